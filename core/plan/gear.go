@@ -1,0 +1,292 @@
+package plan
+
+// ID names one thing in a file. It is opaque, unique in the file and never changes;
+// names are for people.
+type ID string
+
+// GearKind is the family a thing belongs to.
+type GearKind string
+
+// The families of gear.
+const (
+	Guitar     GearKind = "guitar"
+	Pedal      GearKind = "pedal"
+	Amp        GearKind = "amp"
+	Controller GearKind = "controller"
+	Supply     GearKind = "supply"
+	Board      GearKind = "board"
+	CableStock GearKind = "cable"
+	Interface  GearKind = "interface"
+)
+
+// Gear is a thing owned once and used in many rigs.
+type Gear struct {
+	ID      ID       `json:"id"`
+	Name    string   `json:"name"`
+	Kind    GearKind `json:"kind" enum:"guitar,pedal,amp,controller,supply,board,cable,interface"`
+	Circuit string   `json:"circuit,omitempty" doc:"Generic kind of circuit, such as mid-hump overdrive."`
+	Colour  string   `json:"colour,omitempty" doc:"What colour the box is, in words."`
+	Notes   string   `json:"notes,omitempty"`
+
+	Blocks       []Block      `json:"blocks,omitempty" doc:"The circuits in it, each placeable on its own."`
+	Controls     []Control    `json:"controls,omitempty" doc:"Controls of the whole thing: a pickup selector, a guitar's volume, a preset."`
+	Footswitches []Footswitch `json:"footswitches,omitempty"`
+	Jacks        []Jack       `json:"jacks,omitempty"`
+	Size         *Size        `json:"size,omitempty" doc:"The enclosure."`
+	FloorUnit    *Size        `json:"floor_unit,omitempty" doc:"What stands on the floor, when it is not the enclosure: an amp's footswitch."`
+	WeightG      *float64     `json:"weight_g,omitempty" minimum:"0" maximum:"200000"`
+	Power        *PowerDraw   `json:"power,omitempty"`
+	Loop         *AmpLoop     `json:"loop,omitempty" doc:"The effects loop of an amp; absent when it has none."`
+	Pickups      []Pickup     `json:"pickups,omitempty"`
+	MIDI         *MIDIPort    `json:"midi,omitempty"`
+}
+
+// Size is an outside measure in mm.
+type Size struct {
+	Width  float64  `json:"width_mm" minimum:"1" maximum:"3000"`
+	Depth  float64  `json:"depth_mm" minimum:"1" maximum:"3000"`
+	Height *float64 `json:"height_mm,omitempty" minimum:"1" maximum:"3000"`
+}
+
+// Jack is a socket and the side of the enclosure it is on.
+type Jack struct {
+	ID   ID     `json:"id"`
+	Name string `json:"name,omitempty"`
+	Side string `json:"side,omitempty" enum:"left,right,top,front,back"`
+}
+
+// PowerDraw is what a thing asks of its supply.
+type PowerDraw struct {
+	Voltage   float64  `json:"voltage_v" minimum:"0" maximum:"250"`
+	Current   *float64 `json:"current_ma,omitempty" minimum:"0" maximum:"20000"`
+	Polarity  string   `json:"polarity,omitempty" enum:"centre-negative,centre-positive,none"`
+	AC        bool     `json:"ac,omitempty"`
+	Connector string   `json:"connector,omitempty"`
+	Battery   bool     `json:"battery,omitempty" doc:"It can run on a battery."`
+}
+
+// AmpLoop is the effects loop between an amp's preamp and its power section.
+type AmpLoop struct {
+	Kind    string   `json:"kind" enum:"series,parallel"`
+	LevelDB *float64 `json:"level_db,omitempty" minimum:"-40" maximum:"24" doc:"Nominal level in dBu."`
+}
+
+// Pickup is a guitar pickup as a source: resistance and inductance in series, capacitance across.
+type Pickup struct {
+	ID            ID       `json:"id"`
+	Name          string   `json:"name"`
+	ResistanceOhm *float64 `json:"resistance_ohm,omitempty" minimum:"0" maximum:"1000000"`
+	InductanceH   *float64 `json:"inductance_h,omitempty" minimum:"0" maximum:"100"`
+	CapacitancePF *float64 `json:"capacitance_pf,omitempty" minimum:"0" maximum:"100000"`
+	OutputMVRMS   *float64 `json:"output_mv_rms,omitempty" minimum:"0" maximum:"10000" doc:"On strummed chords."`
+}
+
+// MIDIPort is the channel a device listens on, 1 to 16.
+type MIDIPort struct {
+	Channel int `json:"channel" minimum:"1" maximum:"16"`
+}
+
+// Effect is what a block does to the signal.
+type Effect string
+
+// The effects a block can have.
+const (
+	EffectTuner      Effect = "tuner"
+	EffectVolume     Effect = "volume"
+	EffectWah        Effect = "wah"
+	EffectPitch      Effect = "pitch"
+	EffectOctave     Effect = "octave"
+	EffectCompressor Effect = "compressor"
+	EffectGate       Effect = "gate"
+	EffectBoost      Effect = "boost"
+	EffectOverdrive  Effect = "overdrive"
+	EffectDistortion Effect = "distortion"
+	EffectFuzz       Effect = "fuzz"
+	EffectEQ         Effect = "eq"
+	EffectVibe       Effect = "vibe"
+	EffectPhaser     Effect = "phaser"
+	EffectChorus     Effect = "chorus"
+	EffectFlanger    Effect = "flanger"
+	EffectTremolo    Effect = "tremolo"
+	EffectRotary     Effect = "rotary"
+	EffectDelay      Effect = "delay"
+	EffectReverb     Effect = "reverb"
+	EffectLooper     Effect = "looper"
+	EffectPreamp     Effect = "preamp"
+	EffectPower      Effect = "power"
+	EffectCab        Effect = "cab"
+	EffectBuffer     Effect = "buffer"
+	EffectDI         Effect = "di"
+	EffectSplitter   Effect = "splitter"
+	EffectMixer      Effect = "mixer"
+	EffectAcoustic   Effect = "acoustic"
+	EffectRadio      Effect = "radio"
+)
+
+// Bypass is what a block does to the signal when it is off.
+type Bypass string
+
+// The kinds of bypass. AlwaysOn blocks have no off state.
+const (
+	TrueBypass     Bypass = "true"
+	BufferedBypass Bypass = "buffered"
+	AlwaysOn       Bypass = "always"
+)
+
+// Block is one circuit inside a thing. A dual drive has two, a volume pedal one, an amp a
+// preamp and a power section.
+type Block struct {
+	ID       ID       `json:"id"`
+	Name     string   `json:"name"`
+	Effect   Effect   `json:"effect" enum:"tuner,volume,wah,pitch,octave,compressor,gate,boost,overdrive,distortion,fuzz,eq,vibe,phaser,chorus,flanger,tremolo,rotary,delay,reverb,looper,preamp,power,cab,buffer,di,splitter,mixer,acoustic,radio"`
+	Inputs   string   `json:"inputs,omitempty" enum:"mono,stereo" doc:"Mono when absent."`
+	Outputs  string   `json:"outputs,omitempty" enum:"mono,stereo" doc:"Mono when absent."`
+	Bypass   Bypass   `json:"bypass" enum:"true,buffered,always"`
+	Access   Access   `json:"access,omitempty" enum:"foot,quick,slow,memory,remote" doc:"How it is turned on and off; by foot when absent."`
+	Trails   bool     `json:"trails,omitempty" doc:"It rings on after it is switched off."`
+	RingS    *float64 `json:"ring_s,omitempty" minimum:"0" maximum:"60" doc:"How long it rings on, in seconds; 3 when absent."`
+	Rocker   bool     `json:"rocker,omitempty" doc:"It is played with the foot: a wah, a volume pedal."`
+	InputOhm *float64 `json:"input_ohm,omitempty" minimum:"0" maximum:"100000000"`
+	OutOhm   *float64 `json:"output_ohm,omitempty" minimum:"0" maximum:"10000000"`
+	Level    string   `json:"level,omitempty" enum:"instrument,line,speaker" doc:"The level it is made for; instrument when absent."`
+
+	Controls []Control `json:"controls,omitempty"`
+}
+
+// DefaultRingS is how long a block with trails rings on after it is switched off, where
+// the block does not say.
+const DefaultRingS = 3.0
+
+// Ring is how long the block sounds on after it is switched off, in seconds.
+func (b Block) Ring() float64 {
+	switch {
+	case !b.Trails:
+		return 0
+	case b.RingS != nil:
+		return *b.RingS
+	}
+	return DefaultRingS
+}
+
+// Access is how a control is moved on stage.
+type Access string
+
+// How a control is moved: by foot, by a hand that can stay near the strings, by a hand
+// that has to leave the guitar, by recalling a memory, or by another device.
+const (
+	Foot      Access = "foot"
+	QuickHand Access = "quick"
+	SlowHand  Access = "slow"
+	Memory    Access = "memory"
+	Remote    Access = "remote"
+)
+
+// ControlKind is the form of a control.
+type ControlKind string
+
+// The forms of a control. A preset is a selector whose positions are memories.
+const (
+	Knob     ControlKind = "knob"
+	Selector ControlKind = "selector"
+	Preset   ControlKind = "preset"
+)
+
+// Control is a named knob, selector or preset.
+type Control struct {
+	ID      ID          `json:"id"`
+	Name    string      `json:"name"`
+	Kind    ControlKind `json:"kind" enum:"knob,selector,preset"`
+	Access  Access      `json:"access" enum:"foot,quick,slow,memory,remote"`
+	Min     *float64    `json:"min,omitempty" doc:"0 when absent."`
+	Max     *float64    `json:"max,omitempty" doc:"10 when absent."`
+	Unit    string      `json:"unit,omitempty" doc:"ms, dB, Hz; a plain knob has none."`
+	Options []string    `json:"options,omitempty" doc:"The positions of a selector or preset, in order."`
+	Default *Value      `json:"default,omitempty"`
+	When    *Condition  `json:"when,omitempty" doc:"Outside this it does nothing."`
+}
+
+// Range is the least and greatest position of a knob.
+func (c Control) Range() (low, high float64) {
+	low, high = 0, 10
+	if c.Min != nil {
+		low = *c.Min
+	}
+	if c.Max != nil {
+		high = *c.Max
+	}
+	return low, high
+}
+
+// Initial is where the control stands when nobody has said: its default, else the middle
+// of a knob or the first option.
+func (c Control) Initial() Value {
+	if c.Default != nil && !c.Default.IsZero() {
+		return *c.Default
+	}
+	if c.Kind == Knob {
+		low, high := c.Range()
+		return Number((low + high) / 2)
+	}
+	if len(c.Options) > 0 {
+		return Text(c.Options[0])
+	}
+	return Value{}
+}
+
+// Condition says when a control does anything: while the variable it names, within the
+// same piece of gear, has one of the values.
+type Condition struct {
+	Variable string  `json:"variable" doc:"Within the gear: block/on, block/control or control."`
+	Is       []Value `json:"is"`
+}
+
+// Footswitch is a switch for the foot and its place on the enclosure.
+type Footswitch struct {
+	ID     ID       `json:"id"`
+	Label  string   `json:"label"`
+	X      float64  `json:"x_mm" minimum:"0" maximum:"3000" doc:"From the left edge, as the player sees it."`
+	Y      float64  `json:"y_mm" minimum:"0" maximum:"3000" doc:"From the far edge, as the player sees it."`
+	Width  *float64 `json:"width_mm,omitempty" minimum:"5" maximum:"300" doc:"Effective width for the foot; the profile's when absent."`
+	Press  *Press   `json:"press,omitempty"`
+	Hold   *Press   `json:"hold,omitempty"`
+	Double *Press   `json:"double,omitempty"`
+}
+
+// Press is what happens when a footswitch is pressed, held or pressed twice.
+type Press struct {
+	Actions   []Action `json:"actions"`
+	Momentary bool     `json:"momentary,omitempty" doc:"Only while it is held."`
+}
+
+// ActionKind is what an action does.
+type ActionKind string
+
+// What an action does.
+const (
+	Toggle ActionKind = "toggle" // turn a block on or off
+	Set    ActionKind = "set"    // set a control to a value
+	Step   ActionKind = "step"   // move a selector or preset along its options
+	Tap    ActionKind = "tap"    // tap a tempo
+	Recall ActionKind = "recall" // recall a program
+	Bank   ActionKind = "bank"   // step through banks of programs
+	Mute   ActionKind = "mute"   // silence the output
+)
+
+// Action is one thing a press does. Its target is a variable: within the gear for the
+// gear's own footswitches (block/on, block/control, control), whole (gear/...) in a rig's
+// assignments.
+type Action struct {
+	Kind   ActionKind `json:"kind" enum:"toggle,set,step,tap,recall,bank,mute"`
+	Target Key        `json:"target,omitempty"`
+	Value  *Value     `json:"value,omitempty" doc:"For set; for recall the bank and slot."`
+	By     int        `json:"by,omitempty" minimum:"-127" maximum:"127" doc:"For step and bank: how far, 1 when absent."`
+	Wrap   bool       `json:"wrap,omitempty" doc:"For step: after the last comes the first."`
+}
+
+// Stride is how far a step goes.
+func (a Action) Stride() int {
+	if a.By == 0 {
+		return 1
+	}
+	return a.By
+}

@@ -1,0 +1,65 @@
+package plan
+
+// FootProfile is how a player moves, and the leave a change may take. Every field may be
+// absent; Filled gives the value in force.
+type FootProfile struct {
+	A           *float64 `json:"a_s,omitempty" minimum:"0" maximum:"5" doc:"Fixed part of a move, seconds."`
+	B           *float64 `json:"b_s,omitempty" minimum:"0" maximum:"5" doc:"Seconds a bit of difficulty."`
+	Dwell       *float64 `json:"dwell_s,omitempty" minimum:"0" maximum:"5" doc:"Foot on a switch, seconds."`
+	Width       *float64 `json:"width_mm,omitempty" minimum:"5" maximum:"300" doc:"Effective width of a switch."`
+	Singing     *float64 `json:"singing_factor,omitempty" minimum:"1" maximum:"10" doc:"Moves take this much longer while singing."`
+	QuickHand   *float64 `json:"quick_hand_s,omitempty" minimum:"0" maximum:"60"`
+	SlowHand    *float64 `json:"slow_hand_s,omitempty" minimum:"0" maximum:"600"`
+	GuitarSwap  *float64 `json:"guitar_change_s,omitempty" minimum:"0" maximum:"3600"`
+	Hold        *float64 `json:"hold_s,omitempty" minimum:"0" maximum:"10" doc:"How long a switch is held for its hold."`
+	DoubleTime  *float64 `json:"double_s,omitempty" minimum:"0" maximum:"5" doc:"The window of a double press."`
+	Taps        *int     `json:"taps,omitempty" minimum:"2" maximum:"16" doc:"Taps it takes to give a tempo."`
+	Lead        *float64 `json:"lead_beats,omitempty" minimum:"0" maximum:"64"`
+	Grace       *float64 `json:"grace_beats,omitempty" minimum:"0" maximum:"64"`
+	TightMargin *float64 `json:"tight_s,omitempty" minimum:"0" maximum:"10" doc:"Less slack than this is tight."`
+	ShortS      *float64 `json:"short_s,omitempty" minimum:"0" maximum:"60" doc:"After a section shorter than this the foot starts from where it was."`
+	LeisureS    *float64 `json:"leisure_s,omitempty" minimum:"0" maximum:"60" doc:"Clear time a press at leisure needs."`
+}
+
+// Footwork is a FootProfile with every value in force.
+type Footwork struct {
+	A, B, Dwell, Width, Singing        float64
+	QuickHand, SlowHand, GuitarSwap    float64
+	Hold, DoubleTime                   float64
+	Taps                               int
+	Lead, Grace, Tight, Short, Leisure float64
+}
+
+// DefaultFootwork are the starting values: Fitts' law in Shannon form with a = 0.12 s and
+// b = 0.14 s/bit on 30 mm switches (MacKenzie 1992 gives the form; the constants are
+// starting values for a shod foot and are meant to be fitted).
+func DefaultFootwork() Footwork {
+	return Footwork{
+		A: 0.12, B: 0.14, Dwell: 0.08, Width: 30, Singing: 1.3,
+		QuickHand: 0.4, SlowHand: 4, GuitarSwap: 12,
+		Hold: 0.6, DoubleTime: 0.3, Taps: 4,
+		Lead: 1, Grace: 0.25, Tight: 0.15, Short: 2, Leisure: 1,
+	}
+}
+
+// Filled is the profile with the starting values where it is silent.
+func (p FootProfile) Filled() Footwork {
+	f := DefaultFootwork()
+	for _, s := range []struct {
+		from *float64
+		to   *float64
+	}{
+		{p.A, &f.A}, {p.B, &f.B}, {p.Dwell, &f.Dwell}, {p.Width, &f.Width}, {p.Singing, &f.Singing},
+		{p.QuickHand, &f.QuickHand}, {p.SlowHand, &f.SlowHand}, {p.GuitarSwap, &f.GuitarSwap},
+		{p.Hold, &f.Hold}, {p.DoubleTime, &f.DoubleTime}, {p.Lead, &f.Lead}, {p.Grace, &f.Grace},
+		{p.TightMargin, &f.Tight}, {p.ShortS, &f.Short}, {p.LeisureS, &f.Leisure},
+	} {
+		if s.from != nil {
+			*s.to = *s.from
+		}
+	}
+	if p.Taps != nil {
+		f.Taps = *p.Taps
+	}
+	return f
+}

@@ -1,0 +1,180 @@
+package plan
+
+import "fmt"
+
+// Reference is one aggregate's mention of another: to whom, and where in words.
+type Reference struct {
+	To    ID
+	Where string
+}
+
+// References lists every aggregate that a mentions, in the order it mentions them. A song
+// also mentions the recipes its sections choose; see [Plan.Bundle].
+func References(a Aggregate) []Reference {
+	var refs []Reference
+	add := func(to ID, format string, args ...any) {
+		if to != "" {
+			refs = append(refs, Reference{To: to, Where: fmt.Sprintf(format, args...)})
+		}
+	}
+	switch a := a.(type) {
+	case Sound:
+		add(a.Targets.Guitar, "is played on it")
+	case Song:
+		add(a.Guitar, "is played on it")
+		for _, s := range a.Sections {
+			add(s.Sound, "%s", s.Label)
+			add(s.Recipe, "%s", s.Label)
+		}
+	case SetList:
+		for i, e := range a.Entries {
+			add(e.Song, "song %d of the set", i+1)
+		}
+	case Rig:
+		rigReferences(&a, add)
+	case Show:
+		add(a.SetList, "plays it")
+		add(a.Rig, "is played on it")
+		for _, n := range append(append([]Note(nil), a.Faults...), a.Fixes...) {
+			add(n.Gear, "its log")
+		}
+	}
+	return refs
+}
+
+func rigReferences(r *Rig, add func(ID, string, ...any)) {
+	for _, id := range r.Guitars {
+		add(id, "plugs in")
+	}
+	for _, key := range r.Stops() {
+		add(key.Gear(), "in the chain")
+	}
+	walkNodes(r.Path, func(n *Node) { add(n.KeyIn.Gear(), "in the chain") })
+	for _, key := range sortedMapKeys(r.Base) {
+		add(key.Gear(), "base settings")
+	}
+	for _, rec := range r.Recipes {
+		add(rec.Sound, "a recipe makes it")
+		add(rec.Guitar, "a recipe")
+		for _, key := range sortedMapKeys(rec.Values) {
+			add(key.Gear(), "a recipe")
+		}
+		for _, key := range rec.Rockers {
+			add(key.Gear(), "a recipe")
+		}
+	}
+	for _, id := range sortedMapKeys(r.Presets) {
+		add(id, "presets")
+	}
+	for _, id := range sortedMapKeys(r.Programs) {
+		add(id, "programs")
+		for _, bank := range sortedMapKeys(r.Programs[id]) {
+			for _, slot := range sortedMapKeys(r.Programs[id][bank]) {
+				program := r.Programs[id][bank][slot]
+				add(program.Sound, "programs")
+				for _, key := range sortedMapKeys(program.Values) {
+					add(key.Gear(), "programs")
+				}
+			}
+		}
+	}
+	for _, a := range r.Assignments {
+		add(a.Gear, "assigned switches")
+		for _, press := range []*Press{a.Press, a.Hold, a.Double} {
+			if press == nil {
+				continue
+			}
+			for _, act := range press.Actions {
+				add(act.Target.Gear(), "assigned switches")
+			}
+		}
+	}
+	add(r.Floor.Board, "its board")
+	for _, id := range sortedMapKeys(r.Floor.Places) {
+		add(id, "on the floor")
+	}
+	for _, s := range r.Floor.DoubleStomps {
+		add(s.A.Gear(), "double stomps")
+		add(s.B.Gear(), "double stomps")
+	}
+	for _, f := range r.PowerPlan {
+		add(f.Supply, "power")
+		for _, id := range f.Gear {
+			add(id, "power")
+		}
+	}
+}
+
+// Use is one thing that mentions another and would be broken without it.
+type Use struct {
+	Kind  AggregateKind `json:"kind"`
+	ID    ID            `json:"id"`
+	Name  string        `json:"name"`
+	Where string        `json:"where"`
+}
+
+// String is the use in words.
+func (u Use) String() string { return u.Name + ": " + u.Where }
+
+// Uses lists everything in the plan that mentions the aggregate id, once for each place.
+// For a rig that includes sections which choose one of its recipes.
+func (p *Plan) Uses(id ID) []Use {
+	targets := map[ID]bool{id: true}
+	if r, ok := p.FindRig(id); ok {
+		for _, rec := range r.Recipes {
+			targets[rec.ID] = true
+		}
+	}
+	var uses []Use
+	seen := map[Use]bool{}
+	for _, a := range p.All() {
+		if a.AggregateID() == id {
+			continue
+		}
+		for _, ref := range References(a) {
+			u := Use{Kind: a.AggregateKind(), ID: a.AggregateID(), Name: a.Label(), Where: ref.Where}
+			if targets[ref.To] && !seen[u] {
+				seen[u] = true
+				uses = append(uses, u)
+			}
+		}
+	}
+	return uses
+}
+
+// Bundle is the part of the plan that the named aggregates need to stand alone: themselves
+// and, in the plan's order, all they refer to. An id that is not in the plan is an error.
+func (p *Plan) Bundle(ids ...ID) (*Plan, error) {
+	byID := map[ID]Aggregate{}
+	for _, a := range p.All() {
+		byID[a.AggregateID()] = a
+		if r, ok := a.(Rig); ok {
+			for _, rec := range r.Recipes {
+				byID[rec.ID] = r
+			}
+		}
+	}
+	keep := map[ID]bool{}
+	for len(ids) > 0 {
+		id := ids[0]
+		ids = ids[1:]
+		a, ok := byID[id]
+		if !ok {
+			return nil, fmt.Errorf("plan: there is nothing with the id %q", id)
+		}
+		if keep[a.AggregateID()] {
+			continue
+		}
+		keep[a.AggregateID()] = true
+		for _, ref := range References(a) {
+			ids = append(ids, ref.To)
+		}
+	}
+	bundle := &Plan{}
+	for _, a := range p.All() {
+		if keep[a.AggregateID()] {
+			bundle.Put(a)
+		}
+	}
+	return bundle, nil
+}

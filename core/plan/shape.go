@@ -1,0 +1,217 @@
+package plan
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"reflect"
+	"sort"
+	"strings"
+)
+
+// parseTree reads JSON into maps, slices, strings, bools, nil and json.Numbers. It refuses
+// what encoding/json lets pass: a field that stands twice, nesting deeper than MaxDepth,
+// and anything after the end.
+func parseTree(data []byte) (any, error) {
+	dec := json.NewDecoder(bytes.NewReader(data))
+	dec.UseNumber()
+	tree, err := parseValue(dec, 0)
+	if errors.Is(err, io.EOF) || errors.Is(err, io.ErrUnexpectedEOF) {
+		return nil, errors.New("the JSON ends too early")
+	}
+	if err != nil {
+		return nil, err
+	}
+	if _, err := dec.Token(); !errors.Is(err, io.EOF) {
+		return nil, errors.New("there is something after the end of the JSON")
+	}
+	return tree, nil
+}
+
+func parseValue(dec *json.Decoder, depth int) (any, error) {
+	if depth > MaxDepth {
+		return nil, fmt.Errorf("it is nested deeper than %d levels", MaxDepth)
+	}
+	token, err := dec.Token()
+	if err != nil {
+		return nil, err
+	}
+	switch token {
+	case json.Delim('{'):
+		return parseObject(dec, depth)
+	case json.Delim('['):
+		list := []any{}
+		for dec.More() {
+			x, err := parseValue(dec, depth+1)
+			if err != nil {
+				return nil, err
+			}
+			list = append(list, x)
+		}
+		_, err := dec.Token()
+		return list, err
+	}
+	return token, nil
+}
+
+func parseObject(dec *json.Decoder, depth int) (any, error) {
+	object := map[string]any{}
+	for dec.More() {
+		token, err := dec.Token()
+		if err != nil {
+			return nil, err
+		}
+		name, ok := token.(string)
+		if !ok {
+			return nil, errors.New("a field has no name")
+		}
+		if _, twice := object[name]; twice {
+			return nil, fmt.Errorf("the field %q stands twice in one object", name)
+		}
+		if object[name], err = parseValue(dec, depth+1); err != nil {
+			return nil, err
+		}
+	}
+	_, err := dec.Token()
+	return object, err
+}
+
+// checkShape reports every place where decoded JSON does not have the form of a Go type:
+// unknown fields, wrong types, missing required fields.
+func checkShape(ps *Problems, path string, tree any, t reflect.Type, optional bool) {
+	if t.Kind() == reflect.Pointer {
+		t, optional = t.Elem(), true
+	}
+	if tree == nil {
+		if !optional {
+			ps.add(path, "null cannot stand here")
+		}
+		return
+	}
+	if t == reflect.TypeFor[Value]() {
+		if _, problem := valueFromAny(tree); problem != "" {
+			ps.add(path, "%s", problem)
+		}
+		return
+	}
+	switch t.Kind() {
+	case reflect.Struct:
+		checkObject(ps, path, tree, t)
+	case reflect.Slice:
+		list, ok := tree.([]any)
+		if !ok {
+			ps.add(path, "a list is expected, not %s", jsonWord(tree))
+			return
+		}
+		for i, x := range list {
+			checkShape(ps, at(path, i), x, t.Elem(), false)
+		}
+	case reflect.Map:
+		object, ok := tree.(map[string]any)
+		if !ok {
+			ps.add(path, "an object is expected, not %s", jsonWord(tree))
+			return
+		}
+		for _, name := range sortedMapKeys(object) {
+			checkShape(ps, in(path, name), object[name], t.Elem(), false)
+		}
+	default:
+		checkScalar(ps, path, tree, t)
+	}
+}
+
+func checkScalar(ps *Problems, path string, tree any, t reflect.Type) {
+	switch t.Kind() {
+	case reflect.String:
+		if _, ok := tree.(string); !ok {
+			ps.add(path, "text is expected, not %s", jsonWord(tree))
+		}
+	case reflect.Bool:
+		if _, ok := tree.(bool); !ok {
+			ps.add(path, "true or false is expected, not %s", jsonWord(tree))
+		}
+	case reflect.Int:
+		n, ok := tree.(json.Number)
+		if !ok {
+			ps.add(path, "a whole number is expected, not %s", jsonWord(tree))
+		} else if i, err := n.Int64(); err != nil || i > 1<<31 || i < -(1<<31) {
+			ps.add(path, "a whole number is expected, not %s", n)
+		}
+	case reflect.Float64:
+		n, ok := tree.(json.Number)
+		if !ok {
+			ps.add(path, "a number is expected, not %s", jsonWord(tree))
+		} else if _, err := n.Float64(); err != nil {
+			ps.add(path, "the number %s is too large", n)
+		}
+	}
+}
+
+func checkObject(ps *Problems, path string, tree any, t reflect.Type) {
+	object, ok := tree.(map[string]any)
+	if !ok {
+		ps.add(path, "an object is expected, not %s", jsonWord(tree))
+		return
+	}
+	fields := fieldsOf(t)
+	for _, name := range sortedMapKeys(object) {
+		f, ok := fields[name]
+		if !ok {
+			ps.add(dot(path, name), "there is no field called %q here", name)
+			continue
+		}
+		checkShape(ps, dot(path, name), object[name], f.Type, strings.Contains(f.Tag.Get("json"), "omitempty"))
+	}
+	names := make([]string, 0, len(fields))
+	for name := range fields {
+		names = append(names, name)
+	}
+	sort.Strings(names)
+	for _, name := range names {
+		if _, have := object[name]; !have && required(fields[name]) {
+			ps.add(dot(path, name), "the field %q is missing", name)
+		}
+	}
+}
+
+// required reports whether a field has to be there: every one without omitempty, but for
+// structs, which may stay away whole where all they hold is optional.
+func required(f reflect.StructField) bool {
+	return !strings.Contains(f.Tag.Get("json"), "omitempty") && f.Type.Kind() != reflect.Struct
+}
+
+// fieldsOf lists a struct's fields by JSON name, embedded structs flattened.
+func fieldsOf(t reflect.Type) map[string]reflect.StructField {
+	fields := map[string]reflect.StructField{}
+	for i := range t.NumField() {
+		f := t.Field(i)
+		if f.Anonymous {
+			for name, inner := range fieldsOf(f.Type) {
+				fields[name] = inner
+			}
+			continue
+		}
+		if name := jsonName(f); name != "" {
+			fields[name] = f
+		}
+	}
+	return fields
+}
+
+func jsonWord(tree any) string {
+	switch tree.(type) {
+	case map[string]any:
+		return "an object"
+	case []any:
+		return "a list"
+	case string:
+		return "text"
+	case bool:
+		return "true or false"
+	case json.Number:
+		return "a number"
+	}
+	return "null"
+}

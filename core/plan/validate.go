@@ -1,0 +1,249 @@
+package plan
+
+import (
+	"reflect"
+	"strings"
+)
+
+// Validate reports everything wrong with the plan at once, each problem with its path and
+// a sentence. A plan with no problems can be computed on.
+func (p *Plan) Validate() Problems {
+	v := newValidator(p)
+	checkBounds(&v.problems, "", reflect.ValueOf(*p))
+	if n := len(p.All()); n > MaxAggregates {
+		v.problems.add("", "there are %d things in the plan; %d is the most", n, MaxAggregates)
+	}
+	v.ids()
+	for i := range p.Gear {
+		v.gear(at("gear", i), &p.Gear[i])
+	}
+	v.sounds()
+	for i := range p.Songs {
+		v.song(at("songs", i), &p.Songs[i])
+	}
+	for i := range p.SetLists {
+		v.setList(at("set_lists", i), &p.SetLists[i])
+	}
+	for i := range p.Rigs {
+		v.rig(at("rigs", i), &p.Rigs[i])
+	}
+	for i := range p.Shows {
+		v.show(at("shows", i), &p.Shows[i])
+	}
+	return v.problems
+}
+
+// validator carries the look-ups that checks share.
+type validator struct {
+	plan      *Plan
+	problems  Problems
+	gearByID  map[ID]*Gear
+	soundByID map[ID]bool
+	songByID  map[ID]bool
+	variables map[Key]Variable
+	recipes   map[ID]ID // recipe to the sound it makes
+}
+
+func newValidator(p *Plan) *validator {
+	v := &validator{
+		plan: p, gearByID: map[ID]*Gear{}, soundByID: map[ID]bool{}, songByID: map[ID]bool{},
+		variables: map[Key]Variable{}, recipes: map[ID]ID{},
+	}
+	for i := range p.Gear {
+		v.gearByID[p.Gear[i].ID] = &p.Gear[i]
+		for _, x := range p.Gear[i].Variables() {
+			v.variables[x.Key] = x
+		}
+	}
+	for _, s := range p.Sounds {
+		v.soundByID[s.ID] = true
+	}
+	for _, s := range p.Songs {
+		v.songByID[s.ID] = true
+	}
+	for _, r := range p.Rigs {
+		for _, rec := range r.Recipes {
+			v.recipes[rec.ID] = rec.Sound
+		}
+	}
+	return v
+}
+
+// ids checks that every aggregate, and every recipe, has an id of its own.
+func (v *validator) ids() {
+	seen := map[ID]string{}
+	check := func(path string, id ID) {
+		if !v.idForm(path, id) {
+			return
+		}
+		if first, ok := seen[id]; ok {
+			v.problems.add(dot(path, "id"), "the id %q is used by %s already", id, first)
+			return
+		}
+		seen[id] = path
+	}
+	for i, g := range v.plan.Gear {
+		check(at("gear", i), g.ID)
+	}
+	for i, s := range v.plan.Sounds {
+		check(at("sounds", i), s.ID)
+	}
+	for i, s := range v.plan.Songs {
+		check(at("songs", i), s.ID)
+	}
+	for i, l := range v.plan.SetLists {
+		check(at("set_lists", i), l.ID)
+	}
+	for i, r := range v.plan.Rigs {
+		check(at("rigs", i), r.ID)
+		for j, rec := range r.Recipes {
+			check(at(dot(at("rigs", i), "recipes"), j), rec.ID)
+		}
+	}
+	for i, s := range v.plan.Shows {
+		check(at("shows", i), s.ID)
+	}
+}
+
+func (v *validator) idForm(path string, id ID) bool {
+	if !idForm.MatchString(string(id)) {
+		v.problems.add(dot(path, "id"), "%q is not an id: letters, digits, dots, dashes and underscores, 64 at most", id)
+		return false
+	}
+	return true
+}
+
+func (v *validator) name(path, name string) {
+	switch {
+	case strings.TrimSpace(name) == "":
+		v.problems.add(path, "a name is needed")
+	case len(name) > MaxName:
+		v.problems.add(path, "the name is longer than %d characters", MaxName)
+	}
+}
+
+// localIDs checks ids that have to be unique only within their owner.
+func localIDs[T any](v *validator, path string, list []T, id func(T) ID) {
+	seen := map[ID]bool{}
+	for i, x := range list {
+		if !v.idForm(at(path, i), id(x)) {
+			continue
+		}
+		if seen[id(x)] {
+			v.problems.add(dot(at(path, i), "id"), "the id %q is used twice", id(x))
+		}
+		seen[id(x)] = true
+	}
+}
+
+func (v *validator) sounds() {
+	short := map[string]string{}
+	for i, s := range v.plan.Sounds {
+		path := at("sounds", i)
+		v.name(dot(path, "name"), s.Name)
+		letters := strings.ToUpper(s.Short)
+		switch n := len([]rune(s.Short)); {
+		case n < 1 || n > 3:
+			v.problems.add(dot(path, "short"), "one to three letters are needed")
+		case short[letters] != "":
+			v.problems.add(dot(path, "short"), "%s already goes by %s", short[letters], s.Short)
+		default:
+			short[letters] = s.Name
+		}
+		t := s.Targets
+		if t.DirtMin != nil && t.DirtMax != nil && *t.DirtMin > *t.DirtMax {
+			v.problems.add(dot(path, "targets.dirt_min_pct"), "the least dirt is more than the most")
+		}
+		if t.Guitar != "" {
+			v.guitar(dot(path, "targets.guitar"), t.Guitar)
+		}
+		for j, h := range t.Effects {
+			if h.Note != "" {
+				v.note(dot(at(dot(path, "targets.effects"), j), "note"), h.Note)
+			}
+		}
+	}
+}
+
+func (v *validator) guitar(path string, id ID) {
+	g, ok := v.gearByID[id]
+	switch {
+	case !ok:
+		v.problems.add(path, "there is no gear %q", id)
+	case g.Kind != Guitar:
+		v.problems.add(path, "%s is not a guitar", g.Name)
+	}
+}
+
+func (v *validator) note(path, note string) {
+	if _, ok := NoteFraction(note); !ok {
+		v.problems.add(path, "%q is no note length; 1/4, 1/8. (dotted) and 1/8t (triplet) are", note)
+	}
+}
+
+func (v *validator) tempo(path string, t Tempo) {
+	if t.Beat != "" {
+		v.note(dot(path, "beat"), t.Beat)
+	}
+}
+
+func (v *validator) song(path string, s *Song) {
+	v.name(dot(path, "title"), s.Title)
+	v.tempo(dot(path, "tempo"), s.Tempo)
+	if u := s.Meter.Unit; u > 0 && u&(u-1) != 0 {
+		v.problems.add(dot(path, "meter.unit"), "%d is no note; 2, 4, 8 and 16 are", u)
+	}
+	if s.Guitar != "" {
+		v.guitar(dot(path, "guitar"), s.Guitar)
+	}
+	localIDs(v, dot(path, "sections"), s.Sections, func(x Section) ID { return x.ID })
+	for i, sec := range s.Sections {
+		sp := at(dot(path, "sections"), i)
+		v.name(dot(sp, "label"), sec.Label)
+		if !v.soundByID[sec.Sound] {
+			v.problems.add(dot(sp, "sound"), "there is no sound %q", sec.Sound)
+		}
+		if sec.Tempo != nil {
+			v.tempo(dot(sp, "tempo"), *sec.Tempo)
+		}
+		if sec.Recipe != "" {
+			sound, ok := v.recipes[sec.Recipe]
+			switch {
+			case !ok:
+				v.problems.add(dot(sp, "recipe"), "there is no recipe %q", sec.Recipe)
+			case sound != sec.Sound:
+				v.problems.add(dot(sp, "recipe"), "the recipe %q makes another sound", sec.Recipe)
+			}
+		}
+	}
+}
+
+func (v *validator) setList(path string, l *SetList) {
+	v.name(dot(path, "name"), l.Name)
+	localIDs(v, dot(path, "entries"), l.Entries, func(x SetEntry) ID { return x.ID })
+	for i, e := range l.Entries {
+		if !v.songByID[e.Song] {
+			v.problems.add(dot(at(dot(path, "entries"), i), "song"), "there is no song %q", e.Song)
+		}
+	}
+}
+
+func (v *validator) show(path string, s *Show) {
+	v.name(dot(path, "name"), s.Name)
+	if _, ok := v.plan.FindSetList(s.SetList); !ok {
+		v.problems.add(dot(path, "set_list"), "there is no set list %q", s.SetList)
+	}
+	if _, ok := v.plan.FindRig(s.Rig); !ok {
+		v.problems.add(dot(path, "rig"), "there is no rig %q", s.Rig)
+	}
+	if s.Destination != "" {
+		v.problems.add(dot(path, "destination"), "destinations cannot be computed yet; leave this out")
+	}
+	for name, notes := range map[string][]Note{"faults": s.Faults, "fixes": s.Fixes} {
+		for i, n := range notes {
+			if n.Gear != "" && v.gearByID[n.Gear] == nil {
+				v.problems.add(dot(at(dot(path, name), i), "gear"), "there is no gear %q", n.Gear)
+			}
+		}
+	}
+}

@@ -1,0 +1,199 @@
+package plan
+
+import (
+	"slices"
+	"strings"
+)
+
+func (v *validator) gear(path string, g *Gear) {
+	v.name(dot(path, "name"), g.Name)
+	localIDs(v, dot(path, "blocks"), g.Blocks, func(b Block) ID { return b.ID })
+	localIDs(v, dot(path, "footswitches"), g.Footswitches, func(s Footswitch) ID { return s.ID })
+	localIDs(v, dot(path, "jacks"), g.Jacks, func(j Jack) ID { return j.ID })
+	localIDs(v, dot(path, "pickups"), g.Pickups, func(p Pickup) ID { return p.ID })
+	for i := range g.Blocks {
+		bp := at(dot(path, "blocks"), i)
+		v.name(dot(bp, "name"), g.Blocks[i].Name)
+		v.controls(dot(bp, "controls"), g, g.Blocks[i].Controls)
+	}
+	v.controls(dot(path, "controls"), g, g.Controls)
+	for i, c := range g.Controls {
+		if _, clash := g.FindBlock(c.ID); clash {
+			v.problems.add(dot(at(dot(path, "controls"), i), "id"), "a block has the id %q already", c.ID)
+		}
+	}
+	if g.Kind == Amp {
+		v.ampSections(path, g)
+	} else if g.Loop != nil {
+		v.problems.add(dot(path, "loop"), "only an amp has an effects loop")
+	}
+	for i := range g.Footswitches {
+		s := &g.Footswitches[i]
+		sp := at(dot(path, "footswitches"), i)
+		v.name(dot(sp, "label"), s.Label)
+		for name, press := range map[string]*Press{"press": s.Press, "hold": s.Hold, "double": s.Double} {
+			v.press(dot(sp, name), wholePress(g.ID, press))
+		}
+	}
+}
+
+// ampSections checks that an amp has one preamp and one power section.
+func (v *validator) ampSections(path string, g *Gear) {
+	count := map[Effect]int{}
+	for _, b := range g.Blocks {
+		count[b.Effect]++
+	}
+	for _, e := range []Effect{EffectPreamp, EffectPower} {
+		if count[e] != 1 {
+			v.problems.add(dot(path, "blocks"), "an amp has one %s block; this one has %d", e, count[e])
+		}
+	}
+}
+
+func (v *validator) controls(path string, g *Gear, list []Control) {
+	localIDs(v, path, list, func(c Control) ID { return c.ID })
+	for i := range list {
+		c := &list[i]
+		cp := at(path, i)
+		v.name(dot(cp, "name"), c.Name)
+		if c.ID == "on" {
+			v.problems.add(dot(cp, "id"), `"on" is kept for a block's own on and off`)
+		}
+		if c.Kind == Knob {
+			if low, high := c.Range(); !(low < high) {
+				v.problems.add(dot(cp, "max"), "the greatest position must be above the least")
+			}
+		} else {
+			v.options(dot(cp, "options"), c.Options)
+		}
+		if c.Default != nil {
+			v.setting(dot(cp, "default"), *c.Default, Variable{Control: c, Label: c.Name}, literal)
+		}
+		if c.When != nil {
+			key := Key(string(g.ID) + "/" + c.When.Variable)
+			on, ok := v.variables[key]
+			if !ok {
+				v.problems.add(dot(cp, "when.variable"), "there is no control %q in %s", c.When.Variable, g.Name)
+			}
+			if len(c.When.Is) == 0 {
+				v.problems.add(dot(cp, "when.is"), "a condition needs at least one value")
+			}
+			for j, x := range c.When.Is {
+				if ok {
+					v.setting(at(dot(cp, "when.is"), j), x, on, literal)
+				}
+			}
+		}
+	}
+}
+
+func (v *validator) options(path string, options []string) {
+	if len(options) < 2 {
+		v.problems.add(path, "a selector or preset needs two options or more")
+	}
+	for i, o := range options {
+		if strings.TrimSpace(o) == "" || len(o) > MaxName {
+			v.problems.add(at(path, i), "an option needs a name of %d characters or less", MaxName)
+		}
+		if slices.Index(options, o) < i {
+			v.problems.add(at(path, i), "the option %q stands twice", o)
+		}
+	}
+}
+
+// press checks what a press does; its targets are whole keys.
+func (v *validator) press(path string, p *Press) {
+	if p == nil {
+		return
+	}
+	if len(p.Actions) == 0 {
+		v.problems.add(dot(path, "actions"), "a press needs something to do")
+	}
+	for i, a := range p.Actions {
+		v.action(at(dot(path, "actions"), i), a)
+	}
+}
+
+func (v *validator) action(path string, a Action) {
+	switch a.Kind {
+	case Recall, Bank, Mute:
+		return
+	}
+	target, ok := v.variables[a.Target]
+	if !ok {
+		v.problems.add(dot(path, "target"), "there is no control %q to %s", a.Target, a.Kind)
+		return
+	}
+	switch a.Kind {
+	case Toggle:
+		if !target.IsOn() {
+			v.problems.add(dot(path, "target"), "%s cannot be toggled; a block's on can", target.Label)
+		}
+	case Set:
+		if a.Value == nil {
+			v.problems.add(dot(path, "value"), "set needs a value")
+			return
+		}
+		v.setting(dot(path, "value"), *a.Value, target, literal)
+	case Step:
+		if target.IsOn() || target.Control.Kind == Knob {
+			v.problems.add(dot(path, "target"), "%s has no options to step through", target.Label)
+		}
+	case Tap:
+		if target.IsOn() || target.Control.Kind != Knob {
+			v.problems.add(dot(path, "target"), "%s is no time that can be tapped", target.Label)
+		}
+	}
+}
+
+// settingUse says which forms of value are welcome where.
+type settingUse int
+
+const (
+	literal    settingUse = iota // a position
+	resolvable                   // or a length of note
+	inRecipe                     // or free
+	inPreset                     // or unchanged
+)
+
+// setting checks one value against the variable it is for.
+func (v *validator) setting(path string, x Value, target Variable, use settingUse) {
+	switch x.Kind() {
+	case FreeValue:
+		if use != inRecipe {
+			v.problems.add(path, "only a recipe can leave a setting free")
+		}
+		return
+	case UnchangedValue:
+		if use != inPreset {
+			v.problems.add(path, "only a preset or a program can leave a setting unchanged")
+		}
+		return
+	case NoValue:
+		v.problems.add(path, "a value is needed")
+		return
+	case SyncValue:
+		v.note(path, x.Word())
+		if use == literal || target.IsOn() || target.Control.Kind != Knob {
+			v.problems.add(path, "%s cannot follow the tempo", target.Label)
+		}
+		return
+	}
+	switch {
+	case target.IsOn():
+		if x.Kind() != SwitchValue {
+			v.problems.add(path, "%s is on or off, not %s", target.Label, x)
+		}
+	case target.Control.Kind == Knob:
+		low, high := target.Control.Range()
+		if x.Kind() != NumberValue {
+			v.problems.add(path, "%s is a number, not %s", target.Label, x)
+		} else if !(x.Float() >= low && x.Float() <= high) {
+			v.problems.add(path, "%s goes from %s to %s; %s is outside", target.Label, Number(low), Number(high), x)
+		}
+	default:
+		if x.Kind() != TextValue || !slices.Contains(target.Control.Options, x.Word()) {
+			v.problems.add(path, "%s has no option %q; it has %s", target.Label, x.String(), strings.Join(target.Control.Options, ", "))
+		}
+	}
+}

@@ -1,0 +1,231 @@
+package plan
+
+import "slices"
+
+func (v *validator) rig(path string, r *Rig) {
+	v.name(dot(path, "name"), r.Name)
+	for i, id := range r.Guitars {
+		v.guitar(at(dot(path, "guitars"), i), id)
+		if slices.Index(r.Guitars, id) < i {
+			v.problems.add(at(dot(path, "guitars"), i), "this guitar is plugged in twice")
+		}
+	}
+	v.path(dot(path, "path"), r)
+	v.settings(dot(path, "base"), r.Base, resolvable)
+	for i := range r.Recipes {
+		v.recipe(at(dot(path, "recipes"), i), &r.Recipes[i])
+	}
+	v.presets(dot(path, "presets"), r.Presets)
+	v.programs(dot(path, "programs"), r.Programs)
+	v.assignments(dot(path, "assignments"), r.Assignments)
+	v.floor(dot(path, "floor"), &r.Floor)
+	for i, f := range r.PowerPlan {
+		fp := at(dot(path, "power"), i)
+		v.gearExists(dot(fp, "supply"), f.Supply)
+		for j, id := range f.Gear {
+			v.gearExists(at(dot(fp, "gear"), j), id)
+		}
+	}
+	for i, s := range r.Settled {
+		v.name(dot(at(dot(path, "settled"), i), "finding"), s.Finding)
+		v.name(dot(at(dot(path, "settled"), i), "reason"), s.Reason)
+	}
+	for i := range r.Destinations {
+		v.problems.add(at(dot(path, "destinations"), i), "destinations cannot be computed yet; make a rig of its own for where it plugs in")
+	}
+}
+
+func (v *validator) gearExists(path string, id ID) bool {
+	if v.gearByID[id] == nil {
+		v.problems.add(path, "there is no gear %q", id)
+		return false
+	}
+	return true
+}
+
+func (v *validator) block(path string, key Key) (*Gear, *Block) {
+	g := v.gearByID[key.Gear()]
+	if g == nil {
+		v.problems.add(path, "there is no gear %q", key.Gear())
+		return nil, nil
+	}
+	b, ok := g.FindBlock(ID(key.Rest()))
+	if !ok {
+		v.problems.add(path, "%s has no block %q", g.Name, key.Rest())
+		return nil, nil
+	}
+	return g, b
+}
+
+// path checks that each block stands once, that amps are whole, and that nothing stands in
+// the loop of an amp that has none.
+func (v *validator) path(path string, r *Rig) {
+	stood := map[Key]bool{}
+	for i, n := range r.Path {
+		np := at(path, i)
+		if n.Split != nil {
+			v.problems.add(dot(np, "split"), "splits cannot be computed yet; put the stops in one line")
+			continue
+		}
+		g, b := v.block(dot(np, "stop"), n.Stop)
+		if g == nil {
+			continue
+		}
+		if stood[n.Stop] {
+			v.problems.add(dot(np, "stop"), "%s stands in the chain twice", g.StopName(b))
+		}
+		stood[n.Stop] = true
+		if n.KeyIn != "" && !stood[n.KeyIn] {
+			v.problems.add(dot(np, "key"), "%q is not an earlier stop", n.KeyIn)
+		}
+	}
+	v.loops(path, r)
+}
+
+// loops checks each amp of the path: preamp before power, and nothing between them when
+// the amp has no loop.
+func (v *validator) loops(path string, r *Rig) {
+	open := map[ID]int{} // amp to the place of its preamp
+	for i, n := range r.Path {
+		g := v.gearByID[n.Stop.Gear()]
+		if g == nil || g.Kind != Amp {
+			continue
+		}
+		switch v.plan.effectOf(n.Stop) {
+		case EffectPreamp:
+			open[g.ID] = i
+		case EffectPower:
+			from, ok := open[g.ID]
+			if !ok {
+				v.problems.add(dot(at(path, i), "stop"), "the power section of %s stands before its preamp", g.Name)
+				continue
+			}
+			delete(open, g.ID)
+			if g.Loop != nil {
+				continue
+			}
+			for j := from + 1; j < i; j++ {
+				v.problems.add(dot(at(path, j), "stop"), "%s has no effects loop, so nothing can stand between its preamp and its power section", g.Name)
+			}
+		}
+	}
+	for i, n := range r.Path {
+		if from, ok := open[n.Stop.Gear()]; ok && from == i {
+			v.problems.add(dot(at(path, i), "stop"), "the power section of %s is missing after its preamp", v.gearByID[n.Stop.Gear()].Name)
+		}
+	}
+}
+
+func (v *validator) settings(path string, values map[Key]Value, use settingUse) {
+	for _, key := range sortedMapKeys(values) {
+		target, ok := v.variables[key]
+		if !ok {
+			v.problems.add(in(path, key), "there is no control %q", key)
+			continue
+		}
+		v.setting(in(path, key), values[key], target, use)
+	}
+}
+
+func (v *validator) recipe(path string, rec *Recipe) {
+	if !v.soundByID[rec.Sound] {
+		v.problems.add(dot(path, "sound"), "there is no sound %q", rec.Sound)
+	}
+	if rec.Guitar != "" {
+		v.guitar(dot(path, "guitar"), rec.Guitar)
+	}
+	v.settings(dot(path, "values"), rec.Values, inRecipe)
+	for i, key := range rec.Rockers {
+		if g, b := v.block(at(dot(path, "rockers"), i), key); b != nil && !b.Rocker {
+			v.problems.add(at(dot(path, "rockers"), i), "%s is not played with the foot", g.StopName(b))
+		}
+	}
+}
+
+func (v *validator) presets(path string, presets PresetMap) {
+	for _, id := range sortedMapKeys(presets) {
+		gp := in(path, id)
+		if !v.gearExists(gp, id) {
+			continue
+		}
+		preset, ok := v.gearByID[id].PresetControl()
+		if !ok {
+			v.problems.add(gp, "%s has no presets", v.gearByID[id].Name)
+			continue
+		}
+		for _, n := range sortedMapKeys(presets[id]) {
+			if !slices.Contains(preset.Control.Options, n) {
+				v.problems.add(in(gp, n), "%s has no preset %q", v.gearByID[id].Name, n)
+			}
+			v.settings(in(gp, n), presets[id][n], inPreset)
+			for _, key := range sortedMapKeys(presets[id][n]) {
+				if key.Gear() != id {
+					v.problems.add(in(in(gp, n), key), "a preset of %s can only set its own controls", v.gearByID[id].Name)
+				}
+			}
+		}
+	}
+}
+
+func (v *validator) programs(path string, programs ProgramMap) {
+	for _, id := range sortedMapKeys(programs) {
+		v.gearExists(in(path, id), id)
+		for _, bank := range sortedMapKeys(programs[id]) {
+			for _, slot := range sortedMapKeys(programs[id][bank]) {
+				pp := in(in(in(path, id), bank), slot)
+				program := programs[id][bank][slot]
+				if program.Sound != "" && !v.soundByID[program.Sound] {
+					v.problems.add(dot(pp, "sound"), "there is no sound %q", program.Sound)
+				}
+				v.settings(dot(pp, "values"), program.Values, inPreset)
+			}
+		}
+	}
+}
+
+func (v *validator) assignments(path string, list []Assignment) {
+	seen := map[Key]bool{}
+	for i, a := range list {
+		ap := at(path, i)
+		key := BlockKey(a.Gear, a.Switch)
+		v.footswitch(dot(ap, "switch"), key)
+		if seen[key] {
+			v.problems.add(dot(ap, "switch"), "this switch is assigned twice")
+		}
+		seen[key] = true
+		for name, press := range map[string]*Press{"press": a.Press, "hold": a.Hold, "double": a.Double} {
+			v.press(dot(ap, name), press)
+		}
+	}
+}
+
+func (v *validator) footswitch(path string, key Key) {
+	if !v.gearExists(path, key.Gear()) {
+		return
+	}
+	if _, ok := v.gearByID[key.Gear()].FindSwitch(ID(key.Rest())); !ok {
+		v.problems.add(path, "%s has no footswitch %q", v.gearByID[key.Gear()].Name, key.Rest())
+	}
+}
+
+func (v *validator) floor(path string, f *Floor) {
+	if f.Board != "" && v.gearExists(dot(path, "board"), f.Board) && v.gearByID[f.Board].Kind != Board {
+		v.problems.add(dot(path, "board"), "%s is not a board", v.gearByID[f.Board].Name)
+	}
+	for _, id := range sortedMapKeys(f.Places) {
+		v.gearExists(in(dot(path, "places"), id), id)
+	}
+	for i, s := range f.DoubleStomps {
+		v.footswitch(dot(at(dot(path, "double_stomps"), i), "a"), s.A)
+		v.footswitch(dot(at(dot(path, "double_stomps"), i), "b"), s.B)
+	}
+}
+
+func sortedMapKeys[K ~string, V any](m map[K]V) []K {
+	keys := make([]K, 0, len(m))
+	for k := range m {
+		keys = append(keys, k)
+	}
+	slices.Sort(keys)
+	return keys
+}

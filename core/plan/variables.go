@@ -1,0 +1,227 @@
+package plan
+
+// Variable is anything of a piece of gear that can differ between two sounds.
+type Variable struct {
+	Key     Key
+	Gear    ID
+	Block   ID       // absent for a control of the whole thing
+	Control *Control // nil for a block's on and off
+	Label   string
+	Access  Access
+	Default Value
+	When    []KeyCondition // all must hold, else the variable does nothing
+}
+
+// KeyCondition holds while the variable at Key has one of the values.
+type KeyCondition struct {
+	Key Key
+	Is  []Value
+}
+
+// Holds reports whether v is one of the condition's values.
+func (c KeyCondition) Holds(v Value) bool {
+	for _, x := range c.Is {
+		if x == v {
+			return true
+		}
+	}
+	return false
+}
+
+// IsOn reports whether the variable is a block's on and off.
+func (v Variable) IsOn() bool { return v.Control == nil }
+
+// Variables lists what can differ between two sounds in this gear, blocks in order, then
+// the controls of the whole. A control of a block that can be off does nothing while it is.
+func (g *Gear) Variables() []Variable {
+	var list []Variable
+	for i := range g.Blocks {
+		b := &g.Blocks[i]
+		name := g.StopName(b)
+		var on []KeyCondition
+		if b.Bypass != AlwaysOn {
+			access := b.Access
+			if access == "" {
+				access = Foot
+			}
+			key := OnKey(g.ID, b.ID)
+			list = append(list, Variable{Key: key, Gear: g.ID, Block: b.ID, Label: name, Access: access, Default: On(false)})
+			on = []KeyCondition{{Key: key, Is: []Value{On(true)}}}
+		}
+		for j := range b.Controls {
+			c := &b.Controls[j]
+			v := Variable{
+				Key: BlockKey(g.ID, b.ID) + "/" + Key(c.ID), Gear: g.ID, Block: b.ID, Control: c,
+				Label: name + " " + c.Name, Access: c.Access, Default: c.Initial(), When: g.withCondition(on, c.When),
+			}
+			list = append(list, v)
+		}
+	}
+	for j := range g.Controls {
+		c := &g.Controls[j]
+		list = append(list, Variable{
+			Key: Key(string(g.ID) + "/" + string(c.ID)), Gear: g.ID, Control: c,
+			Label: g.Name + " " + c.Name, Access: c.Access, Default: c.Initial(), When: g.withCondition(nil, c.When),
+		})
+	}
+	return list
+}
+
+func (g *Gear) withCondition(have []KeyCondition, when *Condition) []KeyCondition {
+	if when == nil {
+		return have
+	}
+	all := append([]KeyCondition(nil), have...)
+	return append(all, KeyCondition{Key: Key(string(g.ID) + "/" + when.Variable), Is: when.Is})
+}
+
+// PresetControl is the control whose positions are the gear's memories, if it has one.
+func (g *Gear) PresetControl() (Variable, bool) {
+	for _, v := range g.Variables() {
+		if v.Control != nil && v.Control.Kind == Preset {
+			return v, true
+		}
+	}
+	return Variable{}, false
+}
+
+// Stops are the nodes of the path, lanes included, in signal order.
+func (r *Rig) Stops() []Key {
+	var keys []Key
+	walkNodes(r.Path, func(n *Node) {
+		if n.Stop != "" {
+			keys = append(keys, n.Stop)
+		}
+	})
+	return keys
+}
+
+func walkNodes(nodes []Node, visit func(*Node)) {
+	for i := range nodes {
+		visit(&nodes[i])
+		if nodes[i].Split != nil {
+			for _, lane := range nodes[i].Split.Lanes {
+				walkNodes(lane.Nodes, visit)
+			}
+		}
+	}
+}
+
+// GearIn lists the gear a rig puts on the floor and in the chain, each once: its guitars,
+// then its path in signal order, then controllers its switches are assigned on.
+func (r *Rig) GearIn() []ID {
+	var ids []ID
+	seen := map[ID]bool{}
+	add := func(id ID) {
+		if id != "" && !seen[id] {
+			seen[id] = true
+			ids = append(ids, id)
+		}
+	}
+	for _, id := range r.Guitars {
+		add(id)
+	}
+	for _, k := range r.Stops() {
+		add(k.Gear())
+	}
+	for _, a := range r.Assignments {
+		add(a.Gear)
+	}
+	return ids
+}
+
+// SwitchDoes is what a footswitch does in this rig: the rig's assignment where there is
+// one, else what the gear says with its targets made whole.
+func (r *Rig) SwitchDoes(g *Gear, s *Footswitch) (press, hold, double *Press) {
+	for i := range r.Assignments {
+		if a := &r.Assignments[i]; a.Gear == g.ID && a.Switch == s.ID {
+			return a.Press, a.Hold, a.Double
+		}
+	}
+	return wholePress(g.ID, s.Press), wholePress(g.ID, s.Hold), wholePress(g.ID, s.Double)
+}
+
+func wholePress(gear ID, p *Press) *Press {
+	if p == nil {
+		return nil
+	}
+	whole := Press{Momentary: p.Momentary, Actions: make([]Action, len(p.Actions))}
+	for i, a := range p.Actions {
+		if a.Target != "" {
+			a.Target = Key(gear) + "/" + a.Target
+		}
+		whole.Actions[i] = a
+	}
+	return &whole
+}
+
+// BaseValue is what a variable stands at in this rig where no recipe names it: the base
+// setting, else the control's own default.
+func (r *Rig) BaseValue(v Variable) Value {
+	if x, ok := r.Base[v.Key]; ok && !x.IsZero() {
+		return x
+	}
+	return v.Default
+}
+
+// RecipeFor is the recipe a section uses: the one it names, else the rig's first for the
+// sound. It is nil when the rig has none.
+func (r *Rig) RecipeFor(s Section) *Recipe {
+	var first *Recipe
+	for i := range r.Recipes {
+		rec := &r.Recipes[i]
+		if rec.Sound != s.Sound {
+			continue
+		}
+		if s.Recipe != "" && rec.ID == s.Recipe {
+			return rec
+		}
+		if first == nil {
+			first = rec
+		}
+	}
+	return first
+}
+
+// Zone is where a stop stands with respect to the amp.
+type Zone string
+
+// The zones of a chain.
+const (
+	FrontOfAmp Zone = "front"
+	InTheLoop  Zone = "loop"
+	Out        Zone = "out"
+)
+
+// Zones says for each node of the path which zone it is in. Whatever stands before an
+// amp's preamp is in front of it; between preamp and power is in its loop; the power
+// section and what follows are out.
+func (p *Plan) Zones(r *Rig) []Zone {
+	zones := make([]Zone, len(r.Path))
+	zone := FrontOfAmp
+	for i, n := range r.Path {
+		effect := p.effectOf(n.Stop)
+		if effect == EffectPower {
+			zone = Out
+		}
+		zones[i] = zone
+		if effect == EffectPreamp && zone == FrontOfAmp {
+			zone = InTheLoop
+		}
+	}
+	return zones
+}
+
+func (p *Plan) effectOf(stop Key) Effect {
+	if stop == "" {
+		return ""
+	}
+	g, ok := p.FindGear(stop.Gear())
+	if !ok {
+		return ""
+	}
+	if b, ok := g.FindBlock(ID(stop.Rest())); ok {
+		return b.Effect
+	}
+	return ""
+}

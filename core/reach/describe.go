@@ -1,0 +1,251 @@
+package reach
+
+import (
+	"math"
+
+	"envex/core/plan"
+)
+
+// describe turns the solved show into the report.
+func (s *solver) describe(r *Report) {
+	for i := range s.parts {
+		r.Sections = append(r.Sections, s.section(i))
+		if i == 0 {
+			continue
+		}
+		c := s.change(i)
+		r.Changes = append(r.Changes, c)
+		r.Reach.count(c.Verdict)
+	}
+	for _, x := range s.rests {
+		l := s.restWords(x)
+		at := &r.Sections[x.part]
+		at.ReadyEarly = append(at.ReadyEarly, l)
+		c := &r.Changes[l.For.Position-1]
+		c.Leisure = append(c.Leisure, l)
+	}
+	r.Rows = s.rows()
+}
+
+func (t *Totals) count(v Verdict) {
+	t.Total++
+	if v.Reached() {
+		t.Reached++
+	}
+	switch v {
+	case InTime:
+		t.InTime++
+	case Tight:
+		t.Tight++
+	case Late:
+		t.Late++
+	case ByHand:
+		t.ByHand++
+	case Impossible:
+		t.Impossible++
+	}
+}
+
+func (s *solver) section(i int) Section {
+	x := s.parts[i]
+	out := Section{
+		Place: x.place(), Sound: x.sec.Sound, BPM: x.tempo.BPM, StartsSong: x.starts, Segue: x.segue,
+		GapS: x.gap, ReadyEarly: []Leisure{}, RockerBlock: x.rocker,
+	}
+	if x.recipe != nil {
+		out.Recipe = x.recipe.ID
+	}
+	if !math.IsInf(x.duration, 1) {
+		out.DurationS = &x.duration
+	}
+	return out
+}
+
+func (s *solver) change(i int) Change {
+	a, b := s.parts[i-1], s.parts[i]
+	o := s.outcomes[i]
+	c := Change{
+		Place: b.place(), From: soundNamed(a.sound), To: soundNamed(b.sound), Verdict: o.verdict,
+		NeededS: round(o.needed), FreeS: round(o.free), SlackS: round(o.free - o.needed), FootworkS: round(o.feet),
+		BetweenSet: b.afterGap(), Presses: []Press{}, Hands: []Hand{}, Leisure: []Leisure{}, Between: []Between{},
+	}
+	for _, m := range o.motions {
+		for _, h := range m.hands {
+			c.Hands = append(c.Hands, Hand{
+				Variable: s.vars[h.v].Key, Access: h.access, Seconds: h.seconds,
+				Action: s.movedWords(h.v, h.from, h.to),
+			})
+		}
+	}
+	s.presses(o, &c)
+	c.Reason = s.reason(i, o, &c)
+	if !o.verdict.Reached() {
+		c.Finding = findingName(a, b, o.verdict)
+		for _, k := range s.rig.Settled {
+			if k.Finding == c.Finding {
+				c.Settled = k.Reason
+			}
+		}
+	}
+	return c
+}
+
+// findingName is stable while the music and the verdict stay what they are.
+func findingName(a, b *part, v Verdict) string {
+	return "reach:" + string(v) + ":" + string(a.entry) + ":" + string(a.sec.ID) + ":" + string(b.entry) + ":" + string(b.sec.ID)
+}
+
+func soundNamed(x *plan.Sound) Named {
+	if x == nil {
+		return Named{}
+	}
+	return Named{x.ID, x.Name}
+}
+
+// round keeps a tenth of a millisecond, which is more than any foot knows.
+func round(s float64) float64 { return math.Round(s*1e4) / 1e4 }
+
+// presses writes out the presses of a change in order, and the sounds between them.
+func (s *solver) presses(o *outcome, c *Change) {
+	states := make([]int, len(o.motions))
+	for k, m := range o.motions {
+		states[k] = m.from
+	}
+	t := 0.0
+	at := o.at
+	for n, ti := range o.order {
+		g := o.tasks[ti]
+		m := o.motions[o.of[ti]]
+		move := s.feet.from(at, g.op.sw) * o.pace.factor
+		if o.stomped[n] {
+			move = 0
+		}
+		t += move
+		each := (s.feet.busy(g.group, o.pace) - float64(g.count-1)*s.feet.table[g.op.sw*len(s.feet.floor.Switches)+g.op.sw]*o.pace.factor) / float64(g.count)
+		for k := range g.count {
+			again := s.feet.table[g.op.sw*len(s.feet.floor.Switches)+g.op.sw] * o.pace.factor
+			if k > 0 {
+				t, move = t+again, again
+			}
+			before := states[o.of[ti]]
+			states[o.of[ti]] = g.states[k]
+			done := t + each + s.feet.lag(g.group)
+			s.pressOnce(o, c, pressAt{g: g.group, machine: m.machine, before: before, after: g.states[k], t: t, each: each, move: move, done: done})
+			s.passing(o, c, states, done)
+			t += each
+		}
+		at = &stance{sw: g.op.sw}
+	}
+	for k := range c.Between {
+		until := o.feet - s.foot.Dwell
+		if k+1 < len(c.Between) {
+			until = c.Between[k+1].AtS
+		}
+		c.Between[k].ForS = round(math.Max(0, until-c.Between[k].AtS))
+	}
+}
+
+// pressAt is one press as it is written down.
+type pressAt struct {
+	g             group
+	machine       int
+	before, after int
+	t, each, move float64
+	done          float64
+}
+
+// pressOnce writes one use of a switch: one press, or every tap of a tempo.
+func (s *solver) pressOnce(o *outcome, c *Change, x pressAt) {
+	sw := s.feet.floor.Switches[x.g.op.sw]
+	n := x.g.op.presses()
+	for k := range n {
+		p := Press{
+			Switch: sw.Key, Label: sw.Label, Gesture: x.g.op.gesture.String(), AtS: round(x.t), MoveS: round(x.move),
+			Action: s.stateWords(x.machine, x.before, x.after), SlackS: round(o.free - x.done - s.foot.Dwell),
+		}
+		if n > 1 {
+			beat := x.each / float64(n-1)
+			p.AtS = round(x.t + float64(k)*beat)
+			if k > 0 {
+				p.MoveS = 0
+			}
+		}
+		c.Presses = append(c.Presses, p)
+	}
+}
+
+// passing notes the sound after a press that is not the last.
+func (s *solver) passing(o *outcome, c *Change, states []int, t float64) {
+	var pending []plan.Key
+	var words []string
+	for k, m := range o.motions {
+		if len(m.ways) == 0 || states[k] == m.to {
+			continue
+		}
+		x := s.machines[m.machine]
+		for j, v := range x.vars {
+			if now := x.value(states[k], j); now != x.value(m.to, j) {
+				pending = append(pending, s.vars[v].Key)
+				words = append(words, s.stillWords(v, now))
+			}
+		}
+	}
+	if len(pending) > 0 {
+		c.Between = append(c.Between, Between{AtS: round(t), Pending: pending, Words: list(words)})
+	}
+}
+
+// restWords says what is made ready, where, and for which section.
+func (s *solver) restWords(x rest) Leisure {
+	m := s.machines[x.machine]
+	next := x.part + 1
+	for next < len(s.parts)-1 && (m.allowed[next] == nil || m.allows(next, x.from)) {
+		next++
+	}
+	l := Leisure{
+		During: s.parts[x.part].place(), For: s.parts[next].place(), Presses: x.way.presses(), Switches: []string{},
+		Action: s.stateWords(x.machine, x.from, x.to),
+	}
+	for _, g := range x.way {
+		for range g.count * g.op.presses() {
+			l.Switches = append(l.Switches, s.feet.floor.Switches[g.op.sw].Label)
+		}
+	}
+	return l
+}
+
+// rows lists what can be switched: every block's on and off in chain order, and every other
+// variable that moves somewhere in the show.
+func (s *solver) rows() []Row {
+	owner := map[int]int{}
+	slot := map[int]int{}
+	for mi, m := range s.machines {
+		for j, v := range m.vars {
+			owner[v], slot[v] = mi, j
+		}
+	}
+	var rows []Row
+	for v, x := range s.vars {
+		mi, moving := owner[v]
+		if !moving && !x.IsOn() {
+			continue
+		}
+		row := Row{Variable: x.Key, Gear: x.Gear, Label: x.Label, Switch: x.IsOn(), Access: x.Access, Cells: make([]Cell, len(s.parts))}
+		for i, p := range s.parts {
+			value := s.fixed[v]
+			cell := Cell{Free: p.wants.of[v].oneOf == nil}
+			if moving {
+				value = s.machines[mi].value(s.courses[mi].leave[i], slot[v])
+				arrived := s.machines[mi].value(s.courses[mi].arrive[i], slot[v])
+				cell.Moves = i > 0 && arrived != s.machines[mi].value(s.courses[mi].leave[i-1], slot[v])
+			}
+			if value < len(x.values) {
+				cell.Value = s.valueWords(v, value)
+				cell.On = x.values[value].IsOn()
+			}
+			row.Cells[i] = cell
+		}
+		rows = append(rows, row)
+	}
+	return rows
+}

@@ -1,0 +1,343 @@
+package reach
+
+import (
+	"fmt"
+
+	"envex/core/floor"
+	"envex/core/plan"
+)
+
+// gesture is how a footswitch is used.
+type gesture int
+
+const (
+	pressed gesture = iota
+	held
+	doubled
+)
+
+func (g gesture) String() string { return [...]string{"press", "hold", "double"}[g] }
+
+// effect is one thing an op does to one variable of its machine.
+type effect struct {
+	slot  int // which variable of the machine
+	kind  plan.ActionKind
+	value int // for set
+	by    int // for step
+	wrap  bool
+}
+
+// op is one gesture on one footswitch, and what it moves.
+type op struct {
+	id      int
+	sw      int // index into the floor's switches
+	gesture gesture
+	late    bool // the switch also has a double press, so a plain press waits out its window
+	taps    int  // more than 1 for a tapped tempo
+	effects []effect
+}
+
+// presses is how many presses one use of the op is.
+func (o *op) presses() int {
+	if o.taps > 1 {
+		return o.taps
+	}
+	return 1
+}
+
+// machine is a set of variables that some press moves together, most often just one, and
+// the ops that move them. Its states are the combinations of their values, as one number.
+type machine struct {
+	vars    []int
+	ops     []*op
+	sizes   []int
+	states  int
+	allowed [][]int // by part: the states its recipe is content with; nil for any
+	paths   map[[2]int][]path
+	tapping bool
+}
+
+// maxStates bounds the states of one machine; no real footswitch moves so much at once.
+const maxStates = 4096
+
+// buildOps reads every footswitch of the rig. The notes say what is not counted.
+func buildOps(s *settings, f *floor.Plan) (ops []*op, touched [][]int, notes []string) {
+	taps := s.rig.Profile.Filled().Taps
+	recalls := false
+	for i := range f.Switches {
+		key := f.Switches[i].Key
+		g, _ := s.plan.FindGear(key.Gear())
+		sw, _ := g.FindSwitch(plan.ID(key.Rest()))
+		press, hold, double := s.rig.SwitchDoes(g, sw)
+		for n, p := range []*plan.Press{press, hold, double} {
+			if p == nil || p.Momentary {
+				continue
+			}
+			o := &op{id: len(ops), sw: i, gesture: gesture(n), late: gesture(n) == pressed && double != nil, taps: 1}
+			var vars []int
+			for _, a := range p.Actions {
+				if a.Kind == plan.Recall || a.Kind == plan.Bank {
+					recalls = true
+					continue
+				}
+				v, ok := s.byKey[a.Target]
+				if !ok || a.Kind == plan.Mute {
+					continue
+				}
+				e := effect{slot: v, kind: a.Kind, by: a.Stride(), wrap: a.Wrap}
+				switch a.Kind {
+				case plan.Set:
+					e.value = s.vars[v].intern(*a.Value)
+				case plan.Tap:
+					o.taps = taps
+				}
+				o.effects = append(o.effects, e)
+				vars = append(vars, v)
+			}
+			if len(o.effects) > 0 {
+				ops = append(ops, o)
+				touched = append(touched, vars)
+			}
+		}
+	}
+	if recalls {
+		notes = append(notes, "Program recalls are not counted yet; each device is switched on its own.")
+	}
+	return ops, touched, notes
+}
+
+// buildMachines groups the variables and drops the groups that never have to move. It also
+// gives the state of every variable that is dropped.
+func buildMachines(s *settings, parts []*part, ops []*op, touched [][]int) (machines []*machine, fixed []int, err error) {
+	root := all(len(s.vars))
+	var find func(int) int
+	find = func(i int) int {
+		if root[i] != i {
+			root[i] = find(root[i])
+		}
+		return root[i]
+	}
+	for _, vars := range touched {
+		for _, v := range vars[1:] {
+			root[find(v)] = find(vars[0])
+		}
+	}
+	byRoot := map[int]*machine{}
+	for i := range s.vars {
+		m := byRoot[find(i)]
+		if m == nil {
+			m = &machine{paths: map[[2]int][]path{}}
+			byRoot[find(i)] = m
+			machines = append(machines, m)
+		}
+		m.vars = append(m.vars, i)
+	}
+	for i, o := range ops {
+		m := byRoot[find(touched[i][0])]
+		for j := range o.effects {
+			o.effects[j].slot = indexOf(m.vars, o.effects[j].slot)
+			m.tapping = m.tapping || o.effects[j].kind == plan.Tap
+		}
+		m.ops = append(m.ops, o)
+	}
+	fixed = make([]int, len(s.vars))
+	moving := machines[:0]
+	for _, m := range machines {
+		if err := m.prepare(s, parts); err != nil {
+			return nil, nil, err
+		}
+		if state, still := m.still(s); still {
+			for j, v := range m.vars {
+				fixed[v] = m.value(state, j)
+			}
+			continue
+		}
+		moving = append(moving, m)
+	}
+	return moving, fixed, nil
+}
+
+func indexOf(list []int, x int) int {
+	for i, y := range list {
+		if x == y {
+			return i
+		}
+	}
+	return -1
+}
+
+// prepare sizes the machine's states and works out which each part allows.
+func (m *machine) prepare(s *settings, parts []*part) error {
+	m.states = 1
+	for _, v := range m.vars {
+		n := max(1, len(s.vars[v].values))
+		m.sizes = append(m.sizes, n)
+		if m.states *= n; m.states > maxStates {
+			return fmt.Errorf("reach: the switches that move %s move too many controls at once", s.vars[m.vars[0]].Label)
+		}
+	}
+	cache := map[*wants][]int{}
+	m.allowed = make([][]int, len(parts))
+	for i, x := range parts {
+		list, ok := cache[x.wants]
+		if !ok {
+			list = m.allowedBy(x.wants)
+			cache[x.wants] = list
+		}
+		if x.broken == "" {
+			m.allowed[i] = list
+		}
+	}
+	m.close()
+	return nil
+}
+
+// close asks before the first part that asks something, and after the last, what that part
+// asks: nothing is moved that no sound needs, not even to put the foot somewhere.
+func (m *machine) close() {
+	for _, end := range []struct{ from, step int }{{0, 1}, {len(m.allowed) - 1, -1}} {
+		i := end.from
+		for i >= 0 && i < len(m.allowed) && m.allowed[i] == nil {
+			i += end.step
+		}
+		for j := end.from; i >= 0 && i < len(m.allowed) && j != i; j += end.step {
+			m.allowed[j] = m.allowed[i]
+		}
+	}
+}
+
+func (m *machine) allowedBy(w *wants) []int {
+	free := true
+	for _, v := range m.vars {
+		free = free && w.of[v].oneOf == nil
+	}
+	if free {
+		return nil
+	}
+	if len(m.vars) == 1 {
+		return w.of[m.vars[0]].oneOf
+	}
+	var list []int
+	for state := range m.states {
+		fits := true
+		for j, v := range m.vars {
+			one := w.of[v].oneOf
+			fits = fits && (one == nil || contains(one, m.value(state, j)))
+		}
+		if fits {
+			list = append(list, state)
+		}
+	}
+	return list
+}
+
+// still finds a state that every part is content with, the base settings where they are one.
+func (m *machine) still(s *settings) (int, bool) {
+	base := 0
+	for j := len(m.vars) - 1; j >= 0; j-- {
+		v := s.vars[m.vars[j]]
+		base = base*m.sizes[j] + max(0, v.index[s.rig.BaseValue(v.Variable)])
+	}
+	count := make([]int, m.states)
+	asked := 0
+	seen := map[*int]bool{}
+	for _, list := range m.allowed {
+		if list == nil || seen[&list[0]] {
+			continue
+		}
+		seen[&list[0]] = true
+		asked++
+		for _, state := range list {
+			count[state]++
+		}
+	}
+	if count[base] == asked {
+		return base, true
+	}
+	for state, n := range count {
+		if n == asked {
+			return state, true
+		}
+	}
+	return 0, false
+}
+
+// value is what the machine's j-th variable is in a state.
+func (m *machine) value(state, j int) int {
+	for k := range j {
+		state /= m.sizes[k]
+	}
+	return state % m.sizes[j]
+}
+
+// with is a state with the machine's j-th variable set.
+func (m *machine) with(state, j, value int) int {
+	factor := 1
+	for k := range j {
+		factor *= m.sizes[k]
+	}
+	return state + (value-m.value(state, j))*factor
+}
+
+// allows reports whether part i is content with a state.
+func (m *machine) allows(i, state int) bool {
+	return m.allowed[i] == nil || contains(m.allowed[i], state)
+}
+
+// choices are the states part i is content with.
+func (m *machine) choices(i int) []int {
+	if m.allowed[i] == nil {
+		return all(m.states)
+	}
+	return m.allowed[i]
+}
+
+// after lists the states an op can lead to from a state, in part i: one, but for a tap,
+// which can give any of the times of the part's tempo.
+func (m *machine) after(o *op, state int, w *wants) []int {
+	results := []int{state}
+	for _, e := range o.effects {
+		now := m.value(state, e.slot)
+		switch e.kind {
+		case plan.Toggle:
+			results = m.setAll(results, e.slot, 1-now)
+		case plan.Set:
+			results = m.setAll(results, e.slot, e.value)
+		case plan.Step:
+			results = m.setAll(results, e.slot, stepped(now, e.by, m.sizes[e.slot], e.wrap))
+		case plan.Tap:
+			var next []int
+			for _, value := range w.tapped[m.vars[e.slot]] {
+				next = append(next, m.setAll(append([]int(nil), results...), e.slot, value)...)
+			}
+			results = next
+		}
+	}
+	return results
+}
+
+func (m *machine) setAll(states []int, slot, value int) []int {
+	for i := range states {
+		states[i] = m.with(states[i], slot, value)
+	}
+	return states
+}
+
+func stepped(now, by, n int, wrap bool) int {
+	next := now + by
+	if wrap {
+		return ((next % n) + n) % n
+	}
+	return min(max(next, 0), n-1)
+}
+
+// inert reports whether going from one state to another can be heard in part i: it cannot
+// when every variable that differs does nothing there.
+func (m *machine) inert(w *wants, from, to int) bool {
+	for j, v := range m.vars {
+		if !w.of[v].inert && m.value(from, j) != m.value(to, j) {
+			return false
+		}
+	}
+	return true
+}

@@ -1,0 +1,158 @@
+package reach
+
+import (
+	"envex/core/floor"
+	"envex/core/plan"
+)
+
+// Verdict is how a change turns out.
+type Verdict string
+
+// The verdicts. In time and tight changes are reached; the others are not.
+const (
+	InTime     Verdict = "in_time"
+	Tight      Verdict = "tight"
+	Late       Verdict = "late"
+	ByHand     Verdict = "by_hand"
+	Impossible Verdict = "impossible"
+)
+
+// Reached reports whether a change with this verdict is made in time.
+func (v Verdict) Reached() bool { return v == InTime || v == Tight }
+
+// Report is the reach of a rig over a set list.
+type Report struct {
+	Rig      Named      `json:"rig"`
+	SetList  Named      `json:"set_list"`
+	Reach    Totals     `json:"reach"`
+	Exact    bool       `json:"exact" doc:"The plan of presses is proven the best. False only where a rig leaves more choices than are searched."`
+	Changes  []Change   `json:"changes"`
+	Sections []Section  `json:"sections"`
+	Rows     []Row      `json:"rows" doc:"What can be switched, in chain order."`
+	Floor    floor.Plan `json:"floor"`
+	Notes    []string   `json:"notes,omitempty" doc:"What this computation leaves out."`
+}
+
+// Named is a thing's id and its name.
+type Named struct {
+	ID   plan.ID `json:"id"`
+	Name string  `json:"name"`
+}
+
+// Totals count the changes of the show by verdict.
+type Totals struct {
+	Total      int `json:"total"`
+	Reached    int `json:"reached"`
+	InTime     int `json:"in_time"`
+	Tight      int `json:"tight"`
+	Late       int `json:"late"`
+	ByHand     int `json:"by_hand"`
+	Impossible int `json:"impossible"`
+}
+
+// AnyOrder counts, when songs are called in any order, from how many to how many the first
+// sound of the next can be reached within the usual gap.
+type AnyOrder struct {
+	Total   int `json:"total"`
+	Reached int `json:"reached"`
+}
+
+// Place is a section of the show: its position from 0, and ids beside names, so that a
+// song played twice stays apart.
+type Place struct {
+	Position  int     `json:"position"`
+	Entry     plan.ID `json:"entry"`
+	SongID    plan.ID `json:"song_id"`
+	Song      string  `json:"song"`
+	SectionID plan.ID `json:"section_id"`
+	Section   string  `json:"section"`
+}
+
+// Section is a section of the show as this rig plays it.
+type Section struct {
+	Place
+	Sound       plan.ID   `json:"sound"`
+	Recipe      plan.ID   `json:"recipe,omitempty"`
+	BPM         float64   `json:"bpm"`
+	StartsSong  bool      `json:"starts_song"`
+	Segue       bool      `json:"segue,omitempty"`
+	GapS        float64   `json:"gap_s" doc:"Seconds before it, between songs."`
+	DurationS   *float64  `json:"duration_s,omitempty" doc:"Absent when it is open."`
+	ReadyEarly  []Leisure `json:"ready_early" doc:"What is best done during this section for a change to come."`
+	RockerBlock plan.Key  `json:"rocker,omitempty" doc:"What the foot is busy with."`
+}
+
+// Change is the move from one section to the next.
+type Change struct {
+	Place                // of the section it leads to
+	From       Named     `json:"from" doc:"The sound before."`
+	To         Named     `json:"to" doc:"The sound after."`
+	Verdict    Verdict   `json:"verdict"`
+	NeededS    float64   `json:"needed_s"`
+	FreeS      float64   `json:"free_s"`
+	SlackS     float64   `json:"slack_s"`
+	FootworkS  float64   `json:"footwork_s"`
+	BetweenSet bool      `json:"between_songs"`
+	Presses    []Press   `json:"presses"`
+	Hands      []Hand    `json:"hands"`
+	Leisure    []Leisure `json:"leisure" doc:"What was made ready early for it."`
+	Between    []Between `json:"between" doc:"The sounds it passes through."`
+	Finding    string    `json:"finding,omitempty" doc:"A stable name for what is wrong, by which it can be settled."`
+	Settled    string    `json:"settled,omitempty" doc:"The player's reason for leaving it so."`
+	Reason     string    `json:"reason"`
+}
+
+// Press is one press of a switch.
+type Press struct {
+	Switch  plan.Key `json:"switch" doc:"gear/switch"`
+	Label   string   `json:"label"`
+	Gesture string   `json:"gesture" enum:"press,hold,double"`
+	Action  string   `json:"action" doc:"What it does, in words."`
+	AtS     float64  `json:"at_s" doc:"After the first moment the sound may be left."`
+	MoveS   float64  `json:"move_s" doc:"Getting there from the switch before."`
+	SlackS  float64  `json:"slack_s" doc:"How much later it could come and still fit."`
+}
+
+// Hand is one thing done by hand.
+type Hand struct {
+	Variable plan.Key    `json:"variable"`
+	Access   plan.Access `json:"access"`
+	Action   string      `json:"action"`
+	Seconds  float64     `json:"seconds"`
+}
+
+// Leisure is something made ready while it cannot be heard.
+type Leisure struct {
+	During   Place    `json:"during"`
+	For      Place    `json:"for"`
+	Action   string   `json:"action"`
+	Switches []string `json:"switches" doc:"Labels of the switches pressed, in order."`
+	Presses  int      `json:"presses"`
+}
+
+// Between is a sound the change passes through on its way.
+type Between struct {
+	AtS     float64    `json:"at_s"`
+	ForS    float64    `json:"for_s"`
+	Pending []plan.Key `json:"pending" doc:"Variables that have not moved yet."`
+	Words   string     `json:"words"`
+}
+
+// Row is one thing that can be switched, and what it is in each section.
+type Row struct {
+	Variable plan.Key    `json:"variable"`
+	Gear     plan.ID     `json:"gear"`
+	Label    string      `json:"label"`
+	Switch   bool        `json:"switch" doc:"It is a block's on and off."`
+	Access   plan.Access `json:"access"`
+	Cells    []Cell      `json:"cells" doc:"One for each section of the show."`
+}
+
+// Cell is a variable in one section: where it is planned to stand, and whether the recipe
+// minds.
+type Cell struct {
+	Value string `json:"value"`
+	On    bool   `json:"on,omitempty"`
+	Free  bool   `json:"free,omitempty" doc:"The recipe does not mind."`
+	Moves bool   `json:"moves,omitempty" doc:"It moves at the change into this section."`
+}

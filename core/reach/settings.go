@@ -1,0 +1,431 @@
+package reach
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"envex/core/plan"
+)
+
+// guitarKey is the variable for which guitar is being played. It cannot clash: keys of gear
+// have a slash.
+const guitarKey plan.Key = "guitar"
+
+// variable is something of the rig that can differ between two sections, with the values
+// it can take in this show.
+type variable struct {
+	plan.Variable
+	ring   float64 // how long its block rings on, seconds
+	guitar plan.ID // the guitar it belongs to, if it does
+	when   []condition
+	values []plan.Value
+	index  map[plan.Value]int
+}
+
+// condition is a plan.KeyCondition with its variable looked up.
+type condition struct {
+	v int
+	plan.KeyCondition
+}
+
+func (v *variable) intern(x plan.Value) int {
+	if i, ok := v.index[x]; ok {
+		return i
+	}
+	v.index[x] = len(v.values)
+	v.values = append(v.values, x)
+	return len(v.values) - 1
+}
+
+// want is what a recipe asks of one variable: one value, one of several, or nothing.
+type want struct {
+	oneOf []int // nil when it does not matter
+	inert bool  // its condition does not hold: it cannot be heard
+}
+
+// wants is what a recipe asks of every variable, and why it cannot be had, if it cannot.
+type wants struct {
+	of     []want
+	synced []int   // variables that follow the tempo
+	tapped [][]int // by variable: values a tap at this tempo can give
+	broken string
+}
+
+// settings works out what each part asks of each variable.
+type settings struct {
+	plan   *plan.Plan
+	rig    *plan.Rig
+	vars   []*variable
+	byKey  map[plan.Key]int
+	synced bool // some setting follows the tempo, so that wants depend on it
+	inPath map[plan.Key]bool
+	memory []*variable
+	notes  map[int][]plan.Value // by variable: note lengths asked of it
+	cache  map[wantsKey]*wants
+}
+
+// wantsKey tells apart what can make wants differ; the tempo is left out where nothing the
+// recipe asks follows it.
+type wantsKey struct {
+	recipe *plan.Recipe
+	guitar plan.ID
+	bpm    float64
+	beat   string
+}
+
+func newSettings(p *plan.Plan, r *plan.Rig) *settings {
+	s := &settings{plan: p, rig: r, byKey: map[plan.Key]int{}, inPath: map[plan.Key]bool{}, cache: map[wantsKey]*wants{}}
+	for _, k := range r.Stops() {
+		s.inPath[k] = true
+	}
+	for _, id := range r.GearIn() {
+		g, ok := p.FindGear(id)
+		if !ok {
+			continue
+		}
+		for _, v := range g.Variables() {
+			if v.Block == "" || s.inPath[plan.BlockKey(g.ID, v.Block)] {
+				s.add(g, v)
+			}
+		}
+	}
+	if len(r.Guitars) > 0 {
+		s.put(&variable{Variable: plan.Variable{Key: guitarKey, Label: "guitar", Access: plan.SlowHand, Control: &plan.Control{Kind: plan.Selector}}})
+	}
+	for _, v := range append(append([]*variable(nil), s.vars...), s.memory...) {
+		for _, c := range v.When {
+			if i, ok := s.byKey[c.Key]; ok {
+				v.when = append(v.when, condition{i, c})
+			}
+		}
+	}
+	s.noteLengths()
+	return s
+}
+
+func (s *settings) add(g *plan.Gear, v plan.Variable) {
+	x := &variable{Variable: v}
+	if b, ok := g.FindBlock(v.Block); ok {
+		x.ring = b.Ring()
+	}
+	if g.Kind == plan.Guitar {
+		x.guitar = g.ID
+	}
+	if v.Access == plan.Memory {
+		s.memory = append(s.memory, x)
+		return
+	}
+	s.put(x)
+	switch {
+	case v.IsOn():
+		x.intern(plan.On(false))
+		x.intern(plan.On(true))
+	case v.Control.Kind != plan.Knob:
+		for _, o := range v.Control.Options {
+			x.intern(plan.Text(o))
+		}
+	}
+}
+
+func (s *settings) put(x *variable) {
+	x.index = map[plan.Value]int{}
+	s.byKey[x.Key] = len(s.vars)
+	s.vars = append(s.vars, x)
+}
+
+func anySync(r *plan.Rig) bool {
+	synced := func(m map[plan.Key]plan.Value) bool {
+		for _, v := range m {
+			if v.Kind() == plan.SyncValue {
+				return true
+			}
+		}
+		return false
+	}
+	if synced(r.Base) {
+		return true
+	}
+	for _, rec := range r.Recipes {
+		if synced(rec.Values) {
+			return true
+		}
+	}
+	return false
+}
+
+// resolve fills in, for every part, the recipe, the guitar and what they ask.
+func (s *settings) resolve(parts []*part) {
+	for _, x := range parts {
+		x.recipe = s.rig.RecipeFor(*x.sec)
+		x.guitar = s.guitarFor(x)
+		if x.recipe == nil {
+			x.broken = fmt.Sprintf("%s has no recipe for %s.", s.rig.Name, soundName(x.sound))
+			x.wants = &wants{of: make([]want, len(s.vars)), tapped: make([][]int, len(s.vars))}
+			continue
+		}
+		if len(x.recipe.Rockers) > 0 {
+			x.rocker = x.recipe.Rockers[0]
+		}
+		x.wants = s.wantsFor(x)
+		x.broken = x.wants.broken
+	}
+}
+
+// wantsFor is what a part asks, worked out once for each recipe and guitar, and where
+// settings follow the tempo finished once for each tempo.
+func (s *settings) wantsFor(x *part) *wants {
+	key := wantsKey{recipe: x.recipe, guitar: x.guitar}
+	base, ok := s.cache[key]
+	if !ok {
+		base = s.wantsOf(x)
+		if base.broken == "" {
+			s.cache[key] = base
+		}
+	}
+	if !s.synced {
+		return base
+	}
+	key.bpm, key.beat = x.tempo.BPM, x.tempo.BeatNote()
+	w, ok := s.cache[key]
+	if !ok {
+		w = s.atTempo(x, base)
+		s.cache[key] = w
+	}
+	return w
+}
+
+func soundName(s *plan.Sound) string {
+	if s == nil {
+		return "an unknown sound"
+	}
+	return s.Name
+}
+
+// guitarFor is the guitar a part is played on: the song's where it matters, else the
+// recipe's, else the sound's, else the rig's first.
+func (s *settings) guitarFor(x *part) plan.ID {
+	choices := []plan.ID{x.song.Guitar}
+	if x.recipe != nil {
+		choices = append(choices, x.recipe.Guitar)
+	}
+	if x.sound != nil {
+		choices = append(choices, x.sound.Targets.Guitar)
+	}
+	for _, id := range choices {
+		if id != "" {
+			return id
+		}
+	}
+	if len(s.rig.Guitars) > 0 {
+		return s.rig.Guitars[0]
+	}
+	return ""
+}
+
+// asked is what the recipe, or else the rig's base, sets a variable to.
+func (s *settings) asked(rec *plan.Recipe, v plan.Variable) plan.Value {
+	if x, ok := rec.Values[v.Key]; ok && !x.IsZero() {
+		return x
+	}
+	return s.rig.BaseValue(v)
+}
+
+// wantsOf is what a part asks, but for settings that follow the tempo.
+func (s *settings) wantsOf(x *part) *wants {
+	w := &wants{of: make([]want, len(s.vars)), tapped: make([][]int, len(s.vars)), broken: s.missing(x)}
+	values := make([]plan.Value, len(s.vars))
+	for i, v := range s.vars {
+		values[i] = s.asked(x.recipe, v.Variable)
+	}
+	for i, v := range s.vars {
+		if v.Key == guitarKey {
+			w.of[i] = want{oneOf: []int{v.intern(plan.Text(string(x.guitar)))}}
+			continue
+		}
+		w.of[i].inert = !holds(x, v, values)
+		switch kind := values[i].Kind(); {
+		case w.of[i].inert || kind == plan.FreeValue || kind == plan.NoValue:
+		case kind == plan.SyncValue:
+			w.synced = append(w.synced, i)
+		default:
+			w.of[i].oneOf = []int{v.intern(values[i])}
+		}
+	}
+	s.presets(x, w, values)
+	return w
+}
+
+// atTempo finishes wants with everything that follows the part's tempo: the settings the
+// recipe binds to it, and what a tap could give each variable, from every note length that
+// some recipe asks of it.
+func (s *settings) atTempo(x *part, base *wants) *wants {
+	w := &wants{of: append([]want(nil), base.of...), tapped: make([][]int, len(s.vars)), broken: base.broken}
+	for _, i := range base.synced {
+		v := s.vars[i]
+		w.of[i].oneOf = []int{v.intern(resolved(s.asked(x.recipe, v.Variable), x.tempo))}
+	}
+	for i, notes := range s.notes {
+		for _, n := range notes {
+			w.tapped[i] = append(w.tapped[i], s.vars[i].intern(resolved(n, x.tempo)))
+		}
+	}
+	return w
+}
+
+// noteLengths lists, by variable, every length of note that the rig asks of it somewhere.
+func (s *settings) noteLengths() {
+	s.notes = map[int][]plan.Value{}
+	add := func(m map[plan.Key]plan.Value) {
+		for _, k := range sortedKeys(m) {
+			i, ok := s.byKey[k]
+			if m[k].Kind() != plan.SyncValue {
+				continue
+			}
+			s.synced = true
+			if ok && !slices.Contains(s.notes[i], m[k]) {
+				s.notes[i] = append(s.notes[i], m[k])
+			}
+		}
+	}
+	add(s.rig.Base)
+	for _, rec := range s.rig.Recipes {
+		add(rec.Values)
+	}
+	for _, presets := range s.rig.Presets {
+		for _, held := range presets {
+			add(held)
+		}
+	}
+}
+
+// resolved turns a note length into milliseconds, to the nearest thousandth.
+func resolved(v plan.Value, t plan.Tempo) plan.Value {
+	if v.Kind() != plan.SyncValue {
+		return v
+	}
+	ms, _ := t.Milliseconds(v.Word())
+	return plan.Number(math.Round(ms*1000) / 1000)
+}
+
+// holds reports whether a variable does anything in this part: its guitar is being played
+// and each of its conditions holds, as far as the recipe says.
+func holds(x *part, v *variable, values []plan.Value) bool {
+	if v.guitar != "" && v.guitar != x.guitar {
+		return false
+	}
+	for _, c := range v.when {
+		if asked := values[c.v]; asked.Kind() != plan.FreeValue && !c.Holds(asked) {
+			return false
+		}
+	}
+	return true
+}
+
+// missing says why the recipe cannot sound in this rig, if a block it turns on is not in
+// the chain, or if a guitar it needs is not plugged in.
+func (s *settings) missing(x *part) string {
+	if x.guitar != "" {
+		found := false
+		for _, id := range s.rig.Guitars {
+			found = found || id == x.guitar
+		}
+		if !found {
+			return fmt.Sprintf("%s is played on %s, which %s does not have.", x.song.Title, s.gearName(x.guitar), s.rig.Name)
+		}
+	}
+	for _, key := range sortedKeys(x.recipe.Values) {
+		block, ok := onBlock(key)
+		if !ok || !x.recipe.Values[key].IsOn() || s.inPath[block] {
+			continue
+		}
+		return fmt.Sprintf("%s needs %s, which is not in the chain of %s.", soundName(x.sound), s.gearName(key.Gear()), s.rig.Name)
+	}
+	return ""
+}
+
+func (s *settings) gearName(id plan.ID) string {
+	if g, ok := s.plan.FindGear(id); ok {
+		return g.Name
+	}
+	return string(id)
+}
+
+// presets narrows each preset control to the memories that hold what the recipe asks of
+// the settings stored in them. Where the recipe does not choose the preset itself, any
+// that fits will do.
+func (s *settings) presets(x *part, w *wants, values []plan.Value) {
+	narrowed := map[int]bool{}
+	for _, m := range s.memory {
+		asked, named := x.recipe.Values[m.Key]
+		if !named || asked.Kind() == plan.FreeValue || !holds(x, m, values) {
+			continue
+		}
+		g, _ := s.plan.FindGear(m.Gear)
+		preset, ok := g.PresetControl()
+		if !ok {
+			continue
+		}
+		i, ok := s.byKey[preset.Key]
+		if !ok {
+			continue
+		}
+		if _, chosen := x.recipe.Values[preset.Key]; !chosen && !narrowed[i] {
+			w.of[i].oneOf = all(len(s.vars[i].values))
+		}
+		narrowed[i] = true
+		var left []int
+		for _, n := range w.of[i].oneOf {
+			held, has := s.rig.Presets[m.Gear][s.vars[i].values[n].Word()][m.Key]
+			if has && sameSetting(resolved(held, x.tempo), resolved(asked, x.tempo)) {
+				left = append(left, n)
+			}
+		}
+		if len(left) == 0 {
+			w.broken = fmt.Sprintf("No preset of %s holds %s at %s, which %s needs.", g.Name, m.Label, asked, soundName(x.sound))
+			return
+		}
+		w.of[i].oneOf = left
+	}
+}
+
+// sameSetting compares two settings; times and knobs agree within one per cent.
+func sameSetting(a, b plan.Value) bool {
+	if a.Kind() == plan.NumberValue && b.Kind() == plan.NumberValue {
+		return math.Abs(a.Float()-b.Float()) <= 0.01*math.Max(math.Abs(a.Float()), math.Abs(b.Float()))
+	}
+	return a == b
+}
+
+func all(n int) []int {
+	list := make([]int, n)
+	for i := range list {
+		list[i] = i
+	}
+	return list
+}
+
+func contains(list []int, x int) bool {
+	for _, y := range list {
+		if x == y {
+			return true
+		}
+	}
+	return false
+}
+
+func sortedKeys[V any](m map[plan.Key]V) []plan.Key {
+	keys := make([]plan.Key, 0, len(m))
+	for k := range m {
+		keys = append(keys, k)
+	}
+	slices.Sort(keys)
+	return keys
+}
+
+// onBlock is the block whose on and off a key is.
+func onBlock(k plan.Key) (plan.Key, bool) {
+	block, ok := strings.CutSuffix(string(k), "/on")
+	return plan.Key(block), ok && strings.Contains(block, "/")
+}

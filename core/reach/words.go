@@ -1,0 +1,146 @@
+package reach
+
+import (
+	"fmt"
+	"math"
+	"strconv"
+	"strings"
+
+	"envex/core/plan"
+)
+
+// This file puts words to the figures. Nothing else in the package does.
+
+// valueWords is a variable's value as a person reads it.
+func (s *solver) valueWords(v, value int) string {
+	x := s.vars[v]
+	if value >= len(x.values) {
+		return ""
+	}
+	val := x.values[value]
+	if x.Key == guitarKey {
+		return s.settings.gearName(plan.ID(val.Word()))
+	}
+	if val.Kind() == plan.NumberValue && x.Control != nil && x.Control.Unit != "" {
+		return strconv.FormatFloat(math.Round(val.Float()), 'f', -1, 64) + " " + x.Control.Unit
+	}
+	return val.String()
+}
+
+// stateWords says what differs after a machine has gone from one state to another: "Amber
+// on", "Echo preset B".
+func (s *solver) stateWords(mi, from, to int) string {
+	m := s.machines[mi]
+	var words []string
+	for j, v := range m.vars {
+		if b := m.value(to, j); b != m.value(from, j) {
+			words = append(words, s.vars[v].Label+" "+s.valueWords(v, b))
+		}
+	}
+	return list(words)
+}
+
+func (s *solver) stillWords(v, value int) string {
+	return s.vars[v].Label + " still " + s.valueWords(v, value)
+}
+
+func (s *solver) movedWords(v, from, to int) string {
+	if s.vars[v].Key == guitarKey {
+		return "change guitar to " + s.valueWords(v, to)
+	}
+	return fmt.Sprintf("%s from %s to %s", s.vars[v].Label, s.valueWords(v, from), s.valueWords(v, to))
+}
+
+// list joins words with commas and a last "and".
+func list(words []string) string {
+	switch n := len(words); n {
+	case 0:
+		return ""
+	case 1:
+		return words[0]
+	default:
+		return strings.Join(words[:n-1], ", ") + " and " + words[n-1]
+	}
+}
+
+func seconds(s float64) string { return strconv.FormatFloat(s, 'f', 2, 64) + " s" }
+
+func count(n int, one, many string) string {
+	if n == 1 {
+		return "1 " + one
+	}
+	return fmt.Sprintf("%d %s", n, many)
+}
+
+// reason says in a sentence why a change has its verdict.
+func (s *solver) reason(i int, o *outcome, c *Change) string {
+	if s.parts[i].broken != "" {
+		return s.parts[i].broken
+	}
+	switch o.verdict {
+	case Impossible:
+		return s.stuck(o)
+	case ByHand:
+		return s.byHand(o, c)
+	}
+	if len(c.Presses) == 0 && len(c.Hands) == 0 {
+		return "Nothing has to move."
+	}
+	what := count(len(c.Presses), "press", "presses")
+	if len(c.Presses) == 0 {
+		what = "No press"
+	}
+	if o.feet > 0 {
+		what += ", " + seconds(o.feet) + " of footwork"
+	}
+	if o.hands > 0 {
+		what += ", " + seconds(o.hands) + " by hand"
+	}
+	what += ", " + seconds(o.free) + " free."
+	switch o.verdict {
+	case Late:
+		return what + " Late by " + seconds(o.needed-o.free) + "."
+	case Tight:
+		return what + " " + seconds(math.Max(0, o.free-o.needed)) + " to spare."
+	}
+	return what
+}
+
+func (s *solver) stuck(o *outcome) string {
+	var words []string
+	for _, m := range o.motions {
+		if m.fail != Impossible {
+			continue
+		}
+		for _, h := range m.hands {
+			if h.access != plan.SlowHand && h.access != plan.QuickHand {
+				words = append(words, fmt.Sprintf("%s to %s", s.vars[h.v].Label, s.valueWords(h.v, h.to)))
+			}
+		}
+	}
+	return "No switch takes " + list(words) + "."
+}
+
+func (s *solver) byHand(o *outcome, c *Change) string {
+	var words []string
+	for _, h := range c.Hands {
+		words = append(words, h.Action)
+	}
+	what := capital(list(words))
+	if c.BetweenSet {
+		return fmt.Sprintf("%s by hand takes %s; the gap is %s.", what, seconds(o.needed), seconds(o.free))
+	}
+	for _, m := range o.motions {
+		if m.fail == ByHand {
+			return what + " needs a hand, and the song leaves none free."
+		}
+	}
+	return fmt.Sprintf("%s by hand takes %s; %s is free.", what, seconds(o.hands), seconds(o.free))
+}
+
+func capital(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToUpper(s[:1]) + s[1:]
+}
