@@ -13,6 +13,20 @@ import (
 type segment struct {
 	machine    int
 	p, q, u, v int
+	via        []int // the states worth being in on the way; nil where that is not known
+}
+
+// frozen reports whether nothing is moved at the change into part i: the rig cannot make its
+// sound, so the player stays on the one before. Between songs there is time to get ready
+// for what comes after.
+func (s *solver) frozen(i int) bool { return s.parts[i].broken != "" && !s.parts[i].afterGap() }
+
+// choices are the states a contested machine may be in inside part i.
+func (s *solver) choices(g segment, i int) []int {
+	if g.via != nil {
+		return g.via
+	}
+	return s.machines[g.machine].choices(i)
 }
 
 // course is where one machine stands at the arrival in and on leaving each part.
@@ -69,9 +83,9 @@ func (s *solver) trace(mi int) {
 			case s.content(m, loose, v) && (p < 0 || u == v):
 				s.courses[mi].fill(p+1, i, v)
 			case len(loose) > 0 || p < 0:
-				s.contest(segment{mi, p, i, u, v})
+				s.contest(segment{mi, p, i, u, v, nil})
 			default:
-				s.settle(segment{mi, p, i, u, v})
+				s.settle(segment{mi, p, i, u, v, []int{u, v}})
 			}
 			p, u, loose = i, v, nil
 		}
@@ -80,7 +94,7 @@ func (s *solver) trace(mi int) {
 		s.courses[mi].fill(p, len(s.parts)-1, u)
 		return
 	}
-	s.contest(segment{mi, p, len(s.parts), u, -1})
+	s.contest(segment{mi, p, len(s.parts), u, -1, nil})
 	if p >= 0 {
 		s.courses[mi].fill(p, p, u)
 	}
@@ -108,14 +122,27 @@ func (s *solver) settle(g segment) {
 	m := s.machines[g.machine]
 	var at []int
 	for k := g.p + 1; k <= g.q; k++ {
-		if s.parts[k].broken == "" {
+		if !s.frozen(k) {
 			at = append(at, k)
 		}
 	}
-	if len(m.between(g.u, g.v, s.parts[g.q].wants, false)) > 0 {
-		if options := s.leisure(g); len(options) > 0 {
+	if ways := m.between(g.u, g.v, s.parts[g.q].wants, false); len(ways) > 0 {
+		for _, way := range ways {
+			for _, step := range way {
+				for _, state := range step.states {
+					if !contains(g.via, state) {
+						g.via = append(g.via, state)
+					}
+				}
+			}
+		}
+		options := s.leisure(g)
+		if len(options) > 0 && !s.leavesFoot(g) {
 			s.jobs = append(s.jobs, job{g, options})
-		} else if len(at) == 1 {
+			return
+		}
+		s.rivals = append(s.rivals, options...)
+		if len(at) == 1 {
 			s.moveAt(g, at[0])
 		} else {
 			s.contest(g)
@@ -133,6 +160,18 @@ func (s *solver) settle(g segment) {
 		return
 	}
 	s.handJobs = append(s.handJobs, handJob{g, places})
+}
+
+// leavesFoot reports whether a press at one of the segment's changes would decide where the
+// foot starts the next one: then even a press that could be made at leisure may be better
+// made at the change.
+func (s *solver) leavesFoot(g segment) bool {
+	for k := g.p + 1; k <= g.q && k+1 < len(s.parts); k++ {
+		if s.parts[k].duration < s.foot.Short && !s.parts[k+1].afterGap() {
+			return true
+		}
+	}
+	return false
 }
 
 // moveAt makes the move of a segment at the change into part k.
@@ -240,6 +279,9 @@ func (s *solver) placeJobs() {
 			}
 		}
 		if failed < 0 {
+			failed = s.crowded(placed)
+		}
+		if failed < 0 {
 			for i, j := range s.jobs {
 				s.restAt(j.segment, placed[i])
 			}
@@ -247,6 +289,21 @@ func (s *solver) placeJobs() {
 		}
 		s.concede(failed)
 	}
+}
+
+// crowded finds a job placed in a part where it could leave too little room for a contested
+// move, -1 when there is none.
+func (s *solver) crowded(placed []option) int {
+	asked := map[int]int{}
+	for _, r := range s.rivals {
+		asked[r.part] += r.way.presses()
+	}
+	for i, o := range placed {
+		if asked[o.part] > 0 && s.load[o.part]+asked[o.part] > s.capacity(o.part) {
+			return i
+		}
+	}
+	return -1
 }
 
 // concede contests a job and every job that could use one of the same parts.
@@ -357,7 +414,7 @@ func (s *solver) bound(i int) float64 {
 
 // settled are the moves at the change into part i that are not contested.
 func (s *solver) settled(i int) []motion {
-	if s.parts[i].broken != "" {
+	if s.frozen(i) {
 		return nil
 	}
 	var list []motion

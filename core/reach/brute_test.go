@@ -60,31 +60,46 @@ func keep(labels map[string]bruteLabel, l bruteLabel) {
 	}
 }
 
-// close pins each machine between two parts that want the same of it, before the first
-// that wants something and after the last: nothing moves that no sound needs.
+// close pins each machine where what it stands at suits: between two parts that want the
+// same one state, before the first such and after the last. What suits is not moved.
 func (b *brute) close() {
 	for _, m := range b.m {
 		list := append([][]int(nil), m.allowed...)
+		suits := func(from, to, state int) bool {
+			for k := from; k < to; k++ {
+				if !m.allows(k, state) {
+					return false
+				}
+			}
+			return true
+		}
+		pin := func(from, to, state int) {
+			for k := from; k < to; k++ {
+				list[k] = []int{state}
+			}
+		}
 		last := -1
 		for i := range list {
-			if m.allowed[i] == nil {
+			if len(m.allowed[i]) != 1 {
 				continue
 			}
-			if last < 0 || sameList(m.allowed[last], m.allowed[i]) && len(m.allowed[i]) == 1 {
-				for k := last + 1; k < i; k++ {
-					list[k] = m.allowed[i]
+			state := m.allowed[i][0]
+			if (last < 0 || m.allowed[last][0] == state) && suits(last+1, i, state) {
+				pin(last+1, i, state)
+			}
+			for k := last + 1; last >= 0 && m.tapping && len(m.vars) == 1 && k < i; k++ {
+				if list[k] == nil { // no tempo is tapped that no sound follows
+					list[k] = []int{m.allowed[last][0], state}
 				}
 			}
 			last = i
 		}
-		for k := last + 1; k < len(list); k++ {
-			list[k] = m.allowed[last]
+		if last >= 0 && suits(last+1, len(list), m.allowed[last][0]) {
+			pin(last+1, len(list), m.allowed[last][0])
 		}
 		b.allowed = append(b.allowed, list)
 	}
 }
-
-func sameList(a, b []int) bool { return fmt.Sprint(a) == fmt.Sprint(b) }
 
 func (b *brute) fits(mi, i, state int) bool {
 	return b.allowed[mi][i] == nil || contains(b.allowed[mi][i], state)
@@ -169,7 +184,7 @@ type bruteStep struct {
 // and every set of hand moves, at the change into i.
 func (b *brute) change(i int, l bruteLabel, yield func(bruteLabel)) {
 	s := b.s
-	if s.parts[i].broken != "" {
+	if s.frozen(i) {
 		r := l
 		r.cost.fails++
 		r.foot = b.footAfter(i, l.foot, -1)

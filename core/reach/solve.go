@@ -22,6 +22,7 @@ type solver struct {
 
 	courses   []course
 	jobs      []job
+	rivals    []option // ways at leisure of moves that are contested
 	handJobs  []handJob
 	load      []int // presses at leisure settled in each part
 	rests     []rest
@@ -87,7 +88,7 @@ func (s *solver) begin(open []int) []*label {
 	for _, gi := range open {
 		var next []*label
 		for _, l := range labels {
-			for _, state := range s.machines[s.contested[gi].machine].choices(0) {
+			for _, state := range s.choices(s.contested[gi], 0) {
 				states := append(append([]int(nil), l.states...), state)
 				next = append(next, &label{states: states, arrive: states, foot: -1})
 			}
@@ -158,9 +159,9 @@ func (s *step) choose(l *label, n int, motions []motion, arrive map[int]int) {
 	}
 	targets := []int{g.v}
 	if g.q > s.i {
-		targets = s.machines[g.machine].choices(s.i)
+		targets = s.choices(g, s.i)
 	}
-	if s.parts[s.i].broken != "" {
+	if s.frozen(s.i) {
 		targets = []int{from}
 	}
 	for _, to := range targets {
@@ -217,7 +218,7 @@ func (s *step) rest(l *label, n, room int) {
 	s.rest(l, n+1, room)
 	g := s.contested[s.open[s.i][n]]
 	from := l.states[n]
-	for _, to := range s.machines[g.machine].choices(s.i) {
+	for _, to := range s.choices(g, s.i) {
 		if to == from {
 			continue
 		}

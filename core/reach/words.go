@@ -122,20 +122,20 @@ func (s *solver) stuck(o *outcome) string {
 }
 
 func (s *solver) byHand(o *outcome, c *Change) string {
-	var words []string
+	var words, slow []string
 	for _, h := range c.Hands {
 		words = append(words, h.Action)
-	}
-	what := capital(list(words))
-	if c.BetweenSet {
-		return fmt.Sprintf("%s by hand takes %s; the gap is %s.", what, seconds(o.needed), seconds(o.free))
-	}
-	for _, m := range o.motions {
-		if m.fail == ByHand {
-			return what + " needs a hand, and the song leaves none free."
+		if h.Access != plan.QuickHand {
+			slow = append(slow, h.Action)
 		}
 	}
-	return fmt.Sprintf("%s by hand takes %s; %s is free.", what, seconds(o.hands), seconds(o.free))
+	switch {
+	case c.BetweenSet:
+		return fmt.Sprintf("%s by hand takes %s; the gap is %s.", capital(list(words)), seconds(o.needed), seconds(o.free))
+	case len(slow) > 0:
+		return capital(list(slow)) + " needs a hand, and the song leaves none free."
+	}
+	return fmt.Sprintf("%s by hand takes %s; %s is free.", capital(list(words)), seconds(o.hands), seconds(o.free))
 }
 
 func capital(s string) string {

@@ -1,0 +1,246 @@
+package api
+
+import (
+	"context"
+	"fmt"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"envex/core/catalog"
+	"envex/core/plan"
+	"envex/core/reach"
+	"envex/store"
+)
+
+// Versioned is an aggregate and its version.
+type Versioned[T plan.Aggregate] struct {
+	Version int `json:"version" minimum:"0" doc:"The version that was read; 0 for something new."`
+	Value   T   `json:"value"`
+}
+
+// WholePlan is everything there is, each thing with its version.
+type WholePlan struct {
+	Gear     []Versioned[plan.Gear]    `json:"gear"`
+	Sounds   []Versioned[plan.Sound]   `json:"sounds"`
+	Songs    []Versioned[plan.Song]    `json:"songs"`
+	SetLists []Versioned[plan.SetList] `json:"set_lists"`
+	Rigs     []Versioned[plan.Rig]     `json:"rigs"`
+	Shows    []Versioned[plan.Show]    `json:"shows"`
+	Undo     *store.Transaction        `json:"undo,omitempty" doc:"What undo would take back."`
+	Redo     *store.Transaction        `json:"redo,omitempty" doc:"What redo would do again."`
+	Zones    map[plan.ID][]plan.Zone   `json:"zones" doc:"By rig: where each node of its path stands."`
+	Keys     []VariableInfo            `json:"variables" doc:"Everything that recipes can set."`
+	Tapes    []string                  `json:"tapes" doc:"The tape colours, in the order they are offered."`
+}
+
+// VariableInfo describes a variable to someone who wants to set it.
+type VariableInfo struct {
+	Key     plan.Key    `json:"key"`
+	Gear    plan.ID     `json:"gear"`
+	Block   plan.ID     `json:"block,omitempty"`
+	Label   string      `json:"label"`
+	Switch  bool        `json:"switch" doc:"A block's on and off."`
+	Kind    string      `json:"kind,omitempty" enum:"knob,selector,preset"`
+	Access  plan.Access `json:"access"`
+	Min     float64     `json:"min"`
+	Max     float64     `json:"max"`
+	Unit    string      `json:"unit,omitempty"`
+	Options []string    `json:"options,omitempty"`
+	Default plan.Value  `json:"default"`
+}
+
+// Written is the answer to a write.
+type Written struct {
+	ID          plan.ID `json:"id"`
+	Version     int     `json:"version"`
+	Transaction int64   `json:"transaction"`
+}
+
+type planOutput struct{ Body WholePlan }
+
+type writeOutput struct{ Body Written }
+
+func (s *Server) routes(api huma.API) {
+	huma.Register(api, huma.Operation{OperationID: "get-plan", Method: http.MethodGet, Path: "/api/plan", Summary: "Everything there is"}, s.getPlan)
+	aggregate[plan.Gear](s, api, "gear", "gear")
+	aggregate[plan.Sound](s, api, "sounds", "sound")
+	aggregate[plan.Song](s, api, "songs", "song")
+	aggregate[plan.SetList](s, api, "set-lists", "set-list")
+	aggregate[plan.Rig](s, api, "rigs", "rig")
+	aggregate[plan.Show](s, api, "shows", "show")
+	s.historyRoutes(api)
+	s.fileRoutes(api)
+	huma.Register(api, huma.Operation{OperationID: "get-kinds", Method: http.MethodGet, Path: "/api/kinds", Summary: "Generic kinds of gear to start from"}, s.getKinds)
+	huma.Register(api, huma.Operation{OperationID: "get-reach", Method: http.MethodGet, Path: "/api/reach", Summary: "Reach of a rig over a set list"}, s.getReach)
+	huma.Register(api, huma.Operation{OperationID: "get-any-order", Method: http.MethodGet, Path: "/api/reach/any-order", Summary: "Reach when songs are called in any order"}, s.getAnyOrder)
+	huma.Register(api, huma.Operation{OperationID: "get-uses", Method: http.MethodGet, Path: "/api/uses/{id}", Summary: "What mentions a thing"}, s.getUses)
+}
+
+func (s *Server) getPlan(ctx context.Context, _ *struct{}) (*planOutput, error) {
+	p, versions := s.store.Plan()
+	undo, redo, err := s.store.Ends(ctx)
+	if err != nil {
+		return nil, s.problem(err, "")
+	}
+	w := WholePlan{
+		Gear: versioned(p.Gear, versions), Sounds: versioned(p.Sounds, versions), Songs: versioned(p.Songs, versions),
+		SetLists: versioned(p.SetLists, versions), Rigs: versioned(p.Rigs, versions), Shows: versioned(p.Shows, versions),
+		Undo: undo, Redo: redo, Zones: map[plan.ID][]plan.Zone{}, Keys: []VariableInfo{}, Tapes: plan.Tapes(),
+	}
+	for i := range p.Rigs {
+		w.Zones[p.Rigs[i].ID] = p.Zones(&p.Rigs[i])
+	}
+	for i := range p.Gear {
+		for _, v := range p.Gear[i].Variables() {
+			w.Keys = append(w.Keys, info(v))
+		}
+	}
+	return &planOutput{Body: w}, nil
+}
+
+func versioned[T plan.Aggregate](list []T, versions map[plan.ID]int) []Versioned[T] {
+	out := make([]Versioned[T], len(list))
+	for i, x := range list {
+		out[i] = Versioned[T]{Version: versions[x.AggregateID()], Value: x}
+	}
+	return out
+}
+
+func info(v plan.Variable) VariableInfo {
+	out := VariableInfo{Key: v.Key, Gear: v.Gear, Block: v.Block, Label: v.Label, Switch: v.IsOn(), Access: v.Access, Default: v.Default}
+	if c := v.Control; c != nil {
+		out.Kind, out.Unit, out.Options = string(c.Kind), c.Unit, c.Options
+		out.Min, out.Max = c.Range()
+	}
+	return out
+}
+
+type putInput[T plan.Aggregate] struct {
+	ID      plan.ID `path:"id"`
+	Label   string  `query:"label" maxLength:"200" doc:"What was done, in words, for undo and history."`
+	Request string  `header:"Idempotency-Key" maxLength:"100" doc:"A write sent again under the same key happens once."`
+	Body    Versioned[T]
+}
+
+type deleteInput struct {
+	ID      plan.ID `path:"id"`
+	Version int     `query:"version" minimum:"1" doc:"The version that was read."`
+	Request string  `header:"Idempotency-Key" maxLength:"100"`
+}
+
+// aggregate registers writing and removing one kind of aggregate.
+func aggregate[T plan.Aggregate](s *Server, api huma.API, path, name string) {
+	put := huma.Operation{
+		OperationID: "put-" + name, Method: http.MethodPut, Path: "/api/" + path + "/{id}", Summary: "Write one " + name,
+		Description: "Names the version that was read; a stale write is refused with both versions.", MaxBodyBytes: MaxBody, SkipValidateBody: true,
+	}
+	huma.Register(api, put, func(ctx context.Context, in *putInput[T]) (*writeOutput, error) {
+		if in.Body.Value.AggregateID() != in.ID {
+			return nil, s.problem(plan.Problems{{Path: "id", Message: fmt.Sprintf("the id is not %q, which the address names", in.ID)}}, "value.")
+		}
+		label := in.Label
+		if label == "" {
+			label = "Change " + in.Body.Value.Label()
+		}
+		done, err := s.store.Apply(ctx, label, in.Request, store.Edit{Read: in.Body.Version, Put: in.Body.Value})
+		return s.written(in.ID, done, err)
+	})
+	remove := huma.Operation{OperationID: "delete-" + name, Method: http.MethodDelete, Path: "/api/" + path + "/{id}", Summary: "Remove one " + name, Description: "Refused with the list of uses while something refers to it."}
+	huma.Register(api, remove, func(ctx context.Context, in *deleteInput) (*writeOutput, error) {
+		p, _ := s.store.Plan()
+		label := "Remove " + name
+		for _, a := range p.All() {
+			if a.AggregateID() == in.ID {
+				label = "Remove " + a.Label()
+			}
+		}
+		done, err := s.store.Apply(ctx, label, in.Request, store.Edit{Read: in.Version, Remove: in.ID})
+		return s.written(in.ID, done, err)
+	})
+}
+
+func (s *Server) written(id plan.ID, done store.Done, err error) (*writeOutput, error) {
+	if err != nil {
+		return nil, s.problem(err, "")
+	}
+	return &writeOutput{Body: Written{ID: id, Version: done.Versions[id], Transaction: done.Tx}}, nil
+}
+
+type kindsOutput struct {
+	Body struct {
+		Kinds []catalog.Kind `json:"kinds"`
+	}
+}
+
+func (s *Server) getKinds(context.Context, *struct{}) (*kindsOutput, error) {
+	out := &kindsOutput{}
+	out.Body.Kinds = catalog.All()
+	return out, nil
+}
+
+type reachInput struct {
+	Rig     plan.ID `query:"rig" required:"true"`
+	SetList plan.ID `query:"set_list" required:"true"`
+}
+
+type reachOutput struct{ Body *reach.Report }
+
+func (s *Server) getReach(_ context.Context, in *reachInput) (*reachOutput, error) {
+	p, err := s.has(in)
+	if err != nil {
+		return nil, err
+	}
+	report, err := reach.Compute(p, in.Rig, in.SetList)
+	if err != nil {
+		return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+	}
+	return &reachOutput{Body: report}, nil
+}
+
+type anyOrderOutput struct{ Body reach.AnyOrder }
+
+func (s *Server) getAnyOrder(_ context.Context, in *reachInput) (*anyOrderOutput, error) {
+	p, err := s.has(in)
+	if err != nil {
+		return nil, err
+	}
+	report, err := reach.ComputeAnyOrder(p, in.Rig, in.SetList)
+	if err != nil {
+		return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+	}
+	return &anyOrderOutput{Body: report}, nil
+}
+
+func (s *Server) has(in *reachInput) (*plan.Plan, error) {
+	p, _ := s.store.Plan()
+	var missing []error
+	if _, ok := p.FindRig(in.Rig); !ok {
+		missing = append(missing, &huma.ErrorDetail{Location: "query.rig", Message: "there is no such rig", Value: in.Rig})
+	}
+	if _, ok := p.FindSetList(in.SetList); !ok {
+		missing = append(missing, &huma.ErrorDetail{Location: "query.set_list", Message: "there is no such set list", Value: in.SetList})
+	}
+	if len(missing) > 0 {
+		return nil, huma.Error404NotFound("The plan does not have it.", missing...)
+	}
+	return p, nil
+}
+
+type usesInput struct {
+	ID plan.ID `path:"id"`
+}
+
+type usesOutput struct {
+	Body struct {
+		Uses []plan.Use `json:"uses"`
+	}
+}
+
+func (s *Server) getUses(_ context.Context, in *usesInput) (*usesOutput, error) {
+	p, _ := s.store.Plan()
+	out := &usesOutput{}
+	out.Body.Uses = append([]plan.Use{}, p.Uses(in.ID)...)
+	return out, nil
+}
+

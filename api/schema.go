@@ -1,0 +1,56 @@
+package api
+
+import (
+	"encoding/json"
+	"fmt"
+	"reflect"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"envex/core/plan"
+)
+
+// valueSchema stands for plan.Value in schemas, whose forms reflection cannot see.
+type valueSchema struct{}
+
+// Schema describes the JSON forms of a value.
+func (valueSchema) Schema(huma.Registry) *huma.Schema {
+	yes := func(name string) *huma.Schema {
+		return &huma.Schema{
+			Type: huma.TypeObject, Required: []string{name}, AdditionalProperties: false,
+			Properties: map[string]*huma.Schema{name: {Type: huma.TypeBoolean, Enum: []any{true}}},
+		}
+	}
+	return &huma.Schema{
+		Description: "A setting: a number, an option, on or off, a length of note, free (in recipes), or unchanged (in presets and programs).",
+		OneOf: []*huma.Schema{
+			{Type: huma.TypeNumber}, {Type: huma.TypeString}, {Type: huma.TypeBoolean},
+			{Type: huma.TypeObject, Required: []string{"sync"}, AdditionalProperties: false, Properties: map[string]*huma.Schema{"sync": {Type: huma.TypeString}}},
+			yes("free"), yes("unchanged"),
+		},
+	}
+}
+
+func aliasValue(r huma.Registry) {
+	r.RegisterTypeAlias(reflect.TypeFor[plan.Value](), reflect.TypeFor[valueSchema]())
+}
+
+// FileSchema is the JSON Schema of the file format, made from the Go types.
+func FileSchema() ([]byte, error) {
+	r := huma.NewMapRegistry("#/$defs/", huma.DefaultSchemaNamer)
+	aliasValue(r)
+	root := r.Schema(reflect.TypeFor[plan.File](), true, "File")
+	document := map[string]any{
+		"$schema":     "https://json-schema.org/draft/2020-12/schema",
+		"title":       "Envex file, version 1",
+		"description": "A plan: gear, sounds, songs, set lists, rigs and shows. Distances in mm, cable in m, time in s (delay in ms), level in dB, knobs 0 to 10.",
+		"$ref":        root.Ref,
+		"$defs":       r.Map(),
+	}
+	data, err := json.MarshalIndent(document, "", "  ")
+	if err != nil {
+		return nil, fmt.Errorf("api: write schema: %w", err)
+	}
+	return append([]byte(strings.ReplaceAll(string(data), "#/components/schemas/", "#/$defs/")), '\n'), nil
+}

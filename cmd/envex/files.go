@@ -1,0 +1,135 @@
+package main
+
+import (
+	"encoding/json"
+	"fmt"
+	"io"
+	"os"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"envex/api"
+	"envex/core/catalog"
+	"envex/core/plan"
+)
+
+// readPlan reads and validates a file; "-" is standard input.
+func readPlan(cmd *cobra.Command, name string) (*plan.Plan, error) {
+	data, err := readFile(cmd, name)
+	if err != nil {
+		return nil, err
+	}
+	return plan.Decode(data)
+}
+
+func readFile(cmd *cobra.Command, name string) ([]byte, error) {
+	var from io.Reader = cmd.InOrStdin()
+	if name != "-" {
+		f, err := os.Open(name)
+		if err != nil {
+			return nil, err
+		}
+		defer f.Close()
+		from = f
+	}
+	data, err := io.ReadAll(io.LimitReader(from, plan.MaxFileBytes+1))
+	if err != nil {
+		return nil, fmt.Errorf("read %s: %w", name, err)
+	}
+	return data, nil
+}
+
+// pick finds a thing by name or id among many. With no name it takes the only one there is.
+func pick[T plan.Aggregate](list []T, what, name string) (T, error) {
+	var found []T
+	var names []string
+	for _, x := range list {
+		names = append(names, x.Label())
+		if name == "" || string(x.AggregateID()) == name || strings.EqualFold(x.Label(), name) {
+			found = append(found, x)
+		}
+	}
+	var none T
+	switch {
+	case len(found) == 1:
+		return found[0], nil
+	case name == "" && len(list) > 1:
+		return none, fmt.Errorf("there are several: say which with --%s, one of %s", what, strings.Join(names, ", "))
+	case len(found) > 1:
+		return none, fmt.Errorf("several are called %q: use the id", name)
+	case len(list) == 0:
+		return none, fmt.Errorf("the file has no %s", what)
+	}
+	return none, fmt.Errorf("there is no %s %q; there are %s", what, name, strings.Join(names, ", "))
+}
+
+func printJSON(cmd *cobra.Command, x any) error {
+	enc := json.NewEncoder(cmd.OutOrStdout())
+	enc.SetEscapeHTML(false)
+	enc.SetIndent("", "  ")
+	return enc.Encode(x)
+}
+
+func checkCommand() *cobra.Command {
+	return &cobra.Command{
+		Use: "check FILE", Short: "Validate a file and list everything wrong with it", Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			p, err := readPlan(cmd, args[0])
+			if err != nil {
+				return err
+			}
+			_, err = fmt.Fprintf(cmd.OutOrStdout(), "%s is sound: %d pieces of gear, %d sounds, %d songs, %d set lists, %d rigs, %d shows.\n",
+				args[0], len(p.Gear), len(p.Sounds), len(p.Songs), len(p.SetLists), len(p.Rigs), len(p.Shows))
+			return err
+		},
+	}
+}
+
+func kindsCommand() *cobra.Command {
+	var asJSON bool
+	c := &cobra.Command{
+		Use: "kinds", Short: "List the generic kinds of gear", Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			if asJSON {
+				return printJSON(cmd, catalog.All())
+			}
+			for _, k := range catalog.All() {
+				if _, err := fmt.Fprintf(cmd.OutOrStdout(), "%-24s %-30s %s\n", k.ID, k.Name, k.Says); err != nil {
+					return err
+				}
+			}
+			return nil
+		},
+	}
+	c.Flags().BoolVar(&asJSON, "json", false, "print the templates as JSON")
+	return c
+}
+
+func schemaCommand() *cobra.Command {
+	return &cobra.Command{
+		Use: "schema", Short: "Print the JSON Schema of the file format", Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			data, err := api.FileSchema()
+			if err != nil {
+				return err
+			}
+			_, err = cmd.OutOrStdout().Write(data)
+			return err
+		},
+	}
+}
+
+func openAPICommand() *cobra.Command {
+	return &cobra.Command{
+		Use: "openapi", Short: "Print the OpenAPI document of the HTTP interface", Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			data, err := api.Document()
+			if err != nil {
+				return err
+			}
+			_, err = cmd.OutOrStdout().Write(data)
+			return err
+		},
+	}
+}

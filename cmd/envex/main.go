@@ -1,0 +1,48 @@
+// Command envex plans a guitarist's live rig. It serves the application, and prints every
+// calculation for a file.
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"os"
+	"os/signal"
+	"syscall"
+
+	"github.com/spf13/cobra"
+
+	"envex/core/plan"
+)
+
+func main() {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	if err := root().ExecuteContext(ctx); err != nil {
+		report(err)
+		os.Exit(2)
+	}
+}
+
+// report writes an error for people: each problem of a file on a line of its own.
+func report(err error) {
+	var problems plan.Problems
+	if errors.As(err, &problems) {
+		for _, p := range problems {
+			fmt.Fprintln(os.Stderr, p)
+		}
+		return
+	}
+	fmt.Fprintln(os.Stderr, "envex:", err)
+}
+
+func root() *cobra.Command {
+	c := &cobra.Command{
+		Use:           "envex",
+		Short:         "Plan a live rig so that every sound is reachable on stage, in time, at the right level",
+		SilenceUsage:  true,
+		SilenceErrors: true,
+	}
+	c.AddCommand(serveCommand(), demoCommand(), checkCommand(), reachCommand(), kindsCommand(), importCommand(), exportCommand(), schemaCommand(), openAPICommand())
+	return c
+}

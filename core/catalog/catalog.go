@@ -1,0 +1,114 @@
+// Package catalog is the generic kinds of gear a player can start from. Each kind is a
+// template: a full, valid piece of gear with the controls, switches, bypass and power that
+// boxes of its kind commonly have, to be named and corrected by whoever owns the real one.
+package catalog
+
+import (
+	"envex/core/plan"
+)
+
+// Kind is a generic kind of gear.
+type Kind struct {
+	ID     string    `json:"id"`
+	Name   string    `json:"name"`
+	Family string    `json:"family" doc:"Heading it is listed under."`
+	Says   string    `json:"says" doc:"One line on what it is for."`
+	Gear   plan.Gear `json:"gear" doc:"The template, without an id."`
+}
+
+// All lists every kind, in the order a player would look for it.
+func All() []Kind {
+	var kinds []Kind
+	for _, group := range []func() []Kind{guitars, utilities, gain, modulation, timeEffects, amps, controllers, rest} {
+		kinds = append(kinds, group()...)
+	}
+	return kinds
+}
+
+// Find looks a kind up by its id.
+func Find(id string) (Kind, bool) {
+	for _, k := range All() {
+		if k.ID == id {
+			return k, true
+		}
+	}
+	return Kind{}, false
+}
+
+// New is a piece of gear of a kind under an id and a name of its own.
+func (k Kind) New(id plan.ID, name string) plan.Gear {
+	g := k.Gear
+	g.ID, g.Name, g.Circuit = id, name, k.Name
+	if name == "" {
+		g.Name = k.Name
+	}
+	return g
+}
+
+func ptr[T any](v T) *T { return &v }
+
+// knob is a plain 0 to 10 knob that takes a hand away from the guitar.
+func knob(id, name string, at float64) plan.Control {
+	return plan.Control{ID: plan.ID(id), Name: name, Kind: plan.Knob, Access: plan.SlowHand, Default: ptr(plan.Number(at))}
+}
+
+// knobs are several at noon.
+func knobs(names ...string) []plan.Control {
+	var list []plan.Control
+	for _, n := range names {
+		list = append(list, knob(n, n, 5))
+	}
+	return list
+}
+
+func selector(id, name string, access plan.Access, options ...string) plan.Control {
+	return plan.Control{ID: plan.ID(id), Name: name, Kind: plan.Selector, Access: access, Options: options, Default: ptr(plan.Text(options[0]))}
+}
+
+func presets(access plan.Access, options ...string) plan.Control {
+	c := selector("preset", "preset", access, options...)
+	c.Kind = plan.Preset
+	return c
+}
+
+// delayTime is a time in ms.
+func delayTime(access plan.Access, at, longest float64) plan.Control {
+	return plan.Control{ID: "time", Name: "time", Kind: plan.Knob, Access: access, Unit: "ms", Min: ptr(20.0), Max: ptr(longest), Default: ptr(plan.Number(at))}
+}
+
+// stomp is a footswitch that turns a block on and off.
+func stomp(id, label string, x, y float64, block plan.ID) plan.Footswitch {
+	return plan.Footswitch{ID: plan.ID(id), Label: label, X: x, Y: y, Press: does(plan.Toggle, plan.Key(block)+"/on", 0)}
+}
+
+// does is a press with one action.
+func does(kind plan.ActionKind, target plan.Key, by int) *plan.Press {
+	return &plan.Press{Actions: []plan.Action{{Kind: kind, Target: target, By: by, Wrap: kind == plan.Step}}}
+}
+
+// power is a 9 V centre-negative draw, with a battery where the kind commonly takes one.
+func power(ma float64, battery bool) *plan.PowerDraw {
+	return &plan.PowerDraw{Voltage: 9, Current: ptr(ma), Polarity: "centre-negative", Connector: "2.1 mm barrel", Battery: battery}
+}
+
+func size(w, d, h float64) *plan.Size { return &plan.Size{Width: w, Depth: d, Height: ptr(h)} }
+
+func sideJacks() []plan.Jack {
+	return []plan.Jack{{ID: "in", Name: "input", Side: "right"}, {ID: "out", Name: "output", Side: "left"}}
+}
+
+func stereoJacks() []plan.Jack {
+	return []plan.Jack{
+		{ID: "in-l", Name: "input left", Side: "right"}, {ID: "in-r", Name: "input right", Side: "right"},
+		{ID: "out-l", Name: "output left", Side: "left"}, {ID: "out-r", Name: "output right", Side: "left"},
+	}
+}
+
+// single is a pedal of one block with one footswitch.
+func single(id, family, name, says string, effect plan.Effect, bypass plan.Bypass, ma float64, controls ...plan.Control) Kind {
+	return Kind{ID: id, Family: family, Name: name, Says: says, Gear: plan.Gear{
+		Kind: plan.Pedal, Size: size(70, 120, 55), WeightG: ptr(380.0), Power: power(ma, ma <= 20), Jacks: sideJacks(),
+		Blocks:       []plan.Block{{ID: "fx", Name: name, Effect: effect, Bypass: bypass, InputOhm: ptr(1e6), OutOhm: ptr(1e3), Controls: controls}},
+		Footswitches: []plan.Footswitch{stomp("on", "on", 35, 100, "fx")},
+	}}
+}
