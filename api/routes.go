@@ -2,8 +2,10 @@ package api
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"net/http"
+	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -133,17 +135,21 @@ type deleteInput struct {
 func aggregate[T plan.Aggregate](s *Server, api huma.API, path, name string) {
 	put := huma.Operation{
 		OperationID: "put-" + name, Method: http.MethodPut, Path: "/api/" + path + "/{id}", Summary: "Write one " + name,
-		Description: "Names the version that was read; a stale write is refused with both versions.", MaxBodyBytes: MaxBody, SkipValidateBody: true,
+		Description: "Names the version that was read; a stale write is refused with both versions.", MaxBodyBytes: MaxBody,
 	}
 	huma.Register(api, put, func(ctx context.Context, in *putInput[T]) (*writeOutput, error) {
 		if in.Body.Value.AggregateID() != in.ID {
-			return nil, s.problem(plan.Problems{{Path: "id", Message: fmt.Sprintf("the id is not %q, which the address names", in.ID)}}, "value.")
+			return nil, s.problem(plan.Problems{{Path: "id", Message: fmt.Sprintf("the id is not %q, which the address names", in.ID)}}, "body.value.")
 		}
 		label := in.Label
 		if label == "" {
 			label = "Change " + in.Body.Value.Label()
 		}
 		done, err := s.store.Apply(ctx, label, in.Request, store.Edit{Read: in.Body.Version, Put: in.Body.Value})
+		var problems plan.Problems
+		if errors.As(err, &problems) {
+			err = s.inBody(problems, in.Body.Value)
+		}
 		return s.written(in.ID, done, err)
 	})
 	remove := huma.Operation{OperationID: "delete-" + name, Method: http.MethodDelete, Path: "/api/" + path + "/{id}", Summary: "Remove one " + name, Description: "Refused with the list of uses while something refers to it."}
@@ -158,6 +164,23 @@ func aggregate[T plan.Aggregate](s *Server, api huma.API, path, name string) {
 		done, err := s.store.Apply(ctx, label, in.Request, store.Edit{Read: in.Version, Remove: in.ID})
 		return s.written(in.ID, done, err)
 	})
+}
+
+// inBody gives problems with the aggregate being written the path they have in the request.
+// Others, of things it would break, keep their path in the plan.
+func (s *Server) inBody(problems plan.Problems, a plan.Aggregate) plan.Problems {
+	p, _ := s.store.Plan()
+	next := *p
+	next.Put(a)
+	own := next.PathOf(a.AggregateID()) + "."
+	out := make(plan.Problems, len(problems))
+	for i, x := range problems {
+		if rest, ok := strings.CutPrefix(x.Path, own); ok {
+			x.Path = "body.value." + rest
+		}
+		out[i] = x
+	}
+	return out
 }
 
 func (s *Server) written(id plan.ID, done store.Done, err error) (*writeOutput, error) {
@@ -243,4 +266,3 @@ func (s *Server) getUses(_ context.Context, in *usesInput) (*usesOutput, error) 
 	out.Body.Uses = append([]plan.Use{}, p.Uses(in.ID)...)
 	return out, nil
 }
-

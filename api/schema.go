@@ -14,8 +14,15 @@ import (
 // valueSchema stands for plan.Value in schemas, whose forms reflection cannot see.
 type valueSchema struct{}
 
-// Schema describes the JSON forms of a value.
-func (valueSchema) Schema(huma.Registry) *huma.Schema {
+// Schema puts the JSON forms of a value under one name and refers to it.
+func (valueSchema) Schema(r huma.Registry) *huma.Schema {
+	if r.Map()["Value"] == nil {
+		r.Map()["Value"] = valueForms()
+	}
+	return &huma.Schema{Ref: "#/components/schemas/Value"}
+}
+
+func valueForms() *huma.Schema {
 	yes := func(name string) *huma.Schema {
 		return &huma.Schema{
 			Type: huma.TypeObject, Required: []string{name}, AdditionalProperties: false,
@@ -32,13 +39,29 @@ func (valueSchema) Schema(huma.Registry) *huma.Schema {
 	}
 }
 
+// schemaName names a type's schema. Types of reports carry their package's name, so that
+// the press of a plan and the press of a report stay apart.
+func schemaName(t reflect.Type, hint string) string {
+	name := huma.DefaultSchemaNamer(t, hint)
+	for t.Kind() == reflect.Pointer || t.Kind() == reflect.Slice {
+		t = t.Elem()
+	}
+	switch t.PkgPath() {
+	case "envex/core/reach":
+		return "Reach" + name
+	case "envex/core/floor":
+		return "Floor" + name
+	}
+	return name
+}
+
 func aliasValue(r huma.Registry) {
 	r.RegisterTypeAlias(reflect.TypeFor[plan.Value](), reflect.TypeFor[valueSchema]())
 }
 
 // FileSchema is the JSON Schema of the file format, made from the Go types.
 func FileSchema() ([]byte, error) {
-	r := huma.NewMapRegistry("#/$defs/", huma.DefaultSchemaNamer)
+	r := huma.NewMapRegistry("#/$defs/", schemaName)
 	aliasValue(r)
 	root := r.Schema(reflect.TypeFor[plan.File](), true, "File")
 	document := map[string]any{

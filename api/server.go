@@ -4,6 +4,7 @@
 package api
 
 import (
+	"encoding/json"
 	"fmt"
 	"io/fs"
 	"log/slog"
@@ -52,12 +53,21 @@ func New(o Options) http.Handler {
 	return router
 }
 
-// Document is the OpenAPI document of the routes, in YAML order as JSON.
+// Document is the OpenAPI document of the routes, as JSON.
 func Document() ([]byte, error) {
+	gin.SetMode(gin.ReleaseMode)
 	router := gin.New()
 	api := humagin.New(router, config())
 	(&Server{}).routes(api)
-	return api.OpenAPI().MarshalJSON()
+	data, err := json.MarshalIndent(api.OpenAPI(), "", "  ")
+	if err != nil {
+		return nil, fmt.Errorf("api: write document: %w", err)
+	}
+	return append(data, '\n'), nil
+}
+
+func init() {
+	huma.DefaultArrayNullable = false // an empty list is [], never null
 }
 
 func config() huma.Config {
@@ -65,7 +75,7 @@ func config() huma.Config {
 	c.Info.Description = "Plans a guitarist's live rig so that every sound the set needs can be reached on stage, in time, at the right level."
 	c.OpenAPIPath, c.DocsPath, c.SchemasPath = "/api/openapi", "", ""
 	c.CreateHooks = nil // no $schema links in answers
-	registry := huma.NewMapRegistry("#/components/schemas/", huma.DefaultSchemaNamer)
+	registry := huma.NewMapRegistry("#/components/schemas/", schemaName)
 	aliasValue(registry)
 	c.Components.Schemas = registry
 	return c

@@ -225,3 +225,27 @@ func (s Show) Label() string { return s.Name }
 
 // Label is the song's title.
 func (s Song) Label() string { return s.Title }
+
+// PathOf is where an aggregate stands in the plan as a file shows it, such as songs[3]; ""
+// when it is not there.
+func (p *Plan) PathOf(id ID) string {
+	place := map[string]string{
+		"gear": pathIn("gear", p.Gear, id), "sounds": pathIn("sounds", p.Sounds, id), "songs": pathIn("songs", p.Songs, id),
+		"set_lists": pathIn("set_lists", p.SetLists, id), "rigs": pathIn("rigs", p.Rigs, id), "shows": pathIn("shows", p.Shows, id),
+	}
+	for _, path := range place {
+		if path != "" {
+			return path
+		}
+	}
+	return ""
+}
+
+func pathIn[T Aggregate](name string, list []T, id ID) string {
+	for i := range list {
+		if list[i].AggregateID() == id {
+			return at(name, i)
+		}
+	}
+	return ""
+}

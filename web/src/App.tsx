@@ -1,0 +1,75 @@
+import { Navigate, Route, Routes } from 'react-router'
+import styled from 'styled-components'
+import { Begin } from './frame/Begin'
+import { Boundary } from './frame/Boundary'
+import { Findings } from './frame/Findings'
+import { Rail } from './frame/Rail'
+import { SetStrip } from './frame/SetStrip'
+import { TopBar } from './frame/TopBar'
+import { useShortcuts } from './frame/useShortcuts'
+import { PlaceProvider, usePlace } from './state/place'
+import { useTheme } from './theme/useTheme'
+import { Hear } from './views/hear/Hear'
+import { Order } from './views/order/Order'
+import { Own } from './views/own/Own'
+import { Pack } from './views/pack/Pack'
+import { Step } from './views/step/Step'
+
+export function App() {
+  const [theme, setTheme] = useTheme()
+  return (
+    <PlaceProvider>
+      {(ready, error) =>
+        ready ? (
+          <Frame theme={theme} setTheme={setTheme} />
+        ) : (
+          <Wait role={error ? 'alert' : 'status'}>{error ? error.message : 'Reading the plan…'}</Wait>
+        )
+      }
+    </PlaceProvider>
+  )
+}
+
+function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 'stage' | 'bench') => void }) {
+  const { plan } = usePlace()
+  useShortcuts()
+  const empty = plan.gear.length === 0 && plan.sounds.length === 0 && plan.songs.length === 0
+  return (
+    <Screen>
+      <TopBar theme={theme} setTheme={setTheme} />
+      <SetStrip />
+      <Body>
+        <Rail />
+        <Main id="main" tabIndex={-1}>
+          <Routes>
+            <Route path="/" element={empty ? <Begin /> : <Navigate to="/step" replace />} />
+            {Object.entries({
+              hear: <Hear />,
+              own: <Own />,
+              order: <Order />,
+              step: <Step />,
+              pack: <Pack />,
+            }).map(([path, view]) => (
+              <Route
+                key={path}
+                path={`/${path}/*`}
+                element={
+                  <Boundary key={path} name={path}>
+                    {view}
+                  </Boundary>
+                }
+              />
+            ))}
+            <Route path="*" element={<Navigate to="/" replace />} />
+          </Routes>
+        </Main>
+        <Findings />
+      </Body>
+    </Screen>
+  )
+}
+
+const Screen = styled.div`display: grid; grid-template-rows: auto auto 1fr; height: 100%; min-width: 900px;`
+const Body = styled.div`display: grid; grid-template-columns: 104px minmax(0, 1fr) auto; min-height: 0;`
+const Main = styled.main`overflow: auto; padding: 18px 20px 32px; min-width: 0; outline: none;`
+const Wait = styled.p`padding: 40px;`

@@ -1,0 +1,54 @@
+import type { components } from './schema.gen'
+
+type Schemas = components['schemas']
+
+export type WholePlan = Schemas['WholePlan']
+export type Gear = Schemas['Gear']
+export type Block = Schemas['Block']
+export type Control = Schemas['Control']
+export type Footswitch = Schemas['Footswitch']
+export type Press = Schemas['Press']
+export type Action = Schemas['Action']
+export type Sound = Schemas['Sound']
+export type Song = Schemas['Song']
+export type Section = Schemas['Section']
+export type SetList = Schemas['SetList']
+export type SetEntry = Schemas['SetEntry']
+export type Rig = Schemas['Rig']
+export type Recipe = Schemas['Recipe']
+export type Show = Schemas['Show']
+export type Value = Schemas['Value']
+export type VariableInfo = Schemas['VariableInfo']
+export type Kind = Schemas['Kind']
+export type Report = Schemas['ReachReport']
+export type Change = Schemas['ReachChange']
+export type ReachSection = Schemas['ReachSection']
+export type Row = Schemas['ReachRow']
+export type FloorPlan = Schemas['FloorPlan']
+export type FloorBox = Schemas['FloorBox']
+export type Verdict = Change['verdict']
+export type ImportResult = Schemas['ImportResult']
+export type Transaction = Schemas['Transaction']
+export type FootProfile = Schemas['FootProfile']
+
+/** What is saved as a whole, by the name its address has. */
+export interface Aggregates {
+  gear: Gear
+  sounds: Sound
+  songs: Song
+  'set-lists': SetList
+  rigs: Rig
+  shows: Show
+}
+
+export type Collection = keyof Aggregates
+
+/** Where each kind stands in the whole plan. */
+export const listOf = {
+  gear: 'gear',
+  sounds: 'sounds',
+  songs: 'songs',
+  'set-lists': 'set_lists',
+  rigs: 'rigs',
+  shows: 'shows',
+} as const satisfies Record<Collection, keyof WholePlan>

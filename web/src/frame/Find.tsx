@@ -1,0 +1,116 @@
+import { useEffect, useState } from 'react'
+import { Autocomplete, useFilter } from 'react-aria-components/Autocomplete'
+import { Dialog } from 'react-aria-components/Dialog'
+import { Input } from 'react-aria-components/Input'
+import { Menu, MenuItem } from 'react-aria-components/Menu'
+import { Modal } from 'react-aria-components/Modal'
+import { SearchField } from 'react-aria-components/SearchField'
+import { useNavigate } from 'react-router'
+import styled from 'styled-components'
+import { values } from '../api/plan'
+import { Icon } from '../marks/marks'
+import { usePlace } from '../state/place'
+import { Veil } from '../ui/AskName'
+import { IconButton } from '../ui/controls'
+import { verbs } from './verbs'
+
+/** Find anything: a section of the night, gear, a sound, a screen. */
+export function Find() {
+  const [open, setOpen] = useState(false)
+  useEffect(() => {
+    const handle = (e: KeyboardEvent) => {
+      if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'k') {
+        e.preventDefault()
+        setOpen(true)
+      }
+    }
+    window.addEventListener('keydown', handle)
+    return () => window.removeEventListener('keydown', handle)
+  }, [])
+  return (
+    <>
+      <IconButton label="Find anything (Ctrl+K)" onPress={() => setOpen(true)}>
+        <Icon name="find" />
+      </IconButton>
+      <Veil isOpen={open} isDismissable onOpenChange={setOpen}>
+        <Modal>
+          <Box aria-label="Find anything">
+            <Results close={() => setOpen(false)} />
+          </Box>
+        </Modal>
+      </Veil>
+    </>
+  )
+}
+
+function Results({ close }: { close: () => void }) {
+  const { plan, report, go, pickRig } = usePlace()
+  const navigate = useNavigate()
+  const { contains } = useFilter({ sensitivity: 'base' })
+  const entries = [
+    ...verbs.map((v) => ({
+      id: `verb ${v.path}`,
+      name: v.name,
+      what: 'screen',
+      run: () => navigate(v.path),
+    })),
+    ...(report?.sections ?? []).map((s) => ({
+      id: `section ${s.position}`,
+      name: `${s.song}, ${s.section}`,
+      what: 'section',
+      run: () => go(s.position),
+    })),
+    ...values(plan, 'gear').map((g) => ({
+      id: `gear ${g.id}`,
+      name: g.name,
+      what: g.kind,
+      run: () => navigate(`/own/${g.id}`),
+    })),
+    ...values(plan, 'sounds').map((s) => ({
+      id: `sound ${s.id}`,
+      name: s.name,
+      what: 'sound',
+      run: () => navigate('/hear/sounds'),
+    })),
+    ...values(plan, 'rigs').map((r) => ({
+      id: `rig ${r.id}`,
+      name: r.name,
+      what: 'rig',
+      run: () => pickRig(r.id),
+    })),
+  ]
+  return (
+    <Autocomplete filter={contains}>
+      <SearchField aria-label="Find" autoFocus>
+        <Input placeholder="A section, gear, a sound, a screen" />
+      </SearchField>
+      <List
+        aria-label="Found"
+        items={entries}
+        onAction={(k) => {
+          entries.find((e) => e.id === k)?.run()
+          close()
+        }}
+        renderEmptyState={() => 'Nothing is called that.'}
+      >
+        {(e) => (
+          <MenuItem id={e.id} textValue={e.name}>
+            {e.name} <small>{e.what}</small>
+          </MenuItem>
+        )}
+      </List>
+    </Autocomplete>
+  )
+}
+
+const Box = styled(Dialog)`
+  background: var(--raised); border: 1px solid var(--edge); width: min(520px, 92vw); padding: 12px; outline: none;
+  input { width: 100%; min-height: 38px; padding: 4px 10px; border: 1px solid var(--edge); background: var(--bg); }
+`
+
+const List = styled(Menu)`
+  max-height: 50vh; overflow: auto; margin-top: 8px; padding: 0;
+  [role='menuitem'] { padding: 7px 10px; display: flex; justify-content: space-between; cursor: pointer; outline: none; }
+  [role='menuitem'][data-focused] { background: var(--lit); color: var(--onLit); }
+  small { font-size: 12px; opacity: 0.75; }
+` as typeof Menu

@@ -1,0 +1,122 @@
+import { useState } from 'react'
+import styled from 'styled-components'
+import { useEdit } from '../api/plan'
+import type { Change } from '../api/types'
+import { gravity, VerdictMark, verdictWords } from '../marks/marks'
+import { usePlace } from '../state/place'
+import { AskName } from '../ui/AskName'
+import { Button } from '../ui/controls'
+import { Heading, Muted, Row } from '../ui/layout'
+
+interface Finding {
+  key: string
+  title: string
+  reason: string
+  worst: Change
+  changes: Change[]
+  settled: string | undefined
+}
+
+/** Failed changes, worst first. Those that fail for the same reason are one finding. */
+function findings(changes: Change[]): Finding[] {
+  const groups = new Map<string, Change[]>()
+  for (const c of changes) {
+    if (!c.finding) continue
+    const key = c.verdict === 'impossible' ? `${c.reason} ${c.settled ?? ''}` : c.finding
+    groups.set(key, [...(groups.get(key) ?? []), c])
+  }
+  const list = [...groups.entries()].map(([key, group]): Finding => {
+    const worst = group[0] as Change
+    return {
+      key,
+      changes: group,
+      worst,
+      reason: worst.reason,
+      settled: worst.settled,
+      title:
+        group.length > 1
+          ? `${worst.to.name}: ${group.length} changes ${verdictWords(worst.verdict)}`
+          : `${worst.song}, ${worst.section}: ${verdictWords(worst.verdict)}${worst.verdict === 'late' ? ` by ${(-worst.slack_s).toFixed(2)} s` : ''}`,
+    }
+  })
+  return list.sort(
+    (a, b) => gravity(b.worst.verdict) - gravity(a.worst.verdict) || a.worst.slack_s - b.worst.slack_s,
+  )
+}
+
+export function Findings() {
+  const { report, rig, go, position } = usePlace()
+  const edit = useEdit()
+  const [keeping, keep] = useState<Finding | undefined>()
+  if (!report || !rig) return null
+  const all = findings(report.changes)
+  const open = all.filter((f) => !f.settled)
+  const settled = all.filter((f) => f.settled)
+  const settle = (f: Finding, reason: string) => {
+    keep(undefined)
+    const names = f.changes.map((c) => c.finding ?? '')
+    void edit.change('rigs', rig.id, `Keep: ${f.title}`, (r) => ({
+      ...r,
+      settled: [
+        ...(r.settled ?? []).filter((s) => !names.includes(s.finding)),
+        ...names.map((finding) => ({ finding, reason })),
+      ],
+    }))
+  }
+  const reopen = (f: Finding) => {
+    const names = f.changes.map((c) => c.finding ?? '')
+    void edit.change('rigs', rig.id, `Reopen: ${f.title}`, (r) => ({
+      ...r,
+      settled: (r.settled ?? []).filter((s) => !names.includes(s.finding)),
+    }))
+  }
+  return (
+    <Side aria-label="Findings">
+      <Heading>Findings</Heading>
+      {open.length === 0 && <Muted>Every change of the set can be made in time.</Muted>}
+      {open.map((f) => (
+        <Card key={f.key} $here={f.changes.some((c) => c.position === position)}>
+          <h3>
+            <VerdictMark verdict={f.worst.verdict} /> {f.title}
+          </h3>
+          <p>{f.reason}</p>
+          <Row>
+            <Button $strong onPress={() => go(f.worst.position)}>
+              {f.changes.length > 1 ? 'Show the first' : 'Show'}
+            </Button>
+            <Button onPress={() => keep(f)}>Keep</Button>
+          </Row>
+        </Card>
+      ))}
+      {settled.map((f) => (
+        <Card key={f.key} $settled>
+          <h3>{f.title}</h3>
+          <p>Kept: {f.settled}</p>
+          <Row>
+            <Button onPress={() => reopen(f)}>Reopen</Button>
+          </Row>
+        </Card>
+      ))}
+      {keeping && (
+        <AskName
+          title="Keep it so"
+          label="Why it is fine as it is"
+          action="Keep"
+          onDone={(reason) => settle(keeping, reason)}
+          onCancel={() => keep(undefined)}
+        />
+      )}
+    </Side>
+  )
+}
+
+const Side = styled.aside`
+  width: 272px; border-left: 1px solid var(--line); padding: 18px 14px; overflow: auto; display: grid; gap: 10px; align-content: start;
+  @media (max-width: 1100px) { width: 220px; }
+`
+const Card = styled.section<{ $here?: boolean; $settled?: boolean }>`
+  border: 1px ${(p) => (p.$settled ? 'dashed' : 'solid')} ${(p) => (p.$here ? 'var(--text)' : 'var(--line)')}; background: var(--panel);
+  padding: 10px 12px; display: grid; gap: 6px; font-size: 13px;
+  h3 { font: 600 14px/1.25 var(--face-body); display: flex; gap: 6px; align-items: flex-start; }
+  svg { flex: none; margin-top: 2px; }
+`

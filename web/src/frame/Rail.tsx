@@ -1,0 +1,38 @@
+import { NavLink } from 'react-router'
+import styled from 'styled-components'
+import { Switch } from '../ui/controls'
+import { useKeysOn } from './useShortcuts'
+import { verbs } from './verbs'
+
+export function Rail() {
+  const [on, set] = useKeysOn()
+  return (
+    <Nav aria-label="Work">
+      {verbs.map((v) => (
+        <Verb key={v.path} to={v.path}>
+          {v.name} <kbd>{v.key}</kbd>
+        </Verb>
+      ))}
+      <Foot>
+        <Switch label="Keys" value={on} onChange={set} />
+      </Foot>
+    </Nav>
+  )
+}
+
+const Nav = styled.nav`
+  border-right: 1px solid var(--line); padding: 14px 6px 14px 10px; display: flex; flex-direction: column; gap: 6px; overflow: auto;
+`
+
+const Verb = styled(NavLink)`
+  font: 600 18px/1 var(--face-label); letter-spacing: 0.03em; text-transform: uppercase; color: var(--muted);
+  text-decoration: none; padding: 12px 8px;
+  kbd { font: 400 12px var(--face-figures); color: var(--muted); margin-left: 4px; }
+  &:hover { color: var(--text); }
+  &[aria-current='page'] {
+    color: var(--onTape); background: var(--tape-yellow); clip-path: polygon(0 6%, 100% 0, 99% 94%, 1% 100%);
+    kbd { color: var(--onTape); }
+  }
+`
+
+const Foot = styled.div`margin-top: auto; font-size: 12px; color: var(--muted);`

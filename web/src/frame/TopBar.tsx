@@ -1,0 +1,136 @@
+import styled from 'styled-components'
+import { useEdit, values } from '../api/plan'
+import type { Report } from '../api/types'
+import { Icon } from '../marks/marks'
+import { usePlace } from '../state/place'
+import type { ThemeName } from '../theme/tokens'
+import { Actions, IconButton, Select } from '../ui/controls'
+import { Figure } from '../ui/layout'
+import { Find } from './Find'
+import { useRigActs } from './rigActs'
+
+export function TopBar({ theme, setTheme }: { theme: ThemeName; setTheme: (t: ThemeName) => void }) {
+  const { plan, rig, setList, report, pickRig, pickSet, pickShow } = usePlace()
+  const edit = useEdit()
+  const acts = useRigActs()
+  const shows = values(plan, 'shows')
+  const sets = values(plan, 'set-lists')
+  const show = shows.find((s) => s.set_list === setList?.id && s.rig === rig?.id)
+  const nights = [
+    ...shows.map((s) => ({ id: `show ${s.id}`, name: s.date ? `${s.name}, ${shortDate(s.date)}` : s.name })),
+    ...sets.map((s) => ({ id: `set ${s.id}`, name: s.name })),
+  ]
+  const pickNight = (id: string) => {
+    const [kind, key] = id.split(' ')
+    const chosen = shows.find((s) => s.id === key)
+    if (kind === 'show' && chosen) pickShow(chosen.set_list, chosen.rig)
+    else if (key) pickSet(key)
+  }
+  return (
+    <Bar>
+      <Mark>ENVEX</Mark>
+      {nights.length > 0 && (
+        <Wide>
+          <Select
+            label="Show"
+            hideLabel
+            value={show ? `show ${show.id}` : setList && `set ${setList.id}`}
+            options={nights}
+            onChange={pickNight}
+          />
+        </Wide>
+      )}
+      <Wide>
+        <Select
+          label="Rig"
+          hideLabel
+          value={rig?.id}
+          options={values(plan, 'rigs').map((r) => ({ id: r.id, name: r.name }))}
+          onChange={pickRig}
+          placeholder="No rig yet"
+        />
+      </Wide>
+      <Actions label="Rig actions" acts={acts.list} plain>
+        <Icon name="more" />
+      </Actions>
+      {acts.dialog}
+      <Space />
+      {report && <Reach report={report} />}
+      <Find />
+      <IconButton
+        label={plan.undo ? `Undo: ${plan.undo.label}` : 'Nothing to undo'}
+        isDisabled={!plan.undo}
+        onPress={() => void edit.undo(plan.undo?.id)}
+      >
+        <Icon name="undo" />
+      </IconButton>
+      <IconButton
+        label={plan.redo ? `Redo: ${plan.redo.label}` : 'Nothing to redo'}
+        isDisabled={!plan.redo}
+        onPress={() => void edit.redo()}
+      >
+        <Icon name="redo" />
+      </IconButton>
+      <IconButton
+        label={theme === 'stage' ? 'Bench theme' : 'Stage theme'}
+        onPress={() => setTheme(theme === 'stage' ? 'bench' : 'stage')}
+      >
+        <Icon name={theme === 'stage' ? 'sun' : 'moon'} />
+      </IconButton>
+    </Bar>
+  )
+}
+
+function shortDate(iso: string): string {
+  const date = new Date(`${iso}T12:00:00`)
+  return Number.isNaN(date.getTime())
+    ? iso
+    : date.toLocaleDateString('en-GB', { day: 'numeric', month: 'long' })
+}
+
+/** Reach as a figure, a bar cut by verdict, and the counts that are not plain sailing. */
+function Reach({ report }: { report: Report }) {
+  const r = report.reach
+  const rest = [
+    r.tight && `${r.tight} tight`,
+    r.late && `${r.late} late`,
+    r.by_hand && `${r.by_hand} by hand`,
+    r.impossible && `${r.impossible} impossible`,
+  ].filter(Boolean)
+  const share = (n: number) => ({ width: `${r.total ? (100 * n) / r.total : 0}%` })
+  return (
+    <Score role="status" aria-label="Reach">
+      <small>Reach</small>
+      <b>
+        {r.reached}
+        <span>/{r.total}</span>
+      </b>
+      <Meter aria-hidden="true">
+        <i style={{ ...share(r.in_time), background: 'var(--lit)' }} />
+        <i style={{ ...share(r.tight), background: 'var(--muted)' }} />
+        <i style={{ ...share(r.late + r.by_hand + r.impossible), background: 'var(--red)' }} />
+      </Meter>
+      <Rest>{rest.join(', ')}</Rest>
+    </Score>
+  )
+}
+
+const Bar = styled.header`
+  display: flex; align-items: center; gap: 8px; padding: 8px 16px; border-bottom: 1px solid var(--line); min-height: 52px;
+`
+const Mark = styled.span`font: 400 24px/1 var(--face-mark); letter-spacing: 0.02em; margin-right: 10px;`
+const Wide = styled.div`
+  min-width: 0; max-width: 230px;
+  button { font: 600 16px/1.2 var(--face-label); letter-spacing: 0.03em; text-transform: uppercase; }
+`
+const Space = styled.div`flex: 1;`
+const Score = styled.div`
+  display: flex; align-items: center; gap: 12px; margin-right: 8px; white-space: nowrap;
+  small { font: 600 13px/1 var(--face-label); letter-spacing: 0.06em; text-transform: uppercase; color: var(--muted); }
+  b { font: 400 24px/1 var(--face-figures); }
+  b span { color: var(--muted); }
+`
+const Meter = styled.div`display: flex; width: 130px; height: 14px; background: var(--sunk); i { display: block; height: 100%; }`
+const Rest = styled(
+  Figure,
+)`color: var(--muted); font-size: 12px; font-family: var(--face-body); white-space: normal; max-width: 150px; line-height: 1.2;`

@@ -1,0 +1,66 @@
+import { type ReactNode, useState } from 'react'
+import { freshId } from '../api/client'
+import { useEdit, values } from '../api/plan'
+import type { Rig } from '../api/types'
+import { usePlace } from '../state/place'
+import { AskName } from '../ui/AskName'
+import type { Act } from '../ui/controls'
+
+/** A copy of a rig with an id of its own, and its recipes too. */
+function copyOf(rig: Rig, name: string): Rig {
+  return {
+    ...rig,
+    id: freshId(),
+    name,
+    recipes: rig.recipes?.map((r) => ({ ...r, id: freshId() })),
+  }
+}
+
+/** What can be done with rigs as wholes. */
+export function useRigActs(): { list: Act[]; dialog: ReactNode } {
+  const { plan, rig, pickRig } = usePlace()
+  const edit = useEdit()
+  const [asking, ask] = useState<'new' | 'copy' | 'rename' | undefined>()
+  const done = async (name: string) => {
+    ask(undefined)
+    if (asking === 'rename' && rig) {
+      await edit.change('rigs', rig.id, `Rename ${rig.name} to ${name}`, (r) => ({ ...r, name }))
+      return
+    }
+    const made: Rig =
+      asking === 'copy' && rig
+        ? copyOf(rig, name)
+        : {
+            id: freshId(),
+            name,
+            floor: {},
+            profile: {},
+            guitars: values(plan, 'gear')
+              .filter((g) => g.kind === 'guitar')
+              .slice(0, 1)
+              .map((g) => g.id),
+          }
+    if (await edit.add('rigs', `Add ${name}`, made)) pickRig(made.id)
+  }
+  const list: Act[] = [
+    { id: 'new', name: 'New rig', run: () => ask('new') },
+    { id: 'copy', name: 'Duplicate this rig', run: () => ask('copy'), disabled: !rig },
+    { id: 'rename', name: 'Rename this rig', run: () => ask('rename'), disabled: !rig },
+    {
+      id: 'remove',
+      name: 'Remove this rig',
+      run: () => rig && void edit.remove('rigs', rig.id),
+      disabled: !rig,
+    },
+  ]
+  const titles = { new: 'New rig', copy: 'Duplicate rig', rename: 'Rename rig' }
+  const dialog = asking && (
+    <AskName
+      title={titles[asking]}
+      initial={asking === 'rename' ? rig?.name : asking === 'copy' ? `${rig?.name} copy` : ''}
+      onDone={(name) => void done(name)}
+      onCancel={() => ask(undefined)}
+    />
+  )
+  return { list, dialog }
+}

@@ -1,0 +1,58 @@
+import { useEffect, useSyncExternalStore } from 'react'
+import { useNavigate } from 'react-router'
+import { useEdit } from '../api/plan'
+import { usePlace } from '../state/place'
+import { verbs } from './verbs'
+
+const key = 'envex.keys'
+const listeners = new Set<() => void>()
+
+/** Whether single keys are listened to; the player can switch them off. */
+export function useKeysOn(): [boolean, (on: boolean) => void] {
+  const on = useSyncExternalStore(
+    (l) => {
+      listeners.add(l)
+      return () => listeners.delete(l)
+    },
+    () => localStorage.getItem(key) !== 'off',
+  )
+  return [
+    on,
+    (next) => {
+      localStorage.setItem(key, next ? 'on' : 'off')
+      for (const l of listeners) l()
+    },
+  ]
+}
+
+const own =
+  'input, textarea, select, [contenteditable], [role=listbox], [role=menu], [role=grid], [role=dialog], [role=slider], [role=radiogroup], [role=tablist], [role=application]'
+
+/** Number keys choose a verb, left and right walk through the night; only outside fields
+ * and widgets. Undo and redo have their usual chords everywhere but in fields. */
+export function useShortcuts() {
+  const { go, position } = usePlace()
+  const navigate = useNavigate()
+  const edit = useEdit()
+  const [on] = useKeysOn()
+  useEffect(() => {
+    const handle = (e: KeyboardEvent) => {
+      const target = e.target instanceof Element ? e.target : document.body
+      const typing = target.closest('input, textarea, [contenteditable]') !== null
+      if ((e.ctrlKey || e.metaKey) && !e.altKey && e.key.toLowerCase() === 'z' && !typing) {
+        e.preventDefault()
+        void (e.shiftKey ? edit.redo() : edit.undo())
+        return
+      }
+      if (!on || e.ctrlKey || e.metaKey || e.altKey || e.defaultPrevented || target.closest(own)) return
+      const verb = verbs.find((v) => v.key === e.key)
+      if (verb) navigate(verb.path)
+      else if (e.key === 'ArrowRight') go(position + 1)
+      else if (e.key === 'ArrowLeft') go(position - 1)
+      else return
+      e.preventDefault()
+    }
+    window.addEventListener('keydown', handle)
+    return () => window.removeEventListener('keydown', handle)
+  }, [go, position, navigate, edit, on])
+}

@@ -1,0 +1,8 @@
+/** The verbs of the work that have a screen, with the number key each has for good. */
+export const verbs = [
+  { key: '1', path: '/hear', name: 'Hear' },
+  { key: '2', path: '/own', name: 'Own' },
+  { key: '3', path: '/order', name: 'Order' },
+  { key: '5', path: '/step', name: 'Step' },
+  { key: '8', path: '/pack', name: 'Pack' },
+] as const

@@ -1,0 +1,25 @@
+import '@fontsource/barlow-condensed/600.css'
+import '@fontsource/atkinson-hyperlegible-next/400.css'
+import '@fontsource/atkinson-hyperlegible-next/600.css'
+import '@fontsource/atkinson-hyperlegible-mono/400.css'
+import '@fontsource/saira-stencil-one/400.css'
+import { createGlobalStyle } from 'styled-components'
+import { themeCSS } from './tokens'
+
+export const GlobalStyle = createGlobalStyle`
+  ${themeCSS}
+  *, *::before, *::after { box-sizing: border-box; }
+  html, body, #root { height: 100%; margin: 0; }
+  body {
+    background: var(--bg); color: var(--text);
+    font: 400 14px/1.4 var(--face-body);
+    -webkit-font-smoothing: antialiased;
+  }
+  button, input, select, textarea { font: inherit; color: inherit; }
+  h1, h2, h3, p, ul, ol { margin: 0; padding: 0; }
+  ul, ol { list-style: none; }
+  :focus-visible, [data-focus-visible] { outline: 2px solid var(--focus); outline-offset: 2px; }
+  ::selection { background: var(--focus); color: var(--bg); }
+  @media (prefers-reduced-motion: reduce) { *, *::before, *::after { transition: none !important; animation: none !important; } }
+  @media print { body { background: #fff; } }
+`

@@ -1,0 +1,34 @@
+import { Navigate, NavLink, Route, Routes } from 'react-router'
+import styled from 'styled-components'
+import { Row, Stack, Title } from '../../ui/layout'
+import { SetLists } from './SetLists'
+import { Songs } from './Songs'
+import { Sounds } from './Sounds'
+
+/** Sounds and their targets, songs and their sections, set lists. */
+export function Hear() {
+  return (
+    <Stack>
+      <Row $gap={20}>
+        <Title>Hear</Title>
+        <Tabs aria-label="Hear">
+          <NavLink to="/hear/songs">Songs</NavLink>
+          <NavLink to="/hear/sounds">Sounds</NavLink>
+          <NavLink to="/hear/sets">Set lists</NavLink>
+        </Tabs>
+      </Row>
+      <Routes>
+        <Route index element={<Navigate to="/hear/songs" replace />} />
+        <Route path="songs" element={<Songs />} />
+        <Route path="sounds" element={<Sounds />} />
+        <Route path="sets" element={<SetLists />} />
+      </Routes>
+    </Stack>
+  )
+}
+
+const Tabs = styled.nav`
+  display: flex; gap: 4px;
+  a { padding: 6px 12px; color: var(--muted); text-decoration: none; border-bottom: 2px solid transparent; }
+  a[aria-current='page'] { color: var(--text); border-color: var(--tape-yellow); }
+`

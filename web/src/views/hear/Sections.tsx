@@ -1,0 +1,202 @@
+import { Button as AriaButton } from 'react-aria-components/Button'
+import { GridList, GridListItem } from 'react-aria-components/GridList'
+import { useDragAndDrop } from 'react-aria-components/useDragAndDrop'
+import styled from 'styled-components'
+import { freshId } from '../../api/client'
+import { useEdit, values } from '../../api/plan'
+import type { Section, Song } from '../../api/types'
+import { Icon } from '../../marks/marks'
+import { usePlace } from '../../state/place'
+import { tape } from '../../theme/tokens'
+import { Actions, Button, NumberField, Select, Switch, TextField } from '../../ui/controls'
+import { Muted, Row, Stack } from '../../ui/layout'
+import { moved } from '../moved'
+
+/** The sections of a song, edited where they stand. */
+export function Sections({ song }: { song: Song }) {
+  const { plan, rig } = usePlace()
+  const edit = useEdit()
+  const sounds = values(plan, 'sounds')
+  const change = (what: string, update: (list: Section[]) => Section[]) =>
+    void edit.change('songs', song.id, what, (s) => ({ ...s, sections: update(s.sections) }))
+  const put = (id: string, patch: Partial<Section>, what: string) =>
+    change(`${what} in ${song.title}`, (list) => list.map((s) => (s.id === id ? { ...s, ...patch } : s)))
+  const { dragAndDropHooks } = useDragAndDrop({
+    getItems: (keys) => [...keys].map((k) => ({ 'text/plain': String(k) })),
+    onReorder: (e) =>
+      change(`Reorder ${song.title}`, (list) =>
+        moved(
+          list,
+          (s) => e.keys.has(s.id),
+          (s) => s.id === e.target.key,
+          e.target.dropPosition === 'after',
+        ),
+      ),
+  })
+  if (sounds.length === 0) return <Muted>Name a sound first; a section needs one.</Muted>
+  const add = () => {
+    const last = song.sections.at(-1)
+    change(`Add a section to ${song.title}`, (list) => [
+      ...list,
+      {
+        id: freshId(),
+        label: list.length === 0 ? 'Intro' : 'Verse',
+        sound: last?.sound ?? sounds[0]?.id ?? '',
+        bars: 8,
+      },
+    ])
+  }
+  const step = (id: string, by: number) =>
+    change(`Reorder ${song.title}`, (list) => {
+      const from = list.findIndex((s) => s.id === id)
+      const to = Math.max(0, Math.min(list.length - 1, from + by))
+      const next = list.filter((s) => s.id !== id)
+      const it = list[from]
+      if (it) next.splice(to, 0, it)
+      return next
+    })
+  const copy = (section: Section) =>
+    change(`Duplicate ${section.label}`, (list) =>
+      list.flatMap((s) => (s.id === section.id ? [s, { ...s, id: freshId() }] : [s])),
+    )
+  const recipes = (sound: string) => (rig?.recipes ?? []).filter((r) => r.sound === sound)
+  return (
+    <Stack $gap={8}>
+      <Grid
+        aria-label={`Sections of ${song.title}`}
+        items={song.sections}
+        dragAndDropHooks={dragAndDropHooks}
+        keyboardNavigationBehavior="tab"
+      >
+        {(s: Section) => (
+          <Item
+            id={s.id}
+            textValue={s.label}
+            style={{ borderLeftColor: tape(sounds.find((x) => x.id === s.sound)?.tape) }}
+          >
+            <Grip slot="drag" aria-label={`Move ${s.label}`}>
+              <Icon name="grip" />
+            </Grip>
+            <TextField
+              hideLabel
+              label="Section"
+              value={s.label}
+              onCommit={(label) => put(s.id, { label }, 'Name')}
+            />
+            <Select
+              hideLabel
+              label={`Sound of ${s.label}`}
+              value={s.sound}
+              options={sounds.map((x) => ({ id: x.id, name: x.name, tape: tape(x.tape) }))}
+              onChange={(sound) => put(s.id, { sound, recipe: undefined }, `Sound of ${s.label}`)}
+            />
+            <NumberField
+              hideLabel
+              label="Bars"
+              placeholder="open"
+              value={s.bars}
+              min={0.25}
+              max={1000}
+              onCommit={(bars) => put(s.id, { bars }, 'Bars')}
+            />
+            <NumberField
+              hideLabel
+              label="Rest before, beats"
+              placeholder="0"
+              value={s.rest_beats}
+              min={0}
+              max={256}
+              step={0.25}
+              onCommit={(v) => put(s.id, { rest_beats: v }, 'Rest')}
+            />
+            <NumberField
+              hideLabel
+              label="Lead, beats"
+              placeholder="1"
+              value={s.lead_beats}
+              min={0}
+              max={64}
+              step={0.25}
+              onCommit={(v) => put(s.id, { lead_beats: v }, 'Lead')}
+            />
+            <NumberField
+              hideLabel
+              label="Grace, beats"
+              placeholder="0.25"
+              value={s.grace_beats}
+              min={0}
+              max={64}
+              step={0.25}
+              onCommit={(v) => put(s.id, { grace_beats: v }, 'Grace')}
+            />
+            <Switch
+              hideLabel
+              label={`Singing in ${s.label}`}
+              value={Boolean(s.singing)}
+              onChange={(on) => put(s.id, { singing: on || undefined }, 'Singing')}
+            />
+            {recipes(s.sound).length > 1 ? (
+              <Select
+                hideLabel
+                label="Recipe"
+                value={s.recipe ?? 'first'}
+                options={recipes(s.sound).map((r, i) => ({
+                  id: i === 0 ? 'first' : r.id,
+                  name: r.name ?? (i === 0 ? 'usual' : `other ${i}`),
+                }))}
+                onChange={(v) => put(s.id, { recipe: v === 'first' ? undefined : v }, 'Recipe')}
+              />
+            ) : (
+              <span />
+            )}
+            <Actions
+              label={`Actions for ${s.label}`}
+              plain
+              acts={[
+                { id: 'up', name: 'Move up', run: () => step(s.id, -1) },
+                { id: 'down', name: 'Move down', run: () => step(s.id, 1) },
+                { id: 'copy', name: 'Duplicate', run: () => copy(s) },
+                {
+                  id: 'remove',
+                  name: 'Remove',
+                  run: () => change(`Remove ${s.label}`, (list) => list.filter((x) => x.id !== s.id)),
+                },
+              ]}
+            >
+              <Icon name="more" />
+            </Actions>
+          </Item>
+        )}
+      </Grid>
+      <Head aria-hidden="true">
+        <span />
+        <span>section</span>
+        <span>sound</span>
+        <span>bars</span>
+        <span>rest</span>
+        <span>lead</span>
+        <span>grace</span>
+        <span>sings</span>
+      </Head>
+      <Row>
+        <Button $strong={song.sections.length === 0} onPress={add}>
+          <Icon name="plus" /> Add a section
+        </Button>
+      </Row>
+    </Stack>
+  )
+}
+
+const columns = '28px minmax(90px, 1.2fr) minmax(110px, 1.2fr) 64px 58px 58px 64px 44px minmax(0, 110px) 34px'
+const Grid = styled(GridList)`display: grid; gap: 4px; order: 1;` as unknown as typeof GridList
+const Item = styled(GridListItem)`
+  display: grid; grid-template-columns: ${columns}; gap: 6px; align-items: center; border-left: 8px solid; padding: 2px 4px 2px 6px; background: var(--bg); outline-offset: 1px;
+  [role='gridcell'] { display: contents; }
+  &[data-dragging] { opacity: 0.5; }
+`
+const Head = styled.div`
+  display: grid; grid-template-columns: ${columns}; gap: 6px; padding: 0 4px 0 14px; font-size: 12px; color: var(--muted); order: 0;
+`
+const Grip = styled(
+  AriaButton,
+)`border: 0; background: none; padding: 6px 4px; cursor: grab; color: var(--muted);`

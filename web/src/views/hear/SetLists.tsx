@@ -1,0 +1,239 @@
+import { useState } from 'react'
+import { Button as AriaButton } from 'react-aria-components/Button'
+import { GridList, GridListItem } from 'react-aria-components/GridList'
+import { useDragAndDrop } from 'react-aria-components/useDragAndDrop'
+import styled from 'styled-components'
+import { freshId } from '../../api/client'
+import { useEdit, values } from '../../api/plan'
+import type { SetEntry, SetList, Show } from '../../api/types'
+import { Icon } from '../../marks/marks'
+import { usePlace } from '../../state/place'
+import { Actions, Button, IconButton, NumberField, Select, Switch, TextField } from '../../ui/controls'
+import { Figure, Heading, Muted, Panel, Row, Stack } from '../../ui/layout'
+import { moved } from '../moved'
+
+export function SetLists() {
+  const { plan, setList, pickSet } = usePlace()
+  const edit = useEdit()
+  const add = async () => {
+    const made: SetList = { id: freshId(), name: `Set ${values(plan, 'set-lists').length + 1}`, entries: [] }
+    if (await edit.add('set-lists', `Add ${made.name}`, made)) pickSet(made.id)
+  }
+  return (
+    <Stack>
+      <Muted>The songs of a night in order, with the gap before each, or a segue that leaves none.</Muted>
+      {values(plan, 'set-lists').map((l) => (
+        <SetSheet key={l.id} list={l} current={l.id === setList?.id} />
+      ))}
+      <div>
+        <Button $strong={plan.set_lists.length === 0} onPress={() => void add()}>
+          <Icon name="plus" /> Add a set list
+        </Button>
+      </div>
+      <Shows />
+    </Stack>
+  )
+}
+
+function SetSheet({ list, current }: { list: SetList; current: boolean }) {
+  const { plan, pickSet } = usePlace()
+  const edit = useEdit()
+  const songs = values(plan, 'songs')
+  const [song, setSong] = useState<string | undefined>()
+  const change = (what: string, update: (entries: SetEntry[]) => SetEntry[]) =>
+    void edit.change('set-lists', list.id, what, (l) => ({ ...l, entries: update(l.entries) }))
+  const put = (id: string, patch: Partial<SetEntry>, what: string) =>
+    change(`${what} in ${list.name}`, (all) => all.map((e) => (e.id === id ? { ...e, ...patch } : e)))
+  const { dragAndDropHooks } = useDragAndDrop({
+    getItems: (keys) => [...keys].map((k) => ({ 'text/plain': String(k) })),
+    onReorder: (e) =>
+      change(`Reorder ${list.name}`, (all) =>
+        moved(
+          all,
+          (x) => e.keys.has(x.id),
+          (x) => x.id === e.target.key,
+          e.target.dropPosition === 'after',
+        ),
+      ),
+  })
+  const title = (e: SetEntry) => songs.find((s) => s.id === e.song)?.title ?? 'a song that is gone'
+  const add = (id: string | undefined) => {
+    const chosen = songs.find((s) => s.id === id) ?? songs[0]
+    if (chosen)
+      change(`Add ${chosen.title} to ${list.name}`, (all) => [...all, { id: freshId(), song: chosen.id }])
+  }
+  return (
+    <Panel aria-label={list.name}>
+      <Row>
+        <Grow>
+          <TextField
+            label="Name"
+            value={list.name}
+            onCommit={(name) =>
+              void edit.change('set-lists', list.id, `Rename ${list.name}`, (l) => ({ ...l, name }))
+            }
+          />
+        </Grow>
+        <NumberField
+          label="Usual gap, s"
+          width={100}
+          value={list.gap_s}
+          placeholder="15"
+          min={0}
+          max={3600}
+          onCommit={(gap_s) =>
+            void edit.change('set-lists', list.id, `Gap of ${list.name}`, (l) => ({ ...l, gap_s }))
+          }
+        />
+        {!current && <Button onPress={() => pickSet(list.id)}>Work on this set</Button>}
+        <IconButton label={`Remove ${list.name}`} onPress={() => void edit.remove('set-lists', list.id)}>
+          <Icon name="cross" />
+        </IconButton>
+      </Row>
+      <Grid
+        aria-label={`Songs of ${list.name}`}
+        items={list.entries}
+        dragAndDropHooks={dragAndDropHooks}
+        keyboardNavigationBehavior="tab"
+        renderEmptyState={() => 'No songs in it yet.'}
+      >
+        {(e: SetEntry) => (
+          <Item id={e.id} textValue={title(e)}>
+            <Grip slot="drag" aria-label={`Move ${title(e)}`}>
+              <Icon name="grip" />
+            </Grip>
+            <Figure>{list.entries.findIndex((x) => x.id === e.id) + 1}</Figure>
+            <span>{title(e)}</span>
+            <Switch
+              label="Segue"
+              value={Boolean(e.segue)}
+              onChange={(on) => put(e.id, { segue: on || undefined }, 'Segue')}
+            />
+            <NumberField
+              hideLabel
+              label={`Gap before ${title(e)}, s`}
+              placeholder={String(list.gap_s ?? 15)}
+              value={e.gap_s}
+              min={0}
+              max={3600}
+              onCommit={(gap_s) => put(e.id, { gap_s }, 'Gap')}
+            />
+            <Actions
+              label={`Actions for ${title(e)}`}
+              plain
+              acts={[
+                {
+                  id: 'up',
+                  name: 'Move up',
+                  run: () => change(`Reorder ${list.name}`, (all) => nudged(all, e.id, -1)),
+                },
+                {
+                  id: 'down',
+                  name: 'Move down',
+                  run: () => change(`Reorder ${list.name}`, (all) => nudged(all, e.id, 1)),
+                },
+                {
+                  id: 'remove',
+                  name: 'Take out',
+                  run: () => change(`Take ${title(e)} out`, (all) => all.filter((x) => x.id !== e.id)),
+                },
+              ]}
+            >
+              <Icon name="more" />
+            </Actions>
+          </Item>
+        )}
+      </Grid>
+      <Row>
+        <Select
+          label="Song"
+          value={song ?? songs[0]?.id}
+          options={songs.map((s) => ({ id: s.id, name: s.title }))}
+          onChange={setSong}
+        />
+        <Button onPress={() => add(song)}>
+          <Icon name="plus" /> Put it in the set
+        </Button>
+      </Row>
+    </Panel>
+  )
+}
+
+function nudged(all: SetEntry[], id: string, by: number): SetEntry[] {
+  const from = all.findIndex((x) => x.id === id)
+  const it = all[from]
+  const next = all.filter((x) => x.id !== id)
+  if (it) next.splice(Math.max(0, Math.min(next.length, from + by)), 0, it)
+  return next
+}
+
+/** Shows: a set list on a date, with the rig it is played on. */
+function Shows() {
+  const { plan, rig, setList } = usePlace()
+  const edit = useEdit()
+  const shows = values(plan, 'shows')
+  if (!rig || !setList) return null
+  const put = (s: Show, patch: Partial<Show>, what: string) =>
+    void edit.change('shows', s.id, `${what} of ${s.name}`, (x) => ({ ...x, ...patch }))
+  return (
+    <Stack>
+      <Heading>Shows</Heading>
+      {shows.map((s) => (
+        <Row key={s.id}>
+          <TextField label="Show" value={s.name} onCommit={(name) => put(s, { name }, 'Name')} />
+          <TextField
+            label="Date"
+            placeholder="2027-06-12"
+            value={s.date ?? ''}
+            onCommit={(date) => put(s, { date: date || undefined }, 'Date')}
+          />
+          <TextField
+            label="Place"
+            value={s.place ?? ''}
+            onCommit={(place) => put(s, { place: place || undefined }, 'Place')}
+          />
+          <Select
+            label="Set list"
+            value={s.set_list}
+            options={values(plan, 'set-lists').map((l) => ({ id: l.id, name: l.name }))}
+            onChange={(set_list) => put(s, { set_list }, 'Set list')}
+          />
+          <Select
+            label="Rig"
+            value={s.rig}
+            options={values(plan, 'rigs').map((r) => ({ id: r.id, name: r.name }))}
+            onChange={(r) => put(s, { rig: r }, 'Rig')}
+          />
+          <IconButton label={`Remove ${s.name}`} onPress={() => void edit.remove('shows', s.id)}>
+            <Icon name="cross" />
+          </IconButton>
+        </Row>
+      ))}
+      <div>
+        <Button
+          onPress={() =>
+            void edit.add('shows', 'Add a show', {
+              id: freshId(),
+              name: `Show ${shows.length + 1}`,
+              set_list: setList.id,
+              rig: rig.id,
+            })
+          }
+        >
+          <Icon name="plus" /> Add a show
+        </Button>
+      </div>
+    </Stack>
+  )
+}
+
+const Grow = styled.div`flex: 1 1 200px;`
+const Grid = styled(GridList)`display: grid; gap: 2px;` as unknown as typeof GridList
+const Item = styled(GridListItem)`
+  display: grid; grid-template-columns: 28px 28px minmax(120px, 1fr) 110px 84px 34px; gap: 8px; align-items: center; padding: 1px 4px; background: var(--bg);
+  [role='gridcell'] { display: contents; }
+  &[data-dragging] { opacity: 0.5; }
+`
+const Grip = styled(
+  AriaButton,
+)`border: 0; background: none; padding: 6px 4px; cursor: grab; color: var(--muted);`

@@ -1,0 +1,160 @@
+import { useEffect, useState } from 'react'
+import styled from 'styled-components'
+import { freshId } from '../../api/client'
+import { useEdit, values } from '../../api/plan'
+import type { Song } from '../../api/types'
+import { Icon } from '../../marks/marks'
+import { usePlace } from '../../state/place'
+import { Actions, Button, NumberField, Select, TextField } from '../../ui/controls'
+import { Figure, Muted, Panel, Row, Stack } from '../../ui/layout'
+import { Sections } from './Sections'
+import { TapTempo } from './TapTempo'
+
+export function Songs() {
+  const { plan, section } = usePlace()
+  const edit = useEdit()
+  const songs = values(plan, 'songs')
+  const [chosen, choose] = useState<string | undefined>()
+  // Walking the night with the arrow keys takes the sheet along.
+  const here = section?.song_id
+  useEffect(() => choose(here), [here])
+  const song = songs.find((s) => s.id === chosen) ?? songs[0]
+  const add = async () => {
+    const made: Song = {
+      id: freshId(),
+      title: `Song ${songs.length + 1}`,
+      tempo: { bpm: 120 },
+      meter: { beats: 4, unit: 4 },
+      sections: [],
+    }
+    if (await edit.add('songs', `Add ${made.title}`, made)) choose(made.id)
+  }
+  return (
+    <Columns>
+      <Stack $gap={6}>
+        <List aria-label="Songs">
+          {songs.map((s) => (
+            <li key={s.id}>
+              <Pick
+                type="button"
+                aria-current={s.id === song?.id ? 'true' : undefined}
+                onClick={() => choose(s.id)}
+              >
+                <span title={s.title}>{s.title}</span>
+                <Figure>{s.tempo.bpm}</Figure>
+              </Pick>
+            </li>
+          ))}
+        </List>
+        <Button onPress={() => void add()}>
+          <Icon name="plus" /> Add a song
+        </Button>
+      </Stack>
+      {song ? (
+        <SongSheet key={song.id} song={song} />
+      ) : (
+        <Muted>A song is a title, a tempo, and sections that each ask for a sound.</Muted>
+      )}
+    </Columns>
+  )
+}
+
+function SongSheet({ song }: { song: Song }) {
+  const { plan } = usePlace()
+  const edit = useEdit()
+  const set = (patch: Partial<Song>, what: string) =>
+    void edit.change('songs', song.id, `${what} of ${song.title}`, (s) => ({ ...s, ...patch }))
+  const duplicate = () =>
+    void edit.add('songs', `Duplicate ${song.title}`, { ...song, id: freshId(), title: `${song.title} copy` })
+  const guitars = values(plan, 'gear').filter((g) => g.kind === 'guitar')
+  const setTempo = (bpm: number | undefined) => bpm && set({ tempo: { ...song.tempo, bpm } }, 'Tempo')
+  return (
+    <Panel aria-label={song.title}>
+      <Row>
+        <Grow>
+          <TextField label="Title" value={song.title} onCommit={(title) => set({ title }, 'Title')} />
+        </Grow>
+        <NumberField
+          label="Tempo, bpm"
+          width={92}
+          value={song.tempo.bpm}
+          min={20}
+          max={400}
+          onCommit={setTempo}
+        />
+        <TapTempo onTempo={setTempo} />
+        <Select
+          label="The beat is"
+          value={song.tempo.beat ?? '1/4'}
+          options={['1/8', '1/4', '1/4.', '1/2'].map((n) => ({ id: n, name: n }))}
+          onChange={(beat) =>
+            set({ tempo: { ...song.tempo, beat: beat === '1/4' ? undefined : beat } }, 'Beat')
+          }
+        />
+        <Select
+          label="Meter"
+          value={`${song.meter.beats}/${song.meter.unit}`}
+          options={[
+            '4/4',
+            '3/4',
+            '2/4',
+            '6/8',
+            '5/4',
+            '7/8',
+            '12/8',
+            `${song.meter.beats}/${song.meter.unit}`,
+          ]
+            .filter((m, i, all) => all.indexOf(m) === i)
+            .map((m) => ({ id: m, name: m }))}
+          onChange={(m) => {
+            const [beats, unit] = m.split('/').map(Number)
+            set({ meter: { beats: beats ?? 4, unit: unit ?? 4 } }, 'Meter')
+          }}
+        />
+        <Select
+          label="Guitar"
+          value={song.guitar ?? 'any'}
+          options={[{ id: 'any', name: 'any' }, ...guitars.map((g) => ({ id: g.id, name: g.name }))]}
+          onChange={(v) => set({ guitar: v === 'any' ? undefined : v }, 'Guitar')}
+        />
+        <Narrow>
+          <TextField
+            label="Tuning"
+            value={song.tuning ?? ''}
+            onCommit={(v) => set({ tuning: v || undefined }, 'Tuning')}
+          />
+        </Narrow>
+        <NumberField
+          label="Capo"
+          width={60}
+          value={song.capo}
+          min={0}
+          max={24}
+          onCommit={(v) => set({ capo: v }, 'Capo')}
+        />
+        <Actions
+          label={`Song actions for ${song.title}`}
+          plain
+          acts={[
+            { id: 'copy', name: 'Duplicate', run: duplicate },
+            { id: 'remove', name: 'Remove', run: () => void edit.remove('songs', song.id) },
+          ]}
+        >
+          <Icon name="more" />
+        </Actions>
+      </Row>
+      <Sections song={song} />
+    </Panel>
+  )
+}
+
+const Columns = styled.div`display: grid; grid-template-columns: 180px minmax(0, 1fr); gap: 16px; align-items: start;`
+const List = styled.ul`display: grid; gap: 1px;`
+const Pick = styled.button`
+  width: 100%; display: flex; justify-content: space-between; gap: 8px; padding: 7px 8px; border: 0; background: none; cursor: pointer; text-align: left;
+  span:first-child { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  &:hover { background: var(--panel); }
+  &[aria-current] { background: var(--lit); color: var(--onLit); }
+`
+const Grow = styled.div`flex: 1 1 200px; min-width: 160px;`
+const Narrow = styled.div`width: 92px;`

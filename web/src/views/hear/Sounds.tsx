@@ -1,0 +1,243 @@
+import styled from 'styled-components'
+import { freshId } from '../../api/client'
+import { useEdit, values } from '../../api/plan'
+import type { Sound } from '../../api/types'
+import { Icon } from '../../marks/marks'
+import { usePlace } from '../../state/place'
+import { tape } from '../../theme/tokens'
+import { Button, IconButton, NumberField, Select, Switch, TextField } from '../../ui/controls'
+import { Muted, Panel, Row, Stack } from '../../ui/layout'
+
+const roles = ['home', 'rhythm', 'lead', 'texture', 'special'] as const
+
+/** Letters for a new sound that no other has. */
+function letters(name: string, taken: string[]): string {
+  const plain = name.toUpperCase().replace(/[^A-Z0-9]/g, '') || 'S'
+  const first = plain.slice(0, 1)
+  const options = [
+    plain.slice(0, 2),
+    ...Array.from(plain.slice(1), (c) => first + c),
+    ...Array.from('123456789', (d) => first + d),
+  ]
+  return options.find((o) => !taken.includes(o)) ?? plain.slice(0, 3)
+}
+
+export function Sounds() {
+  const { plan } = usePlace()
+  const edit = useEdit()
+  const sounds = values(plan, 'sounds')
+  const add = () => {
+    const used = sounds.map((s) => s.tape)
+    const name = sounds.length === 0 ? 'Home' : `Sound ${sounds.length + 1}`
+    void edit.add('sounds', `Add ${name}`, {
+      id: freshId(),
+      name,
+      short: letters(
+        name,
+        sounds.map((s) => s.short.toUpperCase()),
+      ),
+      role: sounds.length === 0 ? 'home' : 'rhythm',
+      tape: (plan.tapes.find((t) => !used.includes(t as Sound['tape'])) ?? 'bone') as Sound['tape'],
+      targets: {},
+    })
+  }
+  return (
+    <Stack>
+      <Muted>
+        A sound is what the songs need, whatever rig makes it. Give each a tape colour; it keeps it
+        everywhere.
+      </Muted>
+      {sounds.map((s) => (
+        <SoundSheet key={s.id} sound={s} sounds={sounds} />
+      ))}
+      <div>
+        <Button $strong={sounds.length === 0} onPress={add}>
+          <Icon name="plus" /> Add a sound
+        </Button>
+      </div>
+    </Stack>
+  )
+}
+
+function SoundSheet({ sound, sounds }: { sound: Sound; sounds: Sound[] }) {
+  const { plan } = usePlace()
+  const edit = useEdit()
+  const set = (patch: Partial<Sound>, what: string) =>
+    void edit.change('sounds', sound.id, `${what} of ${sound.name}`, (s) => ({ ...s, ...patch }))
+  const target = (patch: Partial<Sound['targets']>, what: string) =>
+    void edit.change('sounds', sound.id, `${what} of ${sound.name}`, (s) => ({
+      ...s,
+      targets: { ...s.targets, ...patch },
+    }))
+  const t = sound.targets
+  const guitars = values(plan, 'gear').filter((g) => g.kind === 'guitar')
+  return (
+    <Panel aria-label={sound.name}>
+      <Line>
+        <Chip style={{ background: tape(sound.tape) }} aria-hidden="true">
+          {sound.short}
+        </Chip>
+        <Grow>
+          <TextField label="Name" value={sound.name} onCommit={(name) => set({ name }, 'Name')} />
+        </Grow>
+        <Narrow>
+          <TextField label="Letters" value={sound.short} onCommit={(short) => set({ short }, 'Letters')} />
+        </Narrow>
+        <Select
+          label="Tape"
+          value={sound.tape}
+          options={plan.tapes.map((name) => ({
+            id: name,
+            name: name + (sounds.some((o) => o.tape === name && o.id !== sound.id) ? ' (used)' : ''),
+            tape: tape(name),
+          }))}
+          onChange={(v) => set({ tape: v as Sound['tape'] }, 'Tape')}
+        />
+        <Select
+          label="Role"
+          value={sound.role}
+          options={roles.map((r) => ({ id: r, name: r }))}
+          onChange={(v) => set({ role: v as Sound['role'] }, 'Role')}
+        />
+        <IconButton label={`Remove ${sound.name}`} onPress={() => void edit.remove('sounds', sound.id)}>
+          <Icon name="cross" />
+        </IconButton>
+      </Line>
+      <Row>
+        <NumberField
+          label="Dirt from, %"
+          width={96}
+          value={t.dirt_min_pct}
+          min={0}
+          max={100}
+          onCommit={(v) => target({ dirt_min_pct: v }, 'Least dirt')}
+        />
+        <NumberField
+          label="Dirt to, %"
+          width={96}
+          value={t.dirt_max_pct}
+          min={0}
+          max={100}
+          onCommit={(v) => target({ dirt_max_pct: v }, 'Most dirt')}
+        />
+        <NumberField
+          label="Over home, LU"
+          width={104}
+          value={t.loudness_lu}
+          min={-40}
+          max={40}
+          step={0.5}
+          onCommit={(v) => target({ loudness_lu: v }, 'Loudness')}
+        />
+        <NumberField
+          label="Give or take, LU"
+          width={110}
+          value={t.tolerance_lu}
+          min={0}
+          max={40}
+          step={0.5}
+          onCommit={(v) => target({ tolerance_lu: v }, 'Tolerance')}
+        />
+        <Select
+          label="Guitar"
+          value={t.guitar ?? 'any'}
+          options={[{ id: 'any', name: 'any' }, ...guitars.map((g) => ({ id: g.id, name: g.name }))]}
+          onChange={(v) => target({ guitar: v === 'any' ? undefined : v }, 'Guitar')}
+        />
+        <Switch
+          label="Must be stereo"
+          value={t.width === 'stereo'}
+          onChange={(on) => target({ width: on ? 'stereo' : undefined }, 'Width')}
+        />
+        <Switch
+          label="Strict tempo"
+          value={Boolean(t.strict_tempo)}
+          onChange={(on) => target({ strict_tempo: on || undefined }, 'Tempo')}
+        />
+      </Row>
+      <TextField
+        label="Notes"
+        value={sound.notes ?? ''}
+        onCommit={(notes) => set({ notes: notes || undefined }, 'Notes')}
+      />
+      <Effects sound={sound} onChange={(effects) => target({ effects }, 'Effects')} />
+    </Panel>
+  )
+}
+
+const heard = [
+  'delay',
+  'reverb',
+  'wah',
+  'octave',
+  'pitch',
+  'compressor',
+  'vibe',
+  'phaser',
+  'chorus',
+  'flanger',
+  'tremolo',
+  'rotary',
+  'volume',
+  'fuzz',
+] as const
+const notes = ['1/16', '1/8t', '1/8', '1/8.', '1/4t', '1/4', '1/4.', '1/2']
+
+/** The effects that must be heard in a sound. */
+function Effects({
+  sound,
+  onChange,
+}: {
+  sound: Sound
+  onChange: (effects: Sound['targets']['effects']) => void
+}) {
+  const list = sound.targets.effects ?? []
+  const put = (i: number, patch: object) => onChange(list.map((e, j) => (j === i ? { ...e, ...patch } : e)))
+  return (
+    <Row>
+      {list.map((e, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: an effect has no identity of its own
+        <Row key={i}>
+          <Select
+            label={`Effect ${i + 1}`}
+            value={e.effect}
+            options={heard.map((h) => ({ id: h, name: h }))}
+            onChange={(v) => put(i, { effect: v })}
+          />
+          {e.effect === 'delay' && (
+            <>
+              <Select
+                label="Repeats at"
+                value={e.note ?? 'any'}
+                options={['any', ...notes].map((n) => ({ id: n, name: n }))}
+                onChange={(v) => put(i, { note: v === 'any' ? undefined : v })}
+              />
+              <NumberField
+                label="Repeats"
+                width={72}
+                value={e.repeats}
+                min={1}
+                max={100}
+                onCommit={(v) => put(i, { repeats: v })}
+              />
+            </>
+          )}
+          <IconButton label={`Drop effect ${i + 1}`} onPress={() => onChange(list.filter((_, j) => j !== i))}>
+            <Icon name="cross" />
+          </IconButton>
+        </Row>
+      ))}
+      <Button onPress={() => onChange([...list, { effect: 'delay' }])}>
+        <Icon name="plus" /> Must be heard
+      </Button>
+    </Row>
+  )
+}
+
+const Line = styled.div`display: flex; gap: 10px; align-items: end; flex-wrap: wrap;`
+const Grow = styled.div`flex: 1 1 160px; min-width: 120px;`
+const Narrow = styled.div`width: 72px;`
+const Chip = styled.span`
+  width: 44px; height: 44px; display: grid; place-items: center; color: var(--onTape); font: 600 18px/1 var(--face-label);
+  clip-path: polygon(0 4%, 100% 0, 98% 100%, 2% 96%);
+`

@@ -1,0 +1,191 @@
+import { useState } from 'react'
+import { Radio, RadioGroup } from 'react-aria-components/RadioGroup'
+import styled from 'styled-components'
+import { values } from '../../api/plan'
+import type { Rig, Value, VariableInfo } from '../../api/types'
+import { usePlace } from '../../state/place'
+import { tape } from '../../theme/tokens'
+import { Button, Select, Switch } from '../../ui/controls'
+import { Knob } from '../../ui/Knob'
+import { Muted, Name, Panel, Row, Tape } from '../../ui/layout'
+import { isFree, settingOf, syncOf } from './lit'
+
+const notes = ['1/16', '1/8t', '1/8', '1/8.', '1/4t', '1/4', '1/4.', '1/2']
+
+/** The settings of one stop or guitar: for every sound, or only for the cursor's. */
+export function StopSheet(p: {
+  rig: Rig
+  picked: string | undefined
+  change: (what: string, update: (r: Rig) => Rig) => void
+}) {
+  const { plan, sound, recipe } = usePlace()
+  const [layer, setLayer] = useState<'sound' | 'base'>('sound')
+  const gear = values(plan, 'gear').find((g) => g.id === p.picked?.split('/')[0])
+  if (!p.picked || !gear) return <Muted>Choose a stop to see and change its settings.</Muted>
+  const mine = plan.variables.filter(
+    (v) =>
+      (v.block ? `${v.gear}/${v.block}` === p.picked || gear.kind === 'guitar' : true) &&
+      v.gear === gear.id &&
+      (p.picked?.includes('/') || gear.kind === 'guitar'),
+  )
+  const block = gear.blocks?.find((b) => `${gear.id}/${b.id}` === p.picked)
+  const forSound = layer === 'sound' && recipe !== undefined
+  const name = block && (gear.blocks?.length ?? 0) > 1 ? `${gear.name} ${block.name}` : gear.name
+  const set = (v: VariableInfo, value: Value | undefined) =>
+    p.change(`${v.label}${forSound ? ` in ${sound?.name}` : ''}`, (r) =>
+      forSound ? withRecipe(r, recipe.id, v.key, value) : withBase(r, v.key, value),
+    )
+  const rocker = block?.rocker && recipe
+  return (
+    <Panel aria-label={`Settings of ${name}`}>
+      <Row $gap={16}>
+        <Name>{name}</Name>
+        <Muted>{gear.circuit}</Muted>
+        <Layers
+          aria-label="Change it for"
+          value={forSound ? 'sound' : 'base'}
+          onChange={(v) => setLayer(v as 'sound')}
+          orientation="horizontal"
+        >
+          <Radio value="sound" isDisabled={!recipe}>
+            Only{' '}
+            <Tape $small style={{ background: tape(sound?.tape) }}>
+              {sound?.name ?? 'this sound'}
+            </Tape>
+          </Radio>
+          <Radio value="base">Every sound</Radio>
+        </Layers>
+        {rocker && (
+          <Switch
+            label={`Foot moves it in ${sound?.name}`}
+            value={Boolean(recipe.rockers?.includes(p.picked))}
+            onChange={(on) =>
+              p.change(`${name} played in ${sound?.name}`, (r) => ({
+                ...r,
+                recipes: r.recipes?.map((x) =>
+                  x.id === recipe.id
+                    ? {
+                        ...x,
+                        rockers: on
+                          ? [...(x.rockers ?? []), p.picked ?? '']
+                          : (x.rockers ?? []).filter((k) => k !== p.picked),
+                      }
+                    : x,
+                ),
+              }))
+            }
+          />
+        )}
+      </Row>
+      <Grid>
+        {mine.map((v) => (
+          <Setting key={v.key} v={v} rig={p.rig} forSound={forSound} set={(value) => set(v, value)} />
+        ))}
+        {mine.length === 0 && <Muted>Nothing to set on it.</Muted>}
+      </Grid>
+    </Panel>
+  )
+}
+
+function withRecipe(r: Rig, id: string, key: string, value: Value | undefined): Rig {
+  return {
+    ...r,
+    recipes: r.recipes?.map((x) => (x.id === id ? { ...x, values: withKey(x.values, key, value) } : x)),
+  }
+}
+
+function withBase(r: Rig, key: string, value: Value | undefined): Rig {
+  return { ...r, base: withKey(r.base, key, value) }
+}
+
+function withKey(map: Record<string, Value> | undefined, key: string, value: Value | undefined) {
+  const { [key]: _old, ...rest } = map ?? {}
+  return value === undefined ? rest : { ...rest, [key]: value }
+}
+
+function Setting({
+  v,
+  rig,
+  forSound,
+  set,
+}: {
+  v: VariableInfo
+  rig: Rig
+  forSound: boolean
+  set: (value: Value | undefined) => void
+}) {
+  const { recipe, sound } = usePlace()
+  const { value, from } = settingOf(rig, forSound ? recipe : undefined, v)
+  const label = v.switch ? 'On' : (v.label.split(' ').slice(-1)[0] ?? v.label)
+  const free = isFree(value)
+  const sync = syncOf(value)
+  const own = forSound && from === 'sound'
+  return (
+    <Cell $own={own}>
+      {v.switch ? (
+        <Switch label={label} value={value === true} onChange={set} />
+      ) : v.kind === 'knob' ? (
+        sync ? (
+          <Select
+            label={`${label}, follows the tempo`}
+            value={sync}
+            options={notes.map((n) => ({ id: n, name: n }))}
+            onChange={(n) => set({ sync: n })}
+          />
+        ) : (
+          <Knob
+            label={label}
+            value={typeof value === 'number' ? value : typeof v.default === 'number' ? v.default : v.min}
+            min={v.min}
+            max={v.max}
+            unit={v.unit}
+            free={free}
+            onCommit={set}
+          />
+        )
+      ) : (
+        <Select
+          label={label}
+          value={free ? 'any' : String(value)}
+          options={[...(free ? ['any'] : []), ...(v.options ?? [])].map((o) => ({ id: o, name: o }))}
+          onChange={set}
+        />
+      )}
+      <Foot>
+        <span>{own ? `set for ${sound?.name}` : from === 'gear' ? 'as the box comes' : 'every sound'}</span>
+        {own && (
+          <Button $plain onPress={() => set(undefined)}>
+            Back to base
+          </Button>
+        )}
+        {forSound && !free && !v.switch && (
+          <Button $plain onPress={() => set({ free: true })}>
+            Any
+          </Button>
+        )}
+        {v.unit === 'ms' && !free && (
+          <Button $plain onPress={() => set(sync ? v.default : { sync: '1/4' })}>
+            {sync ? 'In ms' : 'With the tempo'}
+          </Button>
+        )}
+      </Foot>
+    </Cell>
+  )
+}
+
+const Grid = styled.div`display: flex; flex-wrap: wrap; gap: 10px;`
+const Cell = styled.div<{ $own: boolean }>`
+  min-width: 158px; padding: 8px 10px; border: 1px solid ${(p) => (p.$own ? 'var(--edge)' : 'var(--line)')}; display: grid; gap: 4px; align-content: space-between; background: var(--bg);
+`
+const Foot = styled.div`
+  display: flex; flex-wrap: wrap; align-items: center; gap: 2px 8px; font-size: 12px; color: var(--muted); min-height: 24px;
+  button { font-size: 12px; min-height: 24px; padding: 0 4px; text-decoration: underline; color: var(--text); }
+`
+const Layers = styled(RadioGroup)`
+  display: flex; gap: 14px; margin-left: auto;
+  label { display: inline-flex; align-items: center; gap: 6px; cursor: pointer; font-size: 13px; min-height: 28px; }
+  label::before { content: ''; width: 12px; height: 12px; border: 1px solid var(--edge); border-radius: 50%; }
+  label[data-selected]::before { background: var(--text); box-shadow: inset 0 0 0 2px var(--panel); }
+  label[data-focus-visible] { outline: 2px solid var(--focus); }
+  label[data-disabled] { opacity: 0.5; }
+`

@@ -1,0 +1,138 @@
+import styled from 'styled-components'
+import { freshId } from '../../api/client'
+import type { Control } from '../../api/types'
+import { Icon } from '../../marks/marks'
+import { Button, IconButton, NumberField, Select, TextField } from '../../ui/controls'
+import { Stack } from '../../ui/layout'
+
+const access = [
+  { id: 'foot', name: 'foot' },
+  { id: 'quick', name: 'quick hand' },
+  { id: 'slow', name: 'slow hand' },
+  { id: 'memory', name: 'memory' },
+  { id: 'remote', name: 'remote' },
+]
+
+/** The knobs, selectors and presets of a block or a whole box, and how each is reached. */
+export function Controls({
+  owner,
+  list,
+  onChange,
+}: {
+  owner: string
+  list: Control[]
+  onChange: (what: string, update: (list: Control[]) => Control[]) => void
+}) {
+  const put = (id: string, patch: Partial<Control>, what: string) =>
+    onChange(what, (all) => all.map((c) => (c.id === id ? { ...c, ...patch } : c)))
+  return (
+    <Stack $gap={4} role="group" aria-label={`Controls of ${owner}`}>
+      {list.map((c) => (
+        <Line key={c.id}>
+          <TextField
+            hideLabel
+            label={`Name of control ${c.name}`}
+            value={c.name}
+            onCommit={(name) => put(c.id, { name }, 'Control name')}
+          />
+          <Select
+            hideLabel
+            label={`Kind of ${c.name}`}
+            value={c.kind}
+            options={['knob', 'selector', 'preset'].map((k) => ({ id: k, name: k }))}
+            onChange={(kind) =>
+              put(
+                c.id,
+                kind === 'knob'
+                  ? { kind, options: undefined, default: undefined }
+                  : {
+                      kind: kind as 'selector',
+                      options: c.options ?? ['A', 'B'],
+                      min: undefined,
+                      max: undefined,
+                      unit: undefined,
+                      default: undefined,
+                    },
+                'Control kind',
+              )
+            }
+          />
+          <Select
+            hideLabel
+            label={`Reach of ${c.name}`}
+            value={c.access}
+            options={access}
+            onChange={(v) => put(c.id, { access: v as Control['access'] }, 'Control access')}
+          />
+          {c.kind === 'knob' ? (
+            <>
+              <NumberField
+                hideLabel
+                label={`Least of ${c.name}`}
+                placeholder="0"
+                value={c.min}
+                onCommit={(min) => put(c.id, { min }, 'Range')}
+              />
+              <NumberField
+                hideLabel
+                label={`Most of ${c.name}`}
+                placeholder="10"
+                value={c.max}
+                onCommit={(max) => put(c.id, { max }, 'Range')}
+              />
+              <TextField
+                hideLabel
+                label={`Unit of ${c.name}`}
+                placeholder="unit"
+                value={c.unit ?? ''}
+                onCommit={(v) => put(c.id, { unit: v || undefined }, 'Unit')}
+              />
+            </>
+          ) : (
+            <Span>
+              <TextField
+                hideLabel
+                label={`Options of ${c.name}`}
+                value={(c.options ?? []).join(', ')}
+                onCommit={(v) =>
+                  put(
+                    c.id,
+                    {
+                      options: v
+                        .split(',')
+                        .map((o) => o.trim())
+                        .filter(Boolean),
+                      default: undefined,
+                    },
+                    'Options',
+                  )
+                }
+              />
+            </Span>
+          )}
+          <IconButton
+            label={`Drop ${c.name}`}
+            onPress={() => onChange(`Drop ${c.name}`, (all) => all.filter((x) => x.id !== c.id))}
+          >
+            <Icon name="cross" />
+          </IconButton>
+        </Line>
+      ))}
+      <div>
+        <Button
+          onPress={() =>
+            onChange('Add a control', (all) => [
+              ...all,
+              { id: freshId(), name: 'knob', kind: 'knob', access: 'slow' },
+            ])
+          }
+        >
+          <Icon name="plus" /> Add a control
+        </Button>
+      </div>
+    </Stack>
+  )
+}
+
+const Line = styled.div`display: grid; grid-template-columns: minmax(90px, 1.4fr) 100px 110px 70px 70px 70px 32px; gap: 6px; align-items: center;`
+const Span = styled.div`grid-column: span 3;`

@@ -1,0 +1,47 @@
+import styled from 'styled-components'
+import { useEdit, useHistory } from '../../api/plan'
+import { Button } from '../../ui/controls'
+import { Figure, Heading, Muted, Panel } from '../../ui/layout'
+
+const states = { done: '', undone: 'undone', dropped: 'undone, then left behind' } as const
+
+/** Everything that was done, newest first. Any of it can be taken back while what it
+ * touched has not moved on. */
+export function History() {
+  const { data } = useHistory()
+  const edit = useEdit()
+  return (
+    <Panel aria-label="History">
+      <Heading>History</Heading>
+      {data?.transactions.length === 0 && <Muted>Nothing was done yet.</Muted>}
+      <List>
+        {data?.transactions.map((t) => (
+          <li key={t.id}>
+            <Figure>{when(t.at)}</Figure>
+            <span title={t.label}>{t.label}</span>
+            <Muted as="span">{states[t.state]}</Muted>
+            {t.state === 'done' && (
+              <Button $plain aria-label={`Take back: ${t.label}`} onPress={() => void edit.undo(t.id)}>
+                Take back
+              </Button>
+            )}
+          </li>
+        ))}
+      </List>
+    </Panel>
+  )
+}
+
+const when = (iso: string) =>
+  new Date(iso).toLocaleString('en-GB', {
+    day: '2-digit',
+    month: 'short',
+    hour: '2-digit',
+    minute: '2-digit',
+  })
+
+const List = styled.ol`
+  display: grid; gap: 1px; max-height: 420px; overflow: auto;
+  li { display: grid; grid-template-columns: 120px minmax(0, 1fr) 170px 90px; gap: 10px; align-items: center; min-height: 32px; }
+  li > span:nth-child(2) { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+`

@@ -1,0 +1,125 @@
+import { useState } from 'react'
+import { FileTrigger } from 'react-aria-components/FileTrigger'
+import styled from 'styled-components'
+import { Problem } from '../../api/client'
+import { useEdit } from '../../api/plan'
+import type { ImportResult } from '../../api/types'
+import { useNotices } from '../../state/notices'
+import { Button } from '../../ui/controls'
+import { Heading, Muted, Panel, Row } from '../../ui/layout'
+
+interface Offer {
+  name: string
+  text: string
+  result: ImportResult
+}
+
+/** Sends a file as it is; the server reads it, so that what is wrong is said once. */
+async function send(text: string, query: string): Promise<ImportResult> {
+  const response = await fetch(`/api/import${query}`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: text,
+  }).catch(() => undefined)
+  if (!response) throw new Problem(0, undefined)
+  const body = await response.json()
+  if (!response.ok) throw new Problem(response.status, body)
+  return body as ImportResult
+}
+
+export function Import() {
+  const edit = useEdit()
+  const { say } = useNotices()
+  const [offer, setOffer] = useState<Offer | undefined>()
+  const [problem, setProblem] = useState<{ name: string; problem: Problem } | undefined>()
+  const read = async (file: File | undefined) => {
+    if (!file) return
+    setOffer(undefined)
+    setProblem(undefined)
+    try {
+      const text = await file.text()
+      setOffer({ name: file.name, text, result: await send(text, '?dry_run=true') })
+    } catch (e) {
+      setProblem({ name: file.name, problem: e instanceof Problem ? e : new Problem(0, undefined) })
+    }
+  }
+  const take = async (resolve: string) => {
+    if (!offer) return
+    try {
+      const done = await send(offer.text, resolve ? `?resolve=${resolve}` : '')
+      say(`${offer.name}: ${done.added.length} added, ${done.replaced.length} replaced.`)
+      setOffer(undefined)
+    } catch (e) {
+      setProblem({ name: offer.name, problem: e instanceof Problem ? e : new Problem(0, undefined) })
+    }
+    await edit.settle()
+  }
+  return (
+    <Panel aria-label="Import">
+      <Heading>Import</Heading>
+      <Muted>
+        An Envex file comes in whole or not at all. You see what it brings before anything changes.
+      </Muted>
+      <Row>
+        <FileTrigger
+          acceptedFileTypes={['.json', 'application/json']}
+          onSelect={(files) => void read(files?.[0])}
+        >
+          <Button $strong>Choose a file</Button>
+        </FileTrigger>
+        <Button onPress={() => void edit.loadDemo()}>Load the demo</Button>
+      </Row>
+      {problem && (
+        <Refused role="alert">
+          <b>{problem.name} was not taken in. Your plan is as it was.</b>
+          <ul>
+            {problem.problem.details.length === 0 && <li>{problem.problem.message}</li>}
+            {problem.problem.details.map((d) => (
+              <li key={d.where + d.message}>
+                {d.where && <code>{d.where}</code>} {d.message}
+              </li>
+            ))}
+          </ul>
+        </Refused>
+      )}
+      {offer && (
+        <div role="group" aria-label={`What ${offer.name} brings`}>
+          <p>
+            {offer.name} brings {offer.result.added.length} new things
+            {offer.result.added.length > 0 &&
+              `: ${offer.result.added.slice(0, 12).join(', ')}${offer.result.added.length > 12 ? '…' : ''}`}
+            . {offer.result.same} are here already just so.
+          </p>
+          {offer.result.conflicts.length > 0 && (
+            <p>
+              {offer.result.conflicts.length} are here with other content:{' '}
+              {offer.result.conflicts.map((c) => c.mine).join(', ')}.
+            </p>
+          )}
+          <Row>
+            {offer.result.conflicts.length > 0 ? (
+              <>
+                <Button $strong onPress={() => void take('replace')}>
+                  Replace mine
+                </Button>
+                <Button onPress={() => void take('copy')}>Bring them in beside mine</Button>
+                <Button onPress={() => void take('keep')}>Keep mine</Button>
+              </>
+            ) : (
+              <Button $strong onPress={() => void take('')}>
+                Take it in
+              </Button>
+            )}
+            <Button onPress={() => setOffer(undefined)}>Leave it</Button>
+          </Row>
+        </div>
+      )}
+    </Panel>
+  )
+}
+
+const Refused = styled.div`
+  border-left: 6px solid var(--red); padding: 6px 12px; display: grid; gap: 6px; max-height: 300px; overflow: auto;
+  code { font-family: var(--face-figures); font-size: 13px; }
+  ul { display: grid; gap: 3px; }
+`

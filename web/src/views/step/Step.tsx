@@ -1,0 +1,60 @@
+import styled from 'styled-components'
+import { useAnyOrder } from '../../api/plan'
+import { usePlace } from '../../state/place'
+import { Heading, Muted, Row, Stack, Title } from '../../ui/layout'
+import { ChangeCard } from './ChangeCard'
+import { FloorMap } from './FloorMap'
+import { ReadyEarly } from './ReadyEarly'
+import { Roll } from './Roll'
+import { Timing } from './Timing'
+
+/** The roll, the presses of the cursor's change, the floor, and what to do early. */
+export function Step() {
+  const { report, rig, setList } = usePlace()
+  const { data: any } = useAnyOrder(rig?.id, setList?.id)
+  if (!report || !rig || report.sections.length === 0) {
+    return (
+      <Stack>
+        <Title>Step</Title>
+        <Muted>
+          Here the whole set stands as the rig sees it: what is on in each section and what the foot does at
+          each change. It needs a rig, and a set list with songs in it.
+        </Muted>
+      </Stack>
+    )
+  }
+  return (
+    <Stack $gap={14}>
+      <Row $gap={16}>
+        <Title>Step</Title>
+        <Muted>
+          A bar is a pedal that is on; a dot under a column is a press of the foot.
+          {any && any.total > 0 && ` Any song next: ${any.reached} of ${any.total}.`}
+        </Muted>
+      </Row>
+      <Roll report={report} />
+      <Columns>
+        <Stack $gap={8}>
+          <Heading>The floor</Heading>
+          <FloorMap report={report} rig={rig} />
+        </Stack>
+        <Stack $gap={14}>
+          <ChangeCard />
+          <ReadyEarly />
+          <Timing rig={rig} />
+        </Stack>
+      </Columns>
+      {report.notes?.map((n) => (
+        <Muted key={n}>{n}</Muted>
+      ))}
+      {!report.exact && (
+        <Muted>This rig leaves more choices than are searched: a better plan of presses may exist.</Muted>
+      )}
+    </Stack>
+  )
+}
+
+const Columns = styled.div`
+  display: grid; grid-template-columns: minmax(0, 1.35fr) minmax(240px, 1fr); gap: 18px; align-items: start;
+  @media (max-width: 1100px) { grid-template-columns: minmax(0, 1fr); }
+`
