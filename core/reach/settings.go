@@ -92,7 +92,7 @@ func newSettings(p *plan.Plan, r *plan.Rig) *settings {
 		}
 	}
 	if len(r.Guitars) > 0 {
-		s.put(&variable{Variable: plan.Variable{Key: guitarKey, Label: "guitar", Access: plan.SlowHand, Control: &plan.Control{Kind: plan.Selector}}})
+		s.put(&variable{Variable: plan.Variable{Key: guitarKey, Label: "Guitar", Access: plan.SlowHand, Control: &plan.Control{Kind: plan.Selector}}})
 	}
 	for _, v := range append(append([]*variable(nil), s.vars...), s.memory...) {
 		for _, c := range v.When {

@@ -36,7 +36,7 @@ function findings(changes: Change[]): Finding[] {
       title:
         group.length > 1
           ? `${worst.to.name}: ${group.length} changes ${verdictWords(worst.verdict)}`
-          : `${worst.song}, ${worst.section}: ${verdictWords(worst.verdict)}${worst.verdict === 'late' ? ` by ${(-worst.slack_s).toFixed(2)} s` : ''}`,
+          : `${worst.song}, ${worst.section}: ${verdictWords(worst.verdict)}${worst.verdict === 'late' ? ` by ${(-worst.slack_s).toFixed(2)}\u00a0s` : ''}`,
     }
   })
   return list.sort(

@@ -54,7 +54,7 @@ export const Tip = styled(Tooltip)`
 
 const fieldCSS = css`
   display: grid; gap: 3px; min-width: 0;
-  label, .label { font-size: 12px; color: var(--muted); }
+  label, .react-aria-Label { font-size: 12px; color: var(--muted); }
   input, textarea { ${box} width: 100%; }
 `
 
@@ -126,6 +126,7 @@ const SelectBox = styled(AriaSelect)`
   ${fieldCSS}
   button { ${box} display: flex; justify-content: space-between; gap: 8px; align-items: center; cursor: pointer; text-align: left; min-width: 0; width: 100%; }
   button > span:first-child { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  button > span:first-child > span { margin-right: 7px; }
 `
 
 export const Float = styled(Popover)`

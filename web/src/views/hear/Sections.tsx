@@ -135,20 +135,6 @@ export function Sections({ song }: { song: Song }) {
               value={Boolean(s.singing)}
               onChange={(on) => put(s.id, { singing: on || undefined }, 'Singing')}
             />
-            {recipes(s.sound).length > 1 ? (
-              <Select
-                hideLabel
-                label="Recipe"
-                value={s.recipe ?? 'first'}
-                options={recipes(s.sound).map((r, i) => ({
-                  id: i === 0 ? 'first' : r.id,
-                  name: r.name ?? (i === 0 ? 'usual' : `other ${i}`),
-                }))}
-                onChange={(v) => put(s.id, { recipe: v === 'first' ? undefined : v }, 'Recipe')}
-              />
-            ) : (
-              <span />
-            )}
             <Actions
               label={`Actions for ${s.label}`}
               plain
@@ -165,6 +151,19 @@ export function Sections({ song }: { song: Song }) {
             >
               <Icon name="more" />
             </Actions>
+            {recipes(s.sound).length > 1 && (
+              <Other>
+                <Select
+                  label={`Recipe for ${s.label}`}
+                  value={s.recipe ?? 'first'}
+                  options={recipes(s.sound).map((r, i) => ({
+                    id: i === 0 ? 'first' : r.id,
+                    name: r.name ?? (i === 0 ? 'usual' : `other ${i}`),
+                  }))}
+                  onChange={(v) => put(s.id, { recipe: v === 'first' ? undefined : v }, 'Recipe')}
+                />
+              </Other>
+            )}
           </Item>
         )}
       </Grid>
@@ -178,7 +177,7 @@ export function Sections({ song }: { song: Song }) {
         <span>grace</span>
         <span>sings</span>
       </Head>
-      <Row>
+      <Row style={{ order: 2 }}>
         <Button $strong={song.sections.length === 0} onPress={add}>
           <Icon name="plus" /> Add a section
         </Button>
@@ -187,7 +186,7 @@ export function Sections({ song }: { song: Song }) {
   )
 }
 
-const columns = '28px minmax(90px, 1.2fr) minmax(110px, 1.2fr) 64px 58px 58px 64px 44px minmax(0, 110px) 34px'
+const columns = '28px minmax(80px, 1.1fr) minmax(118px, 1.2fr) 60px 56px 56px 62px 44px 34px'
 const Grid = styled(GridList)`display: grid; gap: 4px; order: 1;` as unknown as typeof GridList
 const Item = styled(GridListItem)`
   display: grid; grid-template-columns: ${columns}; gap: 6px; align-items: center; border-left: 8px solid; padding: 2px 4px 2px 6px; background: var(--bg); outline-offset: 1px;
@@ -197,6 +196,7 @@ const Item = styled(GridListItem)`
 const Head = styled.div`
   display: grid; grid-template-columns: ${columns}; gap: 6px; padding: 0 4px 0 14px; font-size: 12px; color: var(--muted); order: 0;
 `
+const Other = styled.div`grid-column: 2 / 4; padding-bottom: 4px;`
 const Grip = styled(
   AriaButton,
 )`border: 0; background: none; padding: 6px 4px; cursor: grab; color: var(--muted);`

@@ -65,7 +65,6 @@ export function Lane(p: {
           const mine = plan.variables.filter((v) => `${v.gear}/${v.block}` === s.key)
           const sw = mine.find((v) => v.switch)
           const on = !sw || settingOf(rig, recipe, sw).value === true
-          const i = p.stops.findIndex((x) => x.key === s.key)
           return (
             <Card
               id={s.key}
@@ -109,7 +108,6 @@ export function Lane(p: {
                   <Icon name="more" />
                 </Actions>
               </Corner>
-              <Place aria-hidden="true">{i + 1}</Place>
             </Card>
           )
         }}
@@ -142,7 +140,7 @@ const Grid = styled(GridList)`
 const Card = styled(GridListItem)<{ $on: boolean; $gone: boolean }>`
   position: relative; width: 92px; padding: 10px 6px 8px; cursor: pointer; outline-offset: 2px; border: 1px solid ${(p) => (p.$on ? 'var(--lit)' : 'var(--line)')};
   background: ${(p) => (p.$on ? 'var(--lit)' : 'var(--raised)')}; color: ${(p) => (p.$on ? 'var(--onLit)' : 'var(--muted)')};
-  [role='gridcell'] { display: grid; justify-items: center; gap: 2px; }
+  display: grid; justify-items: center; align-content: start; gap: 2px; min-height: 68px;
   &::before { content: ''; position: absolute; left: 50%; top: -11px; height: 10px; width: 2px; background: var(--muted); }
   b { font: 600 16px/1.1 var(--face-label); max-width: 80px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
   small { font: 400 12px/1.2 var(--face-figures); max-width: 82px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
@@ -157,5 +155,4 @@ const Corner = styled.span`
   position: absolute; right: -1px; top: -1px;
   button { min-height: 24px; padding: 2px 3px; background: none; border: 0; }
 `
-const Place = styled.i`display: none;`
 const Empty = styled.span`color: var(--muted); font-size: 13px;`

@@ -59,7 +59,8 @@ export function ChangeCard() {
             <li key={i}>
               <Figure>{p.at_s.toFixed(2)}</Figure>
               <span>
-                <b>{p.label}</b> {p.gesture === 'press' ? '' : `${p.gesture}, `}
+                {!p.action.startsWith(p.label) && <b>{p.label}: </b>}
+                {p.gesture !== 'press' && `${p.gesture}, `}
                 {p.action}
                 {p.move_s > 0 && <small> move {p.move_s.toFixed(2)} s</small>}
               </span>

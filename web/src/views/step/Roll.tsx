@@ -137,7 +137,7 @@ const Box = styled.div`
 `
 const Line = styled.div`display: flex; width: max-content;`
 const Label = styled.span`
-  position: sticky; left: 0; z-index: 2; flex: none; width: 132px; padding-right: 8px; background: var(--bg); font: 600 14px/20px var(--face-label);
+  position: sticky; left: 0; z-index: 2; flex: none; width: 132px; padding-right: 8px; background: var(--bg); font: 600 14px/17px var(--face-label);
   overflow: hidden; text-overflow: ellipsis; white-space: nowrap;
 `
 const gap = (p: { $starts: boolean }) => `margin-left: ${p.$starts ? 8 : 1}px;`
@@ -146,8 +146,8 @@ const Head = styled.span<{ $starts: boolean }>`
   span { position: absolute; font: 600 12px/20px var(--face-label); text-transform: uppercase; color: var(--muted); white-space: nowrap; max-width: ${w * 4.6}px; overflow: hidden; text-overflow: ellipsis; }
 `
 const CellBox = styled.span<{ $starts: boolean; $moves: boolean }>`
-  flex: none; width: ${w}px; height: 17px; margin-bottom: 2px; ${gap} background: var(--raised); position: relative; text-align: center; overflow: hidden;
-  font: 400 12px/17px var(--face-label); color: var(--text);
+  flex: none; width: ${w}px; height: 15px; margin-bottom: 2px; ${gap} background: var(--raised); position: relative; text-align: center; overflow: hidden;
+  font: 600 12px/15px var(--face-label); color: var(--text);
   ${(p) => p.$moves && "&::before { content: ''; position: absolute; left: 0; top: 0; bottom: 0; width: 2px; background: var(--text); }"}
 `
 const Dots = styled.span<{ $starts: boolean }>`

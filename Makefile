@@ -1,0 +1,60 @@
+# Two commands do everything: `make demo` builds and starts the demo, `make test` passes the tests.
+SHELL := /bin/bash
+.DEFAULT_GOAL := build
+CHROMIUM ?= /usr/bin/chromium
+
+.PHONY: build demo test web lint generate check-generated test-go test-web test-e2e screenshots chromium clean
+
+node_modules/.stamp: package-lock.json
+	npm ci --no-audit --no-fund
+	touch $@
+
+web: node_modules/.stamp
+	npm run --silent -w web build
+
+build: web
+	go build -trimpath -o bin/envex ./cmd/envex
+
+demo: build
+	./bin/envex demo $(ARGS)
+
+# What is made from the Go types: the OpenAPI document, the file schema, the client's types.
+generate: node_modules/.stamp
+	go run ./cmd/envex openapi > docs/openapi.json
+	go run ./cmd/envex schema > docs/envex.schema.json
+	npm run --silent -w web types
+
+# Fails when what is made from the types is stale.
+check-generated: node_modules/.stamp
+	mkdir -p bin/fresh
+	go run ./cmd/envex openapi > bin/fresh/openapi.json
+	diff -u docs/openapi.json bin/fresh/openapi.json
+	npx openapi-typescript docs/openapi.json -o bin/fresh/schema.gen.ts > /dev/null
+	diff -u web/src/api/schema.gen.ts bin/fresh/schema.gen.ts
+
+lint: node_modules/.stamp
+	test -z "$$(gofmt -l api cmd core demo store web)" || { gofmt -l api cmd core demo store web; exit 1; }
+	go vet ./...
+	go tool staticcheck ./...
+	npx biome check --error-on-warnings .
+	npm run --silent -w web check
+	npx tsc --noEmit -p e2e
+
+test-go:
+	go test -race ./...
+	go test -run '^$$' -bench . -benchtime 3x ./core/...
+
+test-e2e: build chromium
+	npm run --silent -w e2e test
+
+test: lint check-generated test-go test-e2e
+
+chromium:
+	@test -x $(CHROMIUM) || { apt-get update && apt-get install -y --no-install-recommends chromium; }
+
+# One picture of each view from the demo data.
+screenshots: build chromium
+	npm run --silent -w e2e screenshots
+
+clean:
+	rm -rf bin node_modules web/dist/assets

@@ -1,0 +1,3 @@
+import base from './playwright.config.ts'
+
+export default { ...base, testDir: 'screenshots', workers: 1, retries: 0 }

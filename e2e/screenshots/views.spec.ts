@@ -1,0 +1,29 @@
+import { resolve } from 'node:path'
+import { expect, goTo, test } from '../envex.ts'
+
+const folder = resolve(import.meta.dirname, '../../docs/screenshots')
+
+const views = [
+  { name: 'step', path: '/step', at: /Tin Cabana, Solo/ },
+  { name: 'order', path: '/order', at: /Tin Cabana, Solo/, row: /^Echo,/ },
+  { name: 'hear', path: '/hear/songs', at: /Tin Cabana, Solo/ },
+  { name: 'sounds', path: '/hear/sounds', at: /Tin Cabana, Solo/ },
+  { name: 'sets', path: '/hear/sets', at: /Tin Cabana, Solo/ },
+  { name: 'own', path: '/own/echo', at: /Tin Cabana, Solo/ },
+  { name: 'pack', path: '/pack', at: /Tin Cabana, Solo/ },
+  { name: 'step-bench', path: '/step', at: /Night Dredger, Solo/, bench: true },
+]
+
+for (const v of views) {
+  test(v.name, async ({ page, demo }) => {
+    await page.goto(demo.url + v.path)
+    if (v.bench) await page.getByRole('button', { name: 'Bench theme' }).click()
+    await goTo(page, v.at)
+    if (v.row) await page.getByRole('row', { name: v.row }).click()
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+    await page.mouse.move(700, 790)
+    await page.evaluate(() => document.fonts.ready)
+    await page.waitForTimeout(400)
+    await page.screenshot({ path: `${folder}/${v.name}.png` })
+  })
+}

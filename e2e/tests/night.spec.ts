@@ -1,0 +1,152 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, goTo, reached, test } from '../envex.ts'
+
+test('the demo comes up with the whole set and its trouble', async ({ page, demo }) => {
+  await page.goto(demo.url)
+  await expect(page.getByRole('heading', { name: 'Step', level: 1 })).toBeVisible()
+  const set = page.getByRole('region', { name: 'The set' })
+  await expect(set.getByRole('group')).toHaveCount(14)
+  await expect(page.getByRole('status', { name: 'Reach' })).toContainText('71/76')
+  await expect(page.getByRole('status', { name: 'Reach' })).toContainText('4 late, 1 by hand')
+  await expect(
+    page.getByRole('complementary', { name: 'Findings' }).getByText('Tin Cabana, Solo: late by 0.30'),
+  ).toBeVisible()
+})
+
+test('arrow keys walk the night and number keys change the view', async ({ page, demo }) => {
+  await page.goto(demo.url)
+  const here = page.getByRole('region', { name: 'The set' }).locator('[aria-current=step]')
+  await expect(here).toHaveAttribute('aria-label', /Ferry Lights, Intro/)
+  await page.keyboard.press('ArrowRight')
+  await expect(here).toHaveAttribute('aria-label', /Ferry Lights, Verse/)
+  for (let i = 0; i < 5; i += 1) await page.keyboard.press('ArrowRight')
+  await expect(here).toHaveAttribute('aria-label', /Low Tide Cumbia, Intro/)
+  await page.keyboard.press('ArrowLeft')
+  await expect(here).toHaveAttribute('aria-label', /Ferry Lights, Out/)
+  await page.keyboard.press('3')
+  await expect(page.getByRole('heading', { name: 'Order', level: 1 })).toBeVisible()
+  await page.getByRole('switch', { name: 'Keys' }).press('Space')
+  await page.getByRole('heading', { name: 'Order', level: 1 }).click()
+  await page.keyboard.press('1')
+  await expect(page.getByRole('heading', { name: 'Order', level: 1 })).toBeVisible()
+})
+
+test('single keys leave fields alone', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/hear/songs`)
+  const title = page.getByRole('textbox', { name: 'Title' })
+  await title.fill('Song 5 in 3')
+  await title.press('Enter')
+  await expect(page.getByRole('button', { name: /Song 5 in 3/ })).toBeVisible()
+})
+
+test('a late change is understood, mended on the floor, and reach rises', async ({ page, demo }) => {
+  await page.goto(demo.url)
+  await page
+    .getByRole('complementary', { name: 'Findings' })
+    .locator('section', { hasText: 'Tin Cabana, Solo' })
+    .getByRole('button', { name: 'Show' })
+    .click()
+  const card = page.getByRole('region', { name: 'This change' })
+  await expect(card).toContainText('late by 0.30 s')
+  await expect(card.getByRole('listitem')).toHaveCount(2)
+  const before = await reached(page)
+  await page.getByRole('button', { name: /^Echo, 220 mm/ }).focus()
+  const left = page.getByRole('textbox', { name: 'From left, mm' })
+  await left.fill('630')
+  await left.press('Enter')
+  await expect(page.getByRole('button', { name: /^Echo, 630 mm/ })).toBeVisible()
+  await expect(card).not.toContainText('late')
+  await expect.poll(() => reached(page)).toBeGreaterThan(before)
+  await page.getByRole('button', { name: /^Undo: Move Echo/ }).click()
+  await expect.poll(() => reached(page)).toBe(before)
+})
+
+test('a box is moved by arrow keys', async ({ page, demo }) => {
+  await page.goto(demo.url)
+  const box = page.getByRole('button', { name: /^Nudge, 560 mm/ })
+  await box.focus()
+  await page.keyboard.press('ArrowRight')
+  await expect(page.getByRole('button', { name: /^Nudge, 565 mm/ })).toBeVisible()
+})
+
+test('leaving a pedal on through both sections mends a change', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/order`)
+  await goTo(page, /Tin Cabana, Verse 2/)
+  const before = await reached(page)
+  await page.getByRole('row', { name: /^Echo,/ }).click()
+  const sheet = page.getByRole('region', { name: 'Settings of Echo' })
+  await sheet.getByRole('switch', { name: 'On' }).press('Space')
+  await expect(sheet.getByText('set for Crunch').first()).toBeVisible()
+  await goTo(page, /Tin Cabana, Solo/)
+  await expect(page.getByRole('region', { name: 'The set' })).toContainText('1 press, 0.08 s of footwork')
+  expect(await reached(page)).not.toBe(before)
+})
+
+test('a finding can be kept with a reason and reopened', async ({ page, demo }) => {
+  await page.goto(demo.url)
+  const findings = page.getByRole('complementary', { name: 'Findings' })
+  await findings
+    .locator('section', { hasText: 'Night Dredger' })
+    .getByRole('button', { name: 'Keep' })
+    .click()
+  await page.getByRole('textbox', { name: 'Why it is fine as it is' }).fill('The tech turns it')
+  await page.getByRole('dialog').getByRole('button', { name: 'Keep' }).click()
+  await expect(findings.getByText('Kept: The tech turns it')).toBeVisible()
+  await page.reload()
+  await findings.getByRole('button', { name: 'Reopen' }).click()
+  await expect(findings.getByText('Kept: The tech turns it')).toHaveCount(0)
+})
+
+test('the same set on the small board says what it cannot make', async ({ page, demo }) => {
+  await page.goto(demo.url)
+  await page.getByRole('button', { name: /Rig$/ }).first().click()
+  await page.getByRole('option', { name: 'Carry-on board' }).click()
+  await expect(page.getByRole('status', { name: 'Reach' })).toContainText('10 impossible')
+  await expect(page.getByRole('complementary', { name: 'Findings' })).toContainText(
+    'Carry-on board has no recipe for Shimmer',
+  )
+})
+
+test('find anything takes you there', async ({ page, demo }) => {
+  await page.goto(demo.url)
+  await page.keyboard.press('Control+k')
+  await page.keyboard.type('lamp room waltz, mid')
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('region', { name: 'The set' }).locator('[aria-current=step]')).toHaveAttribute(
+    'aria-label',
+    /Lamp Room Waltz, Middle/,
+  )
+})
+
+for (const theme of ['Stage', 'Bench'] as const) {
+  test(`every view passes axe in the ${theme} theme`, async ({ page, demo }) => {
+    test.slow()
+    await page.goto(demo.url)
+    if (theme === 'Bench') await page.getByRole('button', { name: 'Bench theme' }).click()
+    for (const path of [
+      '/step',
+      '/order',
+      '/hear/songs',
+      '/hear/sounds',
+      '/hear/sets',
+      '/own/echo',
+      '/own/pier',
+      '/pack',
+    ]) {
+      await page.goto(demo.url + path)
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+      if (path === '/order') await page.getByRole('row', { name: /^Echo,/ }).click()
+      const found = await new AxeBuilder({ page }).analyze()
+      expect(
+        found.violations.map(
+          (v) =>
+            `${path} ${v.id}: ${v.nodes
+              .map((n) => n.html)
+              .slice(0, 3)
+              .join(' | ')}`,
+        ),
+      ).toEqual([])
+    }
+  })
+}

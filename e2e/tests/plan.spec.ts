@@ -1,0 +1,188 @@
+import { readFileSync } from 'node:fs'
+import { resolve } from 'node:path'
+import { expect, goTo, reached, test } from '../envex.ts'
+
+const demoFile = resolve(import.meta.dirname, '../../demo/kelp-street-nine.envex.json')
+
+async function chain(page: import('@playwright/test').Page): Promise<string[]> {
+  const names = await page.getByRole('grid', { name: 'Front of amp' }).getByRole('row').all()
+  return Promise.all(names.map(async (r) => ((await r.getAttribute('aria-label')) ?? '').split(',')[0] ?? ''))
+}
+
+test('the chain is reordered with the keyboard alone', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/order`)
+  await expect.poll(() => chain(page)).toContain('Nudge')
+  expect((await chain(page)).slice(4, 6)).toEqual(['Nudge', 'Amber'])
+  await page.getByRole('button', { name: 'Move Nudge' }).focus()
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('Enter')
+  await expect.poll(async () => (await chain(page)).indexOf('Nudge')).toBeGreaterThan(4)
+})
+
+test('the chain is reordered by menu, and a stop goes into the loop', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/order`)
+  await page.getByRole('button', { name: 'Actions for Nudge' }).click()
+  await page.getByRole('menuitem', { name: 'Move later' }).click()
+  await expect.poll(async () => (await chain(page)).slice(4, 6)).toEqual(['Amber', 'Nudge'])
+  await page.getByRole('button', { name: 'Actions for Nudge' }).click()
+  await page.getByRole('menuitem', { name: 'Into the loop' }).click()
+  await expect(
+    page.getByRole('grid', { name: 'In the loop' }).getByRole('row', { name: /^Nudge/ }),
+  ).toBeVisible()
+})
+
+test('a stop is dragged along the chain', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/order`)
+  await page
+    .getByRole('row', { name: /^Nudge,/ })
+    .dragTo(page.getByRole('row', { name: /^Squeeze,/ }), { targetPosition: { x: 4, y: 40 } })
+  await expect.poll(async () => (await chain(page)).indexOf('Nudge')).toBeLessThan(4)
+})
+
+test('a bad file changes nothing and says what is wrong, by path', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/pack`)
+  const before = await reached(page)
+  const bad = readFileSync(demoFile, 'utf8')
+    .replace('"bpm": 104', '"bpm": 4000')
+    .replace('"title": "Nine Gulls"', '"titel": "Nine Gulls"')
+  await page
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'bad.json', mimeType: 'application/json', buffer: Buffer.from(bad) })
+  const alert = page.getByRole('alert')
+  await expect(alert).toContainText('bad.json was not taken in. Your plan is as it was.')
+  await expect(alert).toContainText('songs[2].titel')
+  expect(await reached(page)).toBe(before)
+  await page
+    .locator('input[type=file]')
+    .setInputFiles({
+      name: 'torn.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from(bad.slice(0, 5000)),
+    })
+  await expect(alert).toContainText('ends too early')
+})
+
+test('a file that differs asks first', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/pack`)
+  const other = readFileSync(demoFile, 'utf8').replace('"title": "Nine Gulls"', '"title": "Ten Gulls"')
+  await page
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'other.json', mimeType: 'application/json', buffer: Buffer.from(other) })
+  await expect(page.getByRole('group', { name: 'What other.json brings' })).toContainText(
+    '1 are here with other content: Nine Gulls',
+  )
+  await page.getByRole('button', { name: 'Replace mine' }).click()
+  await expect(page.getByRole('group', { name: 'Ten Gulls' })).toBeVisible()
+  await page.getByRole('button', { name: /^Undo: Import/ }).click()
+  await expect(page.getByRole('group', { name: 'Nine Gulls' })).toBeVisible()
+})
+
+test('two tabs never overwrite each other silently', async ({ page, demo, context }) => {
+  await page.goto(`${demo.url}/hear/songs`)
+  const other = await context.newPage()
+  await other.goto(`${demo.url}/hear/songs`)
+  await expect(other.getByRole('textbox', { name: 'Title' })).toHaveValue('Ferry Lights')
+  // The other tab must not hear of the change before it writes.
+  await other.route('**/api/plan', (route) => route.abort())
+  const title = page.getByRole('textbox', { name: 'Title' })
+  await title.fill('Ferry Nights')
+  await title.press('Enter')
+  await expect(page.getByRole('group', { name: 'Ferry Nights' })).toBeVisible()
+  const tuning = other.getByRole('textbox', { name: 'Tuning' })
+  await tuning.fill('Open G')
+  await tuning.press('Enter')
+  await expect(other.getByRole('alert')).toContainText('changed meanwhile')
+  await expect(other.getByRole('alert')).toContainText(/based on version 1.*version 2/)
+  await other.unroute('**/api/plan')
+  await other.reload()
+  await expect(other.getByRole('textbox', { name: 'Title' })).toHaveValue('Ferry Nights')
+  await expect(other.getByRole('textbox', { name: 'Tuning' })).toHaveValue('')
+})
+
+test('undo and redo survive a reload and a restart', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/hear/songs`)
+  const title = page.getByRole('textbox', { name: 'Title' })
+  await title.fill('Harbour Lights')
+  await title.press('Enter')
+  await expect(page.getByRole('button', { name: /^Undo: Title/ })).toBeVisible()
+  await page.reload()
+  await page.getByRole('button', { name: /^Undo: Title/ }).click()
+  await expect(title).toHaveValue('Ferry Lights')
+  await demo.stop()
+  await demo.start()
+  await page.goto(`${demo.url}/hear/songs`)
+  await page.getByRole('button', { name: /^Redo: Title/ }).click()
+  await expect(title).toHaveValue('Harbour Lights')
+})
+
+test('what is refused is put back and explained', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/own/amber`)
+  await page.getByRole('button', { name: 'Remove', exact: true }).click()
+  await expect(page.getByRole('alert')).toContainText('cannot be removed while it is in use')
+  await expect(page.getByRole('alert')).toContainText('Long board: in the chain')
+  await expect(page.getByRole('textbox', { name: 'Name', exact: true })).toHaveValue('Amber')
+})
+
+test('sections are edited in place, and the verdicts follow', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/hear/songs`)
+  await goTo(page, /Tin Cabana, Solo/)
+  const solo = page.getByRole('row', { name: 'Solo' })
+  const before = await reached(page)
+  await solo.getByRole('textbox', { name: 'Rest before, beats' }).fill('2')
+  await solo.getByRole('textbox', { name: 'Rest before, beats' }).press('Enter')
+  await expect.poll(() => reached(page)).toBe(before + 1)
+})
+
+test('from nothing to a verdict', async ({ page, blank }) => {
+  await page.goto(blank.url)
+  await page.getByRole('button', { name: 'Name your first sound' }).click()
+  await page.getByRole('button', { name: 'Add a sound' }).click()
+  await expect(page.getByRole('region', { name: 'Home' })).toBeVisible()
+  await page.getByRole('button', { name: 'Add a sound' }).click()
+  await expect(page.getByRole('region', { name: 'Sound 2' })).toBeVisible()
+
+  await page.keyboard.press('2')
+  await page.getByRole('button', { name: 'Add gear' }).click()
+  await page.getByRole('button', { name: /^Mid-hump overdrive/ }).click()
+  await expect(page.getByRole('region', { name: 'Mid-hump overdrive' })).toBeVisible()
+
+  await page.getByRole('button', { name: 'Rig actions' }).click()
+  await page.getByRole('menuitem', { name: 'New rig' }).click()
+  await page.getByRole('textbox', { name: 'Name' }).fill('First board')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('button', { name: /First board/ })).toBeVisible()
+
+  await page.goto(`${blank.url}/hear/songs`)
+  await page.getByRole('button', { name: 'Add a song' }).click()
+  await page.getByRole('button', { name: 'Add a section' }).click()
+  await page.getByRole('button', { name: 'Add a section' }).click()
+  await expect(page.getByRole('grid', { name: 'Sections of Song 1' }).getByRole('row')).toHaveCount(2)
+  await page
+    .getByRole('row', { name: 'Verse' })
+    .getByRole('button', { name: /Sound of Verse/ })
+    .click()
+  await page.getByRole('option', { name: 'Sound 2' }).click()
+
+  await page.getByRole('link', { name: 'Set lists' }).click()
+  await page.getByRole('button', { name: 'Add a set list' }).click()
+  await page.getByRole('button', { name: 'Put it in the set' }).click()
+  await expect(page.getByRole('status', { name: 'Reach' })).toContainText('0/1')
+  await expect(page.getByRole('complementary', { name: 'Findings' })).toContainText(
+    'First board has no recipe for Sound 2',
+  )
+
+  await page.getByRole('heading', { level: 1 }).click()
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('3')
+  await page.getByRole('button', { name: 'Add a stop' }).click()
+  await page.getByRole('menuitem', { name: 'Mid-hump overdrive' }).click()
+  await page.getByRole('button', { name: 'Make Sound 2 here' }).click()
+  await page.getByRole('switch', { name: 'On' }).press('Space')
+  await goTo(page, /Song 1, Intro/)
+  await page.getByRole('button', { name: 'Make Home here' }).click()
+  await expect(page.getByRole('status', { name: 'Reach' })).toContainText('1/1')
+  await goTo(page, /Song 1, Verse/)
+  await expect(page.getByRole('region', { name: 'The set' })).toContainText('1 press, 0.08 s of footwork')
+})
