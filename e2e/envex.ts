@@ -68,8 +68,8 @@ export { expect }
 
 /** What the bar at the top says was reached. */
 export async function reached(page: Page): Promise<number> {
-  const text = await page.getByRole('status', { name: 'Reach' }).innerText()
-  return Number(/(\d+)\s*\/\s*\d+/.exec(text)?.[1])
+  const text = await page.getByRole('status', { name: 'Reach' }).textContent()
+  return Number(/(\d+)\s*\/\s*\d+/.exec(text ?? '')?.[1])
 }
 
 /** Puts the cursor on a section of the set. */

@@ -36,7 +36,7 @@ test('single keys leave fields alone', async ({ page, demo }) => {
   const title = page.getByRole('textbox', { name: 'Title' })
   await title.fill('Song 5 in 3')
   await title.press('Enter')
-  await expect(page.getByRole('button', { name: /Song 5 in 3/ })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Song 5 in 3 104' })).toBeVisible()
 })
 
 test('a late change is understood, mended on the floor, and reach rises', async ({ page, demo }) => {
@@ -77,6 +77,8 @@ test('leaving a pedal on through both sections mends a change', async ({ page, d
   const sheet = page.getByRole('region', { name: 'Settings of Echo' })
   await sheet.getByRole('switch', { name: 'On' }).press('Space')
   await expect(sheet.getByText('set for Crunch').first()).toBeVisible()
+  await sheet.getByRole('button', { name: /preset/ }).click()
+  await page.getByRole('option', { name: 'B', exact: true }).click()
   await goTo(page, /Tin Cabana, Solo/)
   await expect(page.getByRole('region', { name: 'The set' })).toContainText('1 press, 0.08 s of footwork')
   expect(await reached(page)).not.toBe(before)
@@ -109,8 +111,11 @@ test('the same set on the small board says what it cannot make', async ({ page, 
 
 test('find anything takes you there', async ({ page, demo }) => {
   await page.goto(demo.url)
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
   await page.keyboard.press('Control+k')
+  await expect(page.getByRole('searchbox', { name: 'Find' })).toBeFocused()
   await page.keyboard.type('lamp room waltz, mid')
+  await expect(page.getByRole('menuitem')).toHaveCount(1)
   await page.keyboard.press('ArrowDown')
   await page.keyboard.press('Enter')
   await expect(page.getByRole('region', { name: 'The set' }).locator('[aria-current=step]')).toHaveAttribute(

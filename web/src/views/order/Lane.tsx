@@ -52,6 +52,7 @@ export function Lane(p: {
         aria-label={p.title}
         items={p.stops}
         layout="grid"
+        keyboardNavigationBehavior="tab"
         selectionMode="single"
         selectionBehavior="replace"
         disallowEmptySelection={false}

@@ -15,6 +15,8 @@ export function FloorMap({ report, rig }: { report: Report; rig: Rig }) {
   const edit = useEdit()
   const svg = useRef<SVGSVGElement>(null)
   const [picked, pick] = useState<string | undefined>()
+  // A key press starts, moves and ends in one go, before the state below is drawn.
+  const way = useRef<{ gear: string; x: number; y: number } | undefined>(undefined)
   const [drag, setDrag] = useState<{ gear: string; x: number; y: number } | undefined>()
   const { boxes, switches } = report.floor
   if (boxes.length === 0) return <Muted>No box of this rig stands on the floor yet.</Muted>
@@ -50,7 +52,7 @@ export function FloorMap({ report, rig }: { report: Report; rig: Rig }) {
       return [s.key, { ...s, x: s.x_mm + moved.x, y: s.y_mm + moved.y }]
     }),
   )
-  const way = (change?.presses ?? [])
+  const walk = (change?.presses ?? [])
     .flatMap((p, i, all) => (i > 0 && all[i - 1]?.switch === p.switch ? [] : [byKey.get(p.switch)]))
     .filter((s) => s !== undefined)
   const pressed = new Set(change?.presses.map((p) => p.switch))
@@ -70,17 +72,16 @@ export function FloorMap({ report, rig }: { report: Report; rig: Rig }) {
             picked={b.gear === picked}
             pick={() => pick(b.gear)}
             scale={scale}
-            onDrag={(x, y) =>
-              setDrag((d) => ({
-                gear: b.gear,
-                x: (d?.gear === b.gear ? d.x : 0) + x,
-                y: (d?.gear === b.gear ? d.y : 0) + y,
-              }))
-            }
+            onDrag={(x, y) => {
+              const so = way.current?.gear === b.gear ? way.current : { gear: b.gear, x: 0, y: 0 }
+              way.current = { gear: b.gear, x: so.x + x, y: so.y + y }
+              setDrag(way.current)
+            }}
             onDrop={() => {
               const old = boxes.find((o) => o.gear === b.gear)
-              if (drag && old && (drag.x !== 0 || drag.y !== 0))
-                place(old, old.x_mm + drag.x, old.y_mm + drag.y)
+              const by = way.current
+              if (by && old && (by.x !== 0 || by.y !== 0)) place(old, old.x_mm + by.x, old.y_mm + by.y)
+              way.current = undefined
               setDrag(undefined)
             }}
           />
@@ -98,7 +99,7 @@ export function FloorMap({ report, rig }: { report: Report; rig: Rig }) {
           </g>
         ))}
         <path
-          d={curve(way)}
+          d={curve(walk)}
           fill="none"
           stroke="var(--text)"
           strokeWidth={4}
@@ -106,7 +107,7 @@ export function FloorMap({ report, rig }: { report: Report; rig: Rig }) {
           strokeLinecap="round"
           pointerEvents="none"
         />
-        {way.map((s, i) => (
+        {walk.map((s, i) => (
           <text
             key={s.key + String(i)}
             x={s.x}

@@ -1,0 +1,304 @@
+package api_test
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"io"
+	"log/slog"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"path/filepath"
+	"strings"
+	"sync"
+	"testing"
+	"testing/fstest"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"envex/api"
+	"envex/core/plan"
+	"envex/core/reach"
+	"envex/demo"
+	"envex/store"
+)
+
+type server struct {
+	t *testing.T
+	http.Handler
+}
+
+func start(t *testing.T) server {
+	t.Helper()
+	st, err := store.Open(t.Context(), filepath.Join(t.TempDir(), "plan.db"), time.Now)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = st.Close() })
+	var mu sync.Mutex
+	n := 0
+	return server{t, api.New(api.Options{
+		Store: st, Demo: demo.File, Log: slog.New(slog.NewTextHandler(io.Discard, nil)),
+		Web: fstest.MapFS{"index.html": {Data: []byte("<p>page")}, "assets/a.js": {Data: []byte("1")}},
+		NewID: func() plan.ID {
+			mu.Lock()
+			defer mu.Unlock()
+			n++
+			return plan.ID(fmt.Sprint("new", n))
+		},
+	})}
+}
+
+func (s server) send(method, path string, body any, change ...func(*http.Request)) *httptest.ResponseRecorder {
+	s.t.Helper()
+	var data []byte
+	switch b := body.(type) {
+	case nil:
+	case []byte:
+		data = b
+	default:
+		var err error
+		data, err = json.Marshal(b)
+		require.NoError(s.t, err)
+	}
+	r := httptest.NewRequest(method, "http://127.0.0.1:8420"+path, bytes.NewReader(data))
+	if body != nil {
+		r.Header.Set("Content-Type", "application/json")
+	}
+	for _, c := range change {
+		c(r)
+	}
+	w := httptest.NewRecorder()
+	s.ServeHTTP(w, r)
+	return w
+}
+
+func (s server) get(path string, into any) {
+	s.t.Helper()
+	w := s.send("GET", path, nil)
+	require.Equal(s.t, 200, w.Code, w.Body.String())
+	require.NoError(s.t, json.Unmarshal(w.Body.Bytes(), into))
+}
+
+func (s server) loadDemo() {
+	s.t.Helper()
+	w := s.send("POST", "/api/demo", nil)
+	require.Equal(s.t, 200, w.Code, w.Body.String())
+}
+
+type problem struct {
+	Status  int    `json:"status"`
+	Detail  string `json:"detail"`
+	Read    int    `json:"read_version"`
+	Current int    `json:"current_version"`
+	Errors  []struct {
+		Location string `json:"location"`
+		Message  string `json:"message"`
+	} `json:"errors"`
+}
+
+func refused(t *testing.T, w *httptest.ResponseRecorder, status int) problem {
+	t.Helper()
+	require.Equal(t, status, w.Code, w.Body.String())
+	assert.Equal(t, "application/problem+json", w.Header().Get("Content-Type"))
+	var p problem
+	require.NoError(t, json.Unmarshal(w.Body.Bytes(), &p))
+	assert.Equal(t, status, p.Status)
+	return p
+}
+
+var home = map[string]any{"id": "home1", "name": "Home", "short": "H1", "role": "home", "tape": "bone", "targets": map[string]any{}}
+
+func versioned(version int, value any) map[string]any {
+	return map[string]any{"version": version, "value": value}
+}
+
+func TestTheDocumentsAreFresh(t *testing.T) {
+	for path, make := range map[string]func() ([]byte, error){"../docs/openapi.json": api.Document, "../docs/envex.schema.json": api.FileSchema} {
+		want, err := make()
+		require.NoError(t, err)
+		got, err := os.ReadFile(path)
+		require.NoError(t, err)
+		assert.Equal(t, string(want), string(got), "%s is stale: run make generate", path)
+	}
+}
+
+func TestAStaleWriteSaysBothVersions(t *testing.T) {
+	s := start(t)
+	require.Equal(t, 200, s.send("PUT", "/api/sounds/home1", versioned(0, home)).Code)
+	require.Equal(t, 200, s.send("PUT", "/api/sounds/home1", versioned(1, home)).Code)
+	p := refused(t, s.send("PUT", "/api/sounds/home1", versioned(1, home)), 409)
+	assert.Equal(t, [2]int{1, 2}, [2]int{p.Read, p.Current})
+}
+
+func TestALostAnswerIsAskedForAgain(t *testing.T) {
+	s := start(t)
+	key := func(r *http.Request) { r.Header.Set("Idempotency-Key", "once") }
+	first := s.send("PUT", "/api/sounds/home1", versioned(0, home), key)
+	second := s.send("PUT", "/api/sounds/home1", versioned(0, home), key)
+	assert.Equal(t, 200, second.Code)
+	assert.Equal(t, first.Body.String(), second.Body.String())
+}
+
+func TestBadFieldsAreNamedByTheirPath(t *testing.T) {
+	s := start(t)
+	bad := map[string]any{"id": "home1", "name": "Home", "short": "H1", "role": "shouting", "tape": "bone", "targets": map[string]any{}, "colour": "red"}
+	p := refused(t, s.send("PUT", "/api/sounds/home1", versioned(0, bad)), 422)
+	var where []string
+	for _, e := range p.Errors {
+		where = append(where, e.Location)
+	}
+	assert.Contains(t, where, "body.value.role")
+	assert.Contains(t, where, "body.value.colour")
+
+	song := map[string]any{"id": "t", "title": "T", "tempo": map[string]any{"bpm": 100}, "meter": map[string]any{"beats": 4, "unit": 3},
+		"sections": []any{map[string]any{"id": "a", "label": "A", "sound": "gone"}}}
+	p = refused(t, s.send("PUT", "/api/songs/t", versioned(0, song)), 422)
+	where = nil
+	for _, e := range p.Errors {
+		where = append(where, e.Location)
+	}
+	assert.ElementsMatch(t, []string{"body.value.meter.unit", "body.value.sections[0].sound"}, where)
+	refused(t, s.send("PUT", "/api/sounds/other", versioned(0, home)), 422)
+}
+
+func TestRemovingWhatIsUsedListsTheUses(t *testing.T) {
+	s := start(t)
+	s.loadDemo()
+	p := refused(t, s.send("DELETE", "/api/gear/amber?version=1", nil), 409)
+	require.NotEmpty(t, p.Errors)
+	assert.Equal(t, "Long board: in the chain", p.Errors[0].Message)
+	require.Equal(t, 200, s.send("DELETE", "/api/shows/deck-13?version=1", nil).Code)
+	refused(t, s.send("DELETE", "/api/shows/deck-13?version=1", nil), 409)
+}
+
+func TestReachIsTheSameAsTheCoreComputes(t *testing.T) {
+	s := start(t)
+	s.loadDemo()
+	var got, want reach.Report
+	s.get("/api/reach?rig=long&set_list=quay-set", &got)
+	p, err := plan.Decode(demo.File)
+	require.NoError(t, err)
+	report, err := reach.Compute(p, "long", "quay-set")
+	require.NoError(t, err)
+	data, err := json.Marshal(report)
+	require.NoError(t, err)
+	require.NoError(t, json.Unmarshal(data, &want))
+	assert.Equal(t, want, got)
+	e := refused(t, s.send("GET", "/api/reach?rig=nope&set_list=quay-set", nil), 404)
+	assert.Equal(t, "query.rig", e.Errors[0].Location)
+	var any reach.AnyOrder
+	s.get("/api/reach/any-order?rig=long&set_list=quay-set", &any)
+	assert.Equal(t, 14*13, any.Total)
+}
+
+func TestImportIsWholeOrNothing(t *testing.T) {
+	s := start(t)
+	bad := bytes.Replace(demo.File, []byte(`"bpm": 104`), []byte(`"bpm": 5`), 1)
+	p := refused(t, s.send("POST", "/api/import", bad), 422)
+	assert.Equal(t, "songs[0].tempo.bpm", p.Errors[0].Location)
+	var w api.WholePlan
+	s.get("/api/plan", &w)
+	assert.Empty(t, w.Gear)
+
+	var r api.ImportResult
+	dry := s.send("POST", "/api/import?dry_run=true", demo.File)
+	require.NoError(t, json.Unmarshal(dry.Body.Bytes(), &r))
+	assert.False(t, r.Done)
+	require.Equal(t, 200, s.send("POST", "/api/import", demo.File).Code)
+	exported := s.send("GET", "/api/export", nil)
+	assert.Equal(t, string(demo.File), exported.Body.String(), "what goes out is what came in")
+
+	other := bytes.Replace(demo.File, []byte(`"name": "Amber"`), []byte(`"name": "Umber"`), 1)
+	asked := s.send("POST", "/api/import", other)
+	require.NoError(t, json.Unmarshal(asked.Body.Bytes(), &r))
+	require.Len(t, r.Conflicts, 1)
+	assert.False(t, r.Done)
+	require.Equal(t, 200, s.send("POST", "/api/import?resolve=copy", other).Code)
+	s.get("/api/plan", &w)
+	assert.Len(t, w.Gear, 22)
+	require.Equal(t, 200, s.send("POST", "/api/undo", map[string]any{}).Code)
+	s.get("/api/plan", &w)
+	assert.Len(t, w.Gear, 21)
+}
+
+func TestWhatWasRemovedCanBeImportedAgain(t *testing.T) {
+	s := start(t)
+	s.loadDemo()
+	require.Equal(t, 200, s.send("DELETE", "/api/shows/deck-13?version=1", nil).Code)
+	w := s.send("POST", "/api/import", demo.File)
+	require.Equal(t, 200, w.Code, w.Body.String())
+	assert.Contains(t, w.Body.String(), "Upper deck")
+}
+
+func TestExportOfOneRigStandsAlone(t *testing.T) {
+	s := start(t)
+	s.loadDemo()
+	w := s.send("GET", "/api/export?id=carry", nil)
+	p, err := plan.Decode(w.Body.Bytes())
+	require.NoError(t, err)
+	assert.Len(t, p.Rigs, 1)
+	refused(t, s.send("GET", "/api/export?id=nope", nil), 404)
+}
+
+func TestHistory(t *testing.T) {
+	s := start(t)
+	require.Equal(t, 200, s.send("PUT", "/api/sounds/home1?label=First", versioned(0, home)).Code)
+	var log struct{ Transactions []store.Transaction }
+	s.get("/api/history", &log)
+	require.Len(t, log.Transactions, 1)
+	assert.Equal(t, "First", log.Transactions[0].Label)
+	require.Equal(t, 200, s.send("POST", "/api/undo", map[string]any{}).Code)
+	refused(t, s.send("POST", "/api/undo", map[string]any{}), 409)
+	require.Equal(t, 200, s.send("POST", "/api/redo", map[string]any{}).Code)
+	var revisions struct{ Revisions []store.Revision }
+	s.get("/api/revisions/home1", &revisions)
+	require.Len(t, revisions.Revisions, 3)
+	assert.True(t, revisions.Revisions[1].Removed)
+}
+
+func TestOtherSitesAreKeptOut(t *testing.T) {
+	s := start(t)
+	body := versioned(0, home)
+	cases := map[string]struct {
+		change func(*http.Request)
+		status int
+	}{
+		"another host name":   {func(r *http.Request) { r.Host = "evil.example" }, 421},
+		"another origin":      {func(r *http.Request) { r.Header.Set("Origin", "http://evil.example") }, 403},
+		"a cross-site fetch":  {func(r *http.Request) { r.Header.Set("Sec-Fetch-Site", "cross-site") }, 403},
+		"a form's type":       {func(r *http.Request) { r.Header.Set("Content-Type", "text/plain") }, 415},
+		"a body without end":  {func(r *http.Request) { r.ContentLength = api.MaxBody + 1 }, 413},
+		"its own page, again": {func(r *http.Request) { r.Header.Set("Origin", "http://127.0.0.1:8420") }, 200},
+	}
+	for name, c := range cases {
+		t.Run(name, func(t *testing.T) {
+			w := s.send("PUT", "/api/sounds/home1", body, c.change)
+			if c.status == 200 {
+				assert.Equal(t, 200, w.Code, w.Body.String())
+				return
+			}
+			refused(t, w, c.status)
+		})
+	}
+	w := s.send("GET", "/", nil)
+	policy := w.Header().Get("Content-Security-Policy")
+	assert.Contains(t, policy, "default-src 'self'")
+	assert.NotContains(t, strings.Split(policy, "style-src")[0], "unsafe-inline")
+	assert.Equal(t, "nosniff", w.Header().Get("X-Content-Type-Options"))
+}
+
+func TestTooLargeABodyIsRefusedEvenWithoutALength(t *testing.T) {
+	s := start(t)
+	w := s.send("POST", "/api/import", bytes.Repeat([]byte(" "), api.MaxBody+10), func(r *http.Request) { r.ContentLength = -1 })
+	assert.GreaterOrEqual(t, w.Code, 400)
+	assert.Less(t, w.Code, 500)
+}
+
+func TestPagesAndFiles(t *testing.T) {
+	s := start(t)
+	assert.Equal(t, "<p>page", s.send("GET", "/step", nil).Body.String(), "the front end routes its own paths")
+	assert.Equal(t, "1", s.send("GET", "/assets/a.js", nil).Body.String())
+	refused(t, s.send("GET", "/api/nowhere", nil), 404)
+}
