@@ -135,26 +135,6 @@ func (s *settings) put(x *variable) {
 	s.vars = append(s.vars, x)
 }
 
-func anySync(r *plan.Rig) bool {
-	synced := func(m map[plan.Key]plan.Value) bool {
-		for _, v := range m {
-			if v.Kind() == plan.SyncValue {
-				return true
-			}
-		}
-		return false
-	}
-	if synced(r.Base) {
-		return true
-	}
-	for _, rec := range r.Recipes {
-		if synced(rec.Values) {
-			return true
-		}
-	}
-	return false
-}
-
 // resolve fills in, for every part, the recipe, the guitar and what they ask.
 func (s *settings) resolve(parts []*part) {
 	for _, x := range parts {

@@ -150,9 +150,9 @@ test('from nothing to a verdict', async ({ page, blank }) => {
 
   await page.getByRole('button', { name: 'Rig actions' }).click()
   await page.getByRole('menuitem', { name: 'New rig' }).click()
-  await page.getByRole('textbox', { name: 'Name' }).fill('First board')
+  await page.getByRole('dialog').getByRole('textbox', { name: 'Name' }).fill('First board')
   await page.keyboard.press('Enter')
-  await expect(page.getByRole('button', { name: /First board/ })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'First board Rig' })).toBeVisible()
 
   await page.goto(`${blank.url}/hear/songs`)
   await page.getByRole('button', { name: 'Add a song' }).click()

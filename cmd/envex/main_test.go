@@ -1,0 +1,102 @@
+package main
+
+import (
+	"bytes"
+	"encoding/json"
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"envex/core/plan"
+	"envex/core/reach"
+)
+
+const demoFile = "../../demo/kelp-street-nine.envex.json"
+
+func run_(t *testing.T, args ...string) (string, error) {
+	t.Helper()
+	c := root()
+	var out bytes.Buffer
+	c.SetOut(&out)
+	c.SetErr(&bytes.Buffer{})
+	c.SetArgs(args)
+	err := c.ExecuteContext(t.Context())
+	return out.String(), err
+}
+
+func TestReachCommand(t *testing.T) {
+	out, err := run_(t, "reach", demoFile, "--rig", "Long board", "--setlist", "Quay set", "--json")
+	require.NoError(t, err)
+	var r reach.Report
+	require.NoError(t, json.Unmarshal([]byte(out), &r))
+	assert.Equal(t, 76, r.Reach.Total)
+	assert.Equal(t, r.Reach.Total, len(r.Changes))
+	assert.Equal(t, r.Reach.Reached, r.Reach.InTime+r.Reach.Tight)
+
+	out, err = run_(t, "reach", demoFile, "--rig", "carry")
+	require.NoError(t, err, "the only set list need not be named")
+	assert.Contains(t, out, "Carry-on board has no recipe for Shimmer.")
+	out, err = run_(t, "reach", demoFile, "--rig", "long", "--any-order")
+	require.NoError(t, err)
+	assert.Contains(t, out, "any song next: 172 of 182")
+}
+
+func TestBadInputIsRefused(t *testing.T) {
+	_, err := run_(t, "reach", demoFile)
+	assert.ErrorContains(t, err, "say which with --rig")
+	_, err = run_(t, "reach", demoFile, "--rig", "Short board")
+	assert.ErrorContains(t, err, `there is no rig "Short board"; there are Long board`)
+	_, err = run_(t, "reach", "nowhere.json")
+	assert.ErrorIs(t, err, os.ErrNotExist)
+
+	bad := filepath.Join(t.TempDir(), "bad.json")
+	data, err := os.ReadFile(demoFile)
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(bad, bytes.Replace(data, []byte(`"bpm": 104`), []byte(`"bpm": 1`), 1), 0o600))
+	_, err = run_(t, "check", bad)
+	var problems plan.Problems
+	require.ErrorAs(t, err, &problems)
+	assert.Equal(t, "songs[0].tempo.bpm", problems[0].Path)
+}
+
+func TestImportAndExport(t *testing.T) {
+	db := filepath.Join(t.TempDir(), "plan.db")
+	out, err := run_(t, "import", demoFile, "--db", db)
+	require.NoError(t, err)
+	assert.Contains(t, out, "added, 0 replaced")
+	out, err = run_(t, "export", "--db", db)
+	require.NoError(t, err)
+	want, err := os.ReadFile(demoFile)
+	require.NoError(t, err)
+	assert.Equal(t, string(want), out)
+
+	file := filepath.Join(t.TempDir(), "rig.json")
+	_, err = run_(t, "export", "--db", db, "--rig", "Carry-on board", "-o", file)
+	require.NoError(t, err)
+	out, err = run_(t, "check", file)
+	require.NoError(t, err)
+	assert.Contains(t, out, "1 rigs")
+
+	changed := filepath.Join(t.TempDir(), "changed.json")
+	require.NoError(t, os.WriteFile(changed, bytes.Replace(want, []byte("Nine Gulls"), []byte("Ten Gulls"), 1), 0o600))
+	_, err = run_(t, "import", changed, "--db", db)
+	assert.ErrorContains(t, err, "nothing was changed")
+	_, err = run_(t, "import", changed, "--db", db, "--on-conflict", "sometimes")
+	assert.ErrorContains(t, err, "--on-conflict")
+	out, err = run_(t, "import", changed, "--db", db, "--on-conflict", "replace")
+	require.NoError(t, err)
+	assert.Contains(t, out, "1 replaced")
+	_, err = run_(t, "export", "--db", filepath.Join(t.TempDir(), "none.db"))
+	assert.ErrorIs(t, err, os.ErrNotExist)
+}
+
+func TestKindsAndDocuments(t *testing.T) {
+	for _, args := range [][]string{{"kinds", "--json"}, {"schema"}, {"openapi"}} {
+		out, err := run_(t, args...)
+		require.NoError(t, err)
+		assert.True(t, json.Valid([]byte(out)), "%v", args)
+	}
+}

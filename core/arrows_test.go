@@ -1,0 +1,73 @@
+package core_test
+
+import (
+	"go/parser"
+	"go/token"
+	"io/fs"
+	"path/filepath"
+	"strconv"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// allowed says which of our packages each may import. What is not listed may import none.
+var allowed = map[string][]string{
+	"core/catalog": {"core/plan"},
+	"core/floor":   {"core/plan"},
+	"core/reach":   {"core/plan", "core/floor"},
+	"store":        {"core/plan"},
+	"api":          {"core/plan", "core/floor", "core/reach", "core/catalog", "store"},
+	"cmd/envex":    {"core/plan", "core/reach", "core/catalog", "store", "api", "demo", "web"},
+}
+
+// outside is what the rules of the job have nothing to do with: files, clocks, chance, the
+// network, databases and screens.
+var outside = []string{"os", "os/exec", "time", "math/rand", "math/rand/v2", "crypto/rand", "net", "net/http", "database/sql", "log", "log/slog", "io/fs", "path/filepath", "embed", "syscall"}
+
+func TestArrowsPointInwards(t *testing.T) {
+	seen := map[string]bool{}
+	for _, root := range []string{"core", "store", "api", "cmd"} {
+		err := filepath.WalkDir(filepath.Join("..", root), func(path string, d fs.DirEntry, err error) error {
+			if err != nil || d.IsDir() || !strings.HasSuffix(path, ".go") || strings.HasSuffix(path, "_test.go") {
+				return err
+			}
+			dir, err := filepath.Rel("..", filepath.Dir(path))
+			if err != nil {
+				return err
+			}
+			seen[dir] = true
+			file, err := parser.ParseFile(token.NewFileSet(), path, nil, parser.ImportsOnly)
+			if err != nil {
+				return err
+			}
+			for _, spec := range file.Imports {
+				name, err := strconv.Unquote(spec.Path.Value)
+				if err != nil {
+					return err
+				}
+				checkImport(t, dir, path, name)
+			}
+			return nil
+		})
+		require.NoError(t, err)
+	}
+	for dir := range allowed {
+		assert.True(t, seen[dir], "%s is in the list and not in the tree", dir)
+	}
+}
+
+func checkImport(t *testing.T, dir, path, name string) {
+	t.Helper()
+	if own, ours := strings.CutPrefix(name, "envex/"); ours {
+		assert.Contains(t, allowed[dir], own, "%s imports %s", path, own)
+		return
+	}
+	if !strings.HasPrefix(dir, "core") {
+		return
+	}
+	assert.NotContains(t, outside, name, "%s imports %s", path, name)
+	assert.NotContains(t, name, ".", "%s imports %s: the core needs no package from elsewhere yet", path, name)
+}
