@@ -46,7 +46,7 @@ const (
 // put it, else in a plain row in chain order in front of the rest. Guitars and boxes that
 // have neither a switch nor a rocker are left out unless they were placed.
 func Lay(p *plan.Plan, r *plan.Rig) Plan {
-	var out Plan
+	out := Plan{Boxes: []Box{}, Switches: []Switch{}}
 	width := r.Profile.Filled().Width
 	var row []*plan.Gear
 	front := math.Inf(-1)

@@ -224,7 +224,7 @@ func (s *solver) rows() []Row {
 			owner[v], slot[v] = mi, j
 		}
 	}
-	var rows []Row
+	rows := []Row{}
 	for v, x := range s.vars {
 		mi, moving := owner[v]
 		if !moving && !x.IsOn() {

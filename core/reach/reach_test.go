@@ -1,6 +1,7 @@
 package reach
 
 import (
+	"encoding/json"
 	"strings"
 	"testing"
 
@@ -338,6 +339,17 @@ func TestASettledFindingSaysWhy(t *testing.T) {
 	require.NotEmpty(t, finding)
 	s.rig().Settled = []plan.Settled{{Finding: finding, Reason: "nobody hears it"}}
 	assert.Equal(t, "nobody hears it", s.report(t).Changes[0].Settled)
+}
+
+// A list in a report may be empty; whoever reads it need not ask whether it is there.
+func TestReportsHaveNoNulls(t *testing.T) {
+	bare := newStage()
+	bare.rig().Path, bare.rig().Recipes, bare.rig().Floor = nil, nil, plan.Floor{}
+	for _, s := range []*stage{bare, newStage().lead()} {
+		data, err := json.Marshal(s.report(t))
+		require.NoError(t, err)
+		assert.NotContains(t, string(data), "null")
+	}
 }
 
 func TestAnEmptySetHasNothingToReach(t *testing.T) {

@@ -77,7 +77,7 @@ export function Lane(p: {
                 <Icon name="grip" />
               </Grip>
               <EffectMark effect={s.effect} />
-              <b title={s.name}>{s.name}</b>
+              <b title={s.name}>{s.gear.kind === 'amp' ? s.name.slice(s.gear.name.length + 1) : s.name}</b>
               <small>
                 {on
                   ? recipe?.rockers?.includes(s.key)
@@ -133,18 +133,18 @@ async function dropped(items: { kind: string }[]): Promise<string[]> {
 
 const Wire = styled.div`height: 2px; background: var(--muted); margin: 6px 0 0;`
 const Grid = styled(GridList)`
-  display: flex; flex-wrap: wrap; gap: 8px; padding: 10px 0 4px; min-height: 58px; outline-offset: 4px;
+  display: flex; flex-wrap: wrap; gap: 6px; padding: 10px 0 4px; min-height: 58px; outline-offset: 4px;
   &[data-drop-target] { background: var(--panel); }
   .react-aria-DropIndicator { width: 4px; background: transparent; }
   .react-aria-DropIndicator[data-drop-target] { background: var(--focus); }
 ` as unknown as typeof GridList
 const Card = styled(GridListItem)<{ $on: boolean; $gone: boolean }>`
-  position: relative; width: 92px; padding: 10px 6px 8px; cursor: pointer; outline-offset: 2px; border: 1px solid ${(p) => (p.$on ? 'var(--lit)' : 'var(--line)')};
+  position: relative; width: 80px; padding: 10px 4px 6px; cursor: pointer; outline-offset: 2px; border: 1px solid ${(p) => (p.$on ? 'var(--lit)' : 'var(--line)')};
   background: ${(p) => (p.$on ? 'var(--lit)' : 'var(--raised)')}; color: ${(p) => (p.$on ? 'var(--onLit)' : 'var(--muted)')};
   display: grid; justify-items: center; align-content: start; gap: 2px; min-height: 68px;
   &::before { content: ''; position: absolute; left: 50%; top: -11px; height: 10px; width: 2px; background: var(--muted); }
-  b { font: 600 16px/1.1 var(--face-label); max-width: 80px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  small { font: 400 12px/1.2 var(--face-figures); max-width: 82px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  b { font: 600 16px/1.1 var(--face-label); max-width: 72px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  small { font: 400 12px/1.2 var(--face-figures); max-width: 74px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
   &[data-selected] { box-shadow: 0 0 0 2px var(--bg), 0 0 0 4px var(--focus); }
   &[data-dragging] { opacity: 0.5; }
   button { color: inherit; }

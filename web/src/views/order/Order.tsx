@@ -13,11 +13,7 @@ import { Lane } from './Lane'
 import { MakeRecipe } from './MakeRecipe'
 import { StopSheet } from './StopSheet'
 
-const lanes = [
-  { zone: 'front', title: 'Front of amp' },
-  { zone: 'loop', title: 'In the loop' },
-  { zone: 'out', title: 'Out' },
-] as const
+const lanes = { front: 'Front of amp', loop: 'In the loop', out: 'Out' } as const
 
 /** The chain in lanes, lit for the sound the cursor is on. */
 export function Order() {
@@ -48,6 +44,25 @@ export function Order() {
     })
   const free = spare(plan, rig)
   const amp = stops.find((s) => s.effect === 'preamp' && s.gear.kind === 'amp')?.gear
+  const lane = (zone: keyof typeof lanes) => (
+    <Lane
+      zone={zone}
+      title={lanes[zone]}
+      stops={stops.filter((s) => s.zone === zone)}
+      note={
+        zone === 'loop' && amp && !amp.loop
+          ? `${amp.name} has no effects loop.`
+          : zone !== 'front' && !amp
+            ? 'No amp in the chain yet.'
+            : undefined
+      }
+      picked={picked}
+      pick={pick}
+      move={move}
+      step={step}
+      drop={drop}
+    />
+  )
   return (
     <Stack $gap={14}>
       <Row $gap={16}>
@@ -93,26 +108,11 @@ export function Order() {
       </Row>
       {section && !recipe && <MakeRecipe />}
       <Guitars rig={rig} picked={picked} pick={pick} change={change} />
-      {lanes.map((l) => (
-        <Lane
-          key={l.zone}
-          zone={l.zone}
-          title={l.title}
-          stops={stops.filter((s) => s.zone === l.zone)}
-          note={
-            l.zone === 'loop' && amp && !amp.loop
-              ? `${amp.name} has no effects loop.`
-              : l.zone !== 'front' && !amp
-                ? 'No amp in the chain yet.'
-                : undefined
-          }
-          picked={picked}
-          pick={pick}
-          move={move}
-          step={step}
-          drop={drop}
-        />
-      ))}
+      {lane('front')}
+      <Side>
+        {lane('loop')}
+        {lane('out')}
+      </Side>
       <StopSheet key={picked} rig={rig} picked={picked} change={change} />
     </Stack>
   )
@@ -150,3 +150,7 @@ function NoRig() {
 }
 
 const Where = styled.p`flex: 1; font-size: 14px;`
+
+const Side = styled.div`
+  display: grid; grid-template-columns: minmax(0, 1fr) minmax(170px, max-content); gap: 28px; align-items: start;
+`

@@ -8,7 +8,7 @@ import { tape } from '../../theme/tokens'
 import { Button, Select, Switch } from '../../ui/controls'
 import { Knob } from '../../ui/Knob'
 import { Muted, Name, Panel, Row, Tape } from '../../ui/layout'
-import { isFree, settingOf, syncOf } from './lit'
+import { isFree, presetOf, settingOf, syncOf, withPreset } from './lit'
 
 const notes = ['1/16', '1/8t', '1/8', '1/8.', '1/4t', '1/4', '1/4.', '1/2']
 
@@ -79,7 +79,16 @@ export function StopSheet(p: {
       </Row>
       <Grid>
         {mine.map((v) => (
-          <Setting key={v.key} v={v} rig={p.rig} forSound={forSound} set={(value) => set(v, value)} />
+          <Setting
+            key={v.key}
+            v={v}
+            rig={p.rig}
+            forSound={forSound}
+            set={(value) => set(v, value)}
+            store={(preset, value) =>
+              p.change(`${v.label} in preset ${preset}`, (r) => withPreset(r, v.gear, preset, v.key, value))
+            }
+          />
         ))}
         {mine.length === 0 && <Muted>Nothing to set on it.</Muted>}
       </Grid>
@@ -103,19 +112,22 @@ function withKey(map: Record<string, Value> | undefined, key: string, value: Val
   return value === undefined ? rest : { ...rest, [key]: value }
 }
 
-function Setting({
-  v,
-  rig,
-  forSound,
-  set,
-}: {
+function Setting(p: {
   v: VariableInfo
   rig: Rig
   forSound: boolean
   set: (value: Value | undefined) => void
+  store: (preset: string, value: Value) => void
 }) {
-  const { recipe, sound } = usePlace()
-  const { value, from } = settingOf(rig, forSound ? recipe : undefined, v)
+  const { v, rig, forSound } = p
+  const { plan, recipe, sound } = usePlace()
+  const named = settingOf(rig, forSound ? recipe : undefined, v)
+  // What is stored in a preset is shown, and changed, there, unless the recipe insists.
+  const preset = named.from === 'sound' ? undefined : presetOf(rig, recipe, v, plan.variables)
+  const held = preset === undefined ? undefined : rig.presets?.[v.gear]?.[preset]?.[v.key]
+  const value = held ?? named.value
+  const from = preset === undefined ? named.from : 'preset'
+  const set = preset === undefined ? p.set : (x: Value | undefined) => x !== undefined && p.store(preset, x)
   const label = v.switch ? 'On' : (v.label.split(' ').slice(-1)[0] ?? v.label)
   const free = isFree(value)
   const sync = syncOf(value)
@@ -152,7 +164,15 @@ function Setting({
         />
       )}
       <Foot>
-        <span>{own ? `set for ${sound?.name}` : from === 'gear' ? 'as the box comes' : 'every sound'}</span>
+        <span>
+          {from === 'preset'
+            ? `in preset ${preset}`
+            : own
+              ? `set for ${sound?.name}`
+              : from === 'gear'
+                ? 'as the box comes'
+                : 'every sound'}
+        </span>
         {own && (
           <Button $plain onPress={() => set(undefined)}>
             Back to base

@@ -37,3 +37,25 @@ export function gist(rig: Rig, recipe: Recipe | undefined, mine: VariableInfo[])
   const short = telling.label.split(' ').at(-1) ?? ''
   return `${short} ${worded(settingOf(rig, recipe, telling).value, telling.unit)}`
 }
+
+/** The preset a box is on for a recipe, when it has any. */
+export function presetOf(
+  rig: Rig,
+  recipe: Recipe | undefined,
+  v: VariableInfo,
+  all: VariableInfo[],
+): string | undefined {
+  if (v.access !== 'memory') return undefined
+  const preset = all.find((x) => x.gear === v.gear && x.kind === 'preset')
+  const value = preset && settingOf(rig, recipe, preset).value
+  return typeof value === 'string' ? value : undefined
+}
+
+/** The rig with one setting of one preset changed. */
+export function withPreset(rig: Rig, gear: string, preset: string, key: string, value: Value): Rig {
+  const mine = rig.presets?.[gear] ?? {}
+  return {
+    ...rig,
+    presets: { ...rig.presets, [gear]: { ...mine, [preset]: { ...mine[preset], [key]: value } } },
+  }
+}
