@@ -178,7 +178,7 @@ function Setting(p: {
             Back to base
           </Button>
         )}
-        {forSound && !free && !v.switch && (
+        {forSound && !free && !v.switch && from !== 'preset' && (
           <Button $plain onPress={() => set({ free: true })}>
             Any
           </Button>
