@@ -186,3 +186,37 @@ test('from nothing to a verdict', async ({ page, blank }) => {
   await goTo(page, /Song 1, Verse/)
   await expect(page.getByRole('region', { name: 'The set' })).toContainText('1 press, 0.08 s of footwork')
 })
+
+test('a remote switch is given something to do in one rig', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/own`)
+  await page.getByRole('button', { name: 'Add gear' }).click()
+  await page.getByRole('button', { name: /^Remote switch/ }).click()
+  await expect(page.getByRole('region', { name: 'Remote switch', exact: true })).toBeVisible()
+  await page.goto(`${demo.url}/step`)
+  const before = await reached(page)
+  await page.getByRole('button', { name: 'Controllers’ switches' }).click()
+  await page.getByRole('button', { name: /Remote switch remote, press/ }).click()
+  await page.getByRole('option', { name: 'Echo on and off' }).click()
+  await expect(page.getByRole('button', { name: /^Remote switch, .* from the left/ })).toBeVisible()
+  expect(await reached(page), 'another way to the same end never costs a change').toBeGreaterThanOrEqual(
+    before,
+  )
+})
+
+test('a section gets a recipe of its own', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/order`)
+  await goTo(page, /Tin Cabana, Solo/)
+  await page.getByRole('button', { name: 'Recipe for Lead', exact: true }).click()
+  await page.getByRole('menuitem', { name: 'Another recipe for Lead, here' }).click()
+  await expect(page.getByRole('button', { name: 'Recipe for Lead', exact: true })).toContainText(
+    'Another Lead',
+  )
+  await page.getByRole('row', { name: /^Nudge,/ }).click()
+  await page
+    .getByRole('region', { name: 'Settings of Nudge' })
+    .getByRole('switch', { name: 'On' })
+    .press('Space')
+  await expect(page.getByRole('region', { name: 'The set' })).toContainText('1 press, 0.08 s of footwork')
+  await goTo(page, /Barnacle Bop, Solo/)
+  await expect(page.getByRole('row', { name: 'Nudge, on' })).toBeVisible()
+})

@@ -77,7 +77,7 @@ export function Findings() {
       {open.map((f) => (
         <Card key={f.key} $here={f.changes.some((c) => c.position === position)}>
           <h3>
-            <VerdictMark verdict={f.worst.verdict} /> {f.title}
+            <VerdictMark verdict={f.worst.verdict} /> <Clamp title={f.title}>{f.title}</Clamp>
           </h3>
           <p>{f.reason}</p>
           <Row>
@@ -114,6 +114,7 @@ const Side = styled.aside`
   width: 272px; border-left: 1px solid var(--line); padding: 18px 14px; overflow: auto; display: grid; gap: 10px; align-content: start;
   @media (max-width: 1100px) { width: 220px; }
 `
+const Clamp = styled.span`display: -webkit-box; -webkit-line-clamp: 3; -webkit-box-orient: vertical; overflow: hidden;`
 const Card = styled.section<{ $here?: boolean; $settled?: boolean }>`
   border: 1px ${(p) => (p.$settled ? 'dashed' : 'solid')} ${(p) => (p.$here ? 'var(--text)' : 'var(--line)')}; background: var(--panel);
   padding: 10px 12px; display: grid; gap: 6px; font-size: 13px;

@@ -154,7 +154,7 @@ const Strip = styled.div`border-bottom: 1px solid var(--line); padding: 8px 16px
 const Songs = styled.div`display: flex; gap: 7px; overflow-x: auto; padding: 2px 2px 4px; scrollbar-width: thin;`
 const SongBox = styled.div<{ $current: boolean; $n: number; $crowded: boolean }>`
   flex: ${(p) => (p.$current ? `0 0 ${Math.max(150, p.$n * 32)}px` : `${p.$n} 1 ${p.$n * 4}px`)};
-  min-width: ${(p) => (p.$current ? 'auto' : p.$crowded ? '38px' : '50px')};
+  min-width: ${(p) => (p.$current ? `${Math.max(150, p.$n * 32)}px` : p.$crowded ? '38px' : '50px')};
 `
 const SongTitle = styled.div<{ $current: boolean }>`
   font: 600 ${(p) => (p.$current ? 16 : 12.5)}px/18px var(--face-label); letter-spacing: 0.02em; text-transform: uppercase; display: flex; justify-content: space-between; gap: 6px;

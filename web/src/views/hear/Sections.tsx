@@ -143,6 +143,12 @@ export function Sections({ song }: { song: Song }) {
                 { id: 'down', name: 'Move down', run: () => step(s.id, 1) },
                 { id: 'copy', name: 'Duplicate', run: () => copy(s) },
                 {
+                  id: 'tempo',
+                  name: s.tempo ? 'Back to the song’s tempo' : 'A tempo of its own',
+                  run: () =>
+                    put(s.id, { tempo: s.tempo ? undefined : { ...song.tempo } }, `Tempo of ${s.label}`),
+                },
+                {
                   id: 'remove',
                   name: 'Remove',
                   run: () => change(`Remove ${s.label}`, (list) => list.filter((x) => x.id !== s.id)),
@@ -151,6 +157,17 @@ export function Sections({ song }: { song: Song }) {
             >
               <Icon name="more" />
             </Actions>
+            {s.tempo && (
+              <Other>
+                <NumberField
+                  label={`Tempo of ${s.label}, bpm`}
+                  value={s.tempo.bpm}
+                  min={20}
+                  max={400}
+                  onCommit={(bpm) => bpm && put(s.id, { tempo: { ...s.tempo, bpm } }, `Tempo of ${s.label}`)}
+                />
+              </Other>
+            )}
             {recipes(s.sound).length > 1 && (
               <Other>
                 <Select

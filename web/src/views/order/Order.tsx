@@ -11,6 +11,7 @@ import { placed, spare, stopsOf } from './chain'
 import { Guitars } from './Guitars'
 import { Lane } from './Lane'
 import { MakeRecipe } from './MakeRecipe'
+import { RecipeMenu } from './RecipeMenu'
 import { StopSheet } from './StopSheet'
 
 const lanes = { front: 'Front of amp', loop: 'In the loop', out: 'Out' } as const
@@ -77,6 +78,7 @@ export function Order() {
             <Muted as="span">Base settings; no section is under the cursor.</Muted>
           )}
         </Where>
+        <RecipeMenu />
         <Actions
           label="Add a stop"
           acts={

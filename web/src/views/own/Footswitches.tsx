@@ -1,68 +1,31 @@
 import styled from 'styled-components'
 import { freshId } from '../../api/client'
-import type { Footswitch, Gear, Press } from '../../api/types'
+import type { Footswitch, Gear } from '../../api/types'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
 import { Button, IconButton, NumberField, Select, TextField } from '../../ui/controls'
 import { Heading, Panel, Stack } from '../../ui/layout'
+import { chosen, doings } from '../doings'
 import type { Change } from './GearSheet'
-
-interface Doing {
-  id: string
-  name: string
-  press: Press | undefined
-}
-
-/** Everything one gesture could do with this gear. */
-function doings(gear: Gear, keys: ReturnType<typeof usePlace>['plan']['variables']): Doing[] {
-  const list: Doing[] = [{ id: 'nothing', name: 'nothing', press: undefined }]
-  for (const v of keys.filter((k) => k.gear === gear.id)) {
-    const target = v.key.slice(gear.id.length + 1)
-    const add = (id: string, name: string, action: Press['actions'][number]) =>
-      list.push({ id: `${id} ${target}`, name, press: { actions: [action] } })
-    if (v.switch) add('toggle', `${v.label} on and off`, { kind: 'toggle', target })
-    else if (v.kind === 'knob') {
-      if (v.unit === 'ms') add('tap', `tap ${v.label}`, { kind: 'tap', target })
-    } else {
-      add('step', `next ${v.label}`, { kind: 'step', target, wrap: true })
-      add('back', `previous ${v.label}`, { kind: 'step', target, by: -1, wrap: true })
-      for (const o of v.options ?? [])
-        add(`set ${o}`, `${v.label} to ${o}`, { kind: 'set', target, value: o })
-    }
-  }
-  return list
-}
-
-function same(a: Press | undefined, b: Press | undefined): boolean {
-  const plain = (p: Press | undefined) =>
-    JSON.stringify(
-      p?.actions.map((x) => [
-        x.kind,
-        x.target ?? '',
-        x.value ?? '',
-        x.by ?? 1,
-        x.kind === 'step' && Boolean(x.wrap),
-      ]) ?? [],
-    )
-  return plain(a) === plain(b)
-}
 
 /** The switches of a box: where they are and what each gesture does. */
 export function Footswitches({ gear, change }: { gear: Gear; change: Change }) {
   const { plan } = usePlace()
-  const options = doings(gear, plan.variables)
+  const options = doings(
+    plan.variables.filter((v) => v.gear === gear.id),
+    (key) => key.slice(gear.id.length + 1),
+  )
   const put = (id: string, patch: Partial<Footswitch>, what: string) =>
     change(what, (g) => ({
       ...g,
       footswitches: (g.footswitches ?? []).map((s) => (s.id === id ? { ...s, ...patch } : s)),
     }))
   const gesture = (s: Footswitch, name: 'press' | 'hold' | 'double') => {
-    const now = options.find((o) => same(o.press, s[name]))
-    const list = now ? options : [...options, { id: 'own', name: 'several things', press: s[name] }]
+    const { id: now, list } = chosen(s[name], options)
     return (
       <Select
         label={name}
-        value={now?.id ?? 'own'}
+        value={now}
         options={list}
         onChange={(id) => put(s.id, { [name]: list.find((o) => o.id === id)?.press }, `What ${s.label} does`)}
       />

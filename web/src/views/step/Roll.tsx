@@ -33,60 +33,62 @@ export function Roll({ report }: { report: Report }) {
     if (at) go(Number(at))
   }
   return (
-    <Box
-      ref={box}
-      onClick={pick}
-      tabIndex={0}
-      role="region"
-      aria-label={`Roll: ${rows.length} rows, ${columns.length} sections`}
-    >
-      <Line>
-        <Label />
-        {columns.map((c) => (
-          <Head key={c.at} data-at={c.at} $starts={c.starts}>
-            {report.sections[c.at]?.starts_song && <span>{report.sections[c.at]?.song}</span>}
-          </Head>
+    <>
+      <Box
+        ref={box}
+        onClick={pick}
+        tabIndex={0}
+        role="region"
+        aria-label={`Roll: ${rows.length} rows, ${columns.length} sections`}
+      >
+        <Line>
+          <Label />
+          {columns.map((c) => (
+            <Head key={c.at} data-at={c.at} $starts={c.starts}>
+              {report.sections[c.at]?.starts_song && <span>{report.sections[c.at]?.song}</span>}
+            </Head>
+          ))}
+        </Line>
+        {rows.map((r) => (
+          <RowLine
+            key={r.variable}
+            row={r}
+            tapes={tapes}
+            sounds={report.sections.map((s) => s.sound).join(' ')}
+            starts={columns}
+          />
         ))}
-      </Line>
-      {rows.map((r) => (
-        <RowLine
-          key={r.variable}
-          row={r}
-          tapes={tapes}
-          sounds={report.sections.map((s) => s.sound).join(' ')}
-          starts={columns}
+        <Line>
+          <Label>Presses</Label>
+          {columns.map((c) => {
+            const change = report.changes[c.at - 1]
+            const red = change && !reached(change.verdict)
+            const n = change ? change.presses.length : 0
+            return (
+              <Dots key={c.at} data-at={c.at} $starts={c.starts} title={change?.reason}>
+                {change?.verdict === 'impossible' && (
+                  <i style={{ background: 'var(--red)', borderRadius: 0 }} />
+                )}
+                {Array.from({ length: Math.min(n, 6) }, (_, i) => (
+                  // biome-ignore lint/suspicious/noArrayIndexKey: the dots are all alike
+                  <i key={i} style={{ background: red ? 'var(--red)' : 'var(--text)' }} />
+                ))}
+              </Dots>
+            )
+          })}
+        </Line>
+        <Cursor
+          style={
+            {
+              '--at': position,
+              '--songs': columns.filter((c) => c.starts && c.at <= position).length,
+            } as React.CSSProperties
+          }
+          aria-hidden="true"
         />
-      ))}
-      <Line>
-        <Label>Presses</Label>
-        {columns.map((c) => {
-          const change = report.changes[c.at - 1]
-          const red = change && !reached(change.verdict)
-          const n = change ? change.presses.length : 0
-          return (
-            <Dots key={c.at} data-at={c.at} $starts={c.starts} title={change?.reason}>
-              {change?.verdict === 'impossible' && (
-                <i style={{ background: 'var(--red)', borderRadius: 0 }} />
-              )}
-              {Array.from({ length: Math.min(n, 6) }, (_, i) => (
-                // biome-ignore lint/suspicious/noArrayIndexKey: the dots are all alike
-                <i key={i} style={{ background: red ? 'var(--red)' : 'var(--text)' }} />
-              ))}
-            </Dots>
-          )
-        })}
-      </Line>
-      <Cursor
-        style={
-          {
-            '--at': position,
-            '--songs': columns.filter((c) => c.starts && c.at <= position).length,
-          } as React.CSSProperties
-        }
-        aria-hidden="true"
-      />
-      {idle.length > 0 && <Idle>Never on in this set: {idle.join(', ')}.</Idle>}
-    </Box>
+      </Box>
+      {idle.length > 0 && <Idle title={idle.join(', ')}>Never on in this set: {idle.join(', ')}.</Idle>}
+    </>
   )
 }
 
@@ -158,4 +160,4 @@ const Cursor = styled.div`
   position: absolute; top: 16px; bottom: 12px; width: ${w + 4}px; left: calc(132px + 1px + var(--at) * ${w + 1}px + var(--songs) * 7px - 2px);
   border: 2px solid var(--text); pointer-events: none; z-index: 1;
 `
-const Idle = styled.p`position: sticky; left: 0; font-size: 12px; color: var(--muted);`
+const Idle = styled.p`font-size: 12px; color: var(--muted); overflow: hidden; text-overflow: ellipsis; white-space: nowrap;`

@@ -2,6 +2,7 @@ import styled from 'styled-components'
 import { useAnyOrder } from '../../api/plan'
 import { usePlace } from '../../state/place'
 import { Heading, Muted, Row, Stack, Title } from '../../ui/layout'
+import { Assignments } from './Assignments'
 import { ChangeCard } from './ChangeCard'
 import { FloorMap } from './FloorMap'
 import { ReadyEarly } from './ReadyEarly'
@@ -41,6 +42,7 @@ export function Step() {
         <Stack $gap={14}>
           <ChangeCard />
           <ReadyEarly />
+          <Assignments rig={rig} />
           <Timing rig={rig} />
         </Stack>
       </Columns>

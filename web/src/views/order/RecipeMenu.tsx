@@ -1,0 +1,76 @@
+import { useState } from 'react'
+import { freshId } from '../../api/client'
+import { useEdit } from '../../api/plan'
+import type { Recipe } from '../../api/types'
+import { usePlace } from '../../state/place'
+import { AskName } from '../../ui/AskName'
+import { Actions } from '../../ui/controls'
+
+/** What can be done with the recipe under the cursor: a sound may have several in one rig,
+ * and a section may choose one that is not the usual. */
+export function RecipeMenu() {
+  const { rig, sound, recipe, section } = usePlace()
+  const edit = useEdit()
+  const [naming, setNaming] = useState(false)
+  if (!rig || !sound || !recipe || !section) return null
+  const others = (rig.recipes ?? []).filter((r) => r.sound === sound.id)
+  const usual = others[0]?.id === recipe.id
+  const change = (what: string, update: (list: Recipe[]) => Recipe[]) =>
+    edit.change('rigs', rig.id, what, (r) => ({ ...r, recipes: update(r.recipes ?? []) }))
+  const choose = (id: string | undefined) =>
+    edit.change('songs', section.song_id, `Recipe in ${section.song}`, (s) => ({
+      ...s,
+      sections: s.sections.map((x) => (x.id === section.section_id ? { ...x, recipe: id } : x)),
+    }))
+  const another = async () => {
+    const made: Recipe = { ...recipe, id: freshId(), name: `Another ${sound.name}` }
+    if (await change(`Another recipe for ${sound.name}`, (all) => [...all, made])) await choose(made.id)
+  }
+  const remove = async () => {
+    const used = section.recipe === recipe.id && !usual
+    if (used) await choose(undefined)
+    await change(`Remove a recipe for ${sound.name}`, (all) => all.filter((r) => r.id !== recipe.id))
+  }
+  return (
+    <>
+      <Actions
+        label={`Recipe for ${sound.name}`}
+        acts={[
+          { id: 'another', name: `Another recipe for ${sound.name}, here`, run: () => void another() },
+          { id: 'name', name: 'Name this recipe', run: () => setNaming(true) },
+          {
+            id: 'usual',
+            name: `Make it the usual ${sound.name}`,
+            disabled: usual,
+            run: () =>
+              void change(`The usual ${sound.name}`, (all) => [
+                recipe,
+                ...all.filter((r) => r.id !== recipe.id),
+              ]),
+          },
+          ...others
+            .filter((r) => r.id !== recipe.id)
+            .map((r) => ({
+              id: r.id,
+              name: `Use ${r.name ?? `the usual ${sound.name}`} here`,
+              run: () => void choose(r.id === others[0]?.id ? undefined : r.id),
+            })),
+          { id: 'remove', name: 'Remove this recipe', run: () => void remove() },
+        ]}
+      >
+        {recipe.name ?? 'Recipe'}
+      </Actions>
+      {naming && (
+        <AskName
+          title="Name this recipe"
+          initial={recipe.name}
+          onCancel={() => setNaming(false)}
+          onDone={(name) => {
+            setNaming(false)
+            void change(`Name ${name}`, (all) => all.map((r) => (r.id === recipe.id ? { ...r, name } : r)))
+          }}
+        />
+      )}
+    </>
+  )
+}
