@@ -1,6 +1,6 @@
 module envex
 
-go 1.26.8
+go 1.26.0
 
 require (
 	github.com/stretchr/testify v1.12.1

@@ -119,6 +119,8 @@ func TestMergeCopyRenamesEveryMention(t *testing.T) {
 	r.Base = map[plan.Key]plan.Value{"amber/amber/gain": plan.Number(4)}
 	r.Recipes[0].Values = map[plan.Key]plan.Value{"amber/amber/on": plan.On(true)}
 	r.Floor.Places = map[plan.ID]plan.Placement{"amber": {X: 1}}
+	file.Gear[1].Footswitches[0].ID = "amber"
+	r.Assignments = []plan.Assignment{{Gear: "amber", Switch: "amber", Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Toggle, Target: "amber/amber/on"}}}}}
 	require.Empty(t, file.Validate())
 	n := 0
 	newID := func() plan.ID { n++; return plan.ID(fmt.Sprint("fresh", n)) }
@@ -136,6 +138,8 @@ func TestMergeCopyRenamesEveryMention(t *testing.T) {
 	amber := copied.Path[0].Stop.Gear()
 	assert.NotEqual(t, plan.ID("amber"), amber)
 	assert.Contains(t, copied.Floor.Places, amber)
+	assert.Equal(t, plan.ID("amber"), copied.Assignments[0].Switch, "a switch is named within its box")
+	assert.Equal(t, plan.OnKey(amber, "amber"), copied.Assignments[0].Press.Actions[0].Target)
 	g, ok := merged.FindGear(amber)
 	require.True(t, ok)
 	assert.Equal(t, plan.ID("amber"), g.Blocks[0].ID)

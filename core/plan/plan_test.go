@@ -88,6 +88,7 @@ func TestValidateNamesEachFaultByItsPath(t *testing.T) {
 		"absurd tempo":           {func(p *plan.Plan) { p.Songs[0].Tempo.BPM = 401 }, "songs[0].tempo.bpm", "outside 20 to 400"},
 		"section's own tempo":    {func(p *plan.Plan) { p.Songs[0].Sections[0].Tempo = &plan.Tempo{BPM: 19} }, "songs[0].sections[0].tempo.bpm", "outside"},
 		"meter of thirds":        {func(p *plan.Plan) { p.Songs[0].Meter.Unit = 3 }, "songs[0].meter.unit", "no note"},
+		"a key from later on":    {func(p *plan.Plan) { p.Rigs[0].Path[0].KeyIn = "echo/delay" }, "rigs[0].path[0].key", "not an earlier stop"},
 		"split":                  {func(p *plan.Plan) { p.Rigs[0].Path[0] = plan.Node{Split: &plan.Split{ID: "x", Kind: "copy"}} }, "rigs[0].path[0].split", "splits cannot"},
 		"destination":            {func(p *plan.Plan) { p.Rigs[0].Destinations = []plan.Destination{{ID: "d", Name: "d", Kind: "mono-di"}} }, "rigs[0].destinations[0]", "destinations cannot"},
 		"same id twice":          {func(p *plan.Plan) { p.Sounds[0].ID = "rig" }, "rigs[0].id", "used by"},

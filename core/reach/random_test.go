@@ -26,6 +26,9 @@ func randomPlan(t *rapid.T) *plan.Plan {
 	}
 	if pedals > 1 && rapid.IntRange(0, 3).Draw(t, "stomp") == 0 {
 		r.Floor.DoubleStomps = []plan.DoubleStomp{{A: "g0/s0", B: "g1/s0"}}
+		if pedals > 2 {
+			r.Floor.DoubleStomps = append(r.Floor.DoubleStomps, plan.DoubleStomp{A: "g1/s0", B: "g2/s0"})
+		}
 	}
 	sounds := rapid.IntRange(2, 3).Draw(t, "sounds")
 	for i := range sounds {
@@ -48,10 +51,10 @@ func randomPlan(t *rapid.T) *plan.Plan {
 	for i := range rapid.IntRange(1, 2).Draw(t, "songs") {
 		song := plan.Song{ID: plan.ID(fmt.Sprint("t", i)), Title: "t", Meter: plan.Meter{Beats: 4, Unit: 4},
 			Tempo: plan.Tempo{BPM: rapid.SampledFrom([]float64{70, 100, 160}).Draw(t, "bpm")}}
-		for range rapid.IntRange(1, 3).Draw(t, "sections") {
+		for range rapid.IntRange(1, 4).Draw(t, "sections") {
 			song.Sections = append(song.Sections, plan.Section{
 				ID: plan.ID(fmt.Sprint("x", parts)), Label: "x", Sound: plan.ID(fmt.Sprint("s", rapid.IntRange(0, sounds-1).Draw(t, "sound"))),
-				Bars:    ptr(rapid.SampledFrom([]float64{0.5, 1, 2, 4}).Draw(t, "bars")),
+				Bars:    ptr(rapid.SampledFrom([]float64{0.5, 1, 1, 2}).Draw(t, "bars")),
 				Singing: rapid.Bool().Draw(t, "singing"), Rest: float64(rapid.IntRange(0, 1).Draw(t, "rest")),
 			})
 			parts++
@@ -71,7 +74,7 @@ func randomPedal(t *rapid.T, id plan.ID) plan.Gear {
 	}
 	s := plan.Footswitch{ID: "s0", Label: "on", X: 20, Y: 60, Press: press(plan.Toggle, "b/on", 0)}
 	g := plan.Gear{ID: id, Name: string(id), Kind: plan.Pedal, Size: &plan.Size{Width: 100, Depth: 120}}
-	switch rapid.IntRange(0, 5).Draw(t, "kind") {
+	switch rapid.SampledFrom([]int{0, 1, 1, 2, 3, 4, 4}).Draw(t, "kind") {
 	case 1: // presets stepped by a hold, or by a switch of their own
 		b.Controls = []plan.Control{{ID: "p", Name: "p", Kind: plan.Preset, Access: plan.Foot, Options: []string{"A", "B", "C"}}}
 		if rapid.Bool().Draw(t, "hold") {
