@@ -20,6 +20,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"envex/api"
+	"envex/core/path"
 	"envex/core/plan"
 	"envex/core/reach"
 	"envex/demo"
@@ -191,6 +192,18 @@ func TestReachIsTheSameAsTheCoreComputes(t *testing.T) {
 	var any reach.AnyOrder
 	s.get("/api/reach/any-order?rig=long&set_list=quay-set", &any)
 	assert.Equal(t, 14*13, any.Total)
+}
+
+func TestOrder(t *testing.T) {
+	s := start(t)
+	s.loadDemo()
+	var r path.Report
+	s.get("/api/order?rig=long", &r)
+	assert.NotEmpty(t, r.Findings)
+	assert.Equal(t, r.Best.Order, r.Best.Moves[len(r.Best.Moves)-1].Order)
+	assert.NotContains(t, s.send("GET", "/api/order?rig=carry", nil).Body.String(), "null")
+	e := refused(t, s.send("GET", "/api/order?rig=nope", nil), 404)
+	assert.Equal(t, "query.rig", e.Errors[0].Location)
 }
 
 func TestImportIsWholeOrNothing(t *testing.T) {

@@ -51,6 +51,8 @@ func schemaName(t reflect.Type, hint string) string {
 		return "Reach" + name
 	case "envex/core/floor":
 		return "Floor" + name
+	case "envex/core/path":
+		return "Order" + name
 	}
 	return name
 }

@@ -17,10 +17,11 @@ import (
 var allowed = map[string][]string{
 	"core/catalog": {"core/plan"},
 	"core/floor":   {"core/plan"},
+	"core/path":    {"core/plan"},
 	"core/reach":   {"core/plan", "core/floor"},
 	"store":        {"core/plan"},
-	"api":          {"core/plan", "core/floor", "core/reach", "core/catalog", "store"},
-	"cmd/envex":    {"core/plan", "core/reach", "core/catalog", "store", "api", "demo", "web"},
+	"api":          {"core/plan", "core/floor", "core/path", "core/reach", "core/catalog", "store"},
+	"cmd/envex":    {"core/plan", "core/path", "core/reach", "core/catalog", "store", "api", "demo", "web"},
 }
 
 // outside is what the rules of the job have nothing to do with: files, clocks, chance, the

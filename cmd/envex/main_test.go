@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"envex/core/path"
 	"envex/core/plan"
 	"envex/core/reach"
 )
@@ -42,6 +43,20 @@ func TestReachCommand(t *testing.T) {
 	out, err = run_(t, "reach", demoFile, "--rig", "long", "--any-order")
 	require.NoError(t, err)
 	assert.Contains(t, out, "any song next: 172 of 182")
+}
+
+func TestOrderCommand(t *testing.T) {
+	out, err := run_(t, "order", demoFile, "--rig", "long", "--json")
+	require.NoError(t, err)
+	var r path.Report
+	require.NoError(t, json.Unmarshal([]byte(out), &r))
+	assert.Equal(t, [2]float64{15, 4}, [2]float64{r.Cost, r.Best.Cost})
+	assert.True(t, r.Best.Proven)
+	out, err = run_(t, "order", demoFile, "--rig", "long")
+	require.NoError(t, err)
+	assert.Contains(t, out, "best order costs 4, proven the least")
+	_, err = run_(t, "order", demoFile)
+	assert.ErrorContains(t, err, "--rig")
 }
 
 func TestBadInputIsRefused(t *testing.T) {

@@ -63,7 +63,7 @@ type Node struct {
 	Stop   Key    `json:"stop,omitempty" doc:"gear/block"`
 	Split  *Split `json:"split,omitempty"`
 	Loop   int    `json:"loop,omitempty" minimum:"0" maximum:"64" doc:"The switcher loop it stands in."`
-	Pinned bool   `json:"pinned,omitempty" doc:"It is not to be moved."`
+	Pinned bool   `json:"pinned,omitempty" doc:"Nothing is to cross it."`
 	KeyIn  Key    `json:"key,omitempty" doc:"The earlier stop it listens to, as a gate does."`
 }
 

@@ -38,6 +38,17 @@ export function useReach(rig: string | undefined, setList: string | undefined) {
   })
 }
 
+/** What is wrong with a rig's order, and the best one. */
+export function useOrder(rig: string | undefined) {
+  return useQuery({
+    queryKey: ['order', rig],
+    queryFn: ({ signal }) =>
+      answer(client.GET('/api/order', { signal, params: { query: { rig: rig ?? '' } } })),
+    enabled: Boolean(rig),
+    placeholderData: keepPreviousData,
+  })
+}
+
 /** Reach when songs are called in any order. */
 export function useAnyOrder(rig: string | undefined, setList: string | undefined) {
   return useQuery({
@@ -100,6 +111,7 @@ async function settle(cache: QueryClient) {
   await Promise.all([
     cache.invalidateQueries({ queryKey: planKey }),
     cache.invalidateQueries({ queryKey: ['reach'] }),
+    cache.invalidateQueries({ queryKey: ['order'] }),
     cache.invalidateQueries({ queryKey: ['history'] }),
     cache.invalidateQueries({ queryKey: ['uses'] }),
   ])

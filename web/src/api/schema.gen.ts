@@ -113,6 +113,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is wrong with a rig's order, and the best one */
+        get: operations["get-order"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plan": {
         parameters: {
             query?: never;
@@ -760,7 +777,7 @@ export interface components {
              * @description The switcher loop it stands in.
              */
             loop?: number;
-            /** @description It is not to be moved. */
+            /** @description Nothing is to cross it. */
             pinned?: boolean;
             split?: components["schemas"]["Split"];
             /** @description gear/block */
@@ -769,6 +786,80 @@ export interface components {
         Note: {
             gear?: string;
             text: string;
+        };
+        OrderBest: {
+            /**
+             * Format: double
+             * @description No order costs less than this.
+             */
+            bound: number;
+            /** Format: double */
+            cost: number;
+            /** @description From the order as it stands, one after the other. */
+            moves: components["schemas"]["OrderMove"][];
+            order: string[];
+            proven: boolean;
+        };
+        OrderChosen: {
+            /** @description False where none was chosen and the commoner habit stands in. */
+            by_player: boolean;
+            question: string;
+            side: string;
+        };
+        OrderFinding: {
+            /** @description A stable name, by which it can be settled. */
+            id: string;
+            names: string[];
+            reason: string;
+            repairs: components["schemas"]["OrderMove"][];
+            rule: string;
+            /** @description The question it is one side of. */
+            school?: string;
+            /** @description The player's reason for leaving it so. */
+            settled?: string;
+            /** @description The one that had better come first, then the other. */
+            stops: string[];
+            /** Format: double */
+            weight: number;
+        };
+        OrderMove: {
+            /** @description Absent to put it at the end. */
+            before?: string;
+            /**
+             * Format: double
+             * @description Of the order it leads to.
+             */
+            cost: number;
+            /** @description The order it leads to. */
+            order: string[];
+            stop: string;
+            words: string;
+        };
+        OrderQuestion: {
+            id: string;
+            name: string;
+            /** @description The first is taken where none is chosen. */
+            sides: components["schemas"]["OrderSide"][];
+        };
+        OrderReport: {
+            best: components["schemas"]["OrderBest"];
+            /** @description The side in force for each question. */
+            chosen: components["schemas"]["OrderChosen"][];
+            /**
+             * Format: double
+             * @description Weight of the preferences that the order violates.
+             */
+            cost: number;
+            /** @description What was estimated, in words. */
+            estimated?: string[];
+            findings: components["schemas"]["OrderFinding"][];
+            questions: components["schemas"]["OrderQuestion"][];
+        };
+        OrderSide: {
+            /** @description What it gives, in a few words. */
+            gains: string;
+            id: string;
+            name: string;
         };
         Pickup: {
             /** Format: double */
@@ -1577,6 +1668,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KindsOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-order": {
+        parameters: {
+            query: {
+                rig: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderReport"];
                 };
             };
             /** @description Error */

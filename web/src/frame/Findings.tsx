@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { useLocation } from 'react-router'
 import styled from 'styled-components'
 import { useEdit } from '../api/plan'
 import type { Change } from '../api/types'
@@ -7,6 +8,8 @@ import { usePlace } from '../state/place'
 import { AskName } from '../ui/AskName'
 import { Button } from '../ui/controls'
 import { Heading, Muted, Row } from '../ui/layout'
+import { Card } from './Card'
+import { OrderFindings } from './OrderFindings'
 
 interface Finding {
   key: string
@@ -44,7 +47,20 @@ function findings(changes: Change[]): Finding[] {
   )
 }
 
+/** What is to be said about the view one is on, worst first: in Order about the order, and
+ * everywhere about the changes that fail. */
 export function Findings() {
+  const { pathname } = useLocation()
+  return (
+    <Side aria-label="Findings">
+      <Heading>Findings</Heading>
+      {pathname.startsWith('/order') && <OrderFindings />}
+      <ChangeFindings />
+    </Side>
+  )
+}
+
+function ChangeFindings() {
   const { report, rig, go, position } = usePlace()
   const edit = useEdit()
   const [keeping, keep] = useState<Finding | undefined>()
@@ -71,8 +87,7 @@ export function Findings() {
     }))
   }
   return (
-    <Side aria-label="Findings">
-      <Heading>Findings</Heading>
+    <>
       {open.length === 0 && <Muted>Every change of the set can be made in time.</Muted>}
       {open.map((f) => (
         <Card key={f.key} $here={f.changes.some((c) => c.position === position)}>
@@ -106,7 +121,7 @@ export function Findings() {
           onCancel={() => keep(undefined)}
         />
       )}
-    </Side>
+    </>
   )
 }
 
@@ -115,9 +130,3 @@ const Side = styled.aside`
   @media (max-width: 1100px) { width: 220px; }
 `
 const Clamp = styled.span`display: -webkit-box; -webkit-line-clamp: 3; -webkit-box-orient: vertical; overflow: hidden;`
-const Card = styled.section<{ $here?: boolean; $settled?: boolean }>`
-  border: 1px ${(p) => (p.$settled ? 'dashed' : 'solid')} ${(p) => (p.$here ? 'var(--text)' : 'var(--line)')}; background: var(--panel);
-  padding: 10px 12px; display: grid; gap: 6px; font-size: 13px;
-  h3 { font: 600 14px/1.25 var(--face-body); display: flex; gap: 6px; align-items: flex-start; }
-  svg { flex: none; margin-top: 2px; }
-`

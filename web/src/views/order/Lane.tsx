@@ -22,6 +22,7 @@ export function Lane(p: {
   move: (key: string, before: string | undefined, zone: string) => void
   step: (key: string, by: number) => void
   drop: (key: string) => void
+  pin: (key: string, on: boolean) => void
 }) {
   const { plan, rig, recipe } = usePlace()
   const place = (keys: Iterable<string>, target: string, after: boolean) => {
@@ -77,6 +78,7 @@ export function Lane(p: {
                 <Icon name="grip" />
               </Grip>
               <EffectMark effect={s.effect} />
+              {s.pinned && <Pin title="Pinned">pinned</Pin>}
               <b title={s.name}>{s.gear.kind === 'amp' ? s.name.slice(s.gear.name.length + 1) : s.name}</b>
               <small>
                 {on
@@ -103,6 +105,11 @@ export function Lane(p: {
                         ),
                     },
                     { id: 'loop', name: 'Into the loop', run: () => p.move(s.key, undefined, 'loop') },
+                    {
+                      id: 'pin',
+                      name: s.pinned ? 'Let it be moved' : 'Pin it here',
+                      run: () => p.pin(s.key, !s.pinned),
+                    },
                     { id: 'out', name: 'Out of the chain', run: () => p.drop(s.key) },
                   ]}
                 >
@@ -152,6 +159,7 @@ const Card = styled(GridListItem)<{ $on: boolean; $gone: boolean }>`
 const Grip = styled(
   AriaButton,
 )`position: absolute; left: 0; top: 0; border: 0; background: none; padding: 5px 2px; cursor: grab; opacity: 0.75;`
+const Pin = styled.em`position: absolute; bottom: -8px; font: 600 12px/1 var(--face-label); background: var(--bg); color: var(--text); padding: 0 4px;`
 const Corner = styled.span`
   position: absolute; right: -1px; top: -1px;
   button { min-height: 24px; padding: 2px 3px; background: none; border: 0; }

@@ -7,11 +7,13 @@ import { usePlace } from '../../state/place'
 import { tape } from '../../theme/tokens'
 import { Actions, Button } from '../../ui/controls'
 import { Muted, Row, Stack, Tape, Title } from '../../ui/layout'
-import { placed, spare, stopsOf } from './chain'
+import { BestOrder } from './BestOrder'
+import { pinned, placed, spare, stopsOf } from './chain'
 import { Guitars } from './Guitars'
 import { Lane } from './Lane'
 import { MakeRecipe } from './MakeRecipe'
 import { RecipeMenu } from './RecipeMenu'
+import { Schools } from './Schools'
 import { StopSheet } from './StopSheet'
 
 const lanes = { front: 'Front of amp', loop: 'In the loop', out: 'Out' } as const
@@ -62,6 +64,7 @@ export function Order() {
       move={move}
       step={step}
       drop={drop}
+      pin={(key, on) => change(`${on ? 'Pin' : 'Let go of'} ${name(key)}`, (r) => pinned(r, key, on))}
     />
   )
   return (
@@ -116,6 +119,8 @@ export function Order() {
         {lane('out')}
       </Side>
       <StopSheet key={picked} rig={rig} picked={picked} change={change} />
+      <BestOrder rig={rig} change={change} />
+      <Schools rig={rig} change={change} />
     </Stack>
   )
 }

@@ -7,6 +7,7 @@ export interface Stop {
   name: string
   effect: string
   zone: string
+  pinned: boolean
 }
 
 /** The stops of a rig in order, with what the cards need. */
@@ -20,7 +21,7 @@ export function stopsOf(plan: WholePlan, rig: Rig): Stop[] {
     const b = g?.blocks?.find((x) => x.id === block)
     if (!g || !b) return []
     const name = (g.blocks?.length ?? 0) > 1 ? `${g.name} ${b.name}` : g.name
-    return [{ key, gear: g, name, effect: b.effect, zone: zones[i] ?? 'front' }]
+    return [{ key, gear: g, name, effect: b.effect, zone: zones[i] ?? 'front', pinned: Boolean(node.pinned) }]
   })
 }
 
@@ -66,3 +67,15 @@ export function placed(
 }
 
 const rank = (zone: string | undefined) => ['front', 'loop', 'out'].indexOf(zone ?? 'front')
+
+/** The rig with the stops of its path in another order. */
+export function ordered(rig: Rig, order: string[]): Rig {
+  const nodes = new Map((rig.path ?? []).map((n) => [n.stop ?? '', n]))
+  const next = order.flatMap((key) => nodes.get(key) ?? [])
+  return next.length === nodes.size ? { ...rig, path: next } : rig
+}
+
+/** The rig with a stop pinned where it is, or let go. */
+export function pinned(rig: Rig, key: string, on: boolean): Rig {
+  return { ...rig, path: rig.path?.map((n) => (n.stop === key ? { ...n, pinned: on || undefined } : n)) }
+}

@@ -1,0 +1,101 @@
+package path
+
+import "envex/core/plan"
+
+// preference is one reason why stop a had better come before stop b.
+type preference struct {
+	rule   string
+	weight float64
+	reason string
+	school string // the question it is one side of, if any
+}
+
+// rule says whether a had better come before b, and with what weight.
+type rule struct {
+	name   string
+	weight float64
+	reason string
+	school string
+	holds  func(a, b *stop) (float64, bool) // the share of the weight
+}
+
+func plainly(test func(a, b *stop) bool) func(a, b *stop) (float64, bool) {
+	return func(a, b *stop) (float64, bool) { return 1, test(a, b) }
+}
+
+// The weights and reasons are the product's own table of preferences, from the habits of
+// working players; see docs/calculations.md.
+//
+// stereo says whether anything after the chain can carry a second side.
+func rules(side map[string]string, stereo bool) []rule {
+	modulation := []plan.Effect{plan.EffectChorus, plan.EffectFlanger, plan.EffectTremolo, plan.EffectPhaser, plan.EffectVibe, plan.EffectRotary}
+	list := []rule{
+		{"looper-last", 5, "else the loop changes with the channel", "", plainly(func(a, b *stop) bool {
+			return b.is(plan.EffectLooper) && !a.is(plan.EffectLooper, plan.EffectPower, plan.EffectCab)
+		})},
+		{"stereo-after-mono", 5, "the second side is lost", "", plainly(func(a, b *stop) bool {
+			return stereo && a.monoOnly() && b.stereoOut()
+		})},
+		{"pitch-before-gain", 4, "tracking wants one clean note", "", shared(func(a, b *stop) bool {
+			return a.is(plan.EffectPitch, plan.EffectOctave) && b.isGain()
+		})},
+		{"fuzz-before-buffer", 4, "it expects the pickup, not a buffer", "", plainly(func(a, b *stop) bool {
+			return a.lowFuzz() && b.buffers()
+		})},
+		{"gate-after-gain", 4, "it has to hear the hiss it is to stop", "", shared2(func(a, b *stop) bool {
+			return a.isDrive() && b.is(plan.EffectGate)
+		})},
+		{"gate-before-delay", 4, "it would chop the trails", "", plainly(func(a, b *stop) bool {
+			return a.is(plan.EffectGate) && b.is(plan.EffectDelay, plan.EffectReverb)
+		})},
+		{"volume-before-time", 4, "trails ring on under a swell", "", plainly(func(a, b *stop) bool {
+			return a.is(plan.EffectVolume) && b.is(plan.EffectDelay, plan.EffectReverb)
+		})},
+		{"gain-before-modulation", 3, "modulating the dirt, not distorting the wobble", "", shared2(func(a, b *stop) bool {
+			return a.isDrive() && b.is(plan.EffectChorus, plan.EffectFlanger, plan.EffectTremolo)
+		})},
+		{"short-before-long", 1, "custom: no difference while both are linear", "", plainly(func(a, b *stop) bool {
+			return a.is(plan.EffectDelay) && b.is(plan.EffectDelay) && a.time > 0 && a.time < b.time
+		})},
+		{"light-before-heavy", 2, "the light stage pushes the heavy one", "", plainly(func(a, b *stop) bool {
+			return a.heaviness() > 1 && a.heaviness() < b.heaviness()
+		})},
+		{"fuzz-before-overdrive", 2, "a fuzz's low input dulls what feeds it", "", plainly(func(a, b *stop) bool {
+			return a.is(plan.EffectFuzz) && b.is(plan.EffectOverdrive)
+		})},
+		{"fuzz-before-wah", 2, "a wah into it loses its sweep", "", plainly(func(a, b *stop) bool {
+			return a.is(plan.EffectFuzz) && b.is(plan.EffectWah) && !b.buffers()
+		})},
+		{"modulation-before-delay", 2, "repeats carry the movement", "", plainly(func(a, b *stop) bool {
+			return a.is(modulation...) && b.is(plan.EffectDelay)
+		})},
+		{"wah-before-gain", 2, "vocal, the dirt follows the peak", "", shared(func(a, b *stop) bool {
+			return a.is(plan.EffectWah) && b.isGain() && !b.is(plan.EffectFuzz)
+		})},
+		{"eq-after-gain", 1, "shapes the result; before it, shapes the dirt", "", shared2(func(a, b *stop) bool {
+			return a.isGain() && b.is(plan.EffectEQ)
+		})},
+	}
+	return append(list, schoolRules(side)...)
+}
+
+// shared scales by the dirt of b, shared2 by that of a: a preamp that is hardly driven
+// hardly matters.
+func shared(test func(a, b *stop) bool) func(a, b *stop) (float64, bool) {
+	return func(a, b *stop) (float64, bool) { return b.share(), test(a, b) }
+}
+
+func shared2(test func(a, b *stop) bool) func(a, b *stop) (float64, bool) {
+	return func(a, b *stop) (float64, bool) { return a.share(), test(a, b) }
+}
+
+// between lists every reason why a had better come before b.
+func between(list []rule, a, b *stop) []preference {
+	var found []preference
+	for _, r := range list {
+		if share, ok := r.holds(a, b); ok && share > 0 {
+			found = append(found, preference{rule: r.name, weight: r.weight * share, reason: r.reason, school: r.school})
+		}
+	}
+	return found
+}

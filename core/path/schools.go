@@ -1,0 +1,110 @@
+package path
+
+import "envex/core/plan"
+
+// Side is one side of a question on which good players disagree.
+type Side struct {
+	ID    string `json:"id"`
+	Name  string `json:"name"`
+	Gains string `json:"gains" doc:"What it gives, in a few words."`
+}
+
+// Question is something on which good players disagree about the order of a chain.
+type Question struct {
+	ID    string `json:"id"`
+	Name  string `json:"name"`
+	Sides []Side `json:"sides" doc:"The first is taken where none is chosen."`
+}
+
+// Questions lists the disagreements that decide an order.
+func Questions() []Question {
+	return []Question{
+		{"volume", "Volume pedal", []Side{
+			{"before", "before the drives", "it cleans them up, like the guitar's own knob"},
+			{"after", "after the drives", "swells stay dirty, it is a master"},
+		}},
+		{"compressor", "Compressor", []Side{
+			{"first", "first", "it evens the picking that hits everything else"},
+			{"after", "after the drives", "it never pushes them harder"},
+		}},
+		{"boost", "Solo boost", []Side{
+			{"front", "in front", "it thickens and pushes every later stage"},
+			{"after", "after the drives", "it is simply louder"},
+		}},
+		{"delay-reverb", "Delay and reverb", []Side{
+			{"delay-first", "delay, then reverb", "the room is last"},
+			{"reverb-first", "reverb, then delay", "the repeats carry the room"},
+		}},
+		{"time-effects", "Time effects and a driven amp", []Side{
+			{"loop", "in the effects loop", "repeats stay clear of the distortion"},
+			{"front", "in front", "the amp stays loud and clean, so no loop is needed; or the smear is wanted"},
+		}},
+		{"vibe", "Vibe and phaser", []Side{
+			{"before", "before the drive", "it moves the harmonics"},
+			{"after", "after the drive", "it moves the whole sound"},
+		}},
+		{"tuner", "Tuner", []Side{
+			{"first", "first in line", "always seeing the clean guitar"},
+			{"anywhere", "on a tap, or wherever", "heel down to tune in silence"},
+		}},
+	}
+}
+
+// sides is the chosen side of every question, the first where none is chosen.
+func sides(r *plan.Rig) map[string]string {
+	chosen := map[string]string{}
+	for _, q := range Questions() {
+		chosen[q.ID] = q.Sides[0].ID
+	}
+	for _, s := range r.Schools {
+		for _, q := range Questions() {
+			for _, side := range q.Sides {
+				if q.ID == s.Question && side.ID == s.Side {
+					chosen[q.ID] = s.Side
+				}
+			}
+		}
+	}
+	return chosen
+}
+
+// schoolRules are the preferences that follow from the chosen sides. Where a school replaces
+// a preference it has that one's weight, else 3.
+func schoolRules(side map[string]string) []rule {
+	volume := func(s *stop) bool { return s.is(plan.EffectVolume) }
+	compressor := func(s *stop) bool { return s.is(plan.EffectCompressor) }
+	boost := func(s *stop) bool { return s.is(plan.EffectBoost) }
+	sweep := func(s *stop) bool { return s.is(plan.EffectVibe, plan.EffectPhaser) }
+	drive := func(s *stop) bool { return s.isDrive() }
+	time := func(s *stop) bool { return s.is(plan.EffectDelay, plan.EffectReverb) && !s.isAmp() }
+	pedalDrive := func(s *stop) bool { return s.isGain() && !s.isAmp() }
+	var list []rule
+	add := func(question, name, reason string, weight float64, first, second func(*stop) bool) {
+		list = append(list, rule{name, weight, reason, question, func(a, b *stop) (float64, bool) {
+			return min(a.share(), b.share()), first(a) && second(b)
+		}})
+	}
+	// either adds the preference for one side of a question or its opposite.
+	either := func(question, one string, name, reason, other, otherReason string, weight float64, x, y func(*stop) bool) {
+		if side[question] == one {
+			add(question, name, reason, weight, x, y)
+		} else {
+			add(question, other, otherReason, weight, y, x)
+		}
+	}
+	either("volume", "before", "volume-before-gain", "it cleans the drives up, like the guitar's own knob", "volume-after-gain", "swells stay dirty", 3, volume, drive)
+	either("compressor", "first", "compressor-first", "it evens the picking that hits everything else", "compressor-after-gain", "it never pushes the drives harder", 3, compressor, drive)
+	either("boost", "front", "boost-before-gain", "it thickens and pushes every later stage", "boost-after-gain", "it is simply louder", 3, boost, drive)
+	either("vibe", "before", "vibe-before-gain", "it moves the harmonics", "vibe-after-gain", "it moves the whole sound", 3, sweep, drive)
+	either("delay-reverb", "delay-first", "delay-before-reverb", "the room is last", "reverb-before-delay", "the repeats carry the room", 3,
+		func(s *stop) bool { return s.is(plan.EffectDelay) }, func(s *stop) bool { return s.is(plan.EffectReverb) && !s.isAmp() })
+	add("", "gain-before-time", "distorted repeats smear together", 5, pedalDrive, time)
+	ampDrive := func(s *stop) bool { return s.isAmp() && s.is(plan.EffectPreamp) }
+	either("time-effects", "loop", "preamp-before-time", "distorted repeats smear together", "time-before-preamp", "the smear is wanted, or the amp is clean", 5, ampDrive, time)
+	if side["tuner"] == "first" {
+		list = append(list, rule{"tuner-first", 2, "it sees the clean guitar", "tuner", plainly(func(a, b *stop) bool {
+			return a.is(plan.EffectTuner) && !b.is(plan.EffectTuner, plan.EffectRadio) && !b.lowFuzz()
+		})})
+	}
+	return list
+}

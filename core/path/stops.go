@@ -1,0 +1,190 @@
+package path
+
+import (
+	"strings"
+
+	"envex/core/plan"
+)
+
+// stop is a block in the chain with what the preferences ask about it.
+type stop struct {
+	key    plan.Key
+	gear   *plan.Gear
+	block  *plan.Block
+	name   string
+	loop   int
+	pinned bool
+	zone   plan.Zone
+	time   float64 // a delay's time in ms; 0 where it is not known
+	dirt   float64 // of a preamp: how much dirt the recipes take from it, 0 to 1
+}
+
+// lowInputOhm is the input resistance under which a fuzz wants to see the pickup.
+const lowInputOhm = 100e3
+
+func (s *stop) effect() plan.Effect { return s.block.Effect }
+
+func (s *stop) is(effects ...plan.Effect) bool {
+	for _, e := range effects {
+		if s.block.Effect == e {
+			return true
+		}
+	}
+	return false
+}
+
+// isGain reports whether the stop distorts: a drive of any kind, or a preamp that the
+// recipes drive.
+func (s *stop) isGain() bool {
+	return s.is(plan.EffectBoost, plan.EffectOverdrive, plan.EffectDistortion, plan.EffectFuzz) ||
+		(s.is(plan.EffectPreamp) && s.dirt > 0)
+}
+
+// isDrive is isGain without clean boosts, which distort nothing themselves.
+func (s *stop) isDrive() bool { return s.isGain() && !s.is(plan.EffectBoost) }
+
+// share scales a weight by how much dirt there is: a preamp counts as far as it is driven.
+func (s *stop) share() float64 {
+	if s.is(plan.EffectPreamp) {
+		return s.dirt
+	}
+	return 1
+}
+
+// heaviness orders gain stages from light to heavy; 0 for what is none, or a fuzz, which is
+// excepted.
+func (s *stop) heaviness() int {
+	switch {
+	case s.is(plan.EffectBoost):
+		return 1
+	case s.is(plan.EffectOverdrive):
+		return 2
+	case s.is(plan.EffectDistortion):
+		return 3
+	}
+	return 0
+}
+
+// lowFuzz reports whether the stop is a fuzz that a buffer before it would change.
+func (s *stop) lowFuzz() bool {
+	return s.is(plan.EffectFuzz) && s.block.InputOhm != nil && *s.block.InputOhm < lowInputOhm
+}
+
+// buffers reports whether the stop is a live buffer even when it is off.
+func (s *stop) buffers() bool {
+	switch s.block.Bypass {
+	case plan.BufferedBypass:
+		return true
+	case plan.AlwaysOn:
+		return !s.is(plan.EffectVolume, plan.EffectPreamp, plan.EffectPower)
+	}
+	return false
+}
+
+func (s *stop) monoOnly() bool {
+	return s.block.Inputs != "stereo" && s.block.Outputs != "stereo" && !s.isAmp()
+}
+
+func (s *stop) stereoOut() bool { return s.block.Outputs == "stereo" }
+
+func (s *stop) isAmp() bool { return s.gear.Kind == plan.Amp }
+
+// stopsOf reads the chain of a rig. Nodes that are no stops are left out.
+func stopsOf(p *plan.Plan, r *plan.Rig) []*stop {
+	zones := p.Zones(r)
+	var list []*stop
+	for i, n := range r.Path {
+		g, ok := p.FindGear(n.Stop.Gear())
+		if !ok {
+			continue
+		}
+		b, ok := g.FindBlock(plan.ID(n.Stop.Rest()))
+		if !ok {
+			continue
+		}
+		s := &stop{key: n.Stop, gear: g, block: b, name: g.StopName(b), loop: n.Loop, pinned: n.Pinned, zone: zones[i]}
+		s.time = delayTime(r, s)
+		if s.is(plan.EffectPreamp) {
+			s.dirt = preampDirt(r, s)
+		}
+		list = append(list, s)
+	}
+	return list
+}
+
+// delayTime is the time the rig's base setting gives a delay, in ms.
+func delayTime(r *plan.Rig, s *stop) float64 {
+	if !s.is(plan.EffectDelay) {
+		return 0
+	}
+	for _, v := range s.gear.Variables() {
+		if v.Block == s.block.ID && v.Control != nil && v.Control.Unit == "ms" {
+			if x := r.BaseValue(v); x.Kind() == plan.NumberValue {
+				return x.Float()
+			}
+		}
+	}
+	return 0
+}
+
+// A preamp's gain knob is taken to be clean up to cleanGain and driven all the way from
+// fullGain; a channel by whether its name says that it is dirty. The recipe that takes most
+// dirt decides. This stands in for a measurement and is said to be an estimate.
+const (
+	cleanGain = 5.0
+	fullGain  = 8.0
+)
+
+var dirtyNames = []string{"drive", "lead", "crunch", "dirty", "gain"}
+
+func preampDirt(r *plan.Rig, s *stop) float64 {
+	most := 0.0
+	recipes := r.Recipes
+	if len(recipes) == 0 {
+		recipes = []plan.Recipe{{}}
+	}
+	for i := range recipes {
+		most = max(most, recipeDirt(r, &recipes[i], s))
+	}
+	return most
+}
+
+func recipeDirt(r *plan.Rig, rec *plan.Recipe, s *stop) float64 {
+	knob, channel, hasChannel := 0.0, 0.0, false
+	for _, v := range s.gear.Variables() {
+		if v.Block != s.block.ID || v.Control == nil {
+			continue
+		}
+		x, ok := rec.Values[v.Key]
+		if !ok || x.Kind() == plan.FreeValue {
+			x = r.BaseValue(v)
+		}
+		name := strings.ToLower(v.Control.Name)
+		switch {
+		case v.Control.Kind == plan.Knob && (name == "gain" || name == "drive"):
+			knob = max(knob, min(1, max(0, (x.Float()-cleanGain)/(fullGain-cleanGain))))
+		case v.Control.Kind == plan.Selector && strings.Contains(name, "channel"):
+			hasChannel = true
+			for _, d := range dirtyNames {
+				if strings.Contains(strings.ToLower(x.Word()), d) {
+					channel = 1
+				}
+			}
+		}
+	}
+	if hasChannel {
+		return channel
+	}
+	return knob
+}
+
+// carriesStereo reports whether a second side has anywhere to go: a chain into one mono
+// power section loses it in any order.
+func carriesStereo(stops []*stop) bool {
+	for _, s := range stops {
+		if s.is(plan.EffectPower) && s.block.Inputs != "stereo" {
+			return false
+		}
+	}
+	return true
+}

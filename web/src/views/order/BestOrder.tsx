@@ -1,0 +1,67 @@
+import styled from 'styled-components'
+import { useOrder } from '../../api/plan'
+import type { OrderMove, Rig } from '../../api/types'
+import { Button } from '../../ui/controls'
+import { Figure, Heading, Muted, Panel, Row } from '../../ui/layout'
+import { ordered } from './chain'
+
+/** The best order there is and the moves that lead to it, to be taken all or some. */
+export function BestOrder({
+  rig,
+  change,
+}: {
+  rig: Rig
+  change: (what: string, update: (r: Rig) => Rig) => void
+}) {
+  const { data } = useOrder(rig.id)
+  if (!data || data.best.order.length < 2) return null
+  const { best } = data
+  const take = (m: OrderMove) => change(m.words, (r) => ordered(r, m.order))
+  const last = best.moves.at(-1)
+  return (
+    <Panel aria-label="Best order" role="region">
+      <Row>
+        <Heading>Best order</Heading>
+        <Muted>
+          This order violates preferences of weight <Figure>{data.cost}</Figure>;{' '}
+          {best.moves.length === 0 ? 'none costs less' : `the best ${best.cost}`}
+          {best.proven ? ', proven.' : `. The best found; none is under ${best.bound}.`}
+        </Muted>
+      </Row>
+      {last && (
+        <>
+          <List>
+            {best.moves.map((m, i) => (
+              <li key={m.stop}>
+                <Figure>{i + 1}</Figure>
+                <span>{m.words}</span>
+                <Muted as="span">
+                  then <Figure>{m.cost}</Figure>
+                </Muted>
+                <Button
+                  onPress={() => take(m)}
+                  aria-label={i === 0 ? `Take: ${m.words}` : `Take the first ${i + 1} moves`}
+                >
+                  {i === 0 ? 'Take this' : `Take ${i + 1}`}
+                </Button>
+              </li>
+            ))}
+          </List>
+          <Row>
+            <Button $strong onPress={() => change('Best order', (r) => ordered(r, last.order))}>
+              Take the best order
+            </Button>
+          </Row>
+        </>
+      )}
+      {data.estimated?.map((e) => (
+        <Muted key={e}>{e}</Muted>
+      ))}
+    </Panel>
+  )
+}
+
+const List = styled.ol`
+  display: grid; gap: 3px;
+  li { display: grid; grid-template-columns: 24px minmax(0, 1fr) 90px 90px; gap: 8px; align-items: center; }
+`
