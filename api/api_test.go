@@ -204,6 +204,11 @@ func TestOrder(t *testing.T) {
 	assert.NotContains(t, s.send("GET", "/api/order?rig=carry", nil).Body.String(), "null")
 	e := refused(t, s.send("GET", "/api/order?rig=nope", nil), 404)
 	assert.Equal(t, "query.rig", e.Errors[0].Location)
+
+	var c path.Cables
+	s.get("/api/cables?rig=long", &c)
+	assert.Equal(t, "Driftwood", c.Runs[0].From.Name)
+	refused(t, s.send("GET", "/api/cables?rig=nope", nil), 404)
 }
 
 func TestImportIsWholeOrNothing(t *testing.T) {

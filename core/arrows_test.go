@@ -17,7 +17,7 @@ import (
 var allowed = map[string][]string{
 	"core/catalog": {"core/plan"},
 	"core/floor":   {"core/plan"},
-	"core/path":    {"core/plan"},
+	"core/path":    {"core/plan", "core/floor"},
 	"core/reach":   {"core/plan", "core/floor"},
 	"store":        {"core/plan"},
 	"api":          {"core/plan", "core/floor", "core/path", "core/reach", "core/catalog", "store"},

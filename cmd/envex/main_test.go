@@ -2,9 +2,11 @@ package main
 
 import (
 	"bytes"
+	"encoding/csv"
 	"encoding/json"
 	"os"
 	"path/filepath"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -57,6 +59,21 @@ func TestOrderCommand(t *testing.T) {
 	assert.Contains(t, out, "best order costs 4, proven the least")
 	_, err = run_(t, "order", demoFile)
 	assert.ErrorContains(t, err, "--rig")
+}
+
+func TestCablesCommand(t *testing.T) {
+	out, err := run_(t, "cables", demoFile, "--rig", "carry", "--csv")
+	require.NoError(t, err)
+	lines, err := csv.NewReader(strings.NewReader(out)).ReadAll()
+	require.NoError(t, err)
+	assert.Equal(t, []string{"from", "jack", "to", "jack", "length m", "plugs", "channels", "level"}, lines[0])
+	assert.Equal(t, []string{"Driftwood", "output", "Plumb", "input", "6.00", "straight", "mono", "instrument"}, lines[1])
+	assert.Len(t, lines, 1+7, "seven cables")
+	out, err = run_(t, "cables", demoFile, "--rig", "carry", "--json")
+	require.NoError(t, err)
+	assert.True(t, json.Valid([]byte(out)))
+	_, err = run_(t, "cables", demoFile, "--rig", "carry", "--json", "--csv")
+	assert.Error(t, err)
 }
 
 func TestBadInputIsRefused(t *testing.T) {

@@ -45,3 +45,10 @@ test('a pinned stop stays where it is', async ({ page, demo }) => {
   await expect(best).toContainText('the best 13, proven')
   await expect(best).not.toContainText('Move Rotor')
 })
+
+test('the cables follow from the chain', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/order`)
+  await page.getByRole('button', { name: /^Cables \(/ }).click()
+  await expect(page.getByRole('row', { name: /Driftwood output Plumb input/ })).toBeVisible()
+  await expect(page.getByRole('row', { name: /Pier combo send Flutter input/ })).toBeVisible()
+})

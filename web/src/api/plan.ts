@@ -49,6 +49,16 @@ export function useOrder(rig: string | undefined) {
   })
 }
 
+/** Every cable of a rig. */
+export function useCables(rig: string | undefined) {
+  return useQuery({
+    queryKey: ['order', 'cables', rig],
+    queryFn: () => answer(client.GET('/api/cables', { params: { query: { rig: rig ?? '' } } })),
+    enabled: Boolean(rig),
+    placeholderData: keepPreviousData,
+  })
+}
+
 /** Reach when songs are called in any order. */
 export function useAnyOrder(rig: string | undefined, setList: string | undefined) {
   return useQuery({

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/cables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every cable of a rig, derived from its path */
+        get: operations["get-cables"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo": {
         parameters: {
             query?: never;
@@ -800,11 +817,23 @@ export interface components {
             order: string[];
             proven: boolean;
         };
+        OrderCables: {
+            /** @description What was assumed, in words. */
+            assumed?: string[];
+            runs: components["schemas"]["OrderRun"][];
+            /** Format: double */
+            total_m: number;
+        };
         OrderChosen: {
             /** @description False where none was chosen and the commoner habit stands in. */
             by_player: boolean;
             question: string;
             side: string;
+        };
+        OrderEnd: {
+            gear: string;
+            jack: string;
+            name: string;
         };
         OrderFinding: {
             /** @description A stable name, by which it can be settled. */
@@ -854,6 +883,19 @@ export interface components {
             estimated?: string[];
             findings: components["schemas"]["OrderFinding"][];
             questions: components["schemas"]["OrderQuestion"][];
+        };
+        OrderRun: {
+            /** @description The length is the usual one, because where the ends are is not known. */
+            assumed?: boolean;
+            from: components["schemas"]["OrderEnd"];
+            /** Format: double */
+            length_m: number;
+            /** @enum {string} */
+            level: "instrument" | "line" | "speaker";
+            plugs: string;
+            /** @description Two leads, or one with three poles. */
+            stereo?: boolean;
+            to: components["schemas"]["OrderEnd"];
         };
         OrderSide: {
             /** @description What it gives, in a few words. */
@@ -1445,6 +1487,37 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "get-cables": {
+        parameters: {
+            query: {
+                rig: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderCables"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "load-demo": {
         parameters: {
             query?: never;

@@ -8,6 +8,7 @@ import { tape } from '../../theme/tokens'
 import { Actions, Button } from '../../ui/controls'
 import { Muted, Row, Stack, Tape, Title } from '../../ui/layout'
 import { BestOrder } from './BestOrder'
+import { Cables } from './Cables'
 import { pinned, placed, spare, stopsOf } from './chain'
 import { Guitars } from './Guitars'
 import { Lane } from './Lane'
@@ -121,6 +122,7 @@ export function Order() {
       <StopSheet key={picked} rig={rig} picked={picked} change={change} />
       <BestOrder rig={rig} change={change} />
       <Schools rig={rig} change={change} />
+      <Cables rig={rig} />
     </Stack>
   )
 }

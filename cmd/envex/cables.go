@@ -1,0 +1,94 @@
+package main
+
+import (
+	"encoding/csv"
+	"fmt"
+	"io"
+
+	"github.com/spf13/cobra"
+
+	"envex/core/path"
+)
+
+func cablesCommand() *cobra.Command {
+	var rig string
+	var asJSON, asCSV bool
+	c := &cobra.Command{
+		Use: "cables FILE", Short: "Every cable of a rig, derived from its path", Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			p, err := readPlan(cmd, args[0])
+			if err != nil {
+				return err
+			}
+			r, err := pick(p.Rigs, "rig", rig)
+			if err != nil {
+				return err
+			}
+			cables, err := path.DeriveCables(p, r.ID)
+			if err != nil {
+				return err
+			}
+			switch {
+			case asJSON:
+				return printJSON(cmd, cables)
+			case asCSV:
+				return printCablesCSV(cmd.OutOrStdout(), cables)
+			}
+			return printCables(cmd.OutOrStdout(), cables)
+		},
+	}
+	c.Flags().StringVar(&rig, "rig", "", "name or id of the rig")
+	c.Flags().BoolVar(&asJSON, "json", false, "print the cables as JSON")
+	c.Flags().BoolVar(&asCSV, "csv", false, "print the cables as CSV")
+	c.MarkFlagsMutuallyExclusive("json", "csv")
+	return c
+}
+
+func channels(r path.Run) string {
+	if r.Stereo {
+		return "stereo"
+	}
+	return "mono"
+}
+
+func printCables(w io.Writer, c *path.Cables) error {
+	for _, r := range c.Runs {
+		note := ""
+		if r.Assumed {
+			note = " (assumed)"
+		}
+		if _, err := fmt.Fprintf(w, "%s %s > %s %s: %.2f m%s, %s, %s level\n", r.From.Name, r.From.Jack, r.To.Name, r.To.Jack, r.LengthM, note, channels(r), r.Level); err != nil {
+			return err
+		}
+	}
+	if _, err := fmt.Fprintf(w, "%.2f m in all\n", c.TotalM); err != nil {
+		return err
+	}
+	for _, a := range c.Assumed {
+		if _, err := fmt.Fprintln(w, a); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// printCablesCSV writes one line a cable. A name that a spreadsheet would take for a formula
+// is led by an apostrophe, so that it stays text.
+func printCablesCSV(w io.Writer, c *path.Cables) error {
+	out := csv.NewWriter(w)
+	lines := [][]string{{"from", "jack", "to", "jack", "length m", "plugs", "channels", "level"}}
+	for _, r := range c.Runs {
+		lines = append(lines, []string{asText(r.From.Name), asText(r.From.Jack), asText(r.To.Name), asText(r.To.Jack), fmt.Sprintf("%.2f", r.LengthM), r.Plugs, channels(r), r.Level})
+	}
+	if err := out.WriteAll(lines); err != nil {
+		return fmt.Errorf("write CSV: %w", err)
+	}
+	return nil
+}
+
+func asText(s string) string {
+	if s != "" && (s[0] == '=' || s[0] == '+' || s[0] == '-' || s[0] == '@') {
+		return "'" + s
+	}
+	return s
+}
