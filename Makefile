@@ -44,10 +44,13 @@ test-go:
 	go test -race ./...
 	go test -run '^$$' -bench . -benchtime 3x ./core/...
 
+test-web: node_modules/.stamp
+	npm run --silent -w web test
+
 test-e2e: build chromium
 	npm run --silent -w e2e test
 
-test: lint check-generated test-go test-e2e
+test: lint check-generated test-go test-web test-e2e
 
 chromium:
 	@test -x $(CHROMIUM) || { apt-get update && apt-get install -y --no-install-recommends chromium; }

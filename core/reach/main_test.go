@@ -13,7 +13,7 @@ func TestMain(m *testing.M) {
 	said := false
 	flag.Visit(func(f *flag.Flag) { said = said || f.Name == "rapid.checks" })
 	if !said {
-		if err := flag.Set("rapid.checks", "2500"); err != nil {
+		if err := flag.Set("rapid.checks", "500"); err != nil {
 			panic(err)
 		}
 	}
