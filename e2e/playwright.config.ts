@@ -17,12 +17,12 @@ export const browser = {
 
 export default defineConfig({
   testDir: 'tests',
-  timeout: 40_000,
-  expect: { timeout: 8_000 },
+  timeout: 150_000,
+  expect: { timeout: 30_000 },
   workers: 2,
   fullyParallel: true,
   forbidOnly: Boolean(process.env.CI),
-  retries: process.env.CI ? 1 : 0,
+  retries: process.env.CI ? 2 : 0,
   reporter: [['list']],
   use: {
     viewport: { width: 1280, height: 800 },

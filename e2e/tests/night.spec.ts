@@ -124,21 +124,21 @@ test('find anything takes you there', async ({ page, demo }) => {
   )
 })
 
-for (const theme of ['Stage', 'Bench'] as const) {
-  test(`every view passes axe in the ${theme} theme`, async ({ page, demo }) => {
-    test.slow()
-    await page.goto(demo.url)
-    if (theme === 'Bench') await page.getByRole('button', { name: 'Bench theme' }).click()
-    for (const path of [
-      '/step',
-      '/order',
-      '/hear/songs',
-      '/hear/sounds',
-      '/hear/sets',
-      '/own/echo',
-      '/own/pier',
-      '/pack',
-    ]) {
+const paths = [
+  '/step',
+  '/order',
+  '/hear/songs',
+  '/hear/sounds',
+  '/hear/sets',
+  '/own/echo',
+  '/own/pier',
+  '/pack',
+]
+
+for (const theme of ['stage', 'bench'] as const) {
+  for (const path of paths) {
+    test(`axe finds nothing on ${path} in the ${theme} theme`, async ({ page, demo }) => {
+      await page.addInitScript((t) => localStorage.setItem('envex.theme', t), theme)
       await page.goto(demo.url + path)
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
       if (path === '/order') await page.getByRole('row', { name: /^Echo,/ }).click()
@@ -146,12 +146,22 @@ for (const theme of ['Stage', 'Bench'] as const) {
       expect(
         found.violations.map(
           (v) =>
-            `${path} ${v.id}: ${v.nodes
+            `${v.id}: ${v.nodes
               .map((n) => n.html)
               .slice(0, 3)
               .join(' | ')}`,
         ),
       ).toEqual([])
-    }
-  })
+    })
+  }
 }
+
+test('the theme is changed and kept', async ({ page, demo }) => {
+  await page.goto(demo.url)
+  await page.getByRole('button', { name: 'Bench theme' }).click()
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'bench')
+  await page.reload()
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'bench')
+  await page.getByRole('button', { name: 'Stage theme' }).click()
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'stage')
+})
