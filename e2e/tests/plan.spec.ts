@@ -138,13 +138,13 @@ test('sections are edited in place, and the verdicts follow', async ({ page, dem
 test('from nothing to a verdict', async ({ page, blank }) => {
   await page.goto(blank.url)
   await page.getByRole('button', { name: 'Name your first sound' }).click()
-  await page.getByRole('button', { name: 'Add a sound' }).click()
+  await page.getByRole('button', { name: 'Add a sound', exact: true }).click()
   await expect(page.getByRole('region', { name: 'Home' })).toBeVisible()
-  await page.getByRole('button', { name: 'Add a sound' }).click()
+  await page.getByRole('button', { name: 'Add a sound', exact: true }).click()
   await expect(page.getByRole('region', { name: 'Sound 2' })).toBeVisible()
 
   await page.keyboard.press('2')
-  await page.getByRole('button', { name: 'Add gear' }).click()
+  await page.getByRole('button', { name: 'Add gear', exact: true }).click()
   await page.getByRole('button', { name: /^Mid-hump overdrive/ }).click()
   await expect(page.getByRole('region', { name: 'Mid-hump overdrive', exact: true })).toBeVisible()
 
@@ -155,9 +155,9 @@ test('from nothing to a verdict', async ({ page, blank }) => {
   await expect(page.getByRole('button', { name: 'First board Rig' })).toBeVisible()
 
   await page.goto(`${blank.url}/hear/songs`)
-  await page.getByRole('button', { name: 'Add a song' }).click()
-  await page.getByRole('button', { name: 'Add a section' }).click()
-  await page.getByRole('button', { name: 'Add a section' }).click()
+  await page.getByRole('button', { name: 'Add a song', exact: true }).click()
+  await page.getByRole('button', { name: 'Add a section', exact: true }).click()
+  await page.getByRole('button', { name: 'Add a section', exact: true }).click()
   await expect(page.getByRole('grid', { name: 'Sections of Song 1' }).getByRole('row')).toHaveCount(2)
   await page
     .getByRole('row', { name: 'Verse' })
@@ -166,7 +166,7 @@ test('from nothing to a verdict', async ({ page, blank }) => {
   await page.getByRole('option', { name: 'Sound 2' }).click()
 
   await page.getByRole('link', { name: 'Set lists' }).click()
-  await page.getByRole('button', { name: 'Add a set list' }).click()
+  await page.getByRole('button', { name: 'Add a set list', exact: true }).click()
   await page.getByRole('button', { name: 'Put it in the set' }).click()
   await expect(page.getByRole('status', { name: 'Reach' })).toContainText('0/1')
   await expect(page.getByRole('complementary', { name: 'Findings' })).toContainText(
@@ -176,7 +176,7 @@ test('from nothing to a verdict', async ({ page, blank }) => {
   await page.getByRole('heading', { level: 1 }).click()
   await page.keyboard.press('ArrowRight')
   await page.keyboard.press('3')
-  await page.getByRole('button', { name: 'Add a stop' }).click()
+  await page.getByRole('button', { name: 'Add a stop', exact: true }).click()
   await page.getByRole('menuitem', { name: 'Mid-hump overdrive' }).click()
   await page.getByRole('button', { name: 'Make Sound 2 here' }).click()
   await page.getByRole('switch', { name: 'On' }).press('Space')
@@ -189,7 +189,7 @@ test('from nothing to a verdict', async ({ page, blank }) => {
 
 test('a remote switch is given something to do in one rig', async ({ page, demo }) => {
   await page.goto(`${demo.url}/own`)
-  await page.getByRole('button', { name: 'Add gear' }).click()
+  await page.getByRole('button', { name: 'Add gear', exact: true }).click()
   await page.getByRole('button', { name: /^Remote switch/ }).click()
   await expect(page.getByRole('region', { name: 'Remote switch', exact: true })).toBeVisible()
   await page.goto(`${demo.url}/step`)
