@@ -22,8 +22,6 @@ type stop struct {
 // lowInputOhm is the input resistance under which a fuzz wants to see the pickup.
 const lowInputOhm = 100e3
 
-func (s *stop) effect() plan.Effect { return s.block.Effect }
-
 func (s *stop) is(effects ...plan.Effect) bool {
 	for _, e := range effects {
 		if s.block.Effect == e {
