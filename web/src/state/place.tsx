@@ -77,7 +77,10 @@ export function PlaceProvider({
       section,
       sound,
       change: position > 0 ? report?.changes[position - 1] : undefined,
-      recipe: rig?.recipes?.find((r) => r.id === section?.recipe),
+      // A recipe made just now is there before the report that names it.
+      recipe:
+        rig?.recipes?.find((r) => r.id === section?.recipe) ??
+        rig?.recipes?.find((r) => r.sound === section?.sound),
       go,
       pickRig,
       pickSet,
