@@ -238,7 +238,7 @@ func TestImportIsWholeOrNothing(t *testing.T) {
 	assert.Len(t, w.Gear, 22)
 	require.Equal(t, 200, s.send("POST", "/api/undo", map[string]any{}).Code)
 	s.get("/api/plan", &w)
-	assert.Len(t, w.Gear, 21)
+	assert.Len(t, w.Gear, 24)
 }
 
 func TestWhatWasRemovedCanBeImportedAgain(t *testing.T) {

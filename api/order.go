@@ -12,6 +12,7 @@ import (
 
 type orderInput struct {
 	Rig plan.ID `query:"rig" required:"true"`
+	At  plan.ID `query:"destination" doc:"A destination of the rig; the rig as it stands when absent."`
 }
 
 type orderOutput struct{ Body *path.Report }
@@ -22,10 +23,10 @@ func (s *Server) orderRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "get-order", Method: http.MethodGet, Path: "/api/order", Summary: "What is wrong with a rig's order, and the best one"},
 		func(ctx context.Context, in *orderInput) (*orderOutput, error) {
 			p, _ := s.store.Plan()
-			if _, ok := p.FindRig(in.Rig); !ok {
-				return nil, huma.Error404NotFound("The plan does not have it.", &huma.ErrorDetail{Location: "query.rig", Message: "there is no such rig", Value: in.Rig})
+			if missing := missingRig(p, in.Rig, in.At); missing != nil {
+				return nil, huma.Error404NotFound("The plan does not have it.", missing...)
 			}
-			report, err := path.Judge(ctx, p, in.Rig)
+			report, err := path.Judge(ctx, p, in.Rig, in.At)
 			if err != nil {
 				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
 			}
@@ -34,9 +35,12 @@ func (s *Server) orderRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "get-cables", Method: http.MethodGet, Path: "/api/cables", Summary: "Every cable of a rig, derived from its path"},
 		func(_ context.Context, in *orderInput) (*cablesOutput, error) {
 			p, _ := s.store.Plan()
-			cables, err := path.DeriveCables(p, in.Rig)
+			if missing := missingRig(p, in.Rig, in.At); missing != nil {
+				return nil, huma.Error404NotFound("The plan does not have it.", missing...)
+			}
+			cables, err := path.DeriveCables(p, in.Rig, in.At)
 			if err != nil {
-				return nil, huma.Error404NotFound("The plan does not have it.", &huma.ErrorDetail{Location: "query.rig", Message: "there is no such rig", Value: in.Rig})
+				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
 			}
 			return &cablesOutput{Body: cables}, nil
 		})

@@ -31,7 +31,6 @@ type WholePlan struct {
 	Shows    []Versioned[plan.Show]    `json:"shows"`
 	Undo     *store.Transaction        `json:"undo,omitempty" doc:"What undo would take back."`
 	Redo     *store.Transaction        `json:"redo,omitempty" doc:"What redo would do again."`
-	Zones    map[plan.ID][]plan.Zone   `json:"zones" doc:"By rig: where each node of its path stands."`
 	Keys     []VariableInfo            `json:"variables" doc:"Everything that recipes can set."`
 	Tapes    []string                  `json:"tapes" doc:"The tape colours, in the order they are offered."`
 }
@@ -89,10 +88,7 @@ func (s *Server) getPlan(ctx context.Context, _ *struct{}) (*planOutput, error) 
 	w := WholePlan{
 		Gear: versioned(p.Gear, versions), Sounds: versioned(p.Sounds, versions), Songs: versioned(p.Songs, versions),
 		SetLists: versioned(p.SetLists, versions), Rigs: versioned(p.Rigs, versions), Shows: versioned(p.Shows, versions),
-		Undo: undo, Redo: redo, Zones: map[plan.ID][]plan.Zone{}, Keys: []VariableInfo{}, Tapes: plan.Tapes(),
-	}
-	for i := range p.Rigs {
-		w.Zones[p.Rigs[i].ID] = p.Zones(&p.Rigs[i])
+		Undo: undo, Redo: redo, Keys: []VariableInfo{}, Tapes: plan.Tapes(),
 	}
 	for i := range p.Gear {
 		for _, v := range p.Gear[i].Variables() {
@@ -206,6 +202,7 @@ func (s *Server) getKinds(context.Context, *struct{}) (*kindsOutput, error) {
 type reachInput struct {
 	Rig     plan.ID `query:"rig" required:"true"`
 	SetList plan.ID `query:"set_list" required:"true"`
+	At      plan.ID `query:"destination" doc:"A destination of the rig; the rig as it stands when absent."`
 }
 
 type reachOutput struct{ Body *reach.Report }
@@ -239,16 +236,30 @@ func (s *Server) getAnyOrder(_ context.Context, in *reachInput) (*anyOrderOutput
 func (s *Server) has(in *reachInput) (*plan.Plan, error) {
 	p, _ := s.store.Plan()
 	var missing []error
-	if _, ok := p.FindRig(in.Rig); !ok {
-		missing = append(missing, &huma.ErrorDetail{Location: "query.rig", Message: "there is no such rig", Value: in.Rig})
-	}
+	missing = append(missing, missingRig(p, in.Rig, in.At)...)
 	if _, ok := p.FindSetList(in.SetList); !ok {
 		missing = append(missing, &huma.ErrorDetail{Location: "query.set_list", Message: "there is no such set list", Value: in.SetList})
 	}
 	if len(missing) > 0 {
 		return nil, huma.Error404NotFound("The plan does not have it.", missing...)
 	}
-	return p, nil
+	there, err := p.At(in.Rig, in.At)
+	if err != nil {
+		return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+	}
+	return there, nil
+}
+
+// missingRig says which of a rig and its destination the plan does not have.
+func missingRig(p *plan.Plan, rig, destination plan.ID) []error {
+	r, ok := p.FindRig(rig)
+	if !ok {
+		return []error{&huma.ErrorDetail{Location: "query.rig", Message: "there is no such rig", Value: rig}}
+	}
+	if _, ok := r.FindDestination(destination); destination != "" && !ok {
+		return []error{&huma.ErrorDetail{Location: "query.destination", Message: "the rig has no such destination", Value: destination}}
+	}
+	return nil
 }
 
 type usesInput struct {

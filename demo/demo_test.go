@@ -32,12 +32,25 @@ func TestVerdictsOfTheDemo(t *testing.T) {
 	p, err := plan.Decode(demo.File)
 	require.NoError(t, err)
 	var b strings.Builder
+	type stand struct {
+		rig, at plan.ID
+		name    string
+	}
+	var stands []stand
 	for _, r := range p.Rigs {
-		report, err := reach.Compute(p, r.ID, "quay-set")
+		stands = append(stands, stand{r.ID, "", r.Name})
+		for _, d := range r.Destinations {
+			stands = append(stands, stand{r.ID, d.ID, r.Name + " at " + d.Name})
+		}
+	}
+	for _, r := range stands {
+		there, err := p.At(r.rig, r.at)
+		require.NoError(t, err)
+		report, err := reach.Compute(there, r.rig, "quay-set")
 		require.NoError(t, err)
 		require.True(t, report.Exact)
 		n := report.Reach
-		fmt.Fprintf(&b, "%s: %d of %d; %d in time, %d tight, %d late, %d by hand, %d impossible\n", r.Name, n.Reached, n.Total, n.InTime, n.Tight, n.Late, n.ByHand, n.Impossible)
+		fmt.Fprintf(&b, "%s: %d of %d; %d in time, %d tight, %d late, %d by hand, %d impossible\n", r.name, n.Reached, n.Total, n.InTime, n.Tight, n.Late, n.ByHand, n.Impossible)
 		for _, c := range report.Changes {
 			var presses []string
 			for _, x := range c.Presses {

@@ -11,7 +11,7 @@ import (
 )
 
 func cablesCommand() *cobra.Command {
-	var rig string
+	var at rigFlags
 	var asJSON, asCSV bool
 	c := &cobra.Command{
 		Use: "cables FILE", Short: "Every cable of a rig, derived from its path", Args: cobra.ExactArgs(1),
@@ -20,11 +20,11 @@ func cablesCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			r, err := pick(p.Rigs, "rig", rig)
+			r, d, err := at.pick(p)
 			if err != nil {
 				return err
 			}
-			cables, err := path.DeriveCables(p, r.ID)
+			cables, err := path.DeriveCables(p, r.ID, d.ID)
 			if err != nil {
 				return err
 			}
@@ -37,7 +37,7 @@ func cablesCommand() *cobra.Command {
 			return printCables(cmd.OutOrStdout(), cables)
 		},
 	}
-	c.Flags().StringVar(&rig, "rig", "", "name or id of the rig")
+	at.register(c)
 	c.Flags().BoolVar(&asJSON, "json", false, "print the cables as JSON")
 	c.Flags().BoolVar(&asCSV, "csv", false, "print the cables as CSV")
 	c.MarkFlagsMutuallyExclusive("json", "csv")
@@ -51,11 +51,21 @@ func channels(r path.Run) string {
 	return "mono"
 }
 
+func yesNo(is bool) string {
+	if is {
+		return "yes"
+	}
+	return "no"
+}
+
 func printCables(w io.Writer, c *path.Cables) error {
 	for _, r := range c.Runs {
 		note := ""
 		if r.Assumed {
 			note = " (assumed)"
+		}
+		if r.YLead {
+			note += ", by a Y lead"
 		}
 		if _, err := fmt.Fprintf(w, "%s %s > %s %s: %.2f m%s, %s, %s level\n", r.From.Name, r.From.Jack, r.To.Name, r.To.Jack, r.LengthM, note, channels(r), r.Level); err != nil {
 			return err
@@ -76,9 +86,9 @@ func printCables(w io.Writer, c *path.Cables) error {
 // is led by an apostrophe, so that it stays text.
 func printCablesCSV(w io.Writer, c *path.Cables) error {
 	out := csv.NewWriter(w)
-	lines := [][]string{{"from", "jack", "to", "jack", "length m", "plugs", "channels", "level"}}
+	lines := [][]string{{"from", "jack", "to", "jack", "length m", "plugs", "channels", "level", "y lead"}}
 	for _, r := range c.Runs {
-		lines = append(lines, []string{asText(r.From.Name), asText(r.From.Jack), asText(r.To.Name), asText(r.To.Jack), fmt.Sprintf("%.2f", r.LengthM), r.Plugs, channels(r), r.Level})
+		lines = append(lines, []string{asText(r.From.Name), asText(r.From.Jack), asText(r.To.Name), asText(r.To.Jack), fmt.Sprintf("%.2f", r.LengthM), r.Plugs, channels(r), r.Level, yesNo(r.YLead)})
 	}
 	if err := out.WriteAll(lines); err != nil {
 		return fmt.Errorf("write CSV: %w", err)

@@ -64,6 +64,41 @@ func pick[T plan.Aggregate](list []T, what, name string) (T, error) {
 	return none, fmt.Errorf("there is no %s %q; there are %s", what, name, strings.Join(names, ", "))
 }
 
+// rigFlags are the flags that choose a rig and where it plugs in.
+type rigFlags struct{ rig, destination string }
+
+func (f *rigFlags) register(c *cobra.Command) {
+	c.Flags().StringVar(&f.rig, "rig", "", "name or id of the rig")
+	c.Flags().StringVar(&f.destination, "destination", "", "name or id of where it plugs in; the rig as it stands when absent")
+}
+
+// pick finds the rig and the destination that the flags name.
+func (f *rigFlags) pick(p *plan.Plan) (plan.Rig, plan.Destination, error) {
+	r, err := pick(p.Rigs, "rig", f.rig)
+	if err != nil || f.destination == "" {
+		return r, plan.Destination{}, err
+	}
+	var names []string
+	for _, d := range r.Destinations {
+		names = append(names, d.Name)
+		if string(d.ID) == f.destination || strings.EqualFold(d.Name, f.destination) {
+			return r, d, nil
+		}
+	}
+	if len(names) == 0 {
+		return r, plan.Destination{}, fmt.Errorf("%s has no destinations", r.Name)
+	}
+	return r, plan.Destination{}, fmt.Errorf("%s has no destination %q; it has %s", r.Name, f.destination, strings.Join(names, ", "))
+}
+
+// title names a rig and where it plugs in.
+func (f *rigFlags) title(r plan.Rig, d plan.Destination) string {
+	if d.ID == "" {
+		return r.Name
+	}
+	return r.Name + " at " + d.Name
+}
+
 func printJSON(cmd *cobra.Command, x any) error {
 	enc := json.NewEncoder(cmd.OutOrStdout())
 	enc.SetEscapeHTML(false)

@@ -11,7 +11,7 @@ import (
 )
 
 func orderCommand() *cobra.Command {
-	var rig string
+	var at rigFlags
 	var asJSON bool
 	c := &cobra.Command{
 		Use: "order FILE", Short: "What is wrong with the order of a chain, and the best order", Args: cobra.ExactArgs(1),
@@ -20,21 +20,21 @@ func orderCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			r, err := pick(p.Rigs, "rig", rig)
+			r, d, err := at.pick(p)
 			if err != nil {
 				return err
 			}
-			report, err := path.Judge(cmd.Context(), p, r.ID)
+			report, err := path.Judge(cmd.Context(), p, r.ID, d.ID)
 			if err != nil {
 				return err
 			}
 			if asJSON {
 				return printJSON(cmd, report)
 			}
-			return printOrder(cmd.OutOrStdout(), r.Name, report)
+			return printOrder(cmd.OutOrStdout(), at.title(r, d), report)
 		},
 	}
-	c.Flags().StringVar(&rig, "rig", "", "name or id of the rig")
+	at.register(c)
 	c.Flags().BoolVar(&asJSON, "json", false, "print the report as JSON")
 	return c
 }
@@ -47,7 +47,20 @@ func printOrder(w io.Writer, rig string, r *path.Report) error {
 		if f.Settled != "" {
 			kept = " (kept: " + f.Settled + ")"
 		}
-		fmt.Fprintf(&b, "  %g  %s had better come before %s: %s%s\n", f.Weight, f.Names[0], f.Names[1], f.Reason, kept)
+		mark := string(f.Gravity)
+		if f.Gravity == path.Preference {
+			mark = fmt.Sprintf("%g", f.Weight)
+		}
+		fmt.Fprintf(&b, "  %-6s  %s: %s%s\n", mark, f.Title, f.Reason, kept)
+		for _, x := range f.Figures {
+			fmt.Fprintf(&b, "          %s: %g %s\n", x.Name, x.Value, x.Unit)
+		}
+		for _, m := range f.Repairs {
+			fmt.Fprintf(&b, "          repair: %s, then %g\n", m.Words, m.Cost)
+		}
+		if f.Caution != "" {
+			fmt.Fprintf(&b, "          Caution: %s\n", f.Caution)
+		}
 	}
 	proof := "proven the least"
 	if !r.Best.Proven {
@@ -56,6 +69,9 @@ func printOrder(w io.Writer, rig string, r *path.Report) error {
 	fmt.Fprintf(&b, "best order costs %g, %s\n", r.Best.Cost, proof)
 	for i, m := range r.Best.Moves {
 		fmt.Fprintf(&b, "  %d. %s: %g\n", i+1, m.Words, m.Cost)
+	}
+	for _, k := range r.Kept {
+		fmt.Fprintf(&b, "kept as %s: %g, %.2f m of cable\n", k.Name, k.Cost, k.Cables)
 	}
 	for _, e := range r.Estimated {
 		fmt.Fprintln(&b, e)

@@ -11,7 +11,8 @@ import (
 )
 
 func reachCommand() *cobra.Command {
-	var rig, setList string
+	var at rigFlags
+	var setList string
 	var asJSON, anyOrder bool
 	c := &cobra.Command{
 		Use: "reach FILE", Short: "Which changes of the set can the player's feet make?", Args: cobra.ExactArgs(1),
@@ -21,12 +22,15 @@ func reachCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			r, err := pick(p.Rigs, "rig", rig)
+			r, d, err := at.pick(p)
 			if err != nil {
 				return err
 			}
 			l, err := pick(p.SetLists, "setlist", setList)
 			if err != nil {
+				return err
+			}
+			if p, err = p.At(r.ID, d.ID); err != nil {
 				return err
 			}
 			if anyOrder {
@@ -50,7 +54,7 @@ func reachCommand() *cobra.Command {
 			return printReach(cmd.OutOrStdout(), report)
 		},
 	}
-	c.Flags().StringVar(&rig, "rig", "", "name or id of the rig")
+	at.register(c)
 	c.Flags().StringVar(&setList, "setlist", "", "name or id of the set list")
 	c.Flags().BoolVar(&asJSON, "json", false, "print the report as JSON")
 	c.Flags().BoolVar(&anyOrder, "any-order", false, "count every song after every other instead of the written order")

@@ -13,7 +13,7 @@ import (
 func wired(t *testing.T, p *plan.Plan) []string {
 	t.Helper()
 	require.Empty(t, p.Validate())
-	c, err := DeriveCables(p, "rig")
+	c, err := DeriveCables(p, "rig", "")
 	require.NoError(t, err)
 	list := []string{}
 	for _, r := range c.Runs {
@@ -37,7 +37,7 @@ func TestCablesFollowThePath(t *testing.T) {
 			return q
 		}()), "preamp and power are joined inside")
 	assert.Empty(t, wired(t, chain(3)))
-	_, err := DeriveCables(p, "nope")
+	_, err := DeriveCables(p, "nope", "")
 	assert.ErrorContains(t, err, "no rig")
 }
 
@@ -59,7 +59,7 @@ func TestLengthsFollowTheFloor(t *testing.T) {
 	}
 	p.Rigs[0].Floor.Places = map[plan.ID]plan.Placement{"overdrive0": {X: 400}, "delay1": {X: 100}}
 	length := func() float64 {
-		c, err := DeriveCables(p, "rig")
+		c, err := DeriveCables(p, "rig", "")
 		require.NoError(t, err)
 		return c.Runs[0].LengthM
 	}
@@ -69,7 +69,7 @@ func TestLengthsFollowTheFloor(t *testing.T) {
 	p.Rigs[0].Floor.Places["overdrive0"] = plan.Placement{X: 400, Rotation: 90}
 	assert.InDelta(t, cut(250+50), length(), 1e-9, "turned a quarter, it is at the back")
 	p.Rigs[0].Floor.Places = nil
-	c, err := DeriveCables(p, "rig")
+	c, err := DeriveCables(p, "rig", "")
 	require.NoError(t, err)
 	assert.True(t, c.Runs[0].Assumed)
 }
@@ -78,12 +78,12 @@ func TestLevelAndStereo(t *testing.T) {
 	p := chain(3, "preamp", "pingpong", "reverb", "power")
 	p.Gear[0].Loop.LevelDB = ptr(4.0)
 	p.Gear[2].Blocks[0].Inputs, p.Gear[2].Blocks[0].Outputs = "stereo", "stereo"
-	c, err := DeriveCables(p, "rig")
+	c, err := DeriveCables(p, "rig", "")
 	require.NoError(t, err)
-	assert.Equal(t, []string{"line", "instrument", "line"}, []string{c.Runs[0].Level, c.Runs[1].Level, c.Runs[2].Level})
+	assert.Equal(t, []string{"line", "line", "line"}, []string{c.Runs[0].Level, c.Runs[1].Level, c.Runs[2].Level}, "what a box is fed it passes on")
 	assert.Equal(t, []bool{false, true, false}, []bool{c.Runs[0].Stereo, c.Runs[1].Stereo, c.Runs[2].Stereo})
 	p.Gear[0].Loop.LevelDB = nil
-	c, err = DeriveCables(p, "rig")
+	c, err = DeriveCables(p, "rig", "")
 	require.NoError(t, err)
 	require.Len(t, c.Assumed, 1)
 	assert.Contains(t, c.Assumed[0], "not known")

@@ -31,10 +31,10 @@ func rules(side map[string]string, stereo bool) []rule {
 	modulation := []plan.Effect{plan.EffectChorus, plan.EffectFlanger, plan.EffectTremolo, plan.EffectPhaser, plan.EffectVibe, plan.EffectRotary}
 	list := []rule{
 		{"looper-last", 5, "else the loop changes with the channel", "", plainly(func(a, b *stop) bool {
-			return b.is(plan.EffectLooper) && !a.is(plan.EffectLooper, plan.EffectPower, plan.EffectCab)
+			return b.is(plan.EffectLooper) && !a.is(plan.EffectLooper, plan.EffectPower, plan.EffectCab, plan.EffectRadio) && !a.ends() && !a.joint
 		})},
 		{"stereo-after-mono", 5, "the second side is lost", "", plainly(func(a, b *stop) bool {
-			return stereo && a.monoOnly() && b.stereoOut()
+			return stereo && a.monoOnly() && !a.is(plan.EffectTuner, plan.EffectRadio) && b.stereoOut()
 		})},
 		{"pitch-before-gain", 4, "tracking wants one clean note", "", shared(func(a, b *stop) bool {
 			return a.is(plan.EffectPitch, plan.EffectOctave) && b.isGain()

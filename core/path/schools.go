@@ -73,7 +73,7 @@ func sides(r *plan.Rig) map[string]string {
 func schoolRules(side map[string]string) []rule {
 	volume := func(s *stop) bool { return s.is(plan.EffectVolume) }
 	compressor := func(s *stop) bool { return s.is(plan.EffectCompressor) }
-	boost := func(s *stop) bool { return s.is(plan.EffectBoost) }
+	boost := func(s *stop) bool { return s.is(plan.EffectBoost) && !s.lane } // one in a lane drives what is in the lane
 	sweep := func(s *stop) bool { return s.is(plan.EffectVibe, plan.EffectPhaser) }
 	drive := func(s *stop) bool { return s.isDrive() }
 	time := func(s *stop) bool { return s.is(plan.EffectDelay, plan.EffectReverb) && !s.isAmp() }
@@ -103,7 +103,7 @@ func schoolRules(side map[string]string) []rule {
 	either("time-effects", "loop", "preamp-before-time", "distorted repeats smear together", "time-before-preamp", "the smear is wanted, or the amp is clean", 5, ampDrive, time)
 	if side["tuner"] == "first" {
 		list = append(list, rule{"tuner-first", 2, "it sees the clean guitar", "tuner", plainly(func(a, b *stop) bool {
-			return a.is(plan.EffectTuner) && !b.is(plan.EffectTuner, plan.EffectRadio) && !b.lowFuzz()
+			return a.is(plan.EffectTuner) && !a.tapped && !b.is(plan.EffectTuner, plan.EffectRadio) && !b.lowFuzz() && !b.joint
 		})})
 	}
 	return list

@@ -3,9 +3,12 @@ package path
 import (
 	"context"
 	"math"
+	"slices"
+
+	"envex/core/plan"
 )
 
-// maxExact is the most stops for which the best order is found exactly: 2^20 sets.
+// maxExact is the most stops in a knot for which the best order is found exactly: 2^20 sets.
 const maxExact = 20
 
 // problem is a linear-ordering problem: cost[i][j] is what it costs that i comes before j,
@@ -20,7 +23,7 @@ type problem struct {
 // ties: even with every pair of maxStops inverted, inversions do not add up to a hundredth.
 const (
 	hundredth = 10_000
-	maxStops  = 64
+	maxStops  = plan.MaxStops
 )
 
 func units(weight float64) int64 { return int64(math.Round(weight*100)) * hundredth }
@@ -69,6 +72,105 @@ func (p *problem) bound() int64 {
 	return sum
 }
 
+// solve finds the cheapest order of all stops. It is proven least where every knot has at
+// most maxExact stops; beyond that it is the best a descent from the present order finds.
+func (p *problem) solve(ctx context.Context) (order []int, proven bool, err error) {
+	proven = true
+	for _, knot := range p.knots() {
+		if err := ctx.Err(); err != nil {
+			return nil, false, err
+		}
+		sub := p.within(knot)
+		var found []int
+		var ok bool
+		if len(knot) > maxExact {
+			if found, err = sub.descend(ctx, sub.present()); err == nil {
+				ok, proven = true, proven && sub.total(found) == sub.bound()
+			}
+		} else {
+			found, ok, err = sub.exact(ctx)
+		}
+		if err != nil {
+			return nil, false, err
+		}
+		if !ok { // what cannot be changed contradicts itself
+			return p.present(), false, nil
+		}
+		for _, x := range found {
+			order = append(order, knot[x])
+		}
+	}
+	return order, proven, nil
+}
+
+func (p *problem) present() []int {
+	order := make([]int, p.n())
+	for i := range order {
+		order[i] = i
+	}
+	return order
+}
+
+// knots parts the stops so that every stop of one knot had better, or has to, come before
+// every stop of the next: then the best order is the best of each knot, one after the other,
+// because each pair between knots is at its cheaper way round. They are the strongly
+// connected components of the tournament of pairs; a set is a union of the first of them when
+// its stops win against all others, which their numbers of wins alone tell (Landau 1953).
+func (p *problem) knots() [][]int {
+	n := p.n()
+	wins := make([]int, n)
+	for i := range n {
+		for k := i + 1; k < n; k++ {
+			if p.before(i, k) {
+				wins[i]++
+			} else {
+				wins[k]++
+			}
+		}
+	}
+	sorted := p.present()
+	slices.SortStableFunc(sorted, func(a, b int) int { return wins[b] - wins[a] })
+	var knots [][]int
+	from, sum := 0, 0
+	for x, i := range sorted {
+		sum += wins[i]
+		k := x + 1
+		if sum == k*(k-1)/2+k*(n-k) {
+			knot := slices.Clone(sorted[from:k])
+			slices.Sort(knot)
+			knots = append(knots, knot)
+			from = k
+		}
+	}
+	return knots
+}
+
+// before reports whether stop i has to, or had better, come before stop k. There are no ties.
+func (p *problem) before(i, k int) bool {
+	switch {
+	case p.precedes[k]&(1<<i) != 0:
+		return true
+	case p.precedes[i]&(1<<k) != 0:
+		return false
+	}
+	return p.cost[i][k] < p.cost[k][i]
+}
+
+// within is the problem of some of the stops alone.
+func (p *problem) within(stops []int) *problem {
+	sub := &problem{cost: make([][]int64, len(stops)), precedes: make([]uint64, len(stops))}
+	for x, i := range stops {
+		sub.cost[x] = make([]int64, len(stops))
+		for y, k := range stops {
+			sub.cost[x][y] = p.cost[i][k]
+			if p.precedes[k]&(1<<i) != 0 {
+				sub.precedes[y] |= 1 << x
+			}
+		}
+	}
+	return sub
+}
+
 // exact finds the cheapest order by dynamic programming over sets: the cheapest way to
 // begin with the stops of a set does not depend on what follows. It gives false when no
 // order is allowed.
@@ -77,6 +179,9 @@ func (p *problem) bound() int64 {
 // two tables, one for each half of the stops.
 func (p *problem) exact(ctx context.Context) ([]int, bool, error) {
 	n := p.n()
+	if n == 1 {
+		return []int{0}, true, nil
+	}
 	low := n / 2
 	tables := [2][][]int64{p.columns(0, low), p.columns(low, n)}
 	best := make([]int64, 1<<n)

@@ -12,8 +12,12 @@ type stop struct {
 	gear   *plan.Gear
 	block  *plan.Block
 	name   string
-	loop   int
 	pinned bool
+	after  plan.Key // the earlier stop it listens to
+	tapped bool     // it stands in a lane that does not come back to the main path
+	joint  bool     // it divides or joins lanes
+	lane   bool     // it stands in a lane
+	sums   bool     // the player takes one side, or the sum, of what is stereo at its input
 	zone   plan.Zone
 	time   float64 // a delay's time in ms; 0 where it is not known
 	dirt   float64 // of a preamp: how much dirt the recipes take from it, 0 to 1
@@ -74,40 +78,77 @@ func (s *stop) buffers() bool {
 	case plan.BufferedBypass:
 		return true
 	case plan.AlwaysOn:
-		return !s.is(plan.EffectVolume, plan.EffectPreamp, plan.EffectPower)
+		return !s.block.Passive && !s.is(plan.EffectVolume, plan.EffectPreamp, plan.EffectPower, plan.EffectSpeaker, plan.EffectLoad)
 	}
 	return false
 }
 
+// monoOnly reports whether a second side ends at the stop, wherever in the chain that is.
 func (s *stop) monoOnly() bool {
-	return s.block.Inputs != "stereo" && s.block.Outputs != "stereo" && !s.isAmp()
+	return s.block.Inputs != "stereo" && s.block.Outputs != "stereo" && !s.isAmp() && !s.ends() && !s.joint && !s.sums
 }
+
+// ends reports whether the stop is where a chain is handed on: to a speaker, a load or a line.
+func (s *stop) ends() bool { return s.is(plan.EffectDI, plan.EffectSpeaker, plan.EffectLoad) }
 
 func (s *stop) stereoOut() bool { return s.block.Outputs == "stereo" }
 
 func (s *stop) isAmp() bool { return s.gear.Kind == plan.Amp }
 
-// stopsOf reads the chain of a rig. Nodes that are no stops are left out.
+// stopsOf reads the stops of a path, splits included, in signal order.
 func stopsOf(p *plan.Plan, r *plan.Rig) []*stop {
-	zones := p.Zones(r)
-	var list []*stop
-	for i, n := range r.Path {
-		g, ok := p.FindGear(n.Stop.Gear())
-		if !ok {
+	c := &chainStops{plan: p, rig: r, zones: p.Zones(r.Path)}
+	c.read(r.Path, false, false)
+	return c.list
+}
+
+type chainStops struct {
+	plan  *plan.Plan
+	rig   *plan.Rig
+	zones map[plan.Key]plan.Zone
+	list  []*stop
+}
+
+func (c *chainStops) read(nodes []plan.Node, tapped, lane bool) {
+	for _, n := range nodes {
+		if n.Split == nil {
+			if s := c.add(n.Stop); s != nil {
+				s.pinned, s.after, s.tapped, s.lane = n.Pinned, n.KeyIn, tapped, lane
+				s.zone, s.sums = c.zones[n.Stop], n.Takes != ""
+			}
 			continue
 		}
-		b, ok := g.FindBlock(plan.ID(n.Stop.Rest()))
-		if !ok {
-			continue
+		joint := func(key plan.Key) {
+			if s := c.add(key); s != nil {
+				s.joint, s.zone, s.tapped, s.pinned = true, c.zones[n.ID()], tapped, n.Pinned
+			}
 		}
-		s := &stop{key: n.Stop, gear: g, block: b, name: g.StopName(b), loop: n.Loop, pinned: n.Pinned, zone: zones[i]}
-		s.time = delayTime(r, s)
-		if s.is(plan.EffectPreamp) {
-			s.dirt = preampDirt(r, s)
+		joint(n.Split.Divider())
+		for _, inner := range n.Split.Lanes {
+			c.read(inner.Nodes, tapped || n.Split.Kind == plan.SplitTap, true)
 		}
-		list = append(list, s)
+		if n.Split.To != n.Split.Divider() {
+			joint(n.Split.To)
+		}
 	}
-	return list
+}
+
+func (c *chainStops) add(key plan.Key) *stop {
+	g, ok := c.plan.FindGear(key.Gear())
+	if !ok {
+		return nil
+	}
+	b, ok := g.FindBlock(plan.ID(key.Rest()))
+	if !ok {
+		return nil
+	}
+	s := &stop{key: key, gear: g, block: b, name: g.StopName(b)}
+	s.time = delayTime(c.rig, s)
+	if s.is(plan.EffectPreamp) {
+		s.dirt = preampDirt(c.rig, s)
+	}
+	c.list = append(c.list, s)
+	return s
 }
 
 // delayTime is the time the rig's base setting gives a delay, in ms.
@@ -176,11 +217,21 @@ func recipeDirt(r *plan.Rig, rec *plan.Recipe, s *stop) float64 {
 	return knob
 }
 
-// carriesStereo reports whether a second side has anywhere to go: a chain into one mono
-// power section loses it in any order.
-func carriesStereo(stops []*stop) bool {
-	for _, s := range stops {
-		if s.is(plan.EffectPower) && s.block.Inputs != "stereo" {
+// carriesStereo reports whether a second side has anywhere to go: a path into one mono power
+// section, or into one mono line, loses it in any order.
+func carriesStereo(p *plan.Plan, nodes []plan.Node, d *plan.Destination) bool {
+	if d != nil && d.Kind == plan.MonoDI {
+		return false
+	}
+	for _, n := range nodes {
+		if n.Split != nil && n.Split.Kind == plan.SplitLeftRight {
+			return true
+		}
+		g, ok := p.FindGear(n.Stop.Gear())
+		if !ok {
+			continue
+		}
+		if b, ok := g.FindBlock(plan.ID(n.Stop.Rest())); ok && b.Effect == plan.EffectPower && b.Inputs != "stereo" {
 			return false
 		}
 	}

@@ -37,6 +37,8 @@ type Gear struct {
 	WeightG      *float64     `json:"weight_g,omitempty" minimum:"0" maximum:"200000"`
 	Power        *PowerDraw   `json:"power,omitempty"`
 	Loop         *AmpLoop     `json:"loop,omitempty" doc:"The effects loop of an amp; absent when it has none."`
+	SpeakerOut   *SpeakerOut  `json:"speaker_out,omitempty" doc:"Of an amp; absent when it is not known."`
+	Switcher     *Switcher    `json:"switcher,omitempty" doc:"The loops of a loop switcher."`
 	Pickups      []Pickup     `json:"pickups,omitempty"`
 	MIDI         *MIDIPort    `json:"midi,omitempty"`
 }
@@ -53,6 +55,8 @@ type Jack struct {
 	ID   ID     `json:"id"`
 	Name string `json:"name,omitempty"`
 	Side string `json:"side,omitempty" enum:"left,right,top,front,back"`
+
+	Block ID `json:"block,omitempty" doc:"The block it belongs to, in a box whose blocks can stand apart."`
 }
 
 // PowerDraw is what a thing asks of its supply.
@@ -69,6 +73,31 @@ type PowerDraw struct {
 type AmpLoop struct {
 	Kind    string   `json:"kind" enum:"series,parallel"`
 	LevelDB *float64 `json:"level_db,omitempty" minimum:"-40" maximum:"24" doc:"Nominal level in dBu."`
+}
+
+// SpeakerOut is the speaker output of an amp's power section.
+type SpeakerOut struct {
+	Internal bool      `json:"internal,omitempty" doc:"A speaker of its own is wired to it."`
+	Valve    bool      `json:"valve,omitempty" doc:"A valve power section, which is destroyed without a load."`
+	Ohms     []float64 `json:"ohms,omitempty" doc:"Loads it may drive."`
+}
+
+// Switcher is a box that takes loops of other boxes in and out of the chain.
+type Switcher struct {
+	Loops    []SwitcherLoop `json:"loops"`
+	Reorders bool           `json:"reorders,omitempty" doc:"It can put its loops in any order."`
+}
+
+// SwitcherLoop is one loop: loops are numbered from 1, as they stand in the list.
+type SwitcherLoop struct {
+	Name   string `json:"name,omitempty"`
+	Stereo bool   `json:"stereo,omitempty"`
+	Break  bool   `json:"break,omitempty" doc:"The chain can leave the switcher before this loop and come back: a split input, an insert."`
+}
+
+// HasLoop reports whether the gear is a switcher with loop k.
+func (g *Gear) HasLoop(k int) bool {
+	return g.Switcher != nil && k >= 1 && k <= len(g.Switcher.Loops)
 }
 
 // Pickup is a guitar pickup as a source: resistance and inductance in series, capacitance across.
@@ -121,6 +150,8 @@ const (
 	EffectMixer      Effect = "mixer"
 	EffectAcoustic   Effect = "acoustic"
 	EffectRadio      Effect = "radio"
+	EffectSpeaker    Effect = "speaker"
+	EffectLoad       Effect = "load"
 )
 
 // Bypass is what a block does to the signal when it is off.
@@ -138,7 +169,7 @@ const (
 type Block struct {
 	ID       ID       `json:"id"`
 	Name     string   `json:"name"`
-	Effect   Effect   `json:"effect" enum:"tuner,volume,wah,pitch,octave,compressor,gate,boost,overdrive,distortion,fuzz,eq,vibe,phaser,chorus,flanger,tremolo,rotary,delay,reverb,looper,preamp,power,cab,buffer,di,splitter,mixer,acoustic,radio"`
+	Effect   Effect   `json:"effect" enum:"tuner,volume,wah,pitch,octave,compressor,gate,boost,overdrive,distortion,fuzz,eq,vibe,phaser,chorus,flanger,tremolo,rotary,delay,reverb,looper,preamp,power,cab,buffer,di,splitter,mixer,acoustic,radio,speaker,load"`
 	Inputs   string   `json:"inputs,omitempty" enum:"mono,stereo" doc:"Mono when absent."`
 	Outputs  string   `json:"outputs,omitempty" enum:"mono,stereo" doc:"Mono when absent."`
 	Bypass   Bypass   `json:"bypass" enum:"true,buffered,always"`
@@ -146,9 +177,15 @@ type Block struct {
 	Trails   bool     `json:"trails,omitempty" doc:"It rings on after it is switched off."`
 	RingS    *float64 `json:"ring_s,omitempty" minimum:"0" maximum:"60" doc:"How long it rings on, in seconds; 3 when absent."`
 	Rocker   bool     `json:"rocker,omitempty" doc:"It is played with the foot: a wah, a volume pedal."`
-	InputOhm *float64 `json:"input_ohm,omitempty" minimum:"0" maximum:"100000000"`
+	InputOhm *float64 `json:"input_ohm,omitempty" minimum:"0" maximum:"100000000" doc:"Of a speaker or a load, what it is rated as."`
 	OutOhm   *float64 `json:"output_ohm,omitempty" minimum:"0" maximum:"10000000"`
-	Level    string   `json:"level,omitempty" enum:"instrument,line,speaker" doc:"The level it is made for; instrument when absent."`
+	Level    string   `json:"level,omitempty" enum:"instrument,line,speaker,any" doc:"The level it is made for; instrument when absent."`
+	OutLevel string   `json:"out_level,omitempty" enum:"instrument,line,speaker" doc:"The level it gives; that at its input when absent."`
+
+	LatencyMS *float64 `json:"latency_ms,omitempty" minimum:"0" maximum:"1000" doc:"How late the dry signal comes out of it."`
+	Inverts   bool     `json:"inverts,omitempty" doc:"It turns the polarity round while it is on."`
+	Passive   bool     `json:"passive,omitempty" doc:"Only wire, pots or a transformer: no supply and no buffer."`
+	Isolated  bool     `json:"isolated,omitempty" doc:"Its output has no ground in common with its input; of a splitter, every output but the first."`
 
 	Controls []Control `json:"controls,omitempty"`
 }

@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"reflect"
+	"slices"
 	"strings"
 )
 
@@ -51,8 +52,8 @@ func (p *Plan) Merge(file *Plan, resolve map[ID]Resolution, newID func() ID) (*M
 		if own.AggregateKind() != a.AggregateKind() || resolve[a.AggregateID()] == Copy {
 			rename[a.AggregateID()] = newID()
 			if r, ok := a.(Rig); ok {
-				for _, rec := range r.Recipes {
-					rename[rec.ID] = newID()
+				for _, id := range r.innerIDs() {
+					rename[id] = newID()
 				}
 			}
 			continue
@@ -80,6 +81,24 @@ func (p *Plan) Merge(file *Plan, resolve map[ID]Resolution, newID func() ID) (*M
 		}
 	}
 	return m, nil
+}
+
+// innerIDs are the ids within a rig that are unique in the whole file: its recipes and its
+// destinations with theirs.
+func (r *Rig) innerIDs() []ID {
+	var ids []ID
+	for _, rec := range r.Recipes {
+		ids = append(ids, rec.ID)
+	}
+	for _, d := range r.Destinations {
+		ids = append(ids, d.ID)
+		for _, rec := range d.Recipes {
+			if !slices.Contains(ids, rec.ID) {
+				ids = append(ids, rec.ID)
+			}
+		}
+	}
+	return ids
 }
 
 // same reports whether two aggregates would be written alike.
@@ -152,7 +171,7 @@ func isLocal(t reflect.Type, field string) bool {
 	case reflect.TypeFor[Gear]():
 		return field != "ID"
 	case reflect.TypeFor[Sound](), reflect.TypeFor[Song](), reflect.TypeFor[SetList](),
-		reflect.TypeFor[Rig](), reflect.TypeFor[Show](), reflect.TypeFor[Recipe]():
+		reflect.TypeFor[Rig](), reflect.TypeFor[Show](), reflect.TypeFor[Recipe](), reflect.TypeFor[Destination]():
 		return false
 	}
 	return field == "ID" || field == "Switch"

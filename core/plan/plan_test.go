@@ -89,8 +89,6 @@ func TestValidateNamesEachFaultByItsPath(t *testing.T) {
 		"section's own tempo":    {func(p *plan.Plan) { p.Songs[0].Sections[0].Tempo = &plan.Tempo{BPM: 19} }, "songs[0].sections[0].tempo.bpm", "outside"},
 		"meter of thirds":        {func(p *plan.Plan) { p.Songs[0].Meter.Unit = 3 }, "songs[0].meter.unit", "no note"},
 		"a key from later on":    {func(p *plan.Plan) { p.Rigs[0].Path[0].KeyIn = "echo/delay" }, "rigs[0].path[0].key", "not an earlier stop"},
-		"split":                  {func(p *plan.Plan) { p.Rigs[0].Path[0] = plan.Node{Split: &plan.Split{ID: "x", Kind: "copy"}} }, "rigs[0].path[0].split", "splits cannot"},
-		"destination":            {func(p *plan.Plan) { p.Rigs[0].Destinations = []plan.Destination{{ID: "d", Name: "d", Kind: "mono-di"}} }, "rigs[0].destinations[0]", "destinations cannot"},
 		"same id twice":          {func(p *plan.Plan) { p.Sounds[0].ID = "rig" }, "rigs[0].id", "used by"},
 		"bad id":                 {func(p *plan.Plan) { p.Sounds[0].ID = "a/b" }, "sounds[0].id", "not an id"},
 		"no name":                {func(p *plan.Plan) { p.Gear[1].Name = " " }, "gear[1].name", "name is needed"},
@@ -179,7 +177,7 @@ func TestZonesFollowTheAmp(t *testing.T) {
 	r := &p.Rigs[0]
 	r.Path = []plan.Node{{Stop: "amber/drive"}, {Stop: "combo/preamp"}, {Stop: "echo/delay"}, {Stop: "combo/power"}}
 	require.Empty(t, p.Validate())
-	assert.Equal(t, []plan.Zone{plan.FrontOfAmp, plan.FrontOfAmp, plan.InTheLoop, plan.Out}, p.Zones(r))
+	assert.Equal(t, map[plan.Key]plan.Zone{"amber/drive": plan.FrontOfAmp, "combo/preamp": plan.FrontOfAmp, "echo/delay": plan.InTheLoop, "combo/power": plan.Out}, p.Zones(r.Path))
 }
 
 func TestUsesNameThePlaces(t *testing.T) {

@@ -46,22 +46,18 @@ func rigReferences(r *Rig, add func(ID, string, ...any)) {
 	for _, id := range r.Guitars {
 		add(id, "plugs in")
 	}
-	for _, key := range r.Stops() {
-		add(key.Gear(), "in the chain")
+	pathReferences(r.Path, "in the chain", add)
+	settingReferences(r.Base, r.Recipes, add)
+	for _, o := range r.Orders {
+		pathReferences(o.Path, "in the order kept as "+o.Name, add)
 	}
-	walkNodes(r.Path, func(n *Node) { add(n.KeyIn.Gear(), "in the chain") })
-	for _, key := range sortedMapKeys(r.Base) {
-		add(key.Gear(), "base settings")
+	for _, d := range r.Destinations {
+		add(d.Amp, "at %s", d.Name)
+		pathReferences(d.Path, "in the chain at "+d.Name, add)
+		settingReferences(d.Base, d.Recipes, add)
 	}
-	for _, rec := range r.Recipes {
-		add(rec.Sound, "a recipe makes it")
-		add(rec.Guitar, "a recipe")
-		for _, key := range sortedMapKeys(rec.Values) {
-			add(key.Gear(), "a recipe")
-		}
-		for _, key := range rec.Rockers {
-			add(key.Gear(), "a recipe")
-		}
+	for _, h := range r.Held {
+		add(h.Switcher, "a loop that is held on")
 	}
 	for _, id := range sortedMapKeys(r.Presets) {
 		add(id, "presets")
@@ -105,6 +101,35 @@ func rigReferences(r *Rig, add func(ID, string, ...any)) {
 	}
 }
 
+func pathReferences(path []Node, where string, add func(ID, string, ...any)) {
+	for _, key := range StopsIn(path) {
+		add(key.Gear(), "%s", where)
+	}
+	walkNodes(path, func(n *Node) {
+		add(n.KeyIn.Gear(), "%s", where)
+		add(n.Switcher, "%s", where)
+		if n.Split != nil {
+			add(n.Split.From.Gear(), "%s", where)
+		}
+	})
+}
+
+func settingReferences(base map[Key]Value, recipes []Recipe, add func(ID, string, ...any)) {
+	for _, key := range sortedMapKeys(base) {
+		add(key.Gear(), "base settings")
+	}
+	for _, rec := range recipes {
+		add(rec.Sound, "a recipe makes it")
+		add(rec.Guitar, "a recipe")
+		for _, key := range sortedMapKeys(rec.Values) {
+			add(key.Gear(), "a recipe")
+		}
+		for _, key := range rec.Rockers {
+			add(key.Gear(), "a recipe")
+		}
+	}
+}
+
 // Use is one thing that mentions another and would be broken without it.
 type Use struct {
 	Kind  AggregateKind `json:"kind"`
@@ -121,8 +146,8 @@ func (u Use) String() string { return u.Name + ": " + u.Where }
 func (p *Plan) Uses(id ID) []Use {
 	targets := map[ID]bool{id: true}
 	if r, ok := p.FindRig(id); ok {
-		for _, rec := range r.Recipes {
-			targets[rec.ID] = true
+		for _, inner := range r.innerIDs() {
+			targets[inner] = true
 		}
 	}
 	var uses []Use
@@ -149,8 +174,8 @@ func (p *Plan) Bundle(ids ...ID) (*Plan, error) {
 	for _, a := range p.All() {
 		byID[a.AggregateID()] = a
 		if r, ok := a.(Rig); ok {
-			for _, rec := range r.Recipes {
-				byID[rec.ID] = r
+			for _, id := range r.innerIDs() {
+				byID[id] = r
 			}
 		}
 	}

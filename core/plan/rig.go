@@ -41,6 +41,8 @@ type Rig struct {
 	PowerPlan    []PowerFeed   `json:"power,omitempty"`
 	Schools      []School      `json:"schools,omitempty"`
 	Settled      []Settled     `json:"settled,omitempty" doc:"Findings the player has answered."`
+	Held         []HeldLoop    `json:"held,omitempty" doc:"Loops of a switcher that are on all night."`
+	Orders       []KeptOrder   `json:"orders,omitempty" doc:"Other orders of the chain, kept to compare."`
 	Profile      FootProfile   `json:"profile"`
 	Destinations []Destination `json:"destinations,omitempty"`
 }
@@ -60,25 +62,65 @@ type Program struct {
 
 // Node is one place in the path: a stop or a split.
 type Node struct {
-	Stop   Key    `json:"stop,omitempty" doc:"gear/block"`
-	Split  *Split `json:"split,omitempty"`
-	Loop   int    `json:"loop,omitempty" minimum:"0" maximum:"64" doc:"The switcher loop it stands in."`
-	Pinned bool   `json:"pinned,omitempty" doc:"Nothing is to cross it."`
-	KeyIn  Key    `json:"key,omitempty" doc:"The earlier stop it listens to, as a gate does."`
+	Stop     Key    `json:"stop,omitempty" doc:"gear/block"`
+	Split    *Split `json:"split,omitempty"`
+	Switcher ID     `json:"switcher,omitempty" doc:"The loop switcher it stands in, if any."`
+	Loop     int    `json:"loop,omitempty" minimum:"0" maximum:"64" doc:"The loop of the switcher it stands in."`
+	Pinned   bool   `json:"pinned,omitempty" doc:"Nothing is to cross it."`
+	KeyIn    Key    `json:"key,omitempty" doc:"The earlier stop it listens to, as a gate does."`
+	Takes    string `json:"takes,omitempty" enum:"sum,left" doc:"What a mono input takes of a stereo signal: both sides summed, or the left alone. Absent when nobody has said."`
 }
+
+// ID is the node's name in lists of an order: the stop's key, or the split's id.
+func (n Node) ID() Key {
+	if n.Split != nil {
+		return Key(n.Split.ID)
+	}
+	return n.Stop
+}
+
+// The kinds of split.
+const (
+	SplitTap       = "tap"        // a lane from a named jack; the main path goes on
+	SplitCopy      = "copy"       // every lane gets the whole signal
+	SplitLeftRight = "left-right" // the first lane gets the left side, the second the right
+	SplitCrossfade = "crossfade"  // a control fades between the lanes
+	SplitAB        = "AB"         // a switch chooses the lane
+)
+
+// The ways lanes come together again. A split without a join ends the path.
+const (
+	JoinSum       = "sum"       // added up
+	JoinStereo    = "stereo"    // the first lane becomes the left side, the second the right
+	JoinCrossfade = "crossfade" // a control fades between the lanes
+)
 
 // Split is where the signal divides into lanes.
 type Split struct {
 	ID    ID     `json:"id"`
 	Kind  string `json:"kind" enum:"tap,copy,left-right,crossfade,AB"`
+	From  Key    `json:"from,omitempty" doc:"What divides the signal: the jack of a tap (gear/jack), else the block of a splitter (gear/block). Absent for a plain Y lead, or for the two outputs of the stop before."`
 	Lanes []Lane `json:"lanes"`
 	Join  string `json:"join,omitempty" enum:"sum,stereo,crossfade" doc:"Absent when each lane ends on its own."`
+	To    Key    `json:"to,omitempty" doc:"The block of a mixer that joins the lanes (gear/block). Absent for a plain Y lead, or for the two inputs of the next stop."`
 }
 
 // Lane is one of the paths of a split.
 type Lane struct {
 	Name  string `json:"name,omitempty"`
 	Nodes []Node `json:"nodes,omitempty"`
+}
+
+// HeldLoop is a loop of a switcher that is on all night.
+type HeldLoop struct {
+	Switcher ID  `json:"switcher"`
+	Loop     int `json:"loop" minimum:"1" maximum:"64"`
+}
+
+// KeptOrder is another order of the chain, kept to compare.
+type KeptOrder struct {
+	Name string `json:"name"`
+	Path []Node `json:"path,omitempty"`
 }
 
 // Recipe is how a rig makes one sound. A variable it does not name keeps the rig's base
@@ -138,16 +180,4 @@ type School struct {
 type Settled struct {
 	Finding string `json:"finding"`
 	Reason  string `json:"reason"`
-}
-
-// Destination is a named overlay on a rig for where it plugs in.
-type Destination struct {
-	ID       ID            `json:"id"`
-	Name     string        `json:"name"`
-	Kind     string        `json:"kind" enum:"own-amp,hired-amp,two-amps,stereo-di,mono-di,headphones"`
-	Amp      ID            `json:"amp,omitempty"`
-	Path     []Node        `json:"path,omitempty"`
-	Recipes  []Recipe      `json:"recipes,omitempty"`
-	MonoLine string        `json:"mono_line,omitempty" enum:"external-sum,left-sums,left-alone"`
-	Base     map[Key]Value `json:"base,omitempty"`
 }

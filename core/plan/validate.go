@@ -65,6 +65,13 @@ func newValidator(p *Plan) *validator {
 		for _, rec := range r.Recipes {
 			v.recipes[rec.ID] = rec.Sound
 		}
+		for _, d := range r.Destinations {
+			for _, rec := range d.Recipes {
+				if _, own := v.recipes[rec.ID]; !own {
+					v.recipes[rec.ID] = rec.Sound
+				}
+			}
+		}
 	}
 	return v
 }
@@ -98,6 +105,19 @@ func (v *validator) ids() {
 		check(at("rigs", i), r.ID)
 		for j, rec := range r.Recipes {
 			check(at(dot(at("rigs", i), "recipes"), j), rec.ID)
+		}
+		own := map[ID]bool{}
+		for _, rec := range r.Recipes {
+			own[rec.ID] = true
+		}
+		for j, d := range r.Destinations {
+			dp := at(dot(at("rigs", i), "destinations"), j)
+			check(dp, d.ID)
+			for k, rec := range d.Recipes {
+				if !own[rec.ID] {
+					check(at(dot(dp, "recipes"), k), rec.ID)
+				}
+			}
 		}
 	}
 	for i, s := range v.plan.Shows {
@@ -233,11 +253,13 @@ func (v *validator) show(path string, s *Show) {
 	if _, ok := v.plan.FindSetList(s.SetList); !ok {
 		v.problems.add(dot(path, "set_list"), "there is no set list %q", s.SetList)
 	}
-	if _, ok := v.plan.FindRig(s.Rig); !ok {
+	r, ok := v.plan.FindRig(s.Rig)
+	if !ok {
 		v.problems.add(dot(path, "rig"), "there is no rig %q", s.Rig)
-	}
-	if s.Destination != "" {
-		v.problems.add(dot(path, "destination"), "destinations cannot be computed yet; leave this out")
+	} else if s.Destination != "" {
+		if _, ok := r.FindDestination(s.Destination); !ok {
+			v.problems.add(dot(path, "destination"), "%s has no destination %q", r.Name, s.Destination)
+		}
 	}
 	for name, notes := range map[string][]Note{"faults": s.Faults, "fixes": s.Fixes} {
 		for i, n := range notes {

@@ -24,8 +24,31 @@ func (v *validator) gear(path string, g *Gear) {
 	}
 	if g.Kind == Amp {
 		v.ampSections(path, g)
-	} else if g.Loop != nil {
-		v.problems.add(dot(path, "loop"), "only an amp has an effects loop")
+	} else {
+		if g.Loop != nil {
+			v.problems.add(dot(path, "loop"), "only an amp has an effects loop")
+		}
+		if g.SpeakerOut != nil {
+			v.problems.add(dot(path, "speaker_out"), "only an amp has a speaker output")
+		}
+	}
+	if g.SpeakerOut != nil {
+		for i, ohm := range g.SpeakerOut.Ohms {
+			if !(ohm > 0 && ohm <= 100) {
+				v.problems.add(at(dot(path, "speaker_out.ohms"), i), "%v ohm is no speaker; more than 0 and at most 100 is", ohm)
+			}
+		}
+	}
+	for i, j := range g.Jacks {
+		if j.Block == "" {
+			continue
+		}
+		if _, ok := g.FindBlock(j.Block); !ok {
+			v.problems.add(dot(at(dot(path, "jacks"), i), "block"), "%s has no block %q", g.Name, j.Block)
+		}
+	}
+	if g.Switcher != nil && (len(g.Switcher.Loops) == 0 || len(g.Switcher.Loops) > 64) {
+		v.problems.add(dot(path, "switcher.loops"), "a switcher has 1 to 64 loops, not %d", len(g.Switcher.Loops))
 	}
 	for i := range g.Footswitches {
 		s := &g.Footswitches[i]

@@ -10,7 +10,7 @@ func (v *validator) rig(path string, r *Rig) {
 			v.problems.add(at(dot(path, "guitars"), i), "this guitar is plugged in twice")
 		}
 	}
-	v.path(dot(path, "path"), r)
+	v.path(dot(path, "path"), r.Path)
 	v.settings(dot(path, "base"), r.Base, resolvable)
 	for i := range r.Recipes {
 		v.recipe(at(dot(path, "recipes"), i), &r.Recipes[i])
@@ -30,8 +30,33 @@ func (v *validator) rig(path string, r *Rig) {
 		v.name(dot(at(dot(path, "settled"), i), "finding"), s.Finding)
 		v.name(dot(at(dot(path, "settled"), i), "reason"), s.Reason)
 	}
+	for i, h := range r.Held {
+		v.switcherLoop(at(dot(path, "held"), i), h.Switcher, h.Loop)
+	}
+	names := map[string]bool{}
+	for i, o := range r.Orders {
+		op := at(dot(path, "orders"), i)
+		v.name(dot(op, "name"), o.Name)
+		if names[o.Name] {
+			v.problems.add(dot(op, "name"), "another order is kept under that name")
+		}
+		names[o.Name] = true
+		v.path(dot(op, "path"), o.Path)
+	}
 	for i := range r.Destinations {
-		v.problems.add(at(dot(path, "destinations"), i), "destinations cannot be computed yet; make a rig of its own for where it plugs in")
+		v.destination(at(dot(path, "destinations"), i), &r.Destinations[i])
+	}
+}
+
+func (v *validator) destination(path string, d *Destination) {
+	v.name(dot(path, "name"), d.Name)
+	if d.Amp != "" && v.gearExists(dot(path, "amp"), d.Amp) && v.gearByID[d.Amp].Kind != Amp {
+		v.problems.add(dot(path, "amp"), "%s is not an amp", v.gearByID[d.Amp].Name)
+	}
+	v.path(dot(path, "path"), d.Path)
+	v.settings(dot(path, "base"), d.Base, resolvable)
+	for i := range d.Recipes {
+		v.recipe(at(dot(path, "recipes"), i), &d.Recipes[i])
 	}
 }
 
@@ -55,65 +80,6 @@ func (v *validator) block(path string, key Key) (*Gear, *Block) {
 		return nil, nil
 	}
 	return g, b
-}
-
-// path checks that each block stands once, that amps are whole, and that nothing stands in
-// the loop of an amp that has none.
-func (v *validator) path(path string, r *Rig) {
-	stood := map[Key]bool{}
-	for i, n := range r.Path {
-		np := at(path, i)
-		if n.Split != nil {
-			v.problems.add(dot(np, "split"), "splits cannot be computed yet; put the stops in one line")
-			continue
-		}
-		g, b := v.block(dot(np, "stop"), n.Stop)
-		if g == nil {
-			continue
-		}
-		if stood[n.Stop] {
-			v.problems.add(dot(np, "stop"), "%s stands in the chain twice", g.StopName(b))
-		}
-		stood[n.Stop] = true
-		if n.KeyIn != "" && !stood[n.KeyIn] {
-			v.problems.add(dot(np, "key"), "%q is not an earlier stop", n.KeyIn)
-		}
-	}
-	v.loops(path, r)
-}
-
-// loops checks each amp of the path: preamp before power, and nothing between them when
-// the amp has no loop.
-func (v *validator) loops(path string, r *Rig) {
-	open := map[ID]int{} // amp to the place of its preamp
-	for i, n := range r.Path {
-		g := v.gearByID[n.Stop.Gear()]
-		if g == nil || g.Kind != Amp {
-			continue
-		}
-		switch v.plan.effectOf(n.Stop) {
-		case EffectPreamp:
-			open[g.ID] = i
-		case EffectPower:
-			from, ok := open[g.ID]
-			if !ok {
-				v.problems.add(dot(at(path, i), "stop"), "the power section of %s stands before its preamp", g.Name)
-				continue
-			}
-			delete(open, g.ID)
-			if g.Loop != nil {
-				continue
-			}
-			for j := from + 1; j < i; j++ {
-				v.problems.add(dot(at(path, j), "stop"), "%s has no effects loop, so nothing can stand between its preamp and its power section", g.Name)
-			}
-		}
-	}
-	for i, n := range r.Path {
-		if from, ok := open[n.Stop.Gear()]; ok && from == i {
-			v.problems.add(dot(at(path, i), "stop"), "the power section of %s is missing after its preamp", v.gearByID[n.Stop.Gear()].Name)
-		}
-	}
 }
 
 func (v *validator) settings(path string, values map[Key]Value, use settingUse) {

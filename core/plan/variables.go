@@ -85,30 +85,9 @@ func (g *Gear) PresetControl() (Variable, bool) {
 	return Variable{}, false
 }
 
-// Stops are the nodes of the path, lanes included, in signal order.
-func (r *Rig) Stops() []Key {
-	var keys []Key
-	walkNodes(r.Path, func(n *Node) {
-		if n.Stop != "" {
-			keys = append(keys, n.Stop)
-		}
-	})
-	return keys
-}
-
-func walkNodes(nodes []Node, visit func(*Node)) {
-	for i := range nodes {
-		visit(&nodes[i])
-		if nodes[i].Split != nil {
-			for _, lane := range nodes[i].Split.Lanes {
-				walkNodes(lane.Nodes, visit)
-			}
-		}
-	}
-}
-
 // GearIn lists the gear a rig puts on the floor and in the chain, each once: its guitars,
-// then its path in signal order, then controllers its switches are assigned on.
+// then its path in signal order, then its loop switchers and the
+// controllers its switches are assigned on.
 func (r *Rig) GearIn() []ID {
 	var ids []ID
 	seen := map[ID]bool{}
@@ -124,6 +103,7 @@ func (r *Rig) GearIn() []ID {
 	for _, k := range r.Stops() {
 		add(k.Gear())
 	}
+	walkNodes(r.Path, func(n *Node) { add(n.Switcher) })
 	for _, a := range r.Assignments {
 		add(a.Gear)
 	}
@@ -181,47 +161,4 @@ func (r *Rig) RecipeFor(s Section) *Recipe {
 		}
 	}
 	return first
-}
-
-// Zone is where a stop stands with respect to the amp.
-type Zone string
-
-// The zones of a chain.
-const (
-	FrontOfAmp Zone = "front"
-	InTheLoop  Zone = "loop"
-	Out        Zone = "out"
-)
-
-// Zones says for each node of the path which zone it is in. Whatever stands before an
-// amp's preamp is in front of it; between preamp and power is in its loop; the power
-// section and what follows are out.
-func (p *Plan) Zones(r *Rig) []Zone {
-	zones := make([]Zone, len(r.Path))
-	zone := FrontOfAmp
-	for i, n := range r.Path {
-		effect := p.effectOf(n.Stop)
-		if effect == EffectPower {
-			zone = Out
-		}
-		zones[i] = zone
-		if effect == EffectPreamp && zone == FrontOfAmp {
-			zone = InTheLoop
-		}
-	}
-	return zones
-}
-
-func (p *Plan) effectOf(stop Key) Effect {
-	if stop == "" {
-		return ""
-	}
-	g, ok := p.FindGear(stop.Gear())
-	if !ok {
-		return ""
-	}
-	if b, ok := g.FindBlock(ID(stop.Rest())); ok {
-		return b.Effect
-	}
-	return ""
 }

@@ -1,0 +1,116 @@
+package plan
+
+import "slices"
+
+// Stops are the blocks of the path in signal order: those of lanes after what divides the
+// signal for them, and before what joins it again.
+func (r *Rig) Stops() []Key { return StopsIn(r.Path) }
+
+// StopsIn are the blocks of a path in signal order, lanes included.
+func StopsIn(path []Node) []Key {
+	var keys []Key
+	for i := range path {
+		n := &path[i]
+		if n.Split == nil {
+			if n.Stop != "" {
+				keys = append(keys, n.Stop)
+			}
+			continue
+		}
+		from, to := n.Split.Divider(), n.Split.To
+		if from != "" {
+			keys = append(keys, from)
+		}
+		for _, lane := range n.Split.Lanes {
+			keys = append(keys, StopsIn(lane.Nodes)...)
+		}
+		if to != "" && to != from {
+			keys = append(keys, to)
+		}
+	}
+	return keys
+}
+
+// Divider is the block that divides the signal; "" for a tap, a Y lead or two outputs.
+func (s *Split) Divider() Key {
+	if s.Kind == SplitTap {
+		return ""
+	}
+	return s.From
+}
+
+// walkNodes visits every node of a path, lanes included, in signal order.
+func walkNodes(nodes []Node, visit func(*Node)) {
+	for i := range nodes {
+		visit(&nodes[i])
+		if nodes[i].Split != nil {
+			for _, lane := range nodes[i].Split.Lanes {
+				walkNodes(lane.Nodes, visit)
+			}
+		}
+	}
+}
+
+// Zone is where a stop stands with respect to the amp.
+type Zone string
+
+// The zones of a chain.
+const (
+	FrontOfAmp Zone = "front"
+	InTheLoop  Zone = "loop"
+	Out        Zone = "out"
+)
+
+// Zones says of each node of a path, splits by their id, which zone it is in. Whatever
+// stands before an amp's preamp is in front of it; between preamp and power is in its loop;
+// the power section and what follows are out. A lane begins in the zone its split is in, and
+// what follows a join is where the first lane has come to.
+func (p *Plan) Zones(path []Node) map[Key]Zone {
+	zones := map[Key]Zone{}
+	p.zonesFrom(path, FrontOfAmp, zones)
+	return zones
+}
+
+func (p *Plan) zonesFrom(path []Node, zone Zone, zones map[Key]Zone) Zone {
+	for _, n := range path {
+		effect := p.effectOf(n.Stop)
+		g, _ := p.FindGear(n.Stop.Gear())
+		isAmp := g != nil && g.Kind == Amp
+		if effect == EffectPower {
+			zone = Out
+		}
+		zones[n.ID()] = zone
+		switch {
+		case effect == EffectPreamp && isAmp && zone == FrontOfAmp:
+			zone = InTheLoop
+		case n.Split != nil:
+			after := zone
+			for i, lane := range n.Split.Lanes {
+				if z := p.zonesFrom(lane.Nodes, zone, zones); i == 0 && n.Split.Kind != SplitTap {
+					after = z
+				}
+			}
+			zone = after
+		}
+	}
+	return zone
+}
+
+func (p *Plan) effectOf(stop Key) Effect {
+	if stop == "" {
+		return ""
+	}
+	g, ok := p.FindGear(stop.Gear())
+	if !ok {
+		return ""
+	}
+	if b, ok := g.FindBlock(ID(stop.Rest())); ok {
+		return b.Effect
+	}
+	return ""
+}
+
+// IsHeld reports whether the rig keeps a loop of a switcher on all night.
+func (r *Rig) IsHeld(switcher ID, loop int) bool {
+	return slices.Contains(r.Held, HeldLoop{Switcher: switcher, Loop: loop})
+}
