@@ -235,7 +235,7 @@ func TestImportIsWholeOrNothing(t *testing.T) {
 	assert.False(t, r.Done)
 	require.Equal(t, 200, s.send("POST", "/api/import?resolve=copy", other).Code)
 	s.get("/api/plan", &w)
-	assert.Len(t, w.Gear, 22)
+	assert.Len(t, w.Gear, 25)
 	require.Equal(t, 200, s.send("POST", "/api/undo", map[string]any{}).Code)
 	s.get("/api/plan", &w)
 	assert.Len(t, w.Gear, 24)

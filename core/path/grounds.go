@@ -69,7 +69,8 @@ func (j *judge) isolations() []Move {
 		for k := range g.Blocks {
 			b := &g.Blocks[k]
 			key := plan.BlockKey(g.ID, b.ID)
-			if !b.Isolated || b.Effect == plan.EffectDI || j.find(key) != nil {
+			isolator := b.Effect == plan.EffectSplitter || b.Effect == plan.EffectBuffer
+			if !b.Isolated || !isolator || j.find(key) != nil {
 				continue
 			}
 			if m, ok := j.isolated(key, g.StopName(b), b.Effect == plan.EffectSplitter); ok {

@@ -28,45 +28,49 @@ export function usePlan() {
 }
 
 /** The reach of a rig over a set list; the last answer stays while the next is made. */
-export function useReach(rig: string | undefined, setList: string | undefined) {
+export function useReach(rig: string | undefined, setList: string | undefined, destination?: string) {
   return useQuery({
-    queryKey: ['reach', rig, setList],
+    queryKey: ['reach', rig, setList, destination],
     queryFn: () =>
-      answer(client.GET('/api/reach', { params: { query: { rig: rig ?? '', set_list: setList ?? '' } } })),
+      answer(
+        client.GET('/api/reach', {
+          params: { query: { rig: rig ?? '', set_list: setList ?? '', destination } },
+        }),
+      ),
     enabled: Boolean(rig && setList),
     placeholderData: keepPreviousData,
   })
 }
 
 /** What is wrong with a rig's order, and the best one. */
-export function useOrder(rig: string | undefined) {
+export function useOrder(rig: string | undefined, destination?: string) {
   return useQuery({
-    queryKey: ['order', rig],
+    queryKey: ['order', rig, destination],
     queryFn: ({ signal }) =>
-      answer(client.GET('/api/order', { signal, params: { query: { rig: rig ?? '' } } })),
+      answer(client.GET('/api/order', { signal, params: { query: { rig: rig ?? '', destination } } })),
     enabled: Boolean(rig),
     placeholderData: keepPreviousData,
   })
 }
 
 /** Every cable of a rig. */
-export function useCables(rig: string | undefined) {
+export function useCables(rig: string | undefined, destination?: string) {
   return useQuery({
-    queryKey: ['order', 'cables', rig],
-    queryFn: () => answer(client.GET('/api/cables', { params: { query: { rig: rig ?? '' } } })),
+    queryKey: ['order', 'cables', rig, destination],
+    queryFn: () => answer(client.GET('/api/cables', { params: { query: { rig: rig ?? '', destination } } })),
     enabled: Boolean(rig),
     placeholderData: keepPreviousData,
   })
 }
 
 /** Reach when songs are called in any order. */
-export function useAnyOrder(rig: string | undefined, setList: string | undefined) {
+export function useAnyOrder(rig: string | undefined, setList: string | undefined, destination?: string) {
   return useQuery({
-    queryKey: ['reach', 'any-order', rig, setList],
+    queryKey: ['reach', 'any-order', rig, setList, destination],
     queryFn: () =>
       answer(
         client.GET('/api/reach/any-order', {
-          params: { query: { rig: rig ?? '', set_list: setList ?? '' } },
+          params: { query: { rig: rig ?? '', set_list: setList ?? '', destination } },
         }),
       ),
     enabled: Boolean(rig && setList),

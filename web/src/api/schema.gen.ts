@@ -433,21 +433,38 @@ export interface components {
             bypass: "true" | "buffered" | "always";
             controls?: components["schemas"]["Control"][];
             /** @enum {string} */
-            effect: "tuner" | "volume" | "wah" | "pitch" | "octave" | "compressor" | "gate" | "boost" | "overdrive" | "distortion" | "fuzz" | "eq" | "vibe" | "phaser" | "chorus" | "flanger" | "tremolo" | "rotary" | "delay" | "reverb" | "looper" | "preamp" | "power" | "cab" | "buffer" | "di" | "splitter" | "mixer" | "acoustic" | "radio";
+            effect: "tuner" | "volume" | "wah" | "pitch" | "octave" | "compressor" | "gate" | "boost" | "overdrive" | "distortion" | "fuzz" | "eq" | "vibe" | "phaser" | "chorus" | "flanger" | "tremolo" | "rotary" | "delay" | "reverb" | "looper" | "preamp" | "power" | "cab" | "buffer" | "di" | "splitter" | "mixer" | "acoustic" | "radio" | "speaker" | "load";
             id: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Of a speaker or a load, what it is rated as.
+             */
             input_ohm?: number;
             /**
              * @description Mono when absent.
              * @enum {string}
              */
             inputs?: "mono" | "stereo";
+            /** @description It turns the polarity round while it is on. */
+            inverts?: boolean;
+            /** @description Its output has no ground in common with its input; of a splitter, every output but the first. */
+            isolated?: boolean;
+            /**
+             * Format: double
+             * @description How late the dry signal comes out of it.
+             */
+            latency_ms?: number;
             /**
              * @description The level it is made for; instrument when absent.
              * @enum {string}
              */
-            level?: "instrument" | "line" | "speaker";
+            level?: "instrument" | "line" | "speaker" | "any";
             name: string;
+            /**
+             * @description The level it gives; that at its input when absent.
+             * @enum {string}
+             */
+            out_level?: "instrument" | "line" | "speaker";
             /** Format: double */
             output_ohm?: number;
             /**
@@ -455,6 +472,8 @@ export interface components {
              * @enum {string}
              */
             outputs?: "mono" | "stereo";
+            /** @description Only wire, pots or a transformer: no supply and no buffer. */
+            passive?: boolean;
             /**
              * Format: double
              * @description How long it rings on, in seconds; 3 when absent.
@@ -504,17 +523,24 @@ export interface components {
             when?: components["schemas"]["Condition"];
         };
         Destination: {
+            /** @description The amp that stands in for the rig's own. */
             amp?: string;
+            /** @description Settings that differ from the rig's there. */
             base?: {
                 [key: string]: components["schemas"]["Value"];
             };
             id: string;
             /** @enum {string} */
             kind: "own-amp" | "hired-amp" | "two-amps" | "stereo-di" | "mono-di" | "headphones";
-            /** @enum {string} */
+            /**
+             * @description Where one mono line goes to the house: what it carries.
+             * @enum {string}
+             */
             mono_line?: "external-sum" | "left-sums" | "left-alone";
             name: string;
+            /** @description The whole chain there; absent to follow the rig's. */
             path?: components["schemas"]["Node"][];
+            /** @description One with the id of a recipe of the rig replaces it; the others go ahead of the rig's for their sound. */
             recipes?: components["schemas"]["Recipe"][];
         };
         DoubleStomp: {
@@ -720,6 +746,10 @@ export interface components {
             power?: components["schemas"]["PowerDraw"];
             /** @description The enclosure. */
             size?: components["schemas"]["Size"];
+            /** @description Of an amp; absent when it is not known. */
+            speaker_out?: components["schemas"]["SpeakerOut"];
+            /** @description The loops of a loop switcher. */
+            switcher?: components["schemas"]["Switcher"];
             /** Format: double */
             weight_g?: number;
         };
@@ -736,6 +766,11 @@ export interface components {
              */
             size?: "small" | "medium" | "large";
         };
+        HeldLoop: {
+            /** Format: int64 */
+            loop: number;
+            switcher: string;
+        };
         ImportResult: {
             added: string[];
             /** @description Where any stand here, nothing was done. */
@@ -751,10 +786,16 @@ export interface components {
             transaction?: number;
         };
         Jack: {
+            /** @description The block it belongs to, in a box whose blocks can stand apart. */
+            block?: string;
             id: string;
             name?: string;
             /** @enum {string} */
             side?: "left" | "right" | "top" | "front" | "back";
+        };
+        KeptOrder: {
+            name: string;
+            path?: components["schemas"]["Node"][];
         };
         Kind: {
             /** @description Heading it is listed under. */
@@ -791,7 +832,7 @@ export interface components {
             key?: string;
             /**
              * Format: int64
-             * @description The switcher loop it stands in.
+             * @description The loop of the switcher it stands in.
              */
             loop?: number;
             /** @description Nothing is to cross it. */
@@ -799,6 +840,13 @@ export interface components {
             split?: components["schemas"]["Split"];
             /** @description gear/block */
             stop?: string;
+            /** @description The loop switcher it stands in, if any. */
+            switcher?: string;
+            /**
+             * @description What a mono input takes of a stereo signal: both sides summed, or the left alone. Absent when nobody has said.
+             * @enum {string}
+             */
+            takes?: "sum" | "left";
         };
         Note: {
             gear?: string;
@@ -815,6 +863,7 @@ export interface components {
             /** @description From the order as it stands, one after the other. */
             moves: components["schemas"]["OrderMove"][];
             order: string[];
+            path: components["schemas"]["Node"][];
             proven: boolean;
         };
         OrderCables: {
@@ -835,7 +884,18 @@ export interface components {
             jack: string;
             name: string;
         };
+        OrderFigure: {
+            name: string;
+            unit: string;
+            /** Format: double */
+            value: number;
+        };
         OrderFinding: {
+            /** @description The usual caution, where the work can hurt. */
+            caution?: string;
+            figures?: components["schemas"]["OrderFigure"][];
+            /** @enum {string} */
+            gravity: "danger" | "fault" | "preference" | "notice";
             /** @description A stable name, by which it can be settled. */
             id: string;
             names: string[];
@@ -846,22 +906,45 @@ export interface components {
             school?: string;
             /** @description The player's reason for leaving it so. */
             settled?: string;
-            /** @description The one that had better come first, then the other. */
+            /** @description Of a preference: the one that had better come first, then the other. */
             stops: string[];
-            /** Format: double */
+            title: string;
+            /**
+             * Format: double
+             * @description Of a preference; 0 for what is no matter of weighing.
+             */
             weight: number;
         };
+        OrderKept: {
+            /** @description Findings that the present order does not have. */
+            brings: string[];
+            /**
+             * Format: double
+             * @description Length of all its cables.
+             */
+            cables_m: number;
+            /** Format: double */
+            cost: number;
+            /** @description Findings of the present order that it does not have. */
+            mends: string[];
+            /** @description What is moved to come there from the present order. */
+            moves: string[];
+            name: string;
+        };
         OrderMove: {
-            /** @description Absent to put it at the end. */
-            before?: string;
             /**
              * Format: double
              * @description Of the order it leads to.
              */
             cost: number;
-            /** @description The order it leads to. */
+            /** @description Loops to hold on besides those that are. */
+            held?: components["schemas"]["HeldLoop"][];
+            /** @description The stops in the order it leads to. */
             order: string[];
-            stop: string;
+            /** @description The whole path it leads to. */
+            path: components["schemas"]["Node"][];
+            /** @description What is moved: a stop, or the id of a split. */
+            stop?: string;
             words: string;
         };
         OrderQuestion: {
@@ -879,10 +962,18 @@ export interface components {
              * @description Weight of the preferences that the order violates.
              */
             cost: number;
-            /** @description What was estimated, in words. */
+            /** @description What is in the rig's own chain and not in this one, and the other way round. */
+            differs?: string[];
+            /** @description What was estimated or assumed, in words. */
             estimated?: string[];
             findings: components["schemas"]["OrderFinding"][];
+            /** @description The other orders that were kept, each beside this one. */
+            kept: components["schemas"]["OrderKept"][];
+            /** @description The chain that is judged: the rig's, or its overlay at the destination. */
+            path: components["schemas"]["Node"][];
             questions: components["schemas"]["OrderQuestion"][];
+            /** @description What arrives at, and leaves, each stop and each split, in signal order. */
+            stops: components["schemas"]["OrderTraced"][];
         };
         OrderRun: {
             /** @description The length is the usual one, because where the ends are is not known. */
@@ -896,12 +987,34 @@ export interface components {
             /** @description Two leads, or one with three poles. */
             stereo?: boolean;
             to: components["schemas"]["OrderEnd"];
+            /** @description It shares a jack with another by a Y lead. */
+            y_lead?: boolean;
         };
         OrderSide: {
             /** @description What it gives, in a few words. */
             gains: string;
             id: string;
             name: string;
+        };
+        OrderTraced: {
+            /**
+             * Format: int64
+             * @description 1 for mono, 2 for stereo.
+             */
+            in: number;
+            /** @enum {string} */
+            level_in: "instrument" | "line" | "speaker";
+            /** @enum {string} */
+            level_out: "instrument" | "line" | "speaker";
+            /**
+             * Format: int64
+             * @description 1 for mono, 2 for stereo.
+             */
+            out: number;
+            /** @description gear/block, or the id of a split. */
+            stop: string;
+            /** @enum {string} */
+            zone: "front" | "loop" | "out";
         };
         Pickup: {
             /** Format: double */
@@ -1170,9 +1283,13 @@ export interface components {
             floor: components["schemas"]["Floor"];
             /** @description The guitars that plug in; the first is played where nothing says otherwise. */
             guitars?: string[];
+            /** @description Loops of a switcher that are on all night. */
+            held?: components["schemas"]["HeldLoop"][];
             id: string;
             name: string;
             notes?: string;
+            /** @description Other orders of the chain, kept to compare. */
+            orders?: components["schemas"]["KeptOrder"][];
             /** @description The signal chain, from the guitar on. */
             path?: components["schemas"]["Node"][];
             power?: components["schemas"]["PowerFeed"][];
@@ -1304,7 +1421,17 @@ export interface components {
             tape: "bone" | "yellow" | "sky" | "violet" | "teal" | "pink" | "periwinkle" | "lime" | "sand" | "moss" | "lilac" | "ice";
             targets: components["schemas"]["Targets"];
         };
+        SpeakerOut: {
+            /** @description A speaker of its own is wired to it. */
+            internal?: boolean;
+            /** @description Loads it may drive. */
+            ohms?: number[];
+            /** @description A valve power section, which is destroyed without a load. */
+            valve?: boolean;
+        };
         Split: {
+            /** @description What divides the signal: the jack of a tap (gear/jack), else the block of a splitter (gear/block). Absent for a plain Y lead, or for the two outputs of the stop before. */
+            from?: string;
             id: string;
             /**
              * @description Absent when each lane ends on its own.
@@ -1314,6 +1441,19 @@ export interface components {
             /** @enum {string} */
             kind: "tap" | "copy" | "left-right" | "crossfade" | "AB";
             lanes: components["schemas"]["Lane"][];
+            /** @description The block of a mixer that joins the lanes (gear/block). Absent for a plain Y lead, or for the two inputs of the next stop. */
+            to?: string;
+        };
+        Switcher: {
+            loops: components["schemas"]["SwitcherLoop"][];
+            /** @description It can put its loops in any order. */
+            reorders?: boolean;
+        };
+        SwitcherLoop: {
+            /** @description The chain can leave the switcher before this loop and come back: a split input, an insert. */
+            break?: boolean;
+            name?: string;
+            stereo?: boolean;
         };
         Targets: {
             /** Format: double */
@@ -1466,10 +1606,6 @@ export interface components {
             undo?: components["schemas"]["Transaction"];
             /** @description Everything that recipes can set. */
             variables: components["schemas"]["VariableInfo"][];
-            /** @description By rig: where each node of its path stands. */
-            zones: {
-                [key: string]: string[];
-            };
         };
         Written: {
             id: string;
@@ -1491,6 +1627,8 @@ export interface operations {
         parameters: {
             query: {
                 rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
             };
             header?: never;
             path?: never;
@@ -1758,6 +1896,8 @@ export interface operations {
         parameters: {
             query: {
                 rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
             };
             header?: never;
             path?: never;
@@ -1819,6 +1959,8 @@ export interface operations {
             query: {
                 rig: string;
                 set_list: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
             };
             header?: never;
             path?: never;
@@ -1851,6 +1993,8 @@ export interface operations {
             query: {
                 rig: string;
                 set_list: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
             };
             header?: never;
             path?: never;

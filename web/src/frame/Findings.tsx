@@ -1,15 +1,13 @@
-import { useState } from 'react'
 import { useLocation } from 'react-router'
 import styled from 'styled-components'
-import { useEdit } from '../api/plan'
 import type { Change } from '../api/types'
 import { gravity, VerdictMark, verdictWords } from '../marks/marks'
 import { usePlace } from '../state/place'
-import { AskName } from '../ui/AskName'
 import { Button } from '../ui/controls'
 import { Heading, Muted, Row } from '../ui/layout'
 import { Card } from './Card'
 import { OrderFindings } from './OrderFindings'
+import { useKeep } from './useKeep'
 
 interface Finding {
   key: string
@@ -62,30 +60,12 @@ export function Findings() {
 
 function ChangeFindings() {
   const { report, rig, go, position } = usePlace()
-  const edit = useEdit()
-  const [keeping, keep] = useState<Finding | undefined>()
+  const { keep, reopen, dialog } = useKeep(rig)
   if (!report || !rig) return null
   const all = findings(report.changes)
   const open = all.filter((f) => !f.settled)
   const settled = all.filter((f) => f.settled)
-  const settle = (f: Finding, reason: string) => {
-    keep(undefined)
-    const names = f.changes.map((c) => c.finding ?? '')
-    void edit.change('rigs', rig.id, `Keep: ${f.title}`, (r) => ({
-      ...r,
-      settled: [
-        ...(r.settled ?? []).filter((s) => !names.includes(s.finding)),
-        ...names.map((finding) => ({ finding, reason })),
-      ],
-    }))
-  }
-  const reopen = (f: Finding) => {
-    const names = f.changes.map((c) => c.finding ?? '')
-    void edit.change('rigs', rig.id, `Reopen: ${f.title}`, (r) => ({
-      ...r,
-      settled: (r.settled ?? []).filter((s) => !names.includes(s.finding)),
-    }))
-  }
+  const ids = (f: Finding) => f.changes.map((c) => c.finding ?? '')
   return (
     <>
       {open.length === 0 && <Muted>Every change of the set can be made in time.</Muted>}
@@ -99,7 +79,7 @@ function ChangeFindings() {
             <Button $strong onPress={() => go(f.worst.position)}>
               {f.changes.length > 1 ? 'Show the first' : 'Show'}
             </Button>
-            <Button onPress={() => keep(f)}>Keep</Button>
+            <Button onPress={() => keep(f.title, ids(f))}>Keep</Button>
           </Row>
         </Card>
       ))}
@@ -108,19 +88,11 @@ function ChangeFindings() {
           <h3>{f.title}</h3>
           <p>Kept: {f.settled}</p>
           <Row>
-            <Button onPress={() => reopen(f)}>Reopen</Button>
+            <Button onPress={() => reopen(f.title, ids(f))}>Reopen</Button>
           </Row>
         </Card>
       ))}
-      {keeping && (
-        <AskName
-          title="Keep it so"
-          label="Why it is fine as it is"
-          action="Keep"
-          onDone={(reason) => settle(keeping, reason)}
-          onCancel={() => keep(undefined)}
-        />
-      )}
+      {dialog}
     </>
   )
 }

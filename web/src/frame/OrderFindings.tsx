@@ -1,52 +1,57 @@
-import { useState } from 'react'
+import styled from 'styled-components'
 import { useEdit, useOrder } from '../api/plan'
 import type { OrderFinding, OrderMove } from '../api/types'
 import { usePlace } from '../state/place'
-import { AskName } from '../ui/AskName'
 import { Button } from '../ui/controls'
-import { Muted, Row } from '../ui/layout'
-import { ordered } from '../views/order/chain'
+import { Caution, Figure, Muted, Row } from '../ui/layout'
+import { taken } from '../views/order/taken'
 import { Card } from './Card'
+import { useKeep } from './useKeep'
 
-/** The pairs of stops that had better stand the other way round. */
+const marks: Record<OrderFinding['gravity'], string> = {
+  danger: 'Danger',
+  fault: 'Fault',
+  preference: '',
+  notice: 'Note',
+}
+
+const sentence = (text: string) => `${text.charAt(0).toUpperCase()}${text.slice(1)}.`
+
+/** What is to be said against the chain, worst first. */
 export function OrderFindings() {
-  const { rig } = usePlace()
-  const { data } = useOrder(rig?.id)
+  const { rig, destination } = usePlace()
+  const { data } = useOrder(rig?.id, destination?.id)
   const edit = useEdit()
-  const [keeping, keep] = useState<OrderFinding | undefined>()
+  const { keep, reopen, dialog } = useKeep(rig)
   if (!rig || !data) return null
   const open = data.findings.filter((f) => !f.settled)
-  const take = (m: OrderMove) => void edit.change('rigs', rig.id, m.words, (r) => ordered(r, m.order))
-  const settle = (f: OrderFinding, reason: string | undefined) => {
-    keep(undefined)
-    const what = reason ? `Keep ${f.names[1]} before ${f.names[0]}` : `Reopen ${f.names[0]} and ${f.names[1]}`
-    void edit.change('rigs', rig.id, what, (r) => ({
-      ...r,
-      settled: [
-        ...(r.settled ?? []).filter((s) => s.finding !== f.id),
-        ...(reason ? [{ finding: f.id, reason }] : []),
-      ],
-    }))
-  }
+  const take = (m: OrderMove) =>
+    void edit.change('rigs', rig.id, m.words, (r) => taken(r, destination?.id, data.path, m))
   return (
     <>
       {open.length === 0 && <Muted>Nothing to say against the order.</Muted>}
       {open.map((f) => (
         <Card key={f.id}>
           <h3>
-            {f.names[0]} before {f.names[1]}
+            {marks[f.gravity] && <Mark $red={f.gravity === 'danger'}>{marks[f.gravity]}</Mark>} {f.title}
           </h3>
           <p>
-            {f.reason.charAt(0).toUpperCase() + f.reason.slice(1)}. Weight {f.weight}
-            {f.school && ', a matter of school'}.
+            {sentence(f.reason)}
+            {f.gravity === 'preference' && ` Weight ${f.weight}${f.school ? ', a matter of school' : ''}.`}
           </p>
+          {f.figures?.map((x) => (
+            <p key={x.name}>
+              {x.name}: <Figure>{`${x.value} ${x.unit}`}</Figure>
+            </p>
+          ))}
+          {f.caution && <Caution>{f.caution}</Caution>}
           <Row>
-            {f.repairs.slice(0, 1).map((m) => (
-              <Button key={m.words} $strong onPress={() => take(m)}>
+            {f.repairs.slice(0, f.gravity === 'preference' ? 1 : 3).map((m, i) => (
+              <Button key={m.words} $strong={i === 0} onPress={() => take(m)}>
                 {m.words}
               </Button>
             ))}
-            <Button onPress={() => keep(f)}>Keep</Button>
+            {f.gravity !== 'danger' && <Button onPress={() => keep(f.title, [f.id])}>Keep</Button>}
           </Row>
         </Card>
       ))}
@@ -54,24 +59,19 @@ export function OrderFindings() {
         .filter((f) => f.settled)
         .map((f) => (
           <Card key={f.id} $settled>
-            <h3>
-              {f.names[1]} before {f.names[0]}
-            </h3>
+            <h3>{f.gravity === 'preference' ? `${f.names[1]} before ${f.names[0]}` : f.title}</h3>
             <p>Kept: {f.settled}</p>
             <Row>
-              <Button onPress={() => settle(f, undefined)}>Reopen</Button>
+              <Button onPress={() => reopen(f.title, [f.id])}>Reopen</Button>
             </Row>
           </Card>
         ))}
-      {keeping && (
-        <AskName
-          title="Keep it so"
-          label="Why it is fine as it is"
-          action="Keep"
-          onDone={(reason) => settle(keeping, reason)}
-          onCancel={() => keep(undefined)}
-        />
-      )}
+      {dialog}
     </>
   )
 }
+
+const Mark = styled.span<{ $red: boolean }>`
+  display: inline-block; padding: 0 6px; margin-right: 2px; font: 600 13px/1.5 var(--face-label); letter-spacing: 0.04em; text-transform: uppercase;
+  border: 1px solid ${(p) => (p.$red ? 'var(--red)' : 'var(--edge)')}; color: ${(p) => (p.$red ? 'var(--red)' : 'var(--muted)')};
+`

@@ -10,12 +10,15 @@ import { Find } from './Find'
 import { useRigActs } from './rigActs'
 
 export function TopBar({ theme, setTheme }: { theme: ThemeName; setTheme: (t: ThemeName) => void }) {
-  const { plan, rig, setList, report, pickRig, pickSet, pickShow } = usePlace()
+  const { plan, rig, destination, setList, report, pickRig, pickSet, pickShow, pickDestination } = usePlace()
   const edit = useEdit()
   const acts = useRigActs()
   const shows = values(plan, 'shows')
   const sets = values(plan, 'set-lists')
-  const show = shows.find((s) => s.set_list === setList?.id && s.rig === rig?.id)
+  const show = shows.find(
+    (s) =>
+      s.set_list === setList?.id && s.rig === rig?.id && (s.destination ?? '') === (destination?.id ?? ''),
+  )
   const nights = [
     ...shows.map((s) => ({ id: `show ${s.id}`, name: s.date ? `${s.name}, ${shortDate(s.date)}` : s.name })),
     ...sets.map((s) => ({ id: `set ${s.id}`, name: s.name })),
@@ -23,7 +26,7 @@ export function TopBar({ theme, setTheme }: { theme: ThemeName; setTheme: (t: Th
   const pickNight = (id: string) => {
     const [kind, key] = id.split(' ')
     const chosen = shows.find((s) => s.id === key)
-    if (kind === 'show' && chosen) pickShow(chosen.set_list, chosen.rig)
+    if (kind === 'show' && chosen) pickShow(chosen.set_list, chosen.rig, chosen.destination)
     else if (key) pickSet(key)
   }
   return (
@@ -50,6 +53,20 @@ export function TopBar({ theme, setTheme }: { theme: ThemeName; setTheme: (t: Th
           placeholder="No rig yet"
         />
       </Wide>
+      {rig?.destinations?.length ? (
+        <Wide>
+          <Select
+            label="Plugs into"
+            hideLabel
+            value={destination?.id ?? 'own'}
+            options={[
+              { id: 'own', name: 'As it stands' },
+              ...rig.destinations.map((d) => ({ id: d.id, name: d.name })),
+            ]}
+            onChange={(id) => pickDestination(id === 'own' ? '' : id)}
+          />
+        </Wide>
+      ) : null}
       <Actions label="Rig actions" acts={acts.list} plain>
         <Icon name="more" />
       </Actions>
@@ -120,7 +137,7 @@ const Bar = styled.header`
 `
 const Mark = styled.span`font: 400 24px/1 var(--face-mark); letter-spacing: 0.02em; margin-right: 10px;`
 const Wide = styled.div`
-  min-width: 0; max-width: 230px;
+  min-width: 0; max-width: 200px;
   button { font: 600 16px/1.2 var(--face-label); letter-spacing: 0.03em; text-transform: uppercase; }
 `
 const Space = styled.div`flex: 1;`

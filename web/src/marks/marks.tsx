@@ -81,6 +81,8 @@ const strokes: Record<string, string> = {
   mixer: 'M3 3l8 5h10M3 13l8-5',
   acoustic: 'M9 8a4 4 0 1 0 6 0 3 3 0 1 0-6 0z',
   radio: 'M12 8v6M8 4a6 6 0 0 1 8 0M5 1a10 10 0 0 1 14 0',
+  speaker: 'M5 2h14v12H5zM12 4.500a3.500 3.500 0 1 1 0 7 3.500 3.500 0 0 1 0-7zM12 7.500v1',
+  load: 'M3 8h4l1-3 2 6 2-6 2 6 2-6 1 3h4',
   guitar: 'M4 13c-2-4 2-7 5-5l9-6 2 2-8 7c1 4-5 6-8 2z',
 }
 

@@ -1,11 +1,26 @@
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useState } from 'react'
-import { useLookup, usePlan, useReach, values } from '../api/plan'
-import type { Change, ReachSection, Recipe, Report, Rig, SetList, Sound, WholePlan } from '../api/types'
+import { useLookup, useOrder, usePlan, useReach, values } from '../api/plan'
+import type {
+  Change,
+  Destination,
+  ReachSection,
+  Recipe,
+  Report,
+  Rig,
+  SetList,
+  Sound,
+  WholePlan,
+} from '../api/types'
+import { there } from './there'
 
 /** Where the player is: which rig and set, and the section of the night the cursor is on. */
 export interface Place {
   plan: WholePlan
   rig: Rig | undefined
+  /** Where the rig plugs in; undefined for the rig as it stands. */
+  destination: Destination | undefined
+  /** The rig as it stands at the destination. */
+  here: Rig | undefined
   setList: SetList | undefined
   report: Report | undefined
   position: number
@@ -16,7 +31,8 @@ export interface Place {
   go: (position: number) => void
   pickRig: (id: string) => void
   pickSet: (id: string) => void
-  pickShow: (setList: string, rig: string) => void
+  pickDestination: (id: string) => void
+  pickShow: (setList: string, rig: string, destination?: string) => void
 }
 
 const Context = createContext<Place | undefined>(undefined)
@@ -51,10 +67,14 @@ export function PlaceProvider({
   const find = useLookup(plan)
   const [rigId, pickRig] = useKept('envex.rig')
   const [setId, pickSet] = useKept('envex.set')
+  const [destinationId, pickDestination] = useKept('envex.destination')
   const [kept, keep] = useKept('envex.position')
   const rig = find('rigs', rigId) ?? (plan && values(plan, 'rigs')[0])
   const setList = find('set-lists', setId) ?? (plan && values(plan, 'set-lists')[0])
-  const { data: found } = useReach(rig?.id, setList?.id)
+  const destination = rig?.destinations?.find((d) => d.id === destinationId)
+  const { data: found } = useReach(rig?.id, setList?.id, destination?.id)
+  const { data: order } = useOrder(destination && rig?.id, destination?.id)
+  const here = useMemo(() => rig && there(rig, destination, order?.path), [rig, destination, order])
   const report = rig && setList ? found : undefined
   const last = (report?.sections.length ?? 1) - 1
   const position = Math.max(0, Math.min(Number(kept) || 0, last))
@@ -71,6 +91,8 @@ export function PlaceProvider({
     return {
       plan,
       rig,
+      destination,
+      here,
       setList,
       report,
       position,
@@ -79,17 +101,19 @@ export function PlaceProvider({
       change: position > 0 ? report?.changes[position - 1] : undefined,
       // A recipe made just now is there before the report that names it.
       recipe:
-        rig?.recipes?.find((r) => r.id === section?.recipe) ??
-        rig?.recipes?.find((r) => r.sound === section?.sound),
+        here?.recipes?.find((r) => r.id === section?.recipe) ??
+        here?.recipes?.find((r) => r.sound === section?.sound),
       go,
       pickRig,
       pickSet,
-      pickShow: (s, r) => {
+      pickDestination,
+      pickShow: (s, r, d) => {
         pickSet(s)
         pickRig(r)
+        pickDestination(d ?? '')
       },
     }
-  }, [plan, rig, setList, report, position, find, go, pickRig, pickSet])
+  }, [plan, rig, destination, here, setList, report, position, find, go, pickRig, pickSet, pickDestination])
 
   if (!place) return children(false, error)
   return <Context.Provider value={place}>{children(true, null)}</Context.Provider>

@@ -202,7 +202,19 @@ function Shows() {
             label="Rig"
             value={s.rig}
             options={values(plan, 'rigs').map((r) => ({ id: r.id, name: r.name }))}
-            onChange={(r) => put(s, { rig: r }, 'Rig')}
+            onChange={(r) => put(s, { rig: r, destination: undefined }, 'Rig')}
+          />
+          <Select
+            label="Plugs into"
+            value={s.destination ?? 'own'}
+            options={[
+              { id: 'own', name: 'As it stands' },
+              ...(values(plan, 'rigs').find((r) => r.id === s.rig)?.destinations ?? []).map((d) => ({
+                id: d.id,
+                name: d.name,
+              })),
+            ]}
+            onChange={(d) => put(s, { destination: d === 'own' ? undefined : d }, 'Destination')}
           />
           <IconButton label={`Remove ${s.name}`} onPress={() => void edit.remove('shows', s.id)}>
             <Icon name="cross" />

@@ -1,22 +1,31 @@
 import styled from 'styled-components'
-import { useOrder } from '../../api/plan'
+import { useEdit, useOrder } from '../../api/plan'
 import type { OrderMove, Rig } from '../../api/types'
+import { usePlace } from '../../state/place'
 import { Button } from '../../ui/controls'
 import { Figure, Heading, Muted, Panel, Row } from '../../ui/layout'
-import { ordered } from './chain'
+import { taken } from './taken'
 
-/** The best order there is and the moves that lead to it, to be taken all or some. */
+/** The best order there is and the moves that lead to it, each to be looked at first, and to be
+ * taken all or some. */
 export function BestOrder({
   rig,
-  change,
+  looked,
+  look,
 }: {
   rig: Rig
-  change: (what: string, update: (r: Rig) => Rig) => void
+  looked: OrderMove | undefined
+  look: (m: OrderMove | undefined) => void
 }) {
-  const { data } = useOrder(rig.id)
+  const { destination } = usePlace()
+  const edit = useEdit()
+  const { data } = useOrder(rig.id, destination?.id)
   if (!data || data.best.order.length < 2) return null
   const { best } = data
-  const take = (m: OrderMove) => change(m.words, (r) => ordered(r, m.order))
+  const take = (m: OrderMove, words = m.words) => {
+    look(undefined)
+    void edit.change('rigs', rig.id, words, (r) => taken(r, destination?.id, data.path, m))
+  }
   const last = best.moves.at(-1)
   return (
     <Panel aria-label="Best order" role="region">
@@ -32,12 +41,19 @@ export function BestOrder({
         <>
           <List>
             {best.moves.map((m, i) => (
-              <li key={m.stop}>
+              <li key={m.words}>
                 <Figure>{i + 1}</Figure>
                 <span>{m.words}</span>
                 <Muted as="span">
                   then <Figure>{m.cost}</Figure>
                 </Muted>
+                <Button
+                  aria-label={`Look at: ${m.words}`}
+                  aria-pressed={looked?.words === m.words}
+                  onPress={() => look(looked?.words === m.words ? undefined : m)}
+                >
+                  {looked?.words === m.words ? 'Back' : 'Look'}
+                </Button>
                 <Button
                   onPress={() => take(m)}
                   aria-label={i === 0 ? `Take: ${m.words}` : `Take the first ${i + 1} moves`}
@@ -48,7 +64,7 @@ export function BestOrder({
             ))}
           </List>
           <Row>
-            <Button $strong onPress={() => change('Best order', (r) => ordered(r, last.order))}>
+            <Button $strong onPress={() => take(last, 'Best order')}>
               Take the best order
             </Button>
           </Row>
@@ -63,5 +79,5 @@ export function BestOrder({
 
 const List = styled.ol`
   display: grid; gap: 3px;
-  li { display: grid; grid-template-columns: 24px minmax(0, 1fr) 90px 90px; gap: 8px; align-items: center; }
+  li { display: grid; grid-template-columns: 24px minmax(0, 1fr) 90px 70px 90px; gap: 8px; align-items: center; }
 `

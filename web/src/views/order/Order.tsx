@@ -1,130 +1,174 @@
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import styled from 'styled-components'
-import { useEdit, values } from '../../api/plan'
-import type { Rig } from '../../api/types'
-import { Icon } from '../../marks/marks'
+import { useEdit, useOrder, values } from '../../api/plan'
+import type { OrderMove, PathNode, Rig } from '../../api/types'
 import { usePlace } from '../../state/place'
+import { withPath } from '../../state/there'
 import { tape } from '../../theme/tokens'
-import { Actions, Button } from '../../ui/controls'
-import { Muted, Row, Stack, Tape, Title } from '../../ui/layout'
+import { Button } from '../../ui/controls'
+import { Heading, Muted, Row, Stack, Tape, Title } from '../../ui/layout'
+import { AddStop } from './AddStop'
 import { BestOrder } from './BestOrder'
 import { Cables } from './Cables'
-import { pinned, placed, spare, stopsOf } from './chain'
+import { find, idOf, laneName, lanesOf, moved, rowsOf, type Spot, stopsOf } from './chain'
+import { Destinations } from './Destinations'
 import { Guitars } from './Guitars'
-import { Lane } from './Lane'
+import { KeptOrders } from './KeptOrders'
+import { Loops } from './Loops'
 import { MakeRecipe } from './MakeRecipe'
+import { Nodes } from './Nodes'
 import { RecipeMenu } from './RecipeMenu'
 import { Schools } from './Schools'
+import { SplitSheet } from './SplitSheet'
 import { StopSheet } from './StopSheet'
+import { type Chain, ChainProvider, useChain } from './useChain'
 
-const lanes = { front: 'Front of amp', loop: 'In the loop', out: 'Out' } as const
-
-/** The chain in lanes, lit for the sound the cursor is on. */
+/** The chain in rows, lit for the sound the cursor is on. */
 export function Order() {
-  const { plan, rig, section, sound, recipe } = usePlace()
+  const { plan, rig, destination, here, section, sound, recipe } = usePlace()
   const edit = useEdit()
+  const { data: order } = useOrder(rig?.id, destination?.id)
   const [picked, pick] = useState<string | undefined>()
-  if (!rig) return <NoRig />
-  const stops = stopsOf(plan, rig)
+  const [looked, look] = useState<OrderMove | undefined>()
+  const stops = useMemo(() => stopsOf(plan), [plan])
+  if (!rig || !here) return <NoRig />
+  const path = looked?.path ?? here.path ?? []
   const change = (what: string, update: (r: Rig) => Rig) => void edit.change('rigs', rig.id, what, update)
-  const zones = plan.zones[rig.id] ?? []
-  const name = (key: string) => stops.find((s) => s.key === key)?.name ?? key
-  const move = (key: string, before: string | undefined, zone: string) =>
-    change(`Move ${name(key)}`, (r) => placed(r, [key], before, zones, zone))
-  const step = (key: string, by: number) =>
-    change(`Move ${name(key)}`, (r) => {
-      const path = [...(r.path ?? [])]
-      const from = path.findIndex((n) => n.stop === key)
-      const to = Math.max(0, Math.min(path.length - 1, from + by))
-      const [node] = path.splice(from, 1)
-      if (node) path.splice(to, 0, node)
-      return { ...r, path }
-    })
-  const drop = (key: string) =>
-    change(`Take ${name(key)} out of the chain`, (r) => {
-      const gear = stops.find((s) => s.key === key)?.gear
-      const out = gear?.kind === 'amp' ? (n: string) => n.startsWith(`${gear.id}/`) : (n: string) => n === key
-      return { ...r, path: (r.path ?? []).filter((n) => !out(n.stop ?? '')) }
-    })
-  const free = spare(plan, rig)
-  const amp = stops.find((s) => s.effect === 'preamp' && s.gear.kind === 'amp')?.gear
-  const lane = (zone: keyof typeof lanes) => (
-    <Lane
-      zone={zone}
-      title={lanes[zone]}
-      stops={stops.filter((s) => s.zone === zone)}
-      note={
-        zone === 'loop' && amp && !amp.loop
-          ? `${amp.name} has no effects loop.`
-          : zone !== 'front' && !amp
-            ? 'No amp in the chain yet.'
-            : undefined
-      }
-      picked={picked}
-      pick={pick}
-      move={move}
-      step={step}
-      drop={drop}
-      pin={(key, on) => change(`${on ? 'Pin' : 'Let go of'} ${name(key)}`, (r) => pinned(r, key, on))}
-    />
-  )
+  const own = here.path ?? []
+  const changePath = (what: string, update: (p: PathNode[]) => PathNode[]) =>
+    change(what, (r) => withPath(r, destination?.id, own, update))
+  const name = (id: string) => stops.get(id)?.name ?? splitName(path, id, (k) => stops.get(k)?.name ?? k)
+  const chain: Chain = {
+    rig,
+    path,
+    stops,
+    traced: new Map((looked ? [] : (order?.stops ?? [])).map((t) => [t.stop, t])),
+    picked,
+    pick,
+    name,
+    preview: looked !== undefined,
+    marked: looked?.stop,
+    change: changePath,
+    move: (id, spot) => changePath(`Move ${name(id)}`, (p) => moved(p, id, spot)),
+  }
+  const at = find(own, picked ?? '')
   return (
-    <Stack $gap={14}>
-      <Row $gap={16}>
-        <Title>Order</Title>
-        <Where>
-          {section ? (
-            <>
-              {section.section} of {section.song}{' '}
-              <Tape style={{ background: tape(sound?.tape) }}>{sound?.name}</Tape>
-            </>
-          ) : (
-            <Muted as="span">Base settings; no section is under the cursor.</Muted>
-          )}
-        </Where>
-        <RecipeMenu />
-        <Actions
-          label="Add a stop"
-          acts={
-            free.length > 0
-              ? free.map((f) => ({
-                  id: f.id,
-                  name: f.name,
-                  run: () => {
-                    change(`Add ${f.name} to the chain`, (r) =>
-                      f.keys.length > 1
-                        ? { ...r, path: [...(r.path ?? []), ...f.keys.map((stop) => ({ stop }))] }
-                        : placed(r, f.keys, picked ?? amp?.id.concat('/preamp'), zones, 'front'),
-                    )
-                    pick(f.keys[0])
-                  },
-                }))
-              : [
-                  {
-                    id: 'none',
-                    name: 'Everything owned is in the chain',
-                    run: () => undefined,
-                    disabled: true,
-                  },
-                ]
-          }
-        >
-          <Icon name="plus" /> Add a stop
-        </Actions>
-      </Row>
-      {section && !recipe && <MakeRecipe />}
-      <Guitars rig={rig} picked={picked} pick={pick} change={change} />
-      {lane('front')}
-      <Side>
-        {lane('loop')}
-        {lane('out')}
-      </Side>
-      <StopSheet key={picked} rig={rig} picked={picked} change={change} />
-      <BestOrder rig={rig} change={change} />
-      <Schools rig={rig} change={change} />
-      <Cables rig={rig} />
-    </Stack>
+    <ChainProvider value={chain}>
+      <Stack $gap={14}>
+        <Row $gap={16}>
+          <Title>Order</Title>
+          <Where>
+            {section ? (
+              <>
+                {section.section} of {section.song}{' '}
+                <Tape style={{ background: tape(sound?.tape) }}>{sound?.name}</Tape>
+              </>
+            ) : (
+              <Muted as="span">Base settings; no section is under the cursor.</Muted>
+            )}
+          </Where>
+          <RecipeMenu />
+          <AddStop label="Add a stop" spot={addSpot(path, picked, stops)} />
+        </Row>
+        {section && !recipe && <MakeRecipe />}
+        <Guitars rig={rig} picked={picked} pick={pick} change={change} />
+        {looked && (
+          <Preview role="status">
+            <span>
+              Looking at: <b>{looked.words}</b>
+            </span>
+            <Button onPress={() => look(undefined)}>Back to the order as it stands</Button>
+          </Preview>
+        )}
+        <Rows />
+        {at?.split ? (
+          <SplitSheet />
+        ) : (
+          <StopSheet key={picked} rig={rig} here={here} picked={picked} change={change} />
+        )}
+        <BestOrder rig={rig} looked={looked} look={look} />
+        <Destinations rig={rig} change={change} />
+        <KeptOrders rig={rig} look={look} />
+        <Schools rig={rig} change={change} />
+        <Loops rig={rig} change={change} />
+        <Cables rig={rig} />
+      </Stack>
+    </ChainProvider>
   )
+}
+
+/** Front of amp, loop and out; a chain without an amp is one line. */
+function Rows() {
+  const { path, stops } = useChain()
+  const rows = rowsOf(path, stops)
+  const amp = [...rows.front]
+    .map((n) => stops.get(n.stop ?? ''))
+    .find((s) => s?.effect === 'preamp' && s.gear.kind === 'amp')?.gear
+  const loopNote = amp
+    ? amp.loop
+      ? 'Nothing here. Drop a stop, or add one.'
+      : `${amp.name} has no effects loop.`
+    : 'No amp in the chain yet.'
+  const endOf = (row: PathNode[], otherwise: Spot): Spot => {
+    const last = row.at(-1)
+    return last ? { after: idOf(last) } : otherwise
+  }
+  const firstOut = rows.out[0]
+  const preamp = rows.front.at(-1)
+  const frontEnd: Spot = amp && preamp ? { before: idOf(preamp) } : endOf(rows.front, 'end')
+  return (
+    <>
+      <section aria-label="Front of amp">
+        <Heading>{amp ? 'Front of amp' : 'The chain'}</Heading>
+        <Nodes
+          label="Front of amp"
+          nodes={rows.front}
+          end={frontEnd}
+          empty="Nothing yet. Add a stop, the first after the guitar."
+        />
+      </section>
+      {(amp || firstOut) && (
+        <Side $below={rows.out.some((n) => n.split)}>
+          <section aria-label="In the loop">
+            <Heading>In the loop</Heading>
+            <Nodes
+              label="In the loop"
+              nodes={rows.loop}
+              end={endOf(rows.loop, firstOut ? { before: idOf(firstOut) } : 'end')}
+              empty={loopNote}
+            />
+          </section>
+          <section aria-label="Out">
+            <Heading>Out</Heading>
+            <Nodes label="Out" nodes={rows.out} end="end" empty="No power section." add />
+          </section>
+        </Side>
+      )}
+    </>
+  )
+}
+
+/** What a split is called: by what stands in its lanes. */
+function splitName(path: PathNode[], id: string, stop: (key: string) => string): string {
+  const s = find(path, id)?.split
+  if (!s) return id
+  const inside = lanesOf(s).map((l, i) => {
+    const first = (l.nodes ?? [])[0]
+    return l.name ?? (first?.stop ? stop(first.stop) : laneName(s, i))
+  })
+  return `the ${s.kind === 'tap' ? 'tap' : 'split'} ${s.kind === 'tap' ? 'to' : 'into'} ${inside.join(' and ')}`
+}
+
+/** Where a new stop goes: after the one picked, else at the end of the front of the amp. */
+function addSpot(path: PathNode[], picked: string | undefined, stops: ReturnType<typeof stopsOf>): Spot {
+  const rows = rowsOf(path, stops)
+  const last = rows.front.at(-1)
+  const at = find(path, picked ?? '')
+  const effect = stops.get(picked ?? '')?.effect
+  if (at && effect !== 'power' && !(at.split && at.split.kind !== 'tap' && !at.split.join))
+    return { after: picked ?? '' }
+  if (last && rows.loop.length + rows.out.length > 0) return { before: idOf(last) }
+  return 'end'
 }
 
 function NoRig() {
@@ -159,7 +203,10 @@ function NoRig() {
 }
 
 const Where = styled.p`flex: 1; font-size: 14px;`
-
-const Side = styled.div`
-  display: grid; grid-template-columns: minmax(0, 1fr) minmax(170px, max-content); gap: 28px; align-items: start;
+const Preview = styled.div`
+  display: flex; gap: 14px; align-items: center; justify-content: space-between; padding: 6px 12px; border: 2px dashed var(--focus);
+`
+const Side = styled.div<{ $below: boolean }>`
+  display: grid; grid-template-columns: minmax(0, 1fr) ${(p) => (p.$below ? '' : 'minmax(170px, max-content)')}; gap: 14px 28px; align-items: start;
+  & > section:last-child { max-width: ${(p) => (p.$below ? 'none' : '420px')}; }
 `

@@ -3,20 +3,21 @@ import { freshId } from '../../api/client'
 import { useEdit } from '../../api/plan'
 import type { Recipe } from '../../api/types'
 import { usePlace } from '../../state/place'
+import { apart, withRecipes } from '../../state/there'
 import { AskName } from '../../ui/AskName'
 import { Actions } from '../../ui/controls'
 
 /** What can be done with the recipe under the cursor: a sound may have several in one rig,
  * and a section may choose one that is not the usual. */
 export function RecipeMenu() {
-  const { rig, sound, recipe, section } = usePlace()
+  const { rig, here, destination, sound, recipe, section } = usePlace()
   const edit = useEdit()
   const [naming, setNaming] = useState(false)
-  if (!rig || !sound || !recipe || !section) return null
-  const others = (rig.recipes ?? []).filter((r) => r.sound === sound.id)
+  if (!rig || !here || !sound || !recipe || !section) return null
+  const others = (here.recipes ?? []).filter((r) => r.sound === sound.id)
   const usual = others[0]?.id === recipe.id
   const change = (what: string, update: (list: Recipe[]) => Recipe[]) =>
-    edit.change('rigs', rig.id, what, (r) => ({ ...r, recipes: update(r.recipes ?? []) }))
+    edit.change('rigs', rig.id, what, (r) => withRecipes(r, destination?.id, recipe.id, update))
   const choose = (id: string | undefined) =>
     edit.change('songs', section.song_id, `Recipe in ${section.song}`, (s) => ({
       ...s,
@@ -55,6 +56,18 @@ export function RecipeMenu() {
               name: `Use ${r.name ?? `the usual ${sound.name}`} here`,
               run: () => void choose(r.id === others[0]?.id ? undefined : r.id),
             })),
+          ...(destination && rig.recipes?.includes(recipe)
+            ? [
+                {
+                  id: 'apart',
+                  name: `Set it apart at ${destination.name}`,
+                  run: () =>
+                    void edit.change('rigs', rig.id, `${sound.name} at ${destination.name}`, (r) =>
+                      apart(r, destination.id, recipe),
+                    ),
+                },
+              ]
+            : []),
           { id: 'remove', name: 'Remove this recipe', run: () => void remove() },
         ]}
       >

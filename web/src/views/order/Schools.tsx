@@ -1,11 +1,10 @@
-import { Button as AriaButton } from 'react-aria-components/Button'
-import { Disclosure, DisclosurePanel } from 'react-aria-components/Disclosure'
-import { Heading as AriaHeading } from 'react-aria-components/Heading'
 import { Label } from 'react-aria-components/Label'
 import { Radio, RadioGroup } from 'react-aria-components/RadioGroup'
 import styled from 'styled-components'
 import { useOrder } from '../../api/plan'
 import type { Rig } from '../../api/types'
+import { usePlace } from '../../state/place'
+import { Fold } from '../../ui/Fold'
 import { Muted } from '../../ui/layout'
 
 /** Where good players disagree: both sides with what each gives. The choice is the rig's. */
@@ -16,7 +15,8 @@ export function Schools({
   rig: Rig
   change: (what: string, update: (r: Rig) => Rig) => void
 }) {
-  const { data } = useOrder(rig.id)
+  const { destination } = usePlace()
+  const { data } = useOrder(rig.id, destination?.id)
   if (!data) return null
   const choose = (question: string, name: string, side: string) =>
     change(`School: ${name}`, (r) => ({
@@ -24,40 +24,32 @@ export function Schools({
       schools: [...(r.schools ?? []).filter((s) => s.question !== question), { question, side }],
     }))
   return (
-    <Disclosure>
-      <AriaHeading>
-        <Toggle slot="trigger">Schools</Toggle>
-      </AriaHeading>
-      <DisclosurePanel>
-        <Muted>Good players disagree here. Your side decides what counts as out of order.</Muted>
-        <Grid>
-          {data.questions.map((q) => {
-            const now = data.chosen.find((c) => c.question === q.id)
-            return (
-              <Group key={q.id} value={now?.side ?? ''} onChange={(side) => choose(q.id, q.name, side)}>
-                <Label>
-                  {q.name}
-                  {!now?.by_player && ' (the commoner habit)'}
-                </Label>
-                {q.sides.map((s) => (
-                  <Radio key={s.id} value={s.id}>
-                    <span>
-                      <b>{s.name}</b>: {s.gains}
-                    </span>
-                  </Radio>
-                ))}
-              </Group>
-            )
-          })}
-        </Grid>
-      </DisclosurePanel>
-    </Disclosure>
+    <Fold title="Schools">
+      <Muted>Good players disagree here. Your side decides what counts as out of order.</Muted>
+      <Grid>
+        {data.questions.map((q) => {
+          const now = data.chosen.find((c) => c.question === q.id)
+          return (
+            <Group key={q.id} value={now?.side ?? ''} onChange={(side) => choose(q.id, q.name, side)}>
+              <Label>
+                {q.name}
+                {!now?.by_player && ' (the commoner habit)'}
+              </Label>
+              {q.sides.map((s) => (
+                <Radio key={s.id} value={s.id}>
+                  <span>
+                    <b>{s.name}</b>: {s.gains}
+                  </span>
+                </Radio>
+              ))}
+            </Group>
+          )
+        })}
+      </Grid>
+    </Fold>
   )
 }
 
-const Toggle = styled(
-  AriaButton,
-)`border: 0; background: none; padding: 4px 0; text-decoration: underline; cursor: pointer; font-size: 14px;`
 const Grid = styled.div`display: grid; grid-template-columns: repeat(auto-fill, minmax(290px, 1fr)); gap: 14px; margin-top: 8px;`
 const Group = styled(RadioGroup)`
   display: grid; gap: 4px; align-content: start; padding: 10px 12px; border: 1px solid var(--line); background: var(--panel); font-size: 13px;

@@ -4,21 +4,24 @@ import styled from 'styled-components'
 import { values } from '../../api/plan'
 import type { Rig, Value, VariableInfo } from '../../api/types'
 import { usePlace } from '../../state/place'
+import { withBaseAt, withRecipes } from '../../state/there'
 import { tape } from '../../theme/tokens'
 import { Button, Select, Switch } from '../../ui/controls'
 import { Knob } from '../../ui/Knob'
 import { Muted, Name, Panel, Row, Tape } from '../../ui/layout'
 import { isFree, presetOf, settingOf, syncOf, withPreset } from './lit'
+import { StopFacts } from './StopFacts'
 
 const notes = ['1/16', '1/8t', '1/8', '1/8.', '1/4t', '1/4', '1/4.', '1/2']
 
 /** The settings of one stop or guitar: for every sound, or only for the cursor's. */
 export function StopSheet(p: {
   rig: Rig
+  here: Rig
   picked: string | undefined
   change: (what: string, update: (r: Rig) => Rig) => void
 }) {
-  const { plan, sound, recipe } = usePlace()
+  const { plan, sound, recipe, destination } = usePlace()
   const [layer, setLayer] = useState<'sound' | 'base'>('sound')
   const gear = values(plan, 'gear').find((g) => g.id === p.picked?.split('/')[0])
   if (!p.picked || !gear) return <Muted>Choose a stop to see and change its settings.</Muted>
@@ -33,7 +36,11 @@ export function StopSheet(p: {
   const name = block && (gear.blocks?.length ?? 0) > 1 ? `${gear.name} ${block.name}` : gear.name
   const set = (v: VariableInfo, value: Value | undefined) =>
     p.change(`${v.label}${forSound ? ` in ${sound?.name}` : ''}`, (r) =>
-      forSound ? withRecipe(r, recipe.id, v.key, value) : withBase(r, v.key, value),
+      forSound
+        ? withRecipes(r, destination?.id, recipe.id, (list) =>
+            list.map((x) => (x.id === recipe.id ? { ...x, values: withKey(x.values, v.key, value) } : x)),
+          )
+        : withBaseAt(r, destination?.id, v.key, (base) => withKey(base, v.key, value)),
     )
   const rocker = block?.rocker && recipe
   return (
@@ -60,19 +67,20 @@ export function StopSheet(p: {
             label={`Foot moves it in ${sound?.name}`}
             value={Boolean(recipe.rockers?.includes(p.picked))}
             onChange={(on) =>
-              p.change(`${name} played in ${sound?.name}`, (r) => ({
-                ...r,
-                recipes: r.recipes?.map((x) =>
-                  x.id === recipe.id
-                    ? {
-                        ...x,
-                        rockers: on
-                          ? [...(x.rockers ?? []), p.picked ?? '']
-                          : (x.rockers ?? []).filter((k) => k !== p.picked),
-                      }
-                    : x,
+              p.change(`${name} played in ${sound?.name}`, (r) =>
+                withRecipes(r, destination?.id, recipe.id, (list) =>
+                  list.map((x) =>
+                    x.id === recipe.id
+                      ? {
+                          ...x,
+                          rockers: on
+                            ? [...(x.rockers ?? []), p.picked ?? '']
+                            : (x.rockers ?? []).filter((k) => k !== p.picked),
+                        }
+                      : x,
+                  ),
                 ),
-              }))
+              )
             }
           />
         )}
@@ -82,7 +90,7 @@ export function StopSheet(p: {
           <Setting
             key={v.key}
             v={v}
-            rig={p.rig}
+            rig={p.here}
             forSound={forSound}
             set={(value) => set(v, value)}
             store={(preset, value) =>
@@ -92,19 +100,9 @@ export function StopSheet(p: {
         ))}
         {mine.length === 0 && <Muted>Nothing to set on it.</Muted>}
       </Grid>
+      {block && <StopFacts rig={p.here} gear={gear} block={block} />}
     </Panel>
   )
-}
-
-function withRecipe(r: Rig, id: string, key: string, value: Value | undefined): Rig {
-  return {
-    ...r,
-    recipes: r.recipes?.map((x) => (x.id === id ? { ...x, values: withKey(x.values, key, value) } : x)),
-  }
-}
-
-function withBase(r: Rig, key: string, value: Value | undefined): Rig {
-  return { ...r, base: withKey(r.base, key, value) }
 }
 
 function withKey(map: Record<string, Value> | undefined, key: string, value: Value | undefined) {

@@ -1,7 +1,32 @@
 import { describe, expect, it } from 'vitest'
-import type { Gear, Rig, VariableInfo, WholePlan } from '../../api/types'
-import { ordered, pinned, placed, spare, stopsOf } from './chain'
+import type {
+  Destination,
+  Gear,
+  OrderMove,
+  PathNode,
+  Rig,
+  Split,
+  VariableInfo,
+  WholePlan,
+} from '../../api/types'
+import { apart, there, withBaseAt, withPath, withRecipes } from '../../state/there'
+import {
+  around,
+  inLine,
+  laneName,
+  lanesOf,
+  moved,
+  put,
+  rowsOf,
+  runsOf,
+  spare,
+  splitAround,
+  stepped,
+  stopsOf,
+  without,
+} from './chain'
 import { gist, presetOf, settingOf, withPreset, worded } from './lit'
+import { taken } from './taken'
 
 const pedal = (id: string): Gear => ({
   id,
@@ -25,66 +50,148 @@ const rig: Rig = {
   profile: {},
   path: ['a/fx', 'b/fx', 'amp/preamp', 'c/fx', 'amp/power'].map((stop) => ({ stop })),
 }
-const zones = ['front', 'front', 'front', 'loop', 'out'] as const
 const plan = {
   gear: [pedal('a'), pedal('b'), pedal('c'), pedal('d'), amp, { ...amp, id: 'hired', name: 'Hired' }].map(
     (value) => ({ version: 1, value }),
   ),
-  zones: { rig: [...zones] },
 } as unknown as WholePlan
-const path = (r: Rig) => (r.path ?? []).map((n) => n.stop)
+
+const stops = stopsOf(plan)
+const own = rig.path ?? []
+const ids = (nodes: PathNode[]): unknown[] =>
+  nodes.map((n) => (n.split ? [n.split.id, ...lanesOf(n.split).map((l) => ids(l.nodes ?? []))] : n.stop))
+const split = (id: string, ...lanes: string[][]): PathNode => ({
+  split: { id, kind: 'copy', join: 'sum', lanes: lanes.map((l) => ({ nodes: l.map((stop) => ({ stop })) })) },
+})
+const forked = [{ stop: 'a/fx' }, split('s', ['b/fx'], []), { stop: 'c/fx' }]
 
 describe('the chain', () => {
-  it('reads stops with their zone', () => {
-    expect(stopsOf(plan, rig).map((s) => `${s.name} ${s.zone}`)).toEqual([
-      'A front',
-      'B front',
-      'Amp preamp front',
-      'C loop',
-      'Amp power out',
+  it('knows its stops by name', () => {
+    expect(stops.get('a/fx')?.name).toBe('A')
+    expect(stops.get('amp/power')?.name).toBe('Amp power')
+  })
+  it('is laid out in rows around the amp', () => {
+    const rows = rowsOf(own, stops)
+    expect([rows.front, rows.loop, rows.out].map(ids)).toEqual([
+      ['a/fx', 'b/fx', 'amp/preamp'],
+      ['c/fx'],
+      ['amp/power'],
     ])
   })
   it('offers what is owned and not in it, an amp whole', () => {
-    expect(spare(plan, rig).map((s) => s.name)).toEqual(['D', 'Hired'])
-    expect(spare(plan, rig)[1]?.keys).toEqual(['hired/preamp', 'hired/power'])
+    expect(spare(plan, own).map((s) => s.name)).toEqual(['D', 'Hired'])
+    expect(ids(spare(plan, own)[1]?.nodes ?? [])).toEqual(['hired/preamp', 'hired/power'])
+    expect(spare(plan, forked).map((s) => s.name)).not.toContain('B')
   })
-  it('puts a stop before another', () => {
-    expect(path(placed(rig, ['b/fx'], 'a/fx', [...zones], 'front'))).toEqual([
-      'b/fx',
+  it('puts nodes before, after, into a lane, and at the end', () => {
+    const d = [{ stop: 'd/fx' }]
+    expect(ids(put(forked, d, { before: 'b/fx' }))).toEqual(['a/fx', ['s', ['d/fx', 'b/fx'], []], 'c/fx'])
+    expect(ids(put(forked, d, { after: 's' }))).toEqual(['a/fx', ['s', ['b/fx'], []], 'd/fx', 'c/fx'])
+    expect(ids(put(forked, d, { split: 's', lane: 1 }))).toEqual(['a/fx', ['s', ['b/fx'], ['d/fx']], 'c/fx'])
+    expect(ids(put(forked, d, 'end'))).toEqual(['a/fx', ['s', ['b/fx'], []], 'c/fx', 'd/fx'])
+  })
+  it('moves stops in and out of lanes, and splits with all that is in them', () => {
+    expect(ids(moved(forked, 'c/fx', { split: 's', lane: 1 }))).toEqual(['a/fx', ['s', ['b/fx'], ['c/fx']]])
+    expect(ids(moved(forked, 'b/fx', { before: 'a/fx' }))).toEqual(['b/fx', 'a/fx', ['s', [], []], 'c/fx'])
+    expect(ids(moved(forked, 's', 'end'))).toEqual(['a/fx', 'c/fx', ['s', ['b/fx'], []]])
+  })
+  it('never puts a split into itself, and leaves what it does not know', () => {
+    expect(moved(forked, 's', { split: 's', lane: 0 })).toBe(forked)
+    expect(moved(forked, 's', { before: 'b/fx' })).toBe(forked)
+    expect(moved(forked, 'x/fx', 'end')).toBe(forked)
+  })
+  it('steps within its own line', () => {
+    expect(ids(stepped(forked, 'c/fx', -1))).toEqual(['a/fx', 'c/fx', ['s', ['b/fx'], []]])
+    expect(ids(stepped(forked, 'b/fx', -1))).toEqual(ids(forked))
+  })
+  it('splits around a stop, and beside another', () => {
+    expect(ids(splitAround(own, 'b/fx', 'n'))).toEqual([
       'a/fx',
+      ['n', ['b/fx'], []],
       'amp/preamp',
       'c/fx',
       'amp/power',
     ])
+    expect(ids(splitAround(own, 'a/fx', 'n', 'b/fx'))[0]).toEqual(['n', ['a/fx'], ['b/fx']])
+    expect(splitAround(forked, 'b/fx', 'n', 's')).toBe(forked)
   })
-  it('puts a stop at the end of a zone, also one that is empty', () => {
-    expect(path(placed(rig, ['a/fx'], undefined, [...zones], 'loop'))).toEqual([
-      'b/fx',
-      'amp/preamp',
-      'c/fx',
-      'a/fx',
-      'amp/power',
-    ])
-    const bare = { ...rig, path: rig.path?.filter((n) => n.stop !== 'c/fx') }
-    expect(path(placed(bare, ['a/fx'], undefined, ['front', 'front', 'front', 'out'], 'loop'))).toEqual([
-      'b/fx',
-      'amp/preamp',
-      'a/fx',
-      'amp/power',
-    ])
+  it('undoes a split', () => {
+    expect(ids(inLine(forked, 's'))).toEqual(['a/fx', 'b/fx', 'c/fx'])
   })
-  it('adds a stop that is not in it yet', () => {
-    expect(path(placed(rig, ['d/fx'], 'amp/preamp', [...zones], 'front'))[2]).toBe('d/fx')
+  it('takes out what it is told to, in lanes too', () => {
+    expect(ids(without(forked, (n) => n.stop === 'b/fx'))).toEqual(['a/fx', ['s', [], []], 'c/fx'])
   })
-  it('takes an order only whole', () => {
-    const order = ['b/fx', 'a/fx', 'amp/preamp', 'c/fx', 'amp/power']
-    expect(path(ordered(rig, order))).toEqual(order)
-    expect(ordered(rig, order.slice(1))).toBe(rig)
+  it('knows in which lane a node stands', () => {
+    expect(around(forked, 'b/fx')).toEqual({ split: 's', lane: 0 })
+    expect(around(forked, 'a/fx')).toBeUndefined()
   })
-  it('pins and lets go', () => {
-    const held = pinned(rig, 'b/fx', true)
-    expect(held.path?.[1]?.pinned).toBe(true)
-    expect(pinned(held, 'b/fx', false).path?.[1]?.pinned).toBeUndefined()
+  it('parts where a split does', () => {
+    expect(runsOf(forked).map(ids)).toEqual([['a/fx', ['s', ['b/fx'], []]], ['c/fx']])
+  })
+  it('names lanes by what they are', () => {
+    const s = forked[1]?.split as Split
+    expect(laneName(s, 1)).toBe('lane 2')
+    expect(laneName({ ...s, kind: 'left-right' }, 1)).toBe('right')
+    expect(laneName({ ...s, lanes: [{ name: 'wet' }, {}] }, 0)).toBe('wet')
+  })
+})
+
+describe('a move', () => {
+  const m = { words: 'x', cost: 0, order: [], path: forked } as OrderMove
+  it('is taken where the chain is the one it was worked out for', () => {
+    expect(taken(rig, undefined, own, m).path).toBe(forked)
+    expect(taken(rig, undefined, forked, m)).toBe(rig)
+  })
+  it('holds the loops it asks for', () => {
+    const held = [{ switcher: 'sw', loop: 2 }]
+    expect(taken(rig, undefined, own, { ...m, held }).held).toEqual(held)
+  })
+})
+
+describe('a destination', () => {
+  const at = (d: Partial<Destination>): Rig => ({
+    ...rig,
+    base: { 'a/fx/gain': 1 },
+    recipes: [{ id: 'r1', sound: 's' }],
+    destinations: [{ id: 'd', name: 'D', kind: 'hired-amp', ...d }],
+  })
+  const looked = (r: Rig, derived?: PathNode[]) => there(r, r.destinations?.[0], derived)
+  it('shows the chain worked out for it, or its own', () => {
+    expect(looked(at({}), forked).path).toBe(forked)
+    expect(looked(at({ path: forked }), own).path).toBe(forked)
+  })
+  it('lays its settings and recipes over those of the rig', () => {
+    const r = looked(
+      at({
+        base: { 'a/fx/gain': 7 },
+        recipes: [
+          { id: 'r1', sound: 's', name: 'there' },
+          { id: 'r2', sound: 's' },
+        ],
+      }),
+    )
+    expect(r.base).toEqual({ 'a/fx/gain': 7 })
+    expect(r.recipes?.map((x) => x.id)).toEqual(['r2', 'r1'])
+    expect(r.recipes?.[1]?.name).toBe('there')
+  })
+  it('keeps changes of its chain to itself', () => {
+    const next = withPath(at({}), 'd', forked, (p) => inLine(p, 's'))
+    expect(next.path).toBe(rig.path)
+    expect(ids(next.destinations?.[0]?.path ?? [])).toEqual(['a/fx', 'b/fx', 'c/fx'])
+  })
+  it('changes the recipe where it is kept', () => {
+    const own = withRecipes(at({}), 'd', 'r1', () => [])
+    expect(own.recipes).toEqual([])
+    const set = withRecipes(at({ recipes: [{ id: 'r1', sound: 's' }] }), 'd', 'r1', () => [])
+    expect(set.recipes?.length).toBe(1)
+    expect(set.destinations?.[0]?.recipes).toEqual([])
+    expect(apart(at({}), 'd', { id: 'r1', sound: 's' }).destinations?.[0]?.recipes?.length).toBe(1)
+  })
+  it('changes base settings where they belong', () => {
+    const put = (r: Rig, key: string) => withBaseAt(r, 'd', key, (b) => ({ ...b, [key]: 9 }))
+    expect(put(at({}), 'a/fx/gain').base?.['a/fx/gain']).toBe(9)
+    expect(put(at({ base: { 'a/fx/gain': 2 } }), 'a/fx/gain').destinations?.[0]?.base?.['a/fx/gain']).toBe(9)
+    expect(put(at({}), 'hired/preamp/gain').destinations?.[0]?.base?.['hired/preamp/gain']).toBe(9)
   })
 })
 

@@ -1,81 +1,218 @@
 import { values } from '../../api/plan'
-import type { Gear, Rig, WholePlan } from '../../api/types'
+import type { Gear, Lane, PathNode, Split, WholePlan } from '../../api/types'
 
+/** A stop of the chain with what its card needs. */
 export interface Stop {
   key: string
   gear: Gear
   name: string
   effect: string
-  zone: string
-  pinned: boolean
 }
 
-/** The stops of a rig in order, with what the cards need. */
-export function stopsOf(plan: WholePlan, rig: Rig): Stop[] {
-  const gear = new Map(values(plan, 'gear').map((g) => [g.id, g]))
-  const zones = plan.zones[rig.id] ?? []
-  return (rig.path ?? []).flatMap((node, i) => {
-    const key = node.stop ?? ''
-    const [id, block] = key.split('/')
-    const g = gear.get(id ?? '')
-    const b = g?.blocks?.find((x) => x.id === block)
-    if (!g || !b) return []
-    const name = (g.blocks?.length ?? 0) > 1 ? `${g.name} ${b.name}` : g.name
-    return [{ key, gear: g, name, effect: b.effect, zone: zones[i] ?? 'front', pinned: Boolean(node.pinned) }]
+/** What a node of the path goes by: a stop by its key, a split by its id. */
+export const idOf = (n: PathNode): string => n.split?.id ?? n.stop ?? ''
+
+export const lanesOf = (s: Split): Lane[] => s.lanes ?? []
+
+/** Looks stops up by key. */
+export function stopsOf(plan: WholePlan): Map<string, Stop> {
+  const found = new Map<string, Stop>()
+  for (const g of values(plan, 'gear'))
+    for (const b of g.blocks ?? []) {
+      const name = (g.blocks?.length ?? 0) > 1 ? `${g.name} ${b.name}` : g.name
+      found.set(`${g.id}/${b.id}`, { key: `${g.id}/${b.id}`, gear: g, name, effect: b.effect })
+    }
+  return found
+}
+
+/** Every node of a path, those of lanes included, in signal order. */
+export function flat(path: PathNode[]): PathNode[] {
+  return path.flatMap((n) => [n, ...(n.split ? lanesOf(n.split).flatMap((l) => flat(l.nodes ?? [])) : [])])
+}
+
+/** Every block that a path uses, what divides and joins lanes included. */
+export function keysOf(path: PathNode[]): string[] {
+  return flat(path).flatMap((n) =>
+    n.split
+      ? [n.split.kind === 'tap' ? '' : (n.split.from ?? ''), n.split.to ?? ''].filter(Boolean)
+      : [n.stop ?? ''],
+  )
+}
+
+export const find = (path: PathNode[], id: string): PathNode | undefined =>
+  flat(path).find((n) => idOf(n) === id)
+
+/** Whether two paths have the same shape: the same nodes in the same places. */
+export function sameShape(a: PathNode[], b: PathNode[]): boolean {
+  const shape = (path: PathNode[]): unknown[] =>
+    path.map((n) => [idOf(n), n.split ? lanesOf(n.split).map((l) => shape(l.nodes ?? [])) : 0])
+  return JSON.stringify(shape(a)) === JSON.stringify(shape(b))
+}
+
+/** Where something is put: before or after a node, or at the end of a lane or of the path. */
+export type Spot = { before: string } | { after: string } | { split: string; lane: number } | 'end'
+
+/** A path with every list of nodes in it changed, the main line and the lanes alike. */
+function everywhere(
+  path: PathNode[],
+  change: (nodes: PathNode[], split?: string, lane?: number) => PathNode[],
+  split?: string,
+  lane?: number,
+): PathNode[] {
+  return change(
+    path.map((n) =>
+      n.split
+        ? {
+            ...n,
+            split: {
+              ...n.split,
+              lanes: lanesOf(n.split).map((l, i) => ({
+                ...l,
+                nodes: everywhere(l.nodes ?? [], change, n.split?.id, i),
+              })),
+            },
+          }
+        : n,
+    ),
+    split,
+    lane,
+  )
+}
+
+export const without = (path: PathNode[], drop: (n: PathNode) => boolean): PathNode[] =>
+  everywhere(path, (nodes) => nodes.filter((n) => !drop(n)))
+
+/** A path with nodes put somewhere; unchanged where there is no such place. */
+export function put(path: PathNode[], nodes: PathNode[], spot: Spot): PathNode[] {
+  if (spot === 'end') return [...path, ...nodes]
+  return everywhere(path, (list, split, lane) => {
+    if ('split' in spot) return split === spot.split && lane === spot.lane ? [...list, ...nodes] : list
+    const at = list.findIndex((n) => idOf(n) === ('before' in spot ? spot.before : spot.after))
+    if (at < 0) return list
+    const to = 'before' in spot ? at : at + 1
+    return [...list.slice(0, to), ...nodes, ...list.slice(to)]
   })
 }
 
-/** Blocks that are owned and not in the chain. An amp comes in whole. */
-export function spare(plan: WholePlan, rig: Rig): { id: string; name: string; keys: string[] }[] {
-  const stood = new Set((rig.path ?? []).map((n) => n.stop))
+/** A path with one node moved, with all that is in it. A split cannot go into itself. */
+export function moved(path: PathNode[], id: string, spot: Spot): PathNode[] {
+  const node = find(path, id)
+  const target =
+    spot === 'end' ? undefined : 'split' in spot ? spot.split : 'before' in spot ? spot.before : spot.after
+  if (!node || target === id || (target && find([node], target))) return path
+  return put(
+    without(path, (n) => idOf(n) === id),
+    [node],
+    spot,
+  )
+}
+
+/** A path with one node changed. */
+export const changed = (path: PathNode[], id: string, update: (n: PathNode) => PathNode): PathNode[] =>
+  everywhere(path, (nodes) => nodes.map((n) => (idOf(n) === id ? update(n) : n)))
+
+/** A path with one split changed. */
+export const withSplit = (path: PathNode[], id: string, update: (s: Split) => Split): PathNode[] =>
+  changed(path, id, (n) => (n.split ? { ...n, split: update(n.split) } : n))
+
+/** One step earlier or later in its own line. */
+export function stepped(path: PathNode[], id: string, by: number): PathNode[] {
+  return everywhere(path, (nodes) => {
+    const from = nodes.findIndex((n) => idOf(n) === id)
+    const to = from + by
+    const node = nodes[from]
+    if (!node || to < 0 || to >= nodes.length) return nodes
+    const rest = nodes.filter((n) => n !== node)
+    return [...rest.slice(0, to), node, ...rest.slice(to)]
+  })
+}
+
+/** A path with a node made the first lane of a split, beside another that is moved into the
+ * second, or beside an empty one. */
+export function splitAround(path: PathNode[], id: string, splitId: string, beside?: string): PathNode[] {
+  const other = beside ? find(path, beside) : undefined
+  if (other && find([other], id)) return path
+  const left = other ? without(path, (n) => n === other || idOf(n) === beside) : path
+  return changed(left, id, (n) => ({
+    split: {
+      id: splitId,
+      kind: 'copy',
+      lanes: [{ nodes: [n] }, { nodes: other ? [other] : [] }],
+      join: 'sum',
+    },
+  }))
+}
+
+/** A path with a split undone: the stops of its lanes stand one after the other. */
+export function inLine(path: PathNode[], id: string): PathNode[] {
+  return everywhere(path, (nodes) =>
+    nodes.flatMap((n) => (n.split?.id === id ? lanesOf(n.split).flatMap((l) => l.nodes ?? []) : [n])),
+  )
+}
+
+/** The split whose lane a node stands in. */
+export function around(path: PathNode[], id: string): { split: string; lane: number } | undefined {
+  for (const n of flat(path)) {
+    const lane = n.split ? lanesOf(n.split).findIndex((l) => (l.nodes ?? []).some((x) => idOf(x) === id)) : -1
+    if (n.split && lane >= 0) return { split: n.split.id, lane }
+  }
+  return undefined
+}
+
+/** What a lane is called: its name, or what it is by its place. */
+export function laneName(s: Split, lane: number): string {
+  const name = lanesOf(s)[lane]?.name
+  if (name) return name
+  if (s.kind === 'left-right') return lane === 0 ? 'left' : 'right'
+  if (s.kind === 'tap') return 'tap'
+  return `lane ${lane + 1}`
+}
+
+/** Blocks that are owned and not in the path. An amp comes in whole. */
+export function spare(plan: WholePlan, path: PathNode[]): { id: string; name: string; nodes: PathNode[] }[] {
+  const stood = new Set(keysOf(path))
   return values(plan, 'gear').flatMap((g) => {
-    const blocks = (g.blocks ?? []).filter((b) => !stood.has(`${g.id}/${b.id}`))
+    const blocks = (g.blocks ?? []).filter(
+      (b) => !stood.has(`${g.id}/${b.id}`) && b.effect !== 'splitter' && b.effect !== 'mixer',
+    )
     if (blocks.length === 0) return []
+    const node = (b: { id: string }): PathNode => ({ stop: `${g.id}/${b.id}` })
     if (g.kind === 'amp') {
       return blocks.length === (g.blocks ?? []).length
-        ? [{ id: g.id, name: g.name, keys: blocks.map((b) => `${g.id}/${b.id}`) }]
+        ? [{ id: g.id, name: g.name, nodes: blocks.map(node) }]
         : []
     }
     return blocks.map((b) => ({
       id: `${g.id}/${b.id}`,
       name: (g.blocks?.length ?? 0) > 1 ? `${g.name} ${b.name}` : g.name,
-      keys: [`${g.id}/${b.id}`],
+      nodes: [node(b)],
     }))
   })
 }
 
-/** The path with a stop put before another, or at the end of a zone. */
-export function placed(
-  rig: Rig,
-  keys: string[],
-  before: string | undefined,
-  zones: string[],
-  zone: string,
-): Rig {
-  const path = rig.path ?? []
-  const taken = path.filter((n) => keys.includes(n.stop ?? ''))
-  const nodes = taken.length > 0 ? taken : keys.map((stop) => ({ stop }))
-  const left = path.filter((n) => !keys.includes(n.stop ?? ''))
-  const zoneOf = new Map(path.map((n, i) => [n.stop, zones[i]]))
-  let at = before ? left.findIndex((n) => n.stop === before) : -1
-  if (at < 0) {
-    const last = left.map((n) => zoneOf.get(n.stop)).lastIndexOf(zone)
-    const next = left.findIndex((n) => rank(zoneOf.get(n.stop)) > rank(zone))
-    at = last >= 0 ? last + 1 : next >= 0 ? next : left.length
+/** The main line laid out in rows: a new one behind an amp's preamp, and one at a power
+ * section. */
+export function rowsOf(
+  path: PathNode[],
+  stops: Map<string, Stop>,
+): Record<'front' | 'loop' | 'out', PathNode[]> {
+  const rows = { front: [] as PathNode[], loop: [] as PathNode[], out: [] as PathNode[] }
+  let row: keyof typeof rows = 'front'
+  for (const n of path) {
+    const stop = stops.get(n.stop ?? '')
+    if (stop?.effect === 'power') row = 'out'
+    rows[row].push(n)
+    if (row === 'front' && stop?.effect === 'preamp' && stop.gear.kind === 'amp') row = 'loop'
   }
-  return { ...rig, path: [...left.slice(0, at), ...nodes, ...left.slice(at)] }
+  return rows
 }
 
-const rank = (zone: string | undefined) => ['front', 'loop', 'out'].indexOf(zone ?? 'front')
-
-/** The rig with the stops of its path in another order. */
-export function ordered(rig: Rig, order: string[]): Rig {
-  const nodes = new Map((rig.path ?? []).map((n) => [n.stop ?? '', n]))
-  const next = order.flatMap((key) => nodes.get(key) ?? [])
-  return next.length === nodes.size ? { ...rig, path: next } : rig
-}
-
-/** The rig with a stop pinned where it is, or let go. */
-export function pinned(rig: Rig, key: string, on: boolean): Rig {
-  return { ...rig, path: rig.path?.map((n) => (n.stop === key ? { ...n, pinned: on || undefined } : n)) }
+/** The lists that are shown next to each other: stops up to and with a split, then the rest. */
+export function runsOf(nodes: PathNode[]): PathNode[][] {
+  const runs: PathNode[][] = [[]]
+  for (const n of nodes) {
+    runs.at(-1)?.push(n)
+    if (n.split) runs.push([])
+  }
+  return runs
 }

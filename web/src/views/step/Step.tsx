@@ -11,8 +11,8 @@ import { Timing } from './Timing'
 
 /** The roll, the presses of the cursor's change, the floor, and what to do early. */
 export function Step() {
-  const { report, rig, setList } = usePlace()
-  const { data: any } = useAnyOrder(rig?.id, setList?.id)
+  const { report, rig, setList, destination } = usePlace()
+  const { data: any } = useAnyOrder(rig?.id, setList?.id, destination?.id)
   if (!report || !rig || report.sections.length === 0) {
     return (
       <Stack>

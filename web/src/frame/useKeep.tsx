@@ -1,0 +1,40 @@
+import { type ReactNode, useState } from 'react'
+import { useEdit } from '../api/plan'
+import type { Rig } from '../api/types'
+import { AskName } from '../ui/AskName'
+
+/** Settling findings for good with a reason, and taking that back. */
+export function useKeep(rig: Rig | undefined): {
+  keep: (title: string, findings: string[]) => void
+  reopen: (title: string, findings: string[]) => void
+  dialog: ReactNode
+} {
+  const edit = useEdit()
+  const [asked, ask] = useState<{ title: string; findings: string[] } | undefined>()
+  const settle = (what: string, findings: string[], reason?: string) => {
+    if (!rig) return
+    void edit.change('rigs', rig.id, what, (r) => ({
+      ...r,
+      settled: [
+        ...(r.settled ?? []).filter((s) => !findings.includes(s.finding)),
+        ...(reason ? findings.map((finding) => ({ finding, reason })) : []),
+      ],
+    }))
+  }
+  return {
+    keep: (title, findings) => ask({ title, findings }),
+    reopen: (title, findings) => settle(`Reopen: ${title}`, findings),
+    dialog: asked && (
+      <AskName
+        title="Keep it so"
+        label="Why it is fine as it is"
+        action="Keep"
+        onDone={(reason) => {
+          ask(undefined)
+          settle(`Keep: ${asked.title}`, asked.findings, reason)
+        }}
+        onCancel={() => ask(undefined)}
+      />
+    ),
+  }
+}

@@ -1,0 +1,69 @@
+import type { Destination, PathNode, Recipe, Rig } from '../api/types'
+
+/** The rig as it stands at a destination. The chain that follows the rig's own with another
+ * amp, or none, is the server's to work out; it comes with the order. */
+export function there(rig: Rig, d: Destination | undefined, derived: PathNode[] | undefined): Rig {
+  if (!d) return rig
+  const over = d.recipes ?? []
+  const own = rig.recipes ?? []
+  return {
+    ...rig,
+    path: d.path?.length ? d.path : (derived ?? rig.path),
+    base: { ...rig.base, ...d.base },
+    recipes: [
+      ...over.filter((o) => !own.some((r) => r.id === o.id)),
+      ...own.map((r) => over.find((o) => o.id === r.id) ?? r),
+    ],
+  }
+}
+
+const withDestination = (rig: Rig, id: string, update: (d: Destination) => Destination): Rig => ({
+  ...rig,
+  destinations: rig.destinations?.map((d) => (d.id === id ? update(d) : d)),
+})
+
+/** The rig with the chain changed where it is looked at: the rig's own, or the destination's,
+ * which has a chain of its own from then on. */
+export function withPath(
+  rig: Rig,
+  destination: string | undefined,
+  now: PathNode[],
+  update: (p: PathNode[]) => PathNode[],
+): Rig {
+  if (!destination) return { ...rig, path: update(rig.path ?? []) }
+  return withDestination(rig, destination, (d) => ({ ...d, path: update(d.path?.length ? d.path : now) }))
+}
+
+/** The rig with the list of recipes changed that holds a recipe: the destination's, where it
+ * is set apart there, or the rig's. */
+export function withRecipes(
+  rig: Rig,
+  destination: string | undefined,
+  id: string,
+  update: (list: Recipe[]) => Recipe[],
+): Rig {
+  const d = rig.destinations?.find((x) => x.id === destination)
+  if (d?.recipes?.some((r) => r.id === id))
+    return withDestination(rig, d.id, (x) => ({ ...x, recipes: update(x.recipes ?? []) }))
+  return { ...rig, recipes: update(rig.recipes ?? []) }
+}
+
+/** The rig with its base settings changed: at a destination those it has of its own, and those
+ * of gear that is only there. */
+export function withBaseAt(
+  rig: Rig,
+  destination: string | undefined,
+  key: string,
+  update: (base: Rig['base']) => Rig['base'],
+): Rig {
+  const d = rig.destinations?.find((x) => x.id === destination)
+  const gear = key.split('/')[0]
+  const inRig = rig.guitars?.includes(gear ?? '') || JSON.stringify(rig.path ?? []).includes(`"${gear}/`)
+  if (d && ((d.base && key in d.base) || !inRig))
+    return withDestination(rig, d.id, (x) => ({ ...x, base: update(x.base) }))
+  return { ...rig, base: update(rig.base) }
+}
+
+/** The rig with a recipe set apart at a destination, to be changed there alone. */
+export const apart = (rig: Rig, destination: string, recipe: Recipe): Rig =>
+  withDestination(rig, destination, (d) => ({ ...d, recipes: [...(d.recipes ?? []), recipe] }))

@@ -1,0 +1,131 @@
+import styled from 'styled-components'
+import { useEdit, values } from '../../api/plan'
+import type { Gear, Rig } from '../../api/types'
+import { usePlace } from '../../state/place'
+import { Actions, Switch } from '../../ui/controls'
+import { Fold } from '../../ui/Fold'
+import { Muted, Name } from '../../ui/layout'
+import { changed, flat, idOf } from './chain'
+import { useChain } from './useChain'
+
+/** The loops of every switcher the player owns: what stands in each, which are held on, and
+ * where the chain can leave the switcher. */
+export function Loops({
+  rig,
+  change,
+}: {
+  rig: Rig
+  change: (what: string, update: (r: Rig) => Rig) => void
+}) {
+  const { plan } = usePlace()
+  const switchers = values(plan, 'gear').filter((g) => g.switcher)
+  if (switchers.length === 0) return null
+  return (
+    <Fold title="Loops">
+      {switchers.map((g) => (
+        <LoopTable key={g.id} gear={g} rig={rig} change={change} />
+      ))}
+    </Fold>
+  )
+}
+
+function LoopTable(p: { gear: Gear; rig: Rig; change: (what: string, update: (r: Rig) => Rig) => void }) {
+  const chain = useChain()
+  const edit = useEdit()
+  const g = p.gear
+  const nodes = flat(chain.path).filter((n) => n.stop)
+  const held = (loop: number) => Boolean(p.rig.held?.some((h) => h.switcher === g.id && h.loop === loop))
+  const into = (id: string, loop: number | undefined) =>
+    chain.change(loop ? `${chain.name(id)} into loop ${loop}` : `${chain.name(id)} out of its loop`, (path) =>
+      changed(path, id, (n) => ({ ...n, switcher: loop ? g.id : undefined, loop })),
+    )
+  return (
+    <>
+      <Name>{g.name}</Name>
+      <Table>
+        <thead>
+          <tr>
+            <th scope="col">Loop</th>
+            <th scope="col">Stops in it</th>
+            <th scope="col">Held on all night</th>
+            <th scope="col">The chain can leave before it</th>
+          </tr>
+        </thead>
+        <tbody>
+          {(g.switcher?.loops ?? []).map((l, i) => {
+            const loop = i + 1
+            const inside = nodes.filter((n) => n.switcher === g.id && n.loop === loop)
+            return (
+              // biome-ignore lint/suspicious/noArrayIndexKey: a loop is its number
+              <tr key={i}>
+                <th scope="row">
+                  {loop} {l.name}
+                </th>
+                <td>
+                  <Actions
+                    label={`Stops in loop ${loop}`}
+                    acts={nodes.map((n) => {
+                      const here = inside.includes(n)
+                      return {
+                        id: idOf(n),
+                        name: `${here ? 'Take out' : 'Put in'} ${chain.name(idOf(n))}${!here && n.loop ? `, now in ${n.loop}` : ''}`,
+                        run: () => into(idOf(n), here ? undefined : loop),
+                      }
+                    })}
+                  >
+                    {inside.length > 0 ? (
+                      inside.map((n) => chain.name(idOf(n))).join(', ')
+                    ) : (
+                      <Muted as="span">spare</Muted>
+                    )}
+                  </Actions>
+                </td>
+                <td>
+                  <Switch
+                    hideLabel
+                    label={`Loop ${loop} held on`}
+                    value={held(loop)}
+                    onChange={(on) =>
+                      p.change(`${on ? 'Hold' : 'Release'} loop ${loop} of ${g.name}`, (r) => ({
+                        ...r,
+                        held: on
+                          ? [...(r.held ?? []), { switcher: g.id, loop }]
+                          : (r.held ?? []).filter((h) => h.switcher !== g.id || h.loop !== loop),
+                      }))
+                    }
+                  />
+                </td>
+                <td>
+                  {loop > 1 && (
+                    <Switch
+                      hideLabel
+                      label={`Break point before loop ${loop}`}
+                      value={Boolean(l.break)}
+                      onChange={(on) =>
+                        void edit.change('gear', g.id, `Break point of ${g.name}`, (x) => ({
+                          ...x,
+                          switcher: x.switcher && {
+                            ...x.switcher,
+                            loops: (x.switcher.loops ?? []).map((y, k) =>
+                              k === i ? { ...y, break: on || undefined } : y,
+                            ),
+                          },
+                        }))
+                      }
+                    />
+                  )}
+                </td>
+              </tr>
+            )
+          })}
+        </tbody>
+      </Table>
+    </>
+  )
+}
+
+const Table = styled.table`
+  border-collapse: collapse; font-size: 13px; margin: 4px 0 10px;
+  th { text-align: left; font: 600 14px/1.2 var(--face-label); color: var(--muted); }
+  th, td { padding: 3px 18px 3px 0; border-bottom: 1px solid var(--line); }
+`

@@ -1,0 +1,108 @@
+import { GridList } from 'react-aria-components/GridList'
+import { useDragAndDrop } from 'react-aria-components/useDragAndDrop'
+import styled from 'styled-components'
+import { freshId } from '../../api/client'
+import type { PathNode } from '../../api/types'
+import { usePlace } from '../../state/place'
+import { find, idOf, moved, type Spot, splitAround } from './chain'
+import { NodeCard } from './StopCard'
+import { useChain } from './useChain'
+import { PlainWire } from './Wire'
+
+const type = 'application/x-envex-stop'
+
+/** Stops one after the other, the last perhaps the head of a split. They are moved by drag, by
+ * keyboard from their grip, or by their menu; one dropped on another stands beside it. */
+export function Run(p: { label: string; nodes: PathNode[]; end: Spot; empty: string; wired: boolean }) {
+  const chain = useChain()
+  const { here, recipe, plan } = usePlace()
+  const place = (keys: Iterable<string>, target: string, after: boolean) => {
+    for (const key of keys)
+      if (key !== target) chain.move(key, after ? { after: target } : { before: target })
+  }
+  const beside = (keys: string[], target: string) => {
+    const key = keys[0]
+    if (!key || key === target) return
+    const split = find(chain.path, target)?.split
+    const made = freshId()
+    chain.change(`Put ${chain.name(key)} beside ${chain.name(target)}`, (path) =>
+      split
+        ? moved(withLane(path, target), key, { split: target, lane: (split.lanes ?? []).length })
+        : splitAround(path, target, made, key),
+    )
+  }
+  const { dragAndDropHooks } = useDragAndDrop({
+    isDisabled: chain.preview,
+    getItems: (keys) => [...keys].map((k) => ({ [type]: String(k), 'text/plain': String(k) })),
+    acceptedDragTypes: [type],
+    getDropOperation: () => 'move',
+    onReorder: (e) => place([...e.keys].map(String), String(e.target.key), e.target.dropPosition === 'after'),
+    onInsert: (e) =>
+      void dropped(e.items).then((keys) =>
+        place(keys, String(e.target.key), e.target.dropPosition === 'after'),
+      ),
+    onItemDrop: (e) => void dropped(e.items).then((keys) => beside(keys, String(e.target.key))),
+    onRootDrop: (e) =>
+      void dropped(e.items).then((keys) => {
+        for (const k of keys) chain.move(k, p.end)
+      }),
+  })
+  const items = p.nodes.map((node) => ({ id: idOf(node), node }))
+  return (
+    <Grid
+      aria-label={p.label}
+      items={items}
+      layout="grid"
+      keyboardNavigationBehavior="tab"
+      selectionMode="single"
+      selectionBehavior="replace"
+      disallowEmptySelection={false}
+      selectedKeys={chain.picked && items.some((i) => i.id === chain.picked) ? [chain.picked] : []}
+      onSelectionChange={(keys) => keys !== 'all' && chain.pick([...keys].map(String)[0])}
+      dragAndDropHooks={dragAndDropHooks}
+      dependencies={[recipe, here, plan.variables, chain]}
+      renderEmptyState={() => (
+        <Empty>
+          {p.wired && <PlainWire />}
+          <span>{p.empty}</span>
+        </Empty>
+      )}
+    >
+      {(i: { id: string; node: PathNode }) => <NodeCard node={i.node} />}
+    </Grid>
+  )
+}
+
+/** The path with one more lane for a split, where it takes one. */
+function withLane(path: PathNode[], id: string): PathNode[] {
+  return path.map((n) => ({
+    ...n,
+    ...(n.split && {
+      split: {
+        ...n.split,
+        lanes: [
+          ...(n.split.lanes ?? []).map((l) => ({ ...l, nodes: withLane(l.nodes ?? [], id) })),
+          ...(n.split.id === id ? [{}] : []),
+        ],
+      },
+    }),
+  }))
+}
+
+async function dropped(items: { kind: string }[]): Promise<string[]> {
+  const texts = items.flatMap((i) =>
+    i.kind === 'text' ? [(i as unknown as { getText: (t: string) => Promise<string> }).getText(type)] : [],
+  )
+  return Promise.all(texts)
+}
+
+const Grid = styled(GridList)`
+  display: flex; flex-wrap: wrap; gap: 8px 6px; outline-offset: 4px; min-width: 26px; min-height: 40px; align-content: flex-start;
+  &[data-drop-target] { background: var(--panel); box-shadow: 0 0 0 2px var(--focus); }
+  .react-aria-DropIndicator { width: 4px; margin: 0 -5px; background: transparent; }
+  .react-aria-DropIndicator[data-drop-target] { background: var(--focus); }
+` as unknown as typeof GridList
+const Empty = styled.span`
+  color: var(--muted); font-size: 13px; display: block;
+  & > span { display: block; padding: 6px 8px 0 0; }
+`

@@ -1,0 +1,239 @@
+import { Button as AriaButton } from 'react-aria-components/Button'
+import { GridListItem } from 'react-aria-components/GridList'
+import styled from 'styled-components'
+import { freshId } from '../../api/client'
+import type { PathNode } from '../../api/types'
+import { EffectMark, Icon } from '../../marks/marks'
+import { usePlace } from '../../state/place'
+import type { Act } from '../../ui/controls'
+import { Actions } from '../../ui/controls'
+import {
+  around,
+  changed,
+  flat,
+  idOf,
+  inLine,
+  laneName,
+  lanesOf,
+  put,
+  rowsOf,
+  splitAround,
+  stepped,
+  without,
+} from './chain'
+import { gist, settingOf } from './lit'
+import { useChain } from './useChain'
+import { Wire } from './Wire'
+
+/** One place of the chain: a stop, or the head of a split. */
+export function NodeCard({ node }: { node: PathNode }) {
+  const chain = useChain()
+  const id = idOf(node)
+  const name = chain.name(id)
+  const face = useFace(node)
+  const acts = useActs(node)
+  return (
+    <Item id={id} textValue={`${name}, ${face.says}`} $split={Boolean(node.split)}>
+      <Wire at={chain.traced.get(id)} />
+      <Box className="box" $on={face.on} $split={Boolean(node.split)} $marked={chain.marked === id}>
+        {!chain.preview && (
+          <Grip slot="drag" aria-label={`Move ${name}`}>
+            <Icon name="grip" />
+          </Grip>
+        )}
+        <EffectMark effect={face.mark} />
+        {node.pinned && <Pin title="Pinned">pinned</Pin>}
+        <b title={name}>{face.title}</b>
+        <small title={face.says}>{face.says}</small>
+        {face.of && <small title={face.of}>{face.of}</small>}
+        {node.loop ? <small>loop {node.loop}</small> : null}
+        {!chain.preview && (
+          <Corner>
+            <Actions label={`Actions for ${name}`} plain acts={acts}>
+              <Icon name="more" />
+            </Actions>
+          </Corner>
+        )}
+      </Box>
+    </Item>
+  )
+}
+
+/** What a card shows at the section the cursor is on. */
+function useFace(node: PathNode): { on: boolean; title: string; says: string; of?: string; mark: string } {
+  const { plan, here, recipe } = usePlace()
+  const { stops, name } = useChain()
+  if (node.split) {
+    const s = node.split
+    const from = s.kind === 'tap' ? s.from?.split('/')[0] : s.from
+    const by = stops.get(s.from ?? '')?.gear.name ?? ''
+    return {
+      on: false,
+      title: s.kind === 'tap' ? 'tap' : by || 'split',
+      says: s.kind === 'tap' ? `from ${tapName(plan, from ?? '')}` : s.kind,
+      mark: 'splitter',
+    }
+  }
+  const stop = stops.get(node.stop ?? '')
+  const key = node.stop ?? ''
+  if (!stop || !here) return { on: false, title: name(key), says: 'not owned any more', mark: '' }
+  const mine = plan.variables.filter((v) => `${v.gear}/${v.block}` === key)
+  const sw = mine.find((v) => v.switch)
+  const on = !sw || settingOf(here, recipe, sw).value === true
+  const says = !on
+    ? 'off'
+    : recipe?.rockers?.includes(key)
+      ? 'foot on it'
+      : gist(here, recipe, mine) || (sw ? 'on' : 'always on')
+  const face = { on, says, mark: stop.effect }
+  const several = (stop.gear.blocks?.length ?? 0) > 1
+  return several
+    ? { ...face, title: stop.name.slice(stop.gear.name.length + 1), of: stop.gear.name }
+    : { ...face, title: stop.name }
+}
+
+const tapName = (plan: ReturnType<typeof usePlace>['plan'], gear: string) =>
+  plan.gear.find((g) => g.value.id === gear)?.value.name ?? gear
+
+/** Everything that can be done with a node, for its menu. */
+function useActs(node: PathNode): Act[] {
+  const chain = useChain()
+  const { path, stops, change, move, pick } = chain
+  const id = idOf(node)
+  const name = chain.name(id)
+  const rows = rowsOf(path, stops)
+  const inLane = around(path, id)
+  const preamp = rows.front.at(-1)
+  const stop = stops.get(node.stop ?? '')
+  const ownLanes = new Set(flat([node]).flatMap((n) => (n.split ? [n.split.id] : [])))
+  const lanes = flat(path).flatMap((n) =>
+    n.split && !ownLanes.has(n.split.id)
+      ? lanesOf(n.split).map((_, lane) => ({ split: n.split as NonNullable<typeof n.split>, lane }))
+      : [],
+  )
+  const drop = () =>
+    change(`Take ${name} out of the chain`, (p) => {
+      const amp = stop?.gear.kind === 'amp' ? `${stop.gear.id}/` : undefined
+      return without(p, (n) => idOf(n) === id || Boolean(amp && n.stop?.startsWith(amp)))
+    })
+  const acts: Act[] = [
+    { id: 'earlier', name: 'Move earlier', run: () => change(`Move ${name}`, (p) => stepped(p, id, -1)) },
+    { id: 'later', name: 'Move later', run: () => change(`Move ${name}`, (p) => stepped(p, id, 1)) },
+  ]
+  const first = rows.front[0]
+  if (first && idOf(first) !== id)
+    acts.push({
+      id: 'first',
+      name: 'To the front of the chain',
+      run: () => move(id, { before: idOf(first) }),
+    })
+  if (preamp && rows.loop.length + rows.out.length > 0) {
+    acts.push({ id: 'front', name: 'To the front of the amp', run: () => move(id, { before: idOf(preamp) }) })
+    const last = rows.loop.filter((n) => idOf(n) !== id).at(-1) ?? preamp
+    acts.push({ id: 'loop', name: 'Into the loop', run: () => move(id, { after: idOf(last) }) })
+  }
+  for (const l of lanes)
+    if (!(inLane?.split === l.split.id && inLane.lane === l.lane))
+      acts.push({
+        id: `lane ${l.split.id} ${l.lane}`,
+        name: `Into ${laneName(l.split, l.lane)} of ${chain.name(l.split.id)}`,
+        run: () => move(id, { split: l.split.id, lane: l.lane }),
+      })
+  if (inLane)
+    acts.push(
+      {
+        id: 'before',
+        name: 'Out of its lane, before the split',
+        run: () => move(id, { before: inLane.split }),
+      },
+      { id: 'after', name: 'Out of its lane, after the split', run: () => move(id, { after: inLane.split }) },
+    )
+  if (node.split)
+    acts.push(
+      {
+        id: 'lane',
+        name: 'Add a lane',
+        disabled:
+          node.split.kind === 'tap' || node.split.kind === 'left-right' || node.split.join === 'stereo',
+        run: () =>
+          change(`A lane for ${name}`, (p) =>
+            changed(p, id, (n) => ({
+              ...n,
+              split: n.split && { ...n.split, lanes: [...lanesOf(n.split), {}] },
+            })),
+          ),
+      },
+      {
+        id: 'line',
+        name: 'Put its lanes in one line',
+        run: () => change(`Undo ${name}`, (p) => inLine(p, id)),
+      },
+    )
+  else {
+    acts.push({
+      id: 'split',
+      name: 'Split around it',
+      run: () => {
+        const made = freshId()
+        change(`Split around ${name}`, (p) => splitAround(p, id, made))
+        pick(made)
+      },
+    })
+    for (const j of stop?.gear.jacks ?? [])
+      if (
+        !/^(in|out|send|return)/.test(j.id) ||
+        (stop?.gear.kind === 'amp' && !/^(in|send|return)/.test(j.id))
+      )
+        acts.push({
+          id: `tap ${j.id}`,
+          name: `Tap its ${j.name ?? j.id}`,
+          run: () =>
+            change(`Tap ${name}`, (p) =>
+              put(
+                p,
+                [{ split: { id: freshId(), kind: 'tap', from: `${stop?.gear.id}/${j.id}`, lanes: [{}] } }],
+                { after: id },
+              ),
+            ),
+        })
+  }
+  acts.push(
+    {
+      id: 'pin',
+      name: node.pinned ? 'Let it be moved' : 'Pin it here',
+      run: () =>
+        change(`${node.pinned ? 'Let go of' : 'Pin'} ${name}`, (p) =>
+          changed(p, id, (n) => ({ ...n, pinned: !n.pinned || undefined })),
+        ),
+    },
+    { id: 'out', name: 'Out of the chain', run: drop },
+  )
+  return acts
+}
+
+const Item = styled(GridListItem)<{ $split: boolean }>`
+  width: ${(p) => (p.$split ? 86 : 80)}px; cursor: pointer; outline: none; min-width: 0;
+  [role='gridcell'] { display: block; }
+  &[data-selected] .box { box-shadow: 0 0 0 2px var(--bg), 0 0 0 4px var(--focus); }
+  &[data-focus-visible] .box { outline: 2px solid var(--text); outline-offset: 5px; }
+  &[data-drop-target] .box { outline: 3px dashed var(--focus); outline-offset: 2px; }
+  &[data-dragging] { opacity: 0.5; }
+`
+const Box = styled.div<{ $on: boolean; $split: boolean; $marked: boolean }>`
+  position: relative; padding: 10px 4px 6px; margin-top: 4px;
+  border: ${(p) => (p.$marked ? '2px dashed var(--focus)' : `1px ${p.$split ? 'dashed' : 'solid'} ${p.$on ? 'var(--lit)' : 'var(--line)'}`)};
+  background: ${(p) => (p.$on ? 'var(--lit)' : p.$split ? 'transparent' : 'var(--raised)')}; color: ${(p) => (p.$on ? 'var(--onLit)' : 'var(--muted)')};
+  display: grid; justify-items: center; align-content: start; gap: 2px; min-height: 74px;
+  &::before { content: ''; position: absolute; left: 50%; top: -10px; height: 9px; width: 2px; margin-left: -1px; background: var(--wire); }
+  b { font: 600 16px/1.1 var(--face-label); max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  small { font: 400 12px/1.2 var(--face-figures); max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  button { color: inherit; }
+`
+const Grip = styled(
+  AriaButton,
+)`position: absolute; left: 0; top: 0; border: 0; background: none; padding: 5px 2px; cursor: grab; opacity: 0.75;`
+const Pin = styled.em`position: absolute; bottom: -8px; font: 600 12px/1 var(--face-label); background: var(--bg); color: var(--text); padding: 0 4px;`
+const Corner = styled.span`
+  position: absolute; right: -1px; top: -1px;
+  button { min-height: 24px; padding: 2px 3px; background: none; border: 0; }
+`
