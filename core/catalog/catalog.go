@@ -19,7 +19,7 @@ type Kind struct {
 // All lists every kind, in the order a player would look for it.
 func All() []Kind {
 	var kinds []Kind
-	for _, group := range []func() []Kind{guitars, utilities, gain, modulation, timeEffects, amps, controllers, rest} {
+	for _, group := range []func() []Kind{guitars, utilities, gain, modulation, timeEffects, several, amps, routing, controllers, switchers, rest} {
 		kinds = append(kinds, group()...)
 	}
 	return kinds

@@ -127,7 +127,7 @@ func amps() []Kind {
 		return plan.Block{ID: id, Name: string(id), Effect: effect, Bypass: plan.AlwaysOn, InputOhm: ptr(1e6), Controls: controls}
 	}
 	tone := knobs("bass", "mid", "treble")
-	combo := plan.Gear{Kind: plan.Amp, Size: size(560, 260, 460), WeightG: ptr(18500.0), Loop: &plan.AmpLoop{Kind: "series"},
+	combo := plan.Gear{Kind: plan.Amp, SpeakerOut: &plan.SpeakerOut{Internal: true, Valve: true, Ohms: []float64{8}}, Size: size(560, 260, 460), WeightG: ptr(18500.0), Loop: &plan.AmpLoop{Kind: "series"},
 		Blocks: []plan.Block{
 			section("preamp", plan.EffectPreamp, append([]plan.Control{knob("gain", "gain", 4)}, tone...)...),
 			{ID: "reverb", Name: "reverb", Effect: plan.EffectReverb, Bypass: plan.AlwaysOn, Controls: []plan.Control{knob("reverb", "level", 3)}},
@@ -136,7 +136,7 @@ func amps() []Kind {
 	plain := combo
 	plain.Loop = nil
 	channel := selector("channel", "channel", plan.Foot, "clean", "drive")
-	head := plan.Gear{Kind: plan.Amp, Size: size(640, 240, 260), WeightG: ptr(19000.0), Loop: &plan.AmpLoop{Kind: "series"}, FloorUnit: size(120, 70, 40),
+	head := plan.Gear{Kind: plan.Amp, SpeakerOut: &plan.SpeakerOut{Valve: true, Ohms: []float64{8, 16}}, Size: size(640, 240, 260), WeightG: ptr(19000.0), Loop: &plan.AmpLoop{Kind: "series"}, FloorUnit: size(120, 70, 40),
 		Blocks: []plan.Block{
 			section("preamp", plan.EffectPreamp, append([]plan.Control{channel, knob("clean", "clean volume", 5), knob("drive", "drive", 6), knob("level", "drive level", 5)}, tone...)...),
 			section("power", plan.EffectPower, knob("master", "master", 5)),
@@ -170,9 +170,5 @@ func rest() []Kind {
 		{ID: "supply", Family: family, Name: "Isolated supply", Says: "Feeds the board.", Gear: plan.Gear{Kind: plan.Supply, Size: size(160, 90, 45), WeightG: ptr(900.0)}},
 		{ID: "board", Family: family, Name: "Board", Says: "What the boxes stand on.", Gear: plan.Gear{Kind: plan.Board, Size: size(800, 400, 60), WeightG: ptr(3200.0)}},
 		{ID: "cable", Family: family, Name: "Instrument cable", Says: "Guitar to board.", Gear: plan.Gear{Kind: plan.CableStock}},
-		{ID: "di", Family: family, Name: "DI box", Says: "Balanced, isolated line to the house.", Gear: plan.Gear{
-			Kind: plan.Interface, Size: size(90, 120, 45), WeightG: ptr(500.0),
-			Blocks: []plan.Block{{ID: "fx", Name: "DI", Effect: plan.EffectDI, Bypass: plan.AlwaysOn}},
-		}},
 	}
 }

@@ -2,6 +2,7 @@ package path
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"testing"
 
@@ -351,4 +352,11 @@ func BenchmarkBestOrderOfTwentyStops(b *testing.B) {
 			b.Fatal(err)
 		}
 	}
+}
+
+// Every list of a report is there even when it is empty, as whoever reads the JSON expects.
+func TestAnEmptyChainHasEmptyLists(t *testing.T) {
+	data, err := json.Marshal(judged(t, chain(3)))
+	require.NoError(t, err)
+	assert.NotContains(t, string(data), "null")
 }

@@ -281,7 +281,7 @@ type order map[*track][]int
 
 // nodes writes a list back as a path.
 func (o order) nodes(l *track) []plan.Node {
-	var nodes []plan.Node
+	nodes := []plan.Node{}
 	for x := range l.items {
 		i := x
 		if arranged, ok := o[l]; ok {

@@ -8,7 +8,7 @@ func (r *Rig) Stops() []Key { return StopsIn(r.Path) }
 
 // StopsIn are the blocks of a path in signal order, lanes included.
 func StopsIn(path []Node) []Key {
-	var keys []Key
+	keys := []Key{}
 	for i := range path {
 		n := &path[i]
 		if n.Split == nil {

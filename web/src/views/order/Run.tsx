@@ -56,7 +56,7 @@ export function Run(p: { label: string; nodes: PathNode[]; end: Spot; empty: str
       keyboardNavigationBehavior="tab"
       selectionMode="single"
       selectionBehavior="replace"
-      disallowEmptySelection={false}
+      disallowEmptySelection
       selectedKeys={chain.picked && items.some((i) => i.id === chain.picked) ? [chain.picked] : []}
       onSelectionChange={(keys) => keys !== 'all' && chain.pick([...keys].map(String)[0])}
       dragAndDropHooks={dragAndDropHooks}

@@ -46,7 +46,12 @@ export function NodeCard({ node }: { node: PathNode }) {
         <b title={name}>{face.title}</b>
         <small title={face.says}>{face.says}</small>
         {face.of && <small title={face.of}>{face.of}</small>}
-        {node.loop ? <small>loop {node.loop}</small> : null}
+        {node.loop ? (
+          <small>
+            loop {node.loop}
+            {chain.rig.held?.some((h) => h.switcher === node.switcher && h.loop === node.loop) && ', held'}
+          </small>
+        ) : null}
         {!chain.preview && (
           <Corner>
             <Actions label={`Actions for ${name}`} plain acts={acts}>
@@ -213,7 +218,8 @@ function useActs(node: PathNode): Act[] {
 
 const Item = styled(GridListItem)<{ $split: boolean }>`
   width: ${(p) => (p.$split ? 86 : 80)}px; cursor: pointer; outline: none; min-width: 0;
-  [role='gridcell'] { display: block; }
+  display: flex; flex-direction: column;
+  .box { flex: 1; }
   &[data-selected] .box { box-shadow: 0 0 0 2px var(--bg), 0 0 0 4px var(--focus); }
   &[data-focus-visible] .box { outline: 2px solid var(--text); outline-offset: 5px; }
   &[data-drop-target] .box { outline: 3px dashed var(--focus); outline-offset: 2px; }

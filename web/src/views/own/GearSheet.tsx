@@ -2,45 +2,15 @@ import { useNavigate } from 'react-router'
 import styled from 'styled-components'
 import { freshId } from '../../api/client'
 import { useEdit, useUses } from '../../api/plan'
-import type { Block, Gear } from '../../api/types'
+import type { Gear } from '../../api/types'
 import { Icon } from '../../marks/marks'
 import { Button, NumberField, Select, Switch, TextField } from '../../ui/controls'
 import { Caution, Heading, Muted, Panel, Row, Stack } from '../../ui/layout'
+import { BlockSheet } from './BlockSheet'
 import { Controls } from './Controls'
 import { Footswitches } from './Footswitches'
-
-const effects = [
-  'tuner',
-  'volume',
-  'wah',
-  'pitch',
-  'octave',
-  'compressor',
-  'gate',
-  'boost',
-  'overdrive',
-  'distortion',
-  'fuzz',
-  'eq',
-  'vibe',
-  'phaser',
-  'chorus',
-  'flanger',
-  'tremolo',
-  'rotary',
-  'delay',
-  'reverb',
-  'looper',
-  'preamp',
-  'power',
-  'cab',
-  'buffer',
-  'di',
-  'splitter',
-  'mixer',
-  'acoustic',
-  'radio',
-] as const
+import { Jacks } from './Jacks'
+import { SwitcherSheet } from './SwitcherSheet'
 
 /** How a sheet changes its gear: an update, and what it does in words. */
 export type Change = (what: string, update: (g: Gear) => Gear) => void
@@ -85,6 +55,7 @@ export function GearSheet({ gear }: { gear: Gear }) {
         <Outside gear={gear} set={set} />
       </Panel>
       {gear.kind === 'amp' && <AmpNotes gear={gear} set={set} />}
+      {gear.kind === 'controller' && <SwitcherSheet gear={gear} change={change} />}
       {(gear.blocks ?? []).map((b) => (
         <BlockSheet key={b.id} gear={gear} block={b} change={change} />
       ))}
@@ -101,6 +72,7 @@ export function GearSheet({ gear }: { gear: Gear }) {
       {['pedal', 'amp', 'controller', 'interface'].includes(gear.kind) && (
         <Footswitches gear={gear} change={change} />
       )}
+      {!['supply', 'board', 'cable'].includes(gear.kind) && <Jacks gear={gear} change={change} />}
       <UsedBy id={gear.id} />
     </Stack>
   )
@@ -182,6 +154,8 @@ function Outside({ gear, set }: { gear: Gear; set: (patch: Partial<Gear>, what: 
 }
 
 function AmpNotes({ gear, set }: { gear: Gear; set: (patch: Partial<Gear>, what: string) => void }) {
+  const speaker = (patch: Partial<NonNullable<Gear['speaker_out']>>) =>
+    set({ speaker_out: { ...gear.speaker_out, ...patch } }, 'Speaker output')
   return (
     <Panel>
       <Row>
@@ -198,81 +172,45 @@ function AmpNotes({ gear, set }: { gear: Gear; set: (patch: Partial<Gear>, what:
             onChange={(v) => set({ loop: { ...gear.loop, kind: v as 'series' } }, 'Loop')}
           />
         )}
+        {gear.loop && (
+          <NumberField
+            label="Loop level, dBu"
+            width={100}
+            value={gear.loop.level_db}
+            placeholder="not known"
+            min={-40}
+            max={24}
+            onCommit={(v) => set({ loop: { kind: 'series', ...gear.loop, level_db: v } }, 'Loop level')}
+          />
+        )}
+        <Switch
+          label="Valve power section"
+          value={Boolean(gear.speaker_out?.valve)}
+          onChange={(on) => speaker({ valve: on || undefined })}
+        />
+        <Switch
+          label="Speaker of its own"
+          value={Boolean(gear.speaker_out?.internal)}
+          onChange={(on) => speaker({ internal: on || undefined })}
+        />
+        <TextField
+          label="May drive, ohm"
+          value={(gear.speaker_out?.ohms ?? []).join(', ')}
+          placeholder="8, 16"
+          onCommit={(text) => {
+            const ohms = text
+              .split(/[\s,;]+/)
+              .filter(Boolean)
+              .map(Number)
+            speaker({ ohms: ohms.length > 0 ? ohms : undefined })
+          }}
+        />
       </Row>
       <Caution>
         A valve amp always needs its speaker or a rated load, and holds lethal voltage even unplugged: inside
         work is for a qualified tech.
         {gear.weight_g !== undefined && gear.weight_g > 15000 && ' Over 15 kg: lift with two.'}
       </Caution>
-    </Panel>
-  )
-}
-
-function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; change: Change }) {
-  const put = (patch: Partial<Block>, what: string) =>
-    change(what, (g) => ({
-      ...g,
-      blocks: (g.blocks ?? []).map((b) => (b.id === block.id ? { ...b, ...patch } : b)),
-    }))
-  return (
-    <Panel aria-label={`Block ${block.name}`}>
-      <Row>
-        <TextField label="Block" value={block.name} onCommit={(name) => put({ name }, 'Block name')} />
-        <Select
-          label="Does"
-          value={block.effect}
-          options={effects.map((e) => ({ id: e, name: e }))}
-          onChange={(v) => put({ effect: v as Block['effect'] }, 'Effect')}
-        />
-        <Select
-          label="Bypass"
-          value={block.bypass}
-          options={[
-            { id: 'true', name: 'true bypass' },
-            { id: 'buffered', name: 'buffered bypass' },
-            { id: 'always', name: 'always on' },
-          ]}
-          onChange={(v) => put({ bypass: v as Block['bypass'] }, 'Bypass')}
-        />
-        <Switch
-          label="Trails"
-          value={Boolean(block.trails)}
-          onChange={(on) => put({ trails: on || undefined }, 'Trails')}
-        />
-        {block.trails && (
-          <NumberField
-            label="Rings on, s"
-            width={84}
-            value={block.ring_s}
-            placeholder="3"
-            min={0}
-            max={60}
-            onCommit={(v) => put({ ring_s: v }, 'Ring')}
-          />
-        )}
-        <Switch
-          label="Played by foot"
-          value={Boolean(block.rocker)}
-          onChange={(on) => put({ rocker: on || undefined }, 'Rocker')}
-        />
-        <Select
-          label="In"
-          value={block.inputs ?? 'mono'}
-          options={['mono', 'stereo'].map((m) => ({ id: m, name: m }))}
-          onChange={(v) => put({ inputs: v as 'mono' }, 'Inputs')}
-        />
-        <Select
-          label="Out"
-          value={block.outputs ?? 'mono'}
-          options={['mono', 'stereo'].map((m) => ({ id: m, name: m }))}
-          onChange={(v) => put({ outputs: v as 'mono' }, 'Outputs')}
-        />
-      </Row>
-      <Controls
-        owner={`${gear.name} ${block.name}`}
-        list={block.controls ?? []}
-        onChange={(what, update) => put({ controls: update(block.controls ?? []) }, what)}
-      />
     </Panel>
   )
 }

@@ -1,0 +1,87 @@
+package catalog
+
+import "envex/core/plan"
+
+// routing is what divides, joins and ends a chain.
+func routing() []Kind {
+	const family = "Routing"
+	box := func(id, name, says string, jacks []plan.Jack, blocks ...plan.Block) Kind {
+		return Kind{ID: id, Family: family, Name: name, Says: says, Gear: plan.Gear{
+			Kind: plan.Interface, Size: size(90, 120, 45), WeightG: ptr(500.0), Jacks: jacks, Blocks: blocks,
+		}}
+	}
+	always := func(id plan.ID, name string, effect plan.Effect) plan.Block {
+		return plan.Block{ID: id, Name: name, Effect: effect, Bypass: plan.AlwaysOn, InputOhm: ptr(1e6), OutOhm: ptr(1e3), Level: "any"}
+	}
+	passive := func(b plan.Block) plan.Block {
+		b.Passive, b.InputOhm, b.OutOhm = true, nil, nil
+		return b
+	}
+	isolated := func(b plan.Block) plan.Block {
+		b.Isolated = true
+		return b
+	}
+	di := isolated(passive(always("fx", "DI", plan.EffectDI)))
+	di.InputOhm = ptr(140e3)
+	stereoDI := di
+	stereoDI.Inputs, stereoDI.Outputs = "stereo", "stereo"
+	sum := isolated(passive(always("fx", "junction", plan.EffectMixer)))
+	sum.Inputs = "stereo"
+	cab := always("fx", "Cab simulator", plan.EffectCab)
+	cab.Bypass, cab.Access = plan.BufferedBypass, plan.SlowHand
+	cab.Controls = []plan.Control{selector("cab", "cab", plan.SlowHand, "open back", "closed back")}
+	speaker := plan.Block{ID: "fx", Name: "speaker", Effect: plan.EffectSpeaker, Bypass: plan.AlwaysOn, Level: "speaker", InputOhm: ptr(8.0)}
+	load := plan.Block{ID: "fx", Name: "load", Effect: plan.EffectLoad, Bypass: plan.AlwaysOn, Level: "speaker", OutLevel: "line", InputOhm: ptr(8.0)}
+	lanes := []plan.Jack{{ID: "in", Name: "input", Side: "right"}, {ID: "out-1", Name: "output 1", Side: "left"}, {ID: "out-2", Name: "output 2", Side: "left"}}
+	return []Kind{
+		box("splitter", "Splitter with an isolated output", "Two ways from one, buffered; the second through a transformer.", lanes, isolated(always("fx", "splitter", plan.EffectSplitter))),
+		box("passive-splitter", "Passive splitter", "Two ways from one, wire only: both load the guitar.", lanes, passive(always("fx", "splitter", plan.EffectSplitter))),
+		box("line-mixer", "Line mixer", "Parts a signal into lanes and sums them again.", nil, always("in", "in", plan.EffectSplitter), always("out", "out", plan.EffectMixer)),
+		box("isolator", "Isolating transformer", "Breaks a hum loop without touching the mains.", sideJacks(), isolated(passive(always("fx", "isolator", plan.EffectBuffer)))),
+		box("junction", "Junction box that sums", "Left and right into one line.", []plan.Jack{{ID: "in-l", Name: "input left", Side: "right"}, {ID: "in-r", Name: "input right", Side: "right"}, {ID: "out", Name: "output", Side: "left"}}, sum),
+		box("cab-simulator", "Cab simulator", "A speaker's voice for a line to the house.", sideJacks(), cab),
+		box("acoustic-simulator", "Acoustic simulator", "Body for a piezo.", sideJacks(), always("fx", "Acoustic simulator", plan.EffectAcoustic)),
+		box("di", "DI box", "Balanced, isolated line to the house.", sideJacks(), di),
+		box("stereo-di", "Stereo DI", "Two balanced, isolated lines to the house.", stereoJacks(), stereoDI),
+		box("speaker", "Speaker cabinet", "One twelve-inch speaker of 8 ohm.", []plan.Jack{{ID: "in", Name: "input", Side: "back"}}, speaker),
+		box("load", "Load box", "Takes the place of a speaker, with a line out.", sideJacks(), load),
+		{ID: "radio", Family: family, Name: "Radio", Says: "Transmitter at the guitar, receiver on the board; the first buffer.", Gear: plan.Gear{
+			Kind: plan.Pedal, Size: size(90, 120, 45), WeightG: ptr(350.0), Power: power(250, false), Jacks: sideJacks(),
+			Blocks: []plan.Block{{ID: "fx", Name: "Radio", Effect: plan.EffectRadio, Bypass: plan.AlwaysOn, LatencyMS: ptr(3.0), OutOhm: ptr(1e3)}},
+		}},
+	}
+}
+
+// several is gear with blocks that stand apart in a chain.
+func several() []Kind {
+	const family = "Delay and reverb"
+	pingPong := single("ping-pong-delay", family, "Ping-pong delay", "Repeats from side to side; mono in, stereo out.", plan.EffectDelay, plan.BufferedBypass, 150, delayTime(plan.SlowHand, 400, 1200), knob("repeats", "repeats", 4), knob("mix", "mix", 4))
+	pingPong.Gear.Jacks, pingPong.Gear.Blocks[0].Outputs, pingPong.Gear.Blocks[0].Trails = stereoJacks(), "stereo", true
+	stereo := single("stereo-reverb", family, "Stereo reverb", "A room on both sides.", plan.EffectReverb, plan.BufferedBypass, 200, knobs("size", "mix")...)
+	stereo.Gear.Jacks, stereo.Gear.Blocks[0].Inputs, stereo.Gear.Blocks[0].Outputs, stereo.Gear.Blocks[0].Trails = stereoJacks(), "stereo", "stereo", true
+	block := func(id plan.ID, effect plan.Effect, controls ...plan.Control) plan.Block {
+		return plan.Block{ID: id, Name: string(id), Effect: effect, Bypass: plan.BufferedBypass, InputOhm: ptr(1e6), OutOhm: ptr(1e3), Level: "any", Controls: controls}
+	}
+	multi := Kind{ID: "multi-effect", Family: family, Name: "Multi-effect", Says: "Drive in front, delay and reverb in the loop, by four cables.", Gear: plan.Gear{
+		Kind: plan.Pedal, Size: size(260, 140, 60), WeightG: ptr(1500.0), Power: power(500, false), MIDI: &plan.MIDIPort{Channel: 2},
+		Jacks: []plan.Jack{
+			{ID: "in", Name: "input", Side: "right", Block: "drive"}, {ID: "send", Name: "send", Side: "right", Block: "drive"},
+			{ID: "return", Name: "return", Side: "left", Block: "delay"}, {ID: "out", Name: "output", Side: "left", Block: "reverb"},
+		},
+		Blocks: []plan.Block{
+			block("drive", plan.EffectOverdrive, knobs("drive", "tone", "level")...),
+			block("delay", plan.EffectDelay, delayTime(plan.SlowHand, 400, 1200), knob("mix", "mix", 4)),
+			block("reverb", plan.EffectReverb, knobs("size", "mix")...),
+		},
+		Footswitches: []plan.Footswitch{stomp("drive", "drive", 40, 110, "drive"), stomp("delay", "delay", 130, 110, "delay"), stomp("reverb", "reverb", 220, 110, "reverb")},
+	}}
+	return []Kind{pingPong, stereo, multi}
+}
+
+// switchers take loops of other boxes in and out of the chain.
+func switchers() []Kind {
+	return []Kind{{ID: "loop-switcher", Family: "Controllers and the rest", Name: "Loop switcher", Says: "Eight loops; the chain can leave it before the fifth.", Gear: plan.Gear{
+		Kind: plan.Controller, Size: size(400, 110, 60), WeightG: ptr(2100.0), Power: power(120, false), MIDI: &plan.MIDIPort{Channel: 1},
+		Switcher: &plan.Switcher{Loops: []plan.SwitcherLoop{{}, {}, {}, {}, {Break: true}, {}, {}, {}}},
+	}}}
+}

@@ -1,0 +1,171 @@
+import type { Block, Gear } from '../../api/types'
+import { NumberField, Select, Switch, TextField } from '../../ui/controls'
+import { Fold } from '../../ui/Fold'
+import { Panel, Row } from '../../ui/layout'
+import { Controls } from './Controls'
+import type { Change } from './GearSheet'
+
+const effects = [
+  'tuner',
+  'volume',
+  'wah',
+  'pitch',
+  'octave',
+  'compressor',
+  'gate',
+  'boost',
+  'overdrive',
+  'distortion',
+  'fuzz',
+  'eq',
+  'vibe',
+  'phaser',
+  'chorus',
+  'flanger',
+  'tremolo',
+  'rotary',
+  'delay',
+  'reverb',
+  'looper',
+  'preamp',
+  'power',
+  'cab',
+  'buffer',
+  'di',
+  'splitter',
+  'mixer',
+  'acoustic',
+  'radio',
+  'speaker',
+  'load',
+] as const
+
+/** One circuit of a thing: what it does, how it is bypassed and wired, and its controls. */
+export function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; change: Change }) {
+  const put = (patch: Partial<Block>, what: string) =>
+    change(what, (g) => ({
+      ...g,
+      blocks: (g.blocks ?? []).map((b) => (b.id === block.id ? { ...b, ...patch } : b)),
+    }))
+  return (
+    <Panel aria-label={`Block ${block.name}`}>
+      <Row>
+        <TextField label="Block" value={block.name} onCommit={(name) => put({ name }, 'Block name')} />
+        <Select
+          label="Does"
+          value={block.effect}
+          options={effects.map((e) => ({ id: e, name: e }))}
+          onChange={(v) => put({ effect: v as Block['effect'] }, 'Effect')}
+        />
+        <Select
+          label="Bypass"
+          value={block.bypass}
+          options={[
+            { id: 'true', name: 'true bypass' },
+            { id: 'buffered', name: 'buffered bypass' },
+            { id: 'always', name: 'always on' },
+          ]}
+          onChange={(v) => put({ bypass: v as Block['bypass'] }, 'Bypass')}
+        />
+        <Switch
+          label="Trails"
+          value={Boolean(block.trails)}
+          onChange={(on) => put({ trails: on || undefined }, 'Trails')}
+        />
+        {block.trails && (
+          <NumberField
+            label="Rings on, s"
+            width={84}
+            value={block.ring_s}
+            placeholder="3"
+            min={0}
+            max={60}
+            onCommit={(v) => put({ ring_s: v }, 'Ring')}
+          />
+        )}
+        <Switch
+          label="Played by foot"
+          value={Boolean(block.rocker)}
+          onChange={(on) => put({ rocker: on || undefined }, 'Rocker')}
+        />
+        <Select
+          label="In"
+          value={block.inputs ?? 'mono'}
+          options={['mono', 'stereo'].map((m) => ({ id: m, name: m }))}
+          onChange={(v) => put({ inputs: v as 'mono' }, 'Inputs')}
+        />
+        <Select
+          label="Out"
+          value={block.outputs ?? 'mono'}
+          options={['mono', 'stereo'].map((m) => ({ id: m, name: m }))}
+          onChange={(v) => put({ outputs: v as 'mono' }, 'Outputs')}
+        />
+      </Row>
+      <Fold title="Levels and wiring">
+        <Row>
+          <Select
+            label="Made for"
+            value={block.level ?? 'instrument'}
+            options={['instrument', 'line', 'speaker', 'any'].map((l) => ({ id: l, name: `${l} level` }))}
+            onChange={(v) => put({ level: v as Block['level'] }, 'Level')}
+          />
+          <Select
+            label="Gives"
+            value={block.out_level ?? 'same'}
+            options={[
+              { id: 'same', name: 'what it gets' },
+              ...['instrument', 'line', 'speaker'].map((l) => ({ id: l, name: `${l} level` })),
+            ]}
+            onChange={(v) =>
+              put({ out_level: v === 'same' ? undefined : (v as Block['out_level']) }, 'Level')
+            }
+          />
+          <NumberField
+            label={block.effect === 'speaker' || block.effect === 'load' ? 'Rated, ohm' : 'Input, ohm'}
+            width={110}
+            value={block.input_ohm}
+            min={0}
+            max={100000000}
+            onCommit={(v) => put({ input_ohm: v }, 'Input impedance')}
+          />
+          <NumberField
+            label="Output, ohm"
+            width={110}
+            value={block.output_ohm}
+            min={0}
+            max={10000000}
+            onCommit={(v) => put({ output_ohm: v }, 'Output impedance')}
+          />
+          <NumberField
+            label="Dry late by, ms"
+            width={100}
+            value={block.latency_ms}
+            min={0}
+            max={1000}
+            onCommit={(v) => put({ latency_ms: v }, 'Latency')}
+          />
+          <Switch
+            label="Turns polarity"
+            value={Boolean(block.inverts)}
+            onChange={(on) => put({ inverts: on || undefined }, 'Polarity')}
+          />
+          <Switch
+            label="Passive"
+            value={Boolean(block.passive)}
+            onChange={(on) => put({ passive: on || undefined }, 'Passive')}
+          />
+          <Switch
+            label="Isolated output"
+            value={Boolean(block.isolated)}
+            onChange={(on) => put({ isolated: on || undefined }, 'Isolation')}
+          />
+        </Row>
+      </Fold>
+      <Controls
+        owner={`${gear.name} ${block.name}`}
+        list={block.controls ?? []}
+        onChange={(what, update) => put({ controls: update(block.controls ?? []) }, what)}
+      />
+    </Panel>
+  )
+}

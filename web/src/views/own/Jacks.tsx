@@ -1,0 +1,72 @@
+import { freshId } from '../../api/client'
+import type { Gear } from '../../api/types'
+import { Icon } from '../../marks/marks'
+import { Button, IconButton, Select, TextField } from '../../ui/controls'
+import { Fold } from '../../ui/Fold'
+import { Muted, Row } from '../../ui/layout'
+import type { Change } from './GearSheet'
+
+type Jack = NonNullable<Gear['jacks']>[number]
+
+const sides = ['left', 'right', 'top', 'front', 'back'] as const
+
+/** The sockets of a thing, where they are, and which block each belongs to where blocks can
+ * stand apart. */
+export function Jacks({ gear, change }: { gear: Gear; change: Change }) {
+  const list = gear.jacks ?? []
+  const put = (id: string, patch: Partial<Jack>, what: string) =>
+    change(what, (g) => ({ ...g, jacks: (g.jacks ?? []).map((j) => (j.id === id ? { ...j, ...patch } : j)) }))
+  const several = (gear.blocks?.length ?? 0) > 1
+  const usual = ['in', 'out', 'send', 'return'].find((id) => !list.some((j) => j.id === id)) ?? freshId()
+  return (
+    <Fold title={`Jacks (${list.length})`}>
+      {list.map((j) => (
+        <Row key={j.id}>
+          <TextField
+            label={`Name of ${j.name ?? j.id}`}
+            value={j.name ?? ''}
+            placeholder={j.id}
+            onCommit={(name) => put(j.id, { name: name || undefined }, 'Jack')}
+          />
+          <Select
+            label={`Side of ${j.name ?? j.id}`}
+            value={j.side}
+            placeholder="not entered"
+            options={sides.map((s) => ({ id: s, name: s }))}
+            onChange={(side) => put(j.id, { side: side as Jack['side'] }, 'Jack')}
+          />
+          {several && (
+            <Select
+              label={`Block of ${j.name ?? j.id}`}
+              value={j.block ?? 'all'}
+              options={[
+                { id: 'all', name: 'the whole box' },
+                ...(gear.blocks ?? []).map((b) => ({ id: b.id, name: b.name })),
+              ]}
+              onChange={(id) => put(j.id, { block: id === 'all' ? undefined : id }, 'Jack')}
+            />
+          )}
+          <IconButton
+            label={`Remove ${j.name ?? j.id}`}
+            onPress={() =>
+              change('Jack', (g) => ({ ...g, jacks: (g.jacks ?? []).filter((x) => x.id !== j.id) }))
+            }
+          >
+            <Icon name="cross" />
+          </IconButton>
+        </Row>
+      ))}
+      {several && <Muted>Blocks with jacks of their own can stand apart in a chain.</Muted>}
+      <Button
+        onPress={() =>
+          change('Jack', (g) => ({
+            ...g,
+            jacks: [...(g.jacks ?? []), { id: usual, name: usual.length > 8 ? 'tap' : usual }],
+          }))
+        }
+      >
+        <Icon name="plus" /> Add a jack
+      </Button>
+    </Fold>
+  )
+}

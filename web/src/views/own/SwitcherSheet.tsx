@@ -1,0 +1,66 @@
+import type { Gear } from '../../api/types'
+import { Icon } from '../../marks/marks'
+import { Button, IconButton, Switch, TextField } from '../../ui/controls'
+import { Heading, Muted, Panel, Row } from '../../ui/layout'
+import type { Change } from './GearSheet'
+
+type Switcher = NonNullable<Gear['switcher']>
+
+/** The loops of a loop switcher. */
+export function SwitcherSheet({ gear, change }: { gear: Gear; change: Change }) {
+  const loops = gear.switcher?.loops ?? []
+  const put = (update: (s: Switcher) => Switcher | undefined) =>
+    change('Loops', (g) => ({ ...g, switcher: update(g.switcher ?? { loops: [] }) }))
+  const patch = (at: number, more: Partial<Switcher['loops'][number]>) =>
+    put((s) => ({ ...s, loops: s.loops.map((l, i) => (i === at ? { ...l, ...more } : l)) }))
+  return (
+    <Panel aria-label="Loops">
+      <Heading>Loops</Heading>
+      {loops.length === 0 && <Muted>It has no loops: it only sends messages or works an amp.</Muted>}
+      {loops.map((l, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: a loop is its number
+        <Row key={i}>
+          <TextField
+            label={`Name of loop ${i + 1}`}
+            value={l.name ?? ''}
+            onCommit={(name) => patch(i, { name: name || undefined })}
+          />
+          <Switch
+            label="Stereo"
+            value={Boolean(l.stereo)}
+            onChange={(on) => patch(i, { stereo: on || undefined })}
+          />
+          {i > 0 && (
+            <Switch
+              label="Break point before it"
+              value={Boolean(l.break)}
+              onChange={(on) => patch(i, { break: on || undefined })}
+            />
+          )}
+          {i === loops.length - 1 && (
+            <IconButton
+              label={`Remove loop ${i + 1}`}
+              onPress={() =>
+                put((s) => (s.loops.length > 1 ? { ...s, loops: s.loops.slice(0, -1) } : undefined))
+              }
+            >
+              <Icon name="cross" />
+            </IconButton>
+          )}
+        </Row>
+      ))}
+      <Row>
+        <Button onPress={() => put((s) => ({ ...s, loops: [...s.loops, {}] }))}>
+          <Icon name="plus" /> Add a loop
+        </Button>
+        {loops.length > 0 && (
+          <Switch
+            label="Can put its loops in any order"
+            value={Boolean(gear.switcher?.reorders)}
+            onChange={(on) => put((s) => ({ ...s, reorders: on || undefined }))}
+          />
+        )}
+      </Row>
+    </Panel>
+  )
+}
