@@ -137,15 +137,15 @@ func (j *judge) turnRound(first, second *stop) (moves []Move, fixed bool) {
 	if !ok {
 		return moves, !second.joint // a splitter stands before its lanes, whatever it does to them
 	}
-	if l.loops && l.fixed {
-		return j.exchange(l, from, to), false
-	}
 	a, b := l.items[from], l.items[to]
 	if a.isPinned() || b.isPinned() || first.gear == second.gear {
 		return moves, true
 	}
 	if j.broken {
 		return moves, false // that comes first
+	}
+	if one, two := j.loopOf(first.key), j.loopOf(second.key); one.switcher != "" && one.switcher == two.switcher && a.numbered {
+		return j.exchange(one, two, first.key), false
 	}
 	present := l.problem.present()
 	for _, m := range []struct {
@@ -164,18 +164,29 @@ func (j *judge) turnRound(first, second *stop) (moves []Move, fixed bool) {
 	return moves, false
 }
 
-// exchange is the one way to turn two loops of a switcher round: their plugs change places.
-func (j *judge) exchange(l *track, a, b int) []Move {
-	one, ok := l.items[a].loop()
-	two, ok2 := l.items[b].loop()
-	if !ok || !ok2 || j.broken {
+// loopOf is the loop a stop of a line stands in.
+func (j *judge) loopOf(key plan.Key) (found loopID) {
+	mapNodes(j.path, func(n plan.Node) plan.Node {
+		if n.ID() == key && n.Switcher != "" {
+			found = loopID{n.Switcher, n.Loop}
+		}
+		return n
+	})
+	return found
+}
+
+// exchange is the one way to turn two numbered loops of a switcher round: their plugs change
+// places.
+func (j *judge) exchange(one, two loopID, what plan.Key) []Move {
+	path, ok := j.exchanged(one, two)
+	if !ok {
 		return []Move{}
 	}
-	o := order{l: l.problem.present()}
-	o[l][a], o[l][b] = b, a
-	path := renumbered(o.nodes(j.whole), one, two)
-	words := fmt.Sprintf("Exchange the plugs of loops %d and %d", min(one.loop, two.loop), max(one.loop, two.loop))
-	return []Move{j.rewired(path, l.items[a].id(), words)}
+	return []Move{j.rewired(path, what, exchangeWords(one, two))}
+}
+
+func exchangeWords(one, two loopID) string {
+	return fmt.Sprintf("Exchange the plugs of loops %d and %d", min(one.loop, two.loop), max(one.loop, two.loop))
 }
 
 func renumbered(nodes []plan.Node, one, two loopID) []plan.Node {
@@ -236,12 +247,12 @@ func (j *judge) betweenLoops(g *plan.Gear, l *track, i, k int) []Finding {
 			fmt.Sprintf("the loops of %s run in number order", g.Name), l.items[k].all[0], l.items[i].all[0])
 		f.Repairs = append(f.Repairs, j.moved(order{}, l.items[k].id(), "Put the loops in number order"))
 		if path, ok := j.exchanged(a, b); ok {
-			f.Repairs = append(f.Repairs, j.rewired(path, l.items[k].id(), fmt.Sprintf("Exchange the plugs of loops %d and %d", b.loop, a.loop)))
+			f.Repairs = append(f.Repairs, j.rewired(path, l.items[k].id(), exchangeWords(a, b)))
 		}
 		return append(list, f)
 	}
-	if breakBetween(g, a.loop, b.loop) || (g.Switcher.Reorders && a.loop != b.loop) {
-		return nil
+	if !g.Switcher.Reorders && breakBetween(g, a.loop, b.loop) {
+		return nil // a switcher that reorders its loops has no way out that stays between the same two
 	}
 	for _, it := range l.items[i+1 : k] {
 		if len(it.all) == 0 {
@@ -292,11 +303,12 @@ func withLoop(nodes []plan.Node, id plan.Key, loop loopID) []plan.Node {
 	})
 }
 
-// exchanged is the path with the numbers of two loops exchanged; false where that would not
-// put them right because more than two are involved.
+// exchanged is the path with the numbers of two loops exchanged, and in the order that follows;
+// false where it cannot be wired even so.
 func (j *judge) exchanged(a, b loopID) ([]plan.Node, bool) {
-	path := mapNodes(j.path, func(n plan.Node) plan.Node { return renumbered([]plan.Node{n}, a, b)[0] })
-	return path, !newJudge(j.plan, j.rig, j.dest, path).broken
+	next := newJudge(j.plan, j.rig, j.dest, mapNodes(j.path, func(n plan.Node) plan.Node { return renumbered([]plan.Node{n}, a, b)[0] }))
+	path := order{}.nodes(next.whole)
+	return path, len(newJudge(j.plan, j.rig, j.dest, path).wiringFindings()) == 0
 }
 
 // mapNodes is a path with every node changed, those of lanes included.

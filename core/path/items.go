@@ -58,6 +58,11 @@ func mustPrecede(a, b *item, i, k int) bool {
 	if a.isGuitarTap() != b.isGuitarTap() {
 		return a.isGuitarTap()
 	}
+	if one, ok := a.loop(); ok && a.numbered {
+		if two, ok := b.loop(); ok && one.switcher == two.switcher && one.loop < two.loop {
+			return true
+		}
+	}
 	for _, s := range a.line {
 		for _, t := range b.line {
 			if stopPrecedes(s, t, i < k) {

@@ -10,7 +10,6 @@ import (
 type track struct {
 	items   []*item
 	fixed   bool // the items keep the order they are listed in
-	loops   bool // the items are loops of a switcher
 	problem *problem
 }
 
@@ -22,9 +21,12 @@ type item struct {
 	inner []*track  // lanes of a split; or the one list of what stays together
 	joint []*stop   // of a split: what divides and what joins
 	run   bool      // stops that stay together
-	all   []*stop   // every stop within, in signal order
-	next  []*stop   // of those, the ones that what follows is fed through
-	line  []*stop   // of those, the ones that stand on the line itself or have to be passed
+
+	numbered bool // it stands in a loop of a switcher whose loops run in number order
+
+	all  []*stop // every stop within, in signal order
+	next []*stop // of those, the ones that what follows is fed through
+	line []*stop // of those, the ones that stand on the line itself or have to be passed
 }
 
 // reader makes lists of items out of nodes.
@@ -222,6 +224,7 @@ func (r *reader) gatherLoops(l *track, switcher plan.ID) {
 	for i, it := range l.items {
 		if id, ok := it.loop(); ok && id.switcher == switcher {
 			places = append(places, i)
+			it.numbered = !g.Switcher.Reorders
 		}
 	}
 	inOrder := make([]*item, len(places))
@@ -258,7 +261,7 @@ func segment(items []*item, places []int, free bool) []*item {
 	out := together(items, places, !free)
 	for _, it := range out {
 		if it.run && it.inner[0].items[0] == items[places[0]] {
-			it.inner[0].loops = true
+			it.numbered = !free
 		}
 	}
 	return out

@@ -1,4 +1,6 @@
-import { expect, test } from '../envex.ts'
+import { readFileSync } from 'node:fs'
+import { resolve } from 'node:path'
+import { expect, reached, test } from '../envex.ts'
 
 test('the best order is taken, one move or all, and taken back', async ({ page, demo }) => {
   await page.goto(`${demo.url}/order`)
@@ -51,4 +53,98 @@ test('the cables follow from the chain', async ({ page, demo }) => {
   await page.getByRole('button', { name: /^Cables \(/ }).click()
   await expect(page.getByRole('row', { name: /Driftwood output Plumb input/ })).toBeVisible()
   await expect(page.getByRole('row', { name: /Pier combo send Flutter input/ })).toBeVisible()
+})
+
+test('a move is looked at before it is taken', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/order`)
+  const front = page.getByRole('grid', { name: 'Front of amp' }).getByRole('row')
+  const names = async () => Promise.all((await front.all()).map((r) => r.getAttribute('aria-label')))
+  await expect.poll(names).toContain('Rotor, off')
+  const before = await names()
+  await page.getByRole('button', { name: 'Look at: Move Rotor before Amber' }).click()
+  await expect(page.getByText('Looking at:')).toBeVisible()
+  await expect.poll(names).not.toEqual(before)
+  await page.getByRole('button', { name: 'Back to the order as it stands' }).click()
+  await expect.poll(names).toEqual(before)
+})
+
+test('two orders of one rig are kept and set side by side', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/order`)
+  await page.getByRole('button', { name: 'Kept orders (1)' }).click()
+  await page.getByRole('button', { name: 'Keep this order' }).click()
+  await page.getByRole('dialog').getByRole('textbox').fill('As we always had it')
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: /Save|Keep|OK|Done/ })
+    .first()
+    .click()
+  await expect(page.getByRole('columnheader', { name: 'As we always had it' })).toBeVisible()
+  await expect(page.getByRole('row', { name: /^Violates/ })).toHaveText(/Violates\s*15\s*6\s*15/)
+  await page.getByRole('button', { name: 'Take Vibe before the drives' }).click()
+  await expect(page.getByRole('row', { name: /^Violates/ })).toHaveText(/Violates\s*6/)
+  await expect(page.getByRole('columnheader', { name: 'As it was' })).toBeVisible()
+})
+
+test('plugged in elsewhere, everything is worked out for there', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/order`)
+  await expect.poll(() => reached(page)).toBe(71)
+  await page.getByRole('button', { name: 'Plugs into' }).click()
+  await page.getByRole('option', { name: 'Hired head' }).click()
+  await expect.poll(() => reached(page)).toBe(67)
+  await expect(page.getByRole('row', { name: /^Hired head preamp/ })).toBeVisible()
+  const findings = page.getByRole('complementary', { name: 'Findings' })
+  await findings.getByRole('button', { name: 'Plug in the left side alone' }).click()
+  await expect(findings.getByText('takes one side of Room')).toHaveCount(0)
+  await page.getByRole('button', { name: 'Destinations (3)' }).click()
+  const hired = page.getByRole('region', { name: 'Hired head' })
+  await expect(hired).toContainText('It has a chain of its own')
+  await hired.getByRole('button', { name: "Follow the rig's chain" }).click()
+  await expect(findings.getByText('takes one side of Room')).toBeVisible()
+  await hired.getByRole('button', { name: 'Back to the rig as it stands' }).click()
+  await expect(page.getByRole('row', { name: /^Pier combo preamp/ })).toBeVisible()
+  await expect.poll(() => reached(page)).toBe(71)
+})
+
+test('a show picks where its rig plugs in', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/order`)
+  await page.getByRole('button', { name: /Show$/ }).click()
+  await page.getByRole('option', { name: /^Quay stage, morning/ }).click()
+  await expect(page.getByRole('row', { name: /^Bollard/ })).toBeVisible()
+  const findings = page.getByRole('complementary', { name: 'Findings' })
+  await expect(findings.getByRole('heading', { name: /One mono line/ })).toBeVisible()
+  await expect(findings).toContainText('-3 dB')
+})
+
+test('loops of a switcher are filled and put right', async ({ page, blank }) => {
+  const chain = '06-loops-out-of-number-order'
+  const file = readFileSync(
+    resolve(import.meta.dirname, `../../core/path/testdata/chains/${chain}.envex.json`),
+    'utf8',
+  )
+  await page.request.post(`${blank.url}/api/import`, { data: JSON.parse(file) })
+  await page.goto(`${blank.url}/order`)
+  const findings = page.getByRole('complementary', { name: 'Findings' })
+  await expect(findings.getByRole('heading', { name: /Loop 1 before loop 2/ })).toBeVisible()
+  await findings.getByRole('button', { name: 'Put the loops in number order' }).click()
+  await expect(findings.getByText('Nothing to say against the order.')).toBeVisible()
+  await page.getByRole('button', { name: 'Loops', exact: true }).click()
+  await page.getByRole('button', { name: 'Stops in loop 2' }).click()
+  await page.getByRole('menuitem', { name: 'Take out Amber' }).click()
+  await expect(page.getByRole('button', { name: 'Stops in loop 2' })).toHaveText('spare')
+  await page.getByRole('switch', { name: 'Loop 1 held on' }).press('Space')
+  await expect(page.getByText('loop 1, held')).toBeVisible()
+})
+
+test('a valve head without a speaker is a danger that cannot be kept', async ({ page, blank }) => {
+  const chain = '15-preamp-out-to-a-recording-chain-power-muted'
+  const file = readFileSync(
+    resolve(import.meta.dirname, `../../core/path/testdata/chains/${chain}.envex.json`),
+    'utf8',
+  )
+  await page.request.post(`${blank.url}/api/import`, { data: JSON.parse(file) })
+  await page.goto(`${blank.url}/order`)
+  const findings = page.getByRole('complementary', { name: 'Findings' })
+  await expect(findings.getByRole('heading', { name: /Danger Hired head has no speaker/ })).toBeVisible()
+  await expect(findings).toContainText('A valve amp always needs its speaker')
+  await expect(findings.getByRole('button', { name: 'Keep' })).toHaveCount(0)
 })

@@ -18,6 +18,7 @@ test('the chain is reordered with the keyboard alone', async ({ page, demo }) =>
   await page.keyboard.press('Tab')
   await expect(page.getByRole('button', { name: 'Move Nudge' })).toBeFocused()
   await page.keyboard.press('Enter')
+  await page.keyboard.press('ArrowRight') // on Amber, which would put it beside
   await page.keyboard.press('ArrowRight')
   await page.keyboard.press('Enter')
   await expect.poll(async () => (await chain(page)).slice(4, 6)).toEqual(['Amber', 'Nudge'])

@@ -33,7 +33,11 @@ export function NodeCard({ node }: { node: PathNode }) {
   const face = useFace(node)
   const acts = useActs(node)
   return (
-    <Item id={id} textValue={`${name}, ${face.says}`} $split={Boolean(node.split)}>
+    <Item
+      id={id}
+      textValue={`${name}, ${node.split ? face.says : face.on ? 'on' : 'off'}`}
+      $split={Boolean(node.split)}
+    >
       <Wire at={chain.traced.get(id)} />
       <Box className="box" $on={face.on} $split={Boolean(node.split)} $marked={chain.marked === id}>
         {!chain.preview && (
