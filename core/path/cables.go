@@ -123,7 +123,7 @@ func (w *wiring) line(nodes []plan.Node, tails []tail) []tail {
 			tails = w.split(n, tails)
 		} else if s := w.judge.find(n.Stop); s != nil {
 			w.connect(tails, s, "in", "input")
-			tails = []tail{w.after(s)}
+			tails = []tail{w.after(s, w.level[s.key])}
 		}
 	}
 	if in.switcher != "" {
@@ -196,7 +196,7 @@ func (w *wiring) split(n plan.Node, tails []tail) []tail {
 		for i := range ends {
 			w.connect(ends[i], mixer, fmt.Sprintf("in-%d", i+1), w.returnName(mixer == divider, i))
 		}
-		return []tail{w.after(mixer)}
+		return []tail{w.after(mixer, w.level[n.ID()])}
 	}
 	var all []tail
 	for _, e := range ends {
@@ -234,7 +234,7 @@ func (w *wiring) laneStart(n plan.Node, lane int, tails []tail, divider *stop) [
 		return []tail{{end: e, level: level}}
 	case divider != nil:
 		e := w.jack(divider, fmt.Sprintf("out-%d", lane+1), fmt.Sprintf("output %d", lane+1))
-		return []tail{{end: e, stop: divider, level: w.level[divider.key].LevelOut, stereo: divider.stereoOut() && s.Kind != plan.SplitLeftRight}}
+		return []tail{{end: e, stop: divider, level: level, stereo: divider.stereoOut() && s.Kind != plan.SplitLeftRight}}
 	case s.Kind == plan.SplitLeftRight && len(tails) == 2:
 		return tails[lane : lane+1]
 	case s.Kind == plan.SplitLeftRight && len(tails) == 1:
@@ -249,9 +249,8 @@ func (w *wiring) laneStart(n plan.Node, lane int, tails []tail, divider *stop) [
 	return tails
 }
 
-// after is the output of a stop.
-func (w *wiring) after(s *stop) tail {
-	traced := w.level[s.key]
+// after is the output of a stop, with what was traced there.
+func (w *wiring) after(s *stop, traced Traced) tail {
 	t := tail{stop: s, stereo: traced.Out == 2, level: traced.LevelOut}
 	switch {
 	case s.isAmp() && s.is(plan.EffectPower):

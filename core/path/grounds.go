@@ -220,11 +220,14 @@ func (j *judge) houseFindings() []Finding {
 		return nil
 	}
 	for i := len(j.trace.stops) - 1; i >= 0; i-- {
-		last := j.find(j.trace.stops[i].Stop)
-		if last == nil || j.trace.stops[i].Out < 2 {
+		if j.trace.stops[i].Out < 2 {
 			continue
 		}
-		f := about("mono-line", Fault, "One mono line for a stereo rig", "nobody has said what the line carries: both sides summed, or the left alone", last)
+		var stops []*stop
+		if last := j.find(j.trace.stops[i].Stop); last != nil { // else two lanes that end side by side
+			stops = append(stops, last)
+		}
+		f := about("mono-line", Fault, "One mono line for a stereo rig", "nobody has said what the line carries: both sides summed, or the left alone", stops...)
 		switch j.dest.MonoLine {
 		case plan.ExternalSum, plan.LeftSums:
 			f.Gravity = Notice

@@ -166,6 +166,9 @@ func (j *judge) estimates() []string {
 		if s.is(plan.EffectPreamp) && s.isAmp() {
 			said = append(said, fmt.Sprintf("%s is taken to be driven %.0f %%, by its channel or its gain knob.", s.name, s.dirt*100))
 		}
+		if s.isAmp() && s.is(plan.EffectPower) && s.gear.SpeakerOut == nil {
+			said = append(said, fmt.Sprintf("%s is taken to have its speaker; what it may drive is not entered.", s.gear.Name))
+		}
 	}
 	return said
 }

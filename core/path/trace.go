@@ -169,11 +169,7 @@ func (t *trace) split(n plan.Node, in signal) (out signal, ended bool) {
 		out.sides = 2
 	}
 	if m := t.j.find(s.To); m != nil && s.To != s.Divider() {
-		wasTo := out.sides
 		out = t.through(n, m, out)
-		if m.stereoOut() || m.block.Outputs == "" && s.Join == plan.JoinStereo {
-			out.sides = max(out.sides, wasTo)
-		}
 	}
 	return out, false
 }
