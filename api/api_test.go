@@ -211,6 +211,25 @@ func TestOrder(t *testing.T) {
 	refused(t, s.send("GET", "/api/cables?rig=nope", nil), 404)
 }
 
+func TestEverythingIsComputedForADestination(t *testing.T) {
+	s := start(t)
+	s.loadDemo()
+	var r path.Report
+	s.get("/api/order?rig=long&destination=long-two", &r)
+	assert.Contains(t, r.Differs, "with Jetty combo preamp")
+	var c path.Cables
+	s.get("/api/cables?rig=long&destination=long-di", &c)
+	assert.Equal(t, "Gangway", c.Runs[len(c.Runs)-1].To.Name)
+	var own, hired reach.Report
+	s.get("/api/reach?rig=long&set_list=quay-set", &own)
+	s.get("/api/reach?rig=long&set_list=quay-set&destination=long-hired", &hired)
+	assert.NotEqual(t, own.Reach, hired.Reach)
+	for _, at := range []string{"/api/order?rig=long", "/api/cables?rig=long", "/api/reach?rig=long&set_list=quay-set"} {
+		e := refused(t, s.send("GET", at+"&destination=nowhere", nil), 404)
+		assert.Equal(t, "query.destination", e.Errors[0].Location, at)
+	}
+}
+
 func TestImportIsWholeOrNothing(t *testing.T) {
 	s := start(t)
 	bad := bytes.Replace(demo.File, []byte(`"bpm": 104`), []byte(`"bpm": 5`), 1)
@@ -235,10 +254,10 @@ func TestImportIsWholeOrNothing(t *testing.T) {
 	assert.False(t, r.Done)
 	require.Equal(t, 200, s.send("POST", "/api/import?resolve=copy", other).Code)
 	s.get("/api/plan", &w)
-	assert.Len(t, w.Gear, 25)
+	assert.Len(t, w.Gear, 27)
 	require.Equal(t, 200, s.send("POST", "/api/undo", map[string]any{}).Code)
 	s.get("/api/plan", &w)
-	assert.Len(t, w.Gear, 24)
+	assert.Len(t, w.Gear, 26)
 }
 
 func TestWhatWasRemovedCanBeImportedAgain(t *testing.T) {

@@ -61,6 +61,24 @@ func TestOrderCommand(t *testing.T) {
 	assert.ErrorContains(t, err, "--rig")
 }
 
+func TestADestinationIsNamed(t *testing.T) {
+	out, err := run_(t, "order", demoFile, "--rig", "long", "--destination", "dance hall, two combos")
+	require.NoError(t, err)
+	assert.Contains(t, out, "Long board at Dance hall, two combos")
+	assert.Contains(t, out, "Caution: Never lift the mains safety earth")
+	assert.Contains(t, out, "repair: Put Moat at the head of the last lane")
+	out, err = run_(t, "reach", demoFile, "--rig", "long", "--setlist", "quay-set", "--destination", "long-hired")
+	require.NoError(t, err)
+	assert.Contains(t, out, "reach 67 of 76")
+	out, err = run_(t, "cables", demoFile, "--rig", "long", "--destination", "long-two")
+	require.NoError(t, err)
+	assert.Contains(t, out, "Room output right > Jetty combo input")
+	_, err = run_(t, "order", demoFile, "--rig", "long", "--destination", "moon")
+	assert.ErrorContains(t, err, "it has Hired head, Dance hall")
+	_, err = run_(t, "order", demoFile, "--rig", "carry", "--destination", "moon")
+	assert.ErrorContains(t, err, "no destinations")
+}
+
 func TestCablesCommand(t *testing.T) {
 	out, err := run_(t, "cables", demoFile, "--rig", "carry", "--csv")
 	require.NoError(t, err)

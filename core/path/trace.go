@@ -141,7 +141,6 @@ func (t *trace) split(n plan.Node, in signal) (out signal, ended bool) {
 	if g, ok := t.j.plan.FindGear(s.From.Gear()); ok && s.Kind == plan.SplitTap && g.Kind == plan.Amp {
 		lane.level, lane.dbu = line, lineDBu // an amp's line out, whatever runs on beside it
 	}
-	out = in
 	outs := make([]signal, 0, len(s.Lanes))
 	for i := range s.Lanes {
 		o, done := t.nodes(s.Lanes[i].Nodes, lane)

@@ -6,6 +6,7 @@ const folder = resolve(import.meta.dirname, '../../docs/screenshots')
 const views = [
   { name: 'step', path: '/step', at: /Tin Cabana, Solo/ },
   { name: 'order', path: '/order', at: /Tin Cabana, Solo/, row: /^Echo,/ },
+  { name: 'order-lanes', path: '/order', at: /Tin Cabana, Solo/, destination: 'Dance hall, two combos' },
   { name: 'hear', path: '/hear/songs', at: /Tin Cabana, Solo/ },
   { name: 'sounds', path: '/hear/sounds', at: /Tin Cabana, Solo/ },
   { name: 'sets', path: '/hear/sets', at: /Tin Cabana, Solo/ },
@@ -18,6 +19,10 @@ for (const v of views) {
   test(v.name, async ({ page, demo }) => {
     await page.goto(demo.url + v.path)
     if (v.bench) await page.getByRole('button', { name: 'Bench theme' }).click()
+    if (v.destination) {
+      await page.getByRole('button', { name: 'Plugs into' }).click()
+      await page.getByRole('option', { name: v.destination }).click()
+    }
     await goTo(page, v.at)
     if (v.row) await page.getByRole('row', { name: v.row }).click()
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible()

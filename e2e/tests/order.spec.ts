@@ -95,7 +95,7 @@ test('plugged in elsewhere, everything is worked out for there', async ({ page, 
   const findings = page.getByRole('complementary', { name: 'Findings' })
   await findings.getByRole('button', { name: 'Plug in the left side alone' }).click()
   await expect(findings.getByText('takes one side of Room')).toHaveCount(0)
-  await page.getByRole('button', { name: 'Destinations (3)' }).click()
+  await page.getByRole('button', { name: 'Destinations (4)' }).click()
   const hired = page.getByRole('region', { name: 'Hired head' })
   await expect(hired).toContainText('It has a chain of its own')
   await hired.getByRole('button', { name: "Follow the rig's chain" }).click()

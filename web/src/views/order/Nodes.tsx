@@ -112,7 +112,7 @@ const LaneRow = styled.div<{ $first: boolean; $last: boolean; $joined: boolean }
 `
 const Lead = styled.span`
   flex: none; width: 52px; margin-left: -10px; display: block;
-  small { display: block; font: 600 13px/1.1 var(--face-label); color: var(--muted); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; padding: 3px 4px 0 8px; }
+  small { display: -webkit-box; -webkit-line-clamp: 4; -webkit-box-orient: vertical; font: 600 13px/1.1 var(--face-label); color: var(--muted); overflow: hidden; overflow-wrap: anywhere; margin: 3px 4px 0 8px; }
 `
 const Rest = styled.span`flex: 1 1 0; min-width: 10px; margin-right: -10px;`
 const Join = styled.span`

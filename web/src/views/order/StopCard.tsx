@@ -49,7 +49,7 @@ export function NodeCard({ node }: { node: PathNode }) {
         {node.pinned && <Pin title="Pinned">pinned</Pin>}
         <b title={name}>{face.title}</b>
         <small title={face.says}>{face.says}</small>
-        {face.of && <small title={face.of}>{face.of}</small>}
+        {face.of && <i title={face.of}>{face.of}</i>}
         {node.loop ? (
           <small>
             loop {node.loop}
@@ -237,6 +237,7 @@ const Box = styled.div<{ $on: boolean; $split: boolean; $marked: boolean }>`
   &::before { content: ''; position: absolute; left: 50%; top: -10px; height: 9px; width: 2px; margin-left: -1px; background: var(--wire); }
   b { font: 600 16px/1.1 var(--face-label); max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
   small { font: 400 12px/1.2 var(--face-figures); max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  i { font: 600 13px/1.1 var(--face-label); max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
   button { color: inherit; }
 `
 const Grip = styled(
