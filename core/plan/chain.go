@@ -114,3 +114,27 @@ func (p *Plan) effectOf(stop Key) Effect {
 func (r *Rig) IsHeld(switcher ID, loop int) bool {
 	return slices.Contains(r.Held, HeldLoop{Switcher: switcher, Loop: loop})
 }
+
+// Looped are the blocks that stand in loops of a switcher, those of lanes in a loop included.
+func (r *Rig) Looped() map[Key]bool {
+	in := map[Key]bool{}
+	for key := range r.LoopsOf("") {
+		in[key] = true
+	}
+	return in
+}
+
+// LoopsOf gives the loop of each block that stands in one of a switcher, or of any switcher
+// when that is "".
+func (r *Rig) LoopsOf(switcher ID) map[Key]int {
+	loops := map[Key]int{}
+	walkNodes(r.Path, func(n *Node) {
+		if n.Switcher == "" || (switcher != "" && n.Switcher != switcher) {
+			return
+		}
+		for _, key := range StopsIn([]Node{*n}) {
+			loops[key] = n.Loop
+		}
+	})
+	return loops
+}

@@ -1,5 +1,10 @@
 package plan
 
+import (
+	"strconv"
+	"strings"
+)
+
 // ID names one thing in a file. It is opaque, unique in the file and never changes;
 // names are for people.
 type ID string
@@ -326,4 +331,33 @@ func (a Action) Stride() int {
 		return 1
 	}
 	return a.By
+}
+
+// Slot is the slot a recall is of, and its bank where it names one: "3" is a slot of the bank
+// the controller stands on, "B/3" one of bank B.
+func (a Action) Slot() (bank, slot string, ok bool) {
+	if a.Kind != Recall || a.Value == nil || a.Value.Kind() != TextValue {
+		return "", "", false
+	}
+	word := a.Value.Word()
+	if bank, slot, ok = strings.Cut(word, "/"); !ok {
+		return "", word, word != ""
+	}
+	return bank, slot, bank != "" && slot != ""
+}
+
+// CompareSlots puts names of banks and slots in order: numbers by size, then words.
+func CompareSlots(a, b string) int {
+	x, errX := strconv.Atoi(a)
+	y, errY := strconv.Atoi(b)
+	switch {
+	case errX == nil && errY == nil && x != y:
+		return x - y
+	case (errX == nil) != (errY == nil):
+		if errX == nil {
+			return -1
+		}
+		return 1
+	}
+	return strings.Compare(a, b)
 }

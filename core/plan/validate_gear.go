@@ -139,7 +139,12 @@ func (v *validator) press(path string, p *Press) {
 
 func (v *validator) action(path string, a Action) {
 	switch a.Kind {
-	case Recall, Bank, Mute:
+	case Recall:
+		if _, _, ok := a.Slot(); !ok {
+			v.problems.add(dot(path, "value"), `recall needs a slot, such as "3", or a bank and a slot, such as "B/3"`)
+		}
+		return
+	case Bank, Mute:
 		return
 	}
 	target, ok := v.variables[a.Target]

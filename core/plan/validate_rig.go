@@ -16,7 +16,7 @@ func (v *validator) rig(path string, r *Rig) {
 		v.recipe(at(dot(path, "recipes"), i), &r.Recipes[i])
 	}
 	v.presets(dot(path, "presets"), r.Presets)
-	v.programs(dot(path, "programs"), r.Programs)
+	v.programs(dot(path, "programs"), r)
 	v.assignments(dot(path, "assignments"), r.Assignments)
 	v.floor(dot(path, "floor"), &r.Floor)
 	for i, f := range r.PowerPlan {
@@ -133,9 +133,13 @@ func (v *validator) presets(path string, presets PresetMap) {
 	}
 }
 
-func (v *validator) programs(path string, programs ProgramMap) {
+func (v *validator) programs(path string, r *Rig) {
+	programs := r.Programs
 	for _, id := range sortedMapKeys(programs) {
-		v.gearExists(in(path, id), id)
+		if !v.gearExists(in(path, id), id) {
+			continue
+		}
+		loops := r.LoopsOf(id)
 		for _, bank := range sortedMapKeys(programs[id]) {
 			for _, slot := range sortedMapKeys(programs[id][bank]) {
 				pp := in(in(in(path, id), bank), slot)
@@ -144,6 +148,11 @@ func (v *validator) programs(path string, programs ProgramMap) {
 					v.problems.add(dot(pp, "sound"), "there is no sound %q", program.Sound)
 				}
 				v.settings(dot(pp, "values"), program.Values, inPreset)
+				for _, key := range sortedMapKeys(program.Values) {
+					if x, ok := v.variables[key]; ok && !v.plan.Governs(id, loops, x) {
+						v.problems.add(in(dot(pp, "values"), key), "%s cannot move %s: it stands in none of its loops and is not on MIDI", v.gearByID[id].Name, x.Label)
+					}
+				}
 			}
 		}
 	}
@@ -194,4 +203,18 @@ func sortedMapKeys[K ~string, V any](m map[K]V) []K {
 	}
 	slices.Sort(keys)
 	return keys
+}
+
+// Governs reports whether a program of a controller can move a variable: the on and off of what
+// stands in its loops, its own controls, and whatever listens to MIDI but for knobs that a
+// hand has to turn.
+func (p *Plan) Governs(controller ID, loops map[Key]int, x Variable) bool {
+	if x.IsOn() && loops[BlockKey(x.Gear, x.Block)] > 0 {
+		return true
+	}
+	if x.Gear == controller {
+		return true
+	}
+	g, ok := p.FindGear(x.Gear)
+	return ok && (g.MIDI != nil && x.Access != SlowHand && x.Access != QuickHand && x.Access != Memory || x.Access == Remote)
 }

@@ -86,8 +86,8 @@ func (g *Gear) PresetControl() (Variable, bool) {
 }
 
 // GearIn lists the gear a rig puts on the floor and in the chain, each once: its guitars,
-// then its path in signal order, then its loop switchers and the
-// controllers its switches are assigned on.
+// then its path in signal order, then its loop switchers, and the
+// controllers whose switches are assigned or that hold programs.
 func (r *Rig) GearIn() []ID {
 	var ids []ID
 	seen := map[ID]bool{}
@@ -106,6 +106,9 @@ func (r *Rig) GearIn() []ID {
 	walkNodes(r.Path, func(n *Node) { add(n.Switcher) })
 	for _, a := range r.Assignments {
 		add(a.Gear)
+	}
+	for _, id := range sortedMapKeys(r.Programs) {
+		add(id)
 	}
 	return ids
 }

@@ -25,7 +25,12 @@ type effect struct {
 	value int // for set
 	by    int // for step
 	wrap  bool
+	bank  int   // for recall: which variable of the machine is the bank, -1 where there is one bank
+	table []int // for recall: the value by bank, unchanged where a program leaves it
 }
+
+// unchanged is what a program recalls of a variable that it leaves as it is.
+const unchanged = -1
 
 // op is one gesture on one footswitch, and what it moves.
 type op struct {
@@ -55,55 +60,84 @@ type machine struct {
 	allowed [][]int // by part: the states its recipe is content with; nil for any
 	paths   map[[2]int][]path
 	tapping bool
+
+	into [][]int32       // by state: the states that one op leads from; made when it is asked for
+	far  map[int][]int16 // by goal: the fewest ops to it
 }
 
-// maxStates bounds the states of one machine; no real footswitch moves so much at once.
-const maxStates = 4096
+// maxStates bounds the states of one machine; no real controller governs so much at once.
+const maxStates = 1 << 16
 
 // buildOps reads every footswitch of the rig. The notes say what is not counted.
 func buildOps(s *settings, f *floor.Plan) (ops []*op, touched [][]int, notes []string) {
 	taps := s.rig.Profile.Filled().Taps
-	recalls := false
 	for i := range f.Switches {
 		key := f.Switches[i].Key
 		g, _ := s.plan.FindGear(key.Gear())
 		sw, _ := g.FindSwitch(plan.ID(key.Rest()))
 		press, hold, double := s.rig.SwitchDoes(g, sw)
 		for n, p := range []*plan.Press{press, hold, double} {
-			if p == nil || p.Momentary {
+			if p == nil || p.Momentary || s.bypasses(key.Gear(), p) {
 				continue
 			}
 			o := &op{id: len(ops), sw: i, gesture: gesture(n), late: gesture(n) == pressed && double != nil, taps: 1}
-			var vars []int
 			for _, a := range p.Actions {
-				if a.Kind == plan.Recall || a.Kind == plan.Bank {
-					recalls = true
-					continue
-				}
-				v, ok := s.byKey[a.Target]
-				if !ok || a.Kind == plan.Mute {
-					continue
-				}
-				e := effect{slot: v, kind: a.Kind, by: a.Stride(), wrap: a.Wrap}
-				switch a.Kind {
-				case plan.Set:
-					e.value = s.vars[v].intern(*a.Value)
-				case plan.Tap:
+				if a.Kind == plan.Tap {
 					o.taps = taps
 				}
-				o.effects = append(o.effects, e)
-				vars = append(vars, v)
+				o.effects = append(o.effects, s.effectsOf(key, a)...)
 			}
-			if len(o.effects) > 0 {
-				ops = append(ops, o)
-				touched = append(touched, vars)
+			if len(o.effects) == 0 {
+				continue
 			}
+			var vars []int
+			for _, e := range o.effects {
+				vars = append(vars, e.slot)
+				if e.kind == plan.Recall && e.bank >= 0 {
+					vars = append(vars, e.bank)
+				}
+			}
+			ops = append(ops, o)
+			touched = append(touched, vars)
 		}
 	}
-	if recalls {
-		notes = append(notes, "Program recalls are not counted yet; each device is switched on its own.")
+	return ops, touched, programNotes(s.plan, s.rig)
+}
+
+// bypasses reports whether a press turns a box in a loop on or off at the box itself: it is left
+// on and its loop is switched, so nobody presses that.
+func (s *settings) bypasses(gear plan.ID, p *plan.Press) bool {
+	for _, a := range p.Actions {
+		if block, ok := onBlock(a.Target); ok && a.Target.Gear() == gear && s.looped[block] {
+			return true
+		}
 	}
-	return ops, touched, notes
+	return false
+}
+
+// effectsOf is what one action of a footswitch does; nothing where what it moves is not in
+// the rig. The slots are variables of the rig until machines are made of them.
+func (s *settings) effectsOf(sw plan.Key, a plan.Action) []effect {
+	switch a.Kind {
+	case plan.Mute:
+		return nil
+	case plan.Recall:
+		return s.recalled(sw.Gear(), a)
+	case plan.Bank:
+		if v, ok := s.byKey[bankKey(sw.Gear())]; ok {
+			return []effect{{slot: v, kind: plan.Step, by: a.Stride(), wrap: a.Wrap}}
+		}
+		return nil
+	}
+	v, ok := s.byKey[a.Target]
+	if !ok {
+		return nil
+	}
+	e := effect{slot: v, kind: a.Kind, by: a.Stride(), wrap: a.Wrap}
+	if a.Kind == plan.Set {
+		e.value = s.vars[v].intern(*a.Value)
+	}
+	return []effect{e}
 }
 
 // buildMachines groups the variables and drops the groups that never have to move. It also
@@ -136,6 +170,9 @@ func buildMachines(s *settings, parts []*part, ops []*op, touched [][]int) (mach
 		m := byRoot[find(touched[i][0])]
 		for j := range o.effects {
 			o.effects[j].slot = indexOf(m.vars, o.effects[j].slot)
+			if o.effects[j].kind == plan.Recall && o.effects[j].bank >= 0 {
+				o.effects[j].bank = indexOf(m.vars, o.effects[j].bank)
+			}
 			m.tapping = m.tapping || o.effects[j].kind == plan.Tap
 		}
 		m.ops = append(m.ops, o)
@@ -305,6 +342,14 @@ func (m *machine) after(o *op, state int, w *wants) []int {
 			results = m.setAll(results, e.slot, e.value)
 		case plan.Step:
 			results = m.setAll(results, e.slot, stepped(now, e.by, m.sizes[e.slot], e.wrap))
+		case plan.Recall:
+			bank := 0
+			if e.bank >= 0 {
+				bank = m.value(state, e.bank)
+			}
+			if to := e.table[bank]; to != unchanged {
+				results = m.setAll(results, e.slot, to)
+			}
 		case plan.Tap:
 			var next []int
 			for _, value := range w.tapped[m.vars[e.slot]] {

@@ -44,6 +44,9 @@ func (m *machine) between(from, to int, w *wants, silent bool) []path {
 		}
 	}
 	search := pathSearch{m: m, w: w, silent: silent, to: to, seen: map[int]bool{from: true}}
+	if !m.tapping && !silent {
+		search.far = m.distances(to)
+	}
 	if short := search.shortest(from); short >= 0 {
 		search.limit = short + extraOps
 		search.walk(from, nil)
@@ -62,7 +65,44 @@ type pathSearch struct {
 	to     int
 	limit  int
 	seen   map[int]bool
+	far    []int16 // by state: the fewest ops to the goal; nil where that is not known
 	found  [][]use
+}
+
+// distances gives the fewest ops from every state to one, -1 where there is no way: so that a
+// search for ways turns back in time.
+func (m *machine) distances(to int) []int16 {
+	if known, ok := m.far[to]; ok {
+		return known
+	}
+	if m.into == nil {
+		m.into = make([][]int32, m.states)
+		for state := range m.states {
+			for _, o := range m.ops {
+				for _, n := range m.after(o, state, nil) {
+					if n != state {
+						m.into[n] = append(m.into[n], int32(state))
+					}
+				}
+			}
+		}
+		m.far = map[int][]int16{}
+	}
+	far := make([]int16, m.states)
+	for i := range far {
+		far[i] = -1
+	}
+	far[to] = 0
+	for queue := []int32{int32(to)}; len(queue) > 0; queue = queue[1:] {
+		for _, from := range m.into[queue[0]] {
+			if far[from] < 0 {
+				far[from] = far[queue[0]] + 1
+				queue = append(queue, from)
+			}
+		}
+	}
+	m.far[to] = far
+	return far
 }
 
 func (s *pathSearch) next(o *op, state int) []int {
@@ -77,6 +117,9 @@ func (s *pathSearch) next(o *op, state int) []int {
 
 // shortest is the least number of ops to the goal, -1 when there is no way.
 func (s *pathSearch) shortest(from int) int {
+	if s.far != nil {
+		return int(s.far[from])
+	}
 	depth := map[int]int{from: 0}
 	queue := []int{from}
 	for len(queue) > 0 {
@@ -107,7 +150,7 @@ func (s *pathSearch) walk(state int, done []use) {
 	}
 	for _, o := range s.m.ops {
 		for _, n := range s.next(o, state) {
-			if s.seen[n] {
+			if s.seen[n] || (s.far != nil && (s.far[n] < 0 || len(done)+1+int(s.far[n]) > s.limit)) {
 				continue
 			}
 			s.seen[n] = true

@@ -1,6 +1,8 @@
 package reach
 
 import (
+	"maps"
+	"slices"
 	"strings"
 	"testing"
 
@@ -40,7 +42,36 @@ func (p *player) press(key plan.Key, gesture string, tapped map[plan.Key]plan.Va
 			p.state[a.Target] = tapped[a.Target]
 		case plan.Step:
 			p.state[a.Target] = p.stepped(g, a, now)
+		case plan.Recall, plan.Bank:
+			p.recall(g.ID, a)
 		}
+	}
+}
+
+// recall does what a controller does: it steps through its banks, or sends what is stored.
+func (p *player) recall(controller plan.ID, a plan.Action) {
+	banks := slices.Sorted(maps.Keys(p.rig.Programs[controller]))
+	at := plan.Key(controller) + "//bank"
+	now := 0
+	if v, ok := p.state[at]; ok {
+		now = slices.Index(banks, v.Word())
+	}
+	if a.Kind == plan.Bank {
+		next := now + a.Stride()
+		if a.Wrap {
+			next = (next + len(banks)) % len(banks)
+		}
+		p.state[at] = plan.Text(banks[min(max(next, 0), len(banks)-1)])
+		return
+	}
+	bank, slot, ok := a.Slot()
+	require.True(p.t, ok)
+	if bank != "" {
+		now = slices.Index(banks, bank)
+		p.state[at] = plan.Text(bank)
+	}
+	for k, v := range p.rig.Programs[controller][banks[now]][slot].Values {
+		p.state[k] = v
 	}
 }
 

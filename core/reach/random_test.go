@@ -30,6 +30,9 @@ func randomPlan(t *rapid.T) *plan.Plan {
 			r.Floor.DoubleStomps = append(r.Floor.DoubleStomps, plan.DoubleStomp{A: "g1/s0", B: "g2/s0"})
 		}
 	}
+	if rapid.IntRange(0, 2).Draw(t, "programs") == 0 {
+		randomPrograms(t, p, &r)
+	}
 	sounds := rapid.IntRange(2, 3).Draw(t, "sounds")
 	for i := range sounds {
 		id := plan.ID(fmt.Sprint("s", i))
@@ -65,6 +68,47 @@ func randomPlan(t *rapid.T) *plan.Plan {
 		})
 	}
 	return p
+}
+
+// randomPrograms puts the pedals into loops of a switcher with two slots in one or two banks.
+func randomPrograms(t *rapid.T, p *plan.Plan, r *plan.Rig) {
+	recall := func(slot string) *plan.Press {
+		return &plan.Press{Actions: []plan.Action{{Kind: plan.Recall, Value: ptr(plan.Text(slot))}}}
+	}
+	c := plan.Gear{ID: "c", Name: "c", Kind: plan.Controller, Size: &plan.Size{Width: 300, Depth: 120}, Switcher: &plan.Switcher{Loops: make([]plan.SwitcherLoop, len(r.Path))},
+		Footswitches: []plan.Footswitch{{ID: "s0", Label: "1", X: 40, Y: 60, Press: recall("1")}, {ID: "s1", Label: "2", X: 120, Y: 60, Press: recall("2")}}}
+	banks := []string{"A", "B"}[:rapid.IntRange(1, 2).Draw(t, "banks")]
+	if len(banks) > 1 {
+		step := &plan.Press{Actions: []plan.Action{{Kind: plan.Bank, Wrap: rapid.Bool().Draw(t, "bank wraps")}}}
+		if rapid.Bool().Draw(t, "absolute") {
+			step = recall("B/2")
+		}
+		c.Footswitches = append(c.Footswitches, plan.Footswitch{ID: "s2", Label: "bank", X: 200, Y: 60, Press: step})
+	}
+	if rapid.Bool().Draw(t, "direct") {
+		r.Assignments = []plan.Assignment{{Gear: "c", Switch: "s1", Press: recall("2"), Hold: &plan.Press{Actions: []plan.Action{{Kind: plan.Toggle, Target: r.Path[0].Stop + "/on"}}}}}
+	}
+	p.Gear = append(p.Gear, c)
+	r.Floor.Places["c"] = plan.Placement{X: 100, Y: 300}
+	r.Programs = plan.ProgramMap{"c": {}}
+	for _, bank := range banks {
+		r.Programs["c"][bank] = map[string]plan.Program{}
+		for _, slot := range []string{"1", "2"} {
+			program := plan.Program{Values: map[plan.Key]plan.Value{}}
+			for _, n := range r.Path {
+				switch rapid.IntRange(0, 2).Draw(t, "recalls") {
+				case 0:
+					program.Values[n.Stop+"/on"] = plan.On(false)
+				case 1:
+					program.Values[n.Stop+"/on"] = plan.On(true)
+				}
+			}
+			r.Programs["c"][bank][slot] = program
+		}
+	}
+	for i := range r.Path {
+		r.Path[i].Switcher, r.Path[i].Loop = "c", i+1
+	}
 }
 
 func randomPedal(t *rapid.T, id plan.ID) plan.Gear {

@@ -368,7 +368,7 @@ func TestMovingSomethingThatMovesTooMuchIsRefused(t *testing.T) {
 	s := newStage()
 	g := &s.plan.Gear[0]
 	press := g.Footswitches[0].Press
-	for i := range 13 {
+	for i := range 17 {
 		id := plan.ID(strings.Repeat("x", i+1))
 		g.Blocks = append(g.Blocks, plan.Block{ID: id, Name: "x", Effect: plan.EffectBoost, Bypass: plan.TrueBypass})
 		press.Actions = append(press.Actions, plan.Action{Kind: plan.Toggle, Target: plan.Key(id) + "/on"})

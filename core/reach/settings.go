@@ -19,6 +19,7 @@ type variable struct {
 	plan.Variable
 	ring   float64 // how long its block rings on, seconds
 	guitar plan.ID // the guitar it belongs to, if it does
+	silent bool    // nobody hears it: the bank a controller stands on
 	when   []condition
 	values []plan.Value
 	index  map[plan.Value]int
@@ -61,6 +62,7 @@ type settings struct {
 	byKey  map[plan.Key]int
 	synced bool // some setting follows the tempo, so that wants depend on it
 	inPath map[plan.Key]bool
+	looped map[plan.Key]bool // blocks in loops of a switcher
 	memory []*variable
 	notes  map[int][]plan.Value // by variable: note lengths asked of it
 	cache  map[wantsKey]*wants
@@ -76,7 +78,7 @@ type wantsKey struct {
 }
 
 func newSettings(p *plan.Plan, r *plan.Rig) *settings {
-	s := &settings{plan: p, rig: r, byKey: map[plan.Key]int{}, inPath: map[plan.Key]bool{}, cache: map[wantsKey]*wants{}}
+	s := &settings{plan: p, rig: r, byKey: map[plan.Key]int{}, inPath: map[plan.Key]bool{}, looped: r.Looped(), cache: map[wantsKey]*wants{}}
 	for _, k := range r.Stops() {
 		s.inPath[k] = true
 	}
@@ -91,6 +93,7 @@ func newSettings(p *plan.Plan, r *plan.Rig) *settings {
 			}
 		}
 	}
+	s.addBanks(r.GearIn())
 	if len(r.Guitars) > 0 {
 		s.put(&variable{Variable: plan.Variable{Key: guitarKey, Label: "Guitar", Access: plan.SlowHand, Control: &plan.Control{Kind: plan.Selector}}})
 	}
@@ -224,7 +227,7 @@ func (s *settings) wantsOf(x *part) *wants {
 			w.of[i] = want{oneOf: []int{v.intern(plan.Text(string(x.guitar)))}}
 			continue
 		}
-		w.of[i].inert = !holds(x, v, values)
+		w.of[i].inert = v.silent || !holds(x, v, values)
 		switch kind := values[i].Kind(); {
 		case w.of[i].inert || kind == plan.FreeValue || kind == plan.NoValue:
 		case kind == plan.SyncValue:
