@@ -23,6 +23,7 @@ import (
 	"envex/core/path"
 	"envex/core/plan"
 	"envex/core/reach"
+	"envex/core/switching"
 	"envex/demo"
 	"envex/store"
 )
@@ -230,6 +231,19 @@ func TestEverythingIsComputedForADestination(t *testing.T) {
 	}
 }
 
+func TestProgramsAreLaidOut(t *testing.T) {
+	s := start(t)
+	s.loadDemo()
+	var found switching.Solution
+	s.get("/api/switch?rig=switched&set_list=quay-set&school=page", &found)
+	assert.True(t, found.Proven)
+	assert.Equal(t, found.Reach.Total, found.Reach.Reached)
+	e := refused(t, s.send("GET", "/api/switch?rig=carry&set_list=quay-set", nil), 422)
+	assert.Contains(t, e.Detail, "no controller with slots")
+	refused(t, s.send("GET", "/api/switch?rig=switched&set_list=quay-set&school=both", nil), 422)
+	refused(t, s.send("GET", "/api/switch?rig=nope&set_list=quay-set", nil), 404)
+}
+
 func TestImportIsWholeOrNothing(t *testing.T) {
 	s := start(t)
 	bad := bytes.Replace(demo.File, []byte(`"bpm": 104`), []byte(`"bpm": 5`), 1)
@@ -254,10 +268,10 @@ func TestImportIsWholeOrNothing(t *testing.T) {
 	assert.False(t, r.Done)
 	require.Equal(t, 200, s.send("POST", "/api/import?resolve=copy", other).Code)
 	s.get("/api/plan", &w)
-	assert.Len(t, w.Gear, 27)
+	assert.Len(t, w.Gear, 28)
 	require.Equal(t, 200, s.send("POST", "/api/undo", map[string]any{}).Code)
 	s.get("/api/plan", &w)
-	assert.Len(t, w.Gear, 26)
+	assert.Len(t, w.Gear, 27)
 }
 
 func TestWhatWasRemovedCanBeImportedAgain(t *testing.T) {

@@ -53,6 +53,8 @@ func schemaName(t reflect.Type, hint string) string {
 		return "Floor" + name
 	case "envex/core/path":
 		return "Order" + name
+	case "envex/core/switching":
+		return "Switch" + name
 	}
 	return name
 }

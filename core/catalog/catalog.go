@@ -83,7 +83,7 @@ func stomp(id, label string, x, y float64, block plan.ID) plan.Footswitch {
 
 // does is a press with one action.
 func does(kind plan.ActionKind, target plan.Key, by int) *plan.Press {
-	return &plan.Press{Actions: []plan.Action{{Kind: kind, Target: target, By: by, Wrap: kind == plan.Step}}}
+	return &plan.Press{Actions: []plan.Action{{Kind: kind, Target: target, By: by, Wrap: kind == plan.Step || kind == plan.Bank}}}
 }
 
 // power is a 9 V centre-negative draw, with a battery where the kind commonly takes one.

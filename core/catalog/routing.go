@@ -78,10 +78,16 @@ func several() []Kind {
 	return []Kind{pingPong, stereo, multi}
 }
 
+// slot is a footswitch that recalls a slot of the bank its controller stands on.
+func slot(name string, x float64) plan.Footswitch {
+	return plan.Footswitch{ID: plan.ID(name), Label: name, X: x, Y: 70, Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Recall, Value: ptr(plan.Text(name))}}}}
+}
+
 // switchers take loops of other boxes in and out of the chain.
 func switchers() []Kind {
-	return []Kind{{ID: "loop-switcher", Family: "Controllers and the rest", Name: "Loop switcher", Says: "Eight loops; the chain can leave it before the fifth.", Gear: plan.Gear{
+	return []Kind{{ID: "loop-switcher", Family: "Controllers and the rest", Name: "Loop switcher", Says: "Eight loops, four slots to a bank; the chain can leave it before the fifth.", Gear: plan.Gear{
 		Kind: plan.Controller, Size: size(400, 110, 60), WeightG: ptr(2100.0), Power: power(120, false), MIDI: &plan.MIDIPort{Channel: 1},
-		Switcher: &plan.Switcher{Loops: []plan.SwitcherLoop{{}, {}, {}, {}, {Break: true}, {}, {}, {}}},
+		Switcher: &plan.Switcher{Loops: []plan.SwitcherLoop{{}, {}, {}, {}, {Break: true}, {}, {}, {}}}, Banks: 16,
+		Footswitches: []plan.Footswitch{slot("1", 40), slot("2", 120), slot("3", 200), slot("4", 280), {ID: "bank", Label: "bank", X: 360, Y: 70, Press: does(plan.Bank, "", 1)}},
 	}}}
 }

@@ -44,6 +44,7 @@ type Gear struct {
 	Loop         *AmpLoop     `json:"loop,omitempty" doc:"The effects loop of an amp; absent when it has none."`
 	SpeakerOut   *SpeakerOut  `json:"speaker_out,omitempty" doc:"Of an amp; absent when it is not known."`
 	Switcher     *Switcher    `json:"switcher,omitempty" doc:"The loops of a loop switcher."`
+	Banks        int          `json:"banks,omitempty" minimum:"0" maximum:"128" doc:"How many banks of programs it holds; absent when it is not known."`
 	Pickups      []Pickup     `json:"pickups,omitempty"`
 	MIDI         *MIDIPort    `json:"midi,omitempty"`
 }

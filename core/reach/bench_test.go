@@ -81,3 +81,41 @@ func BenchmarkReach(b *testing.B) {
 		})
 	}
 }
+
+// withPrograms puts eight of the pedals into loops of a switcher and gives each sound a
+// program, five to a bank.
+func withPrograms(p *plan.Plan) *plan.Plan {
+	press := func(a plan.Action) *plan.Press { return &plan.Press{Actions: []plan.Action{a}} }
+	c := plan.Gear{ID: "c", Name: "Turntable", Kind: plan.Controller, Size: &plan.Size{Width: 400, Depth: 110}, Switcher: &plan.Switcher{Loops: make([]plan.SwitcherLoop, 8)}}
+	for k := range 5 {
+		slot := plan.Text(fmt.Sprint(k + 1))
+		c.Footswitches = append(c.Footswitches, plan.Footswitch{ID: plan.ID(fmt.Sprint("s", k)), Label: fmt.Sprint(k + 1), X: float64(40 + 70*k), Y: 60, Press: press(plan.Action{Kind: plan.Recall, Value: &slot})})
+	}
+	c.Footswitches = append(c.Footswitches, plan.Footswitch{ID: "up", Label: "bank", X: 390, Y: 60, Press: press(plan.Action{Kind: plan.Bank, Wrap: true})})
+	p.Gear = append(p.Gear, c)
+	r := &p.Rigs[0]
+	r.Programs = plan.ProgramMap{"c": {"1": {}, "2": {}}}
+	for i := range 8 {
+		r.Path[i].Switcher, r.Path[i].Loop = "c", i+1
+	}
+	for i, rec := range r.Recipes {
+		program := plan.Program{Sound: rec.Sound, Values: map[plan.Key]plan.Value{}}
+		for k := range 8 {
+			on := plan.OnKey(plan.ID(fmt.Sprint("g", k)), "b")
+			program.Values[on] = rec.Values[on]
+		}
+		r.Programs["c"][fmt.Sprint(i/5+1)][fmt.Sprint(i%5+1)] = program
+	}
+	return p
+}
+
+func BenchmarkReachWithPrograms(b *testing.B) {
+	p := withPrograms(bigPlan(40))
+	require.Empty(b, p.Validate())
+	for b.Loop() {
+		r, err := Compute(p, "rig", "set")
+		if err != nil || !r.Exact {
+			b.Fatal(err, "not exact")
+		}
+	}
+}

@@ -29,6 +29,9 @@ func Compute(p *plan.Plan, rig, setList plan.ID) (*Report, error) {
 	}
 	s.solve()
 	report.Exact = s.exact
+	for _, m := range s.machines {
+		report.Exact = report.Exact && !m.curtailed
+	}
 	s.describe(report)
 	return report, nil
 }

@@ -56,13 +56,24 @@ type machine struct {
 	vars    []int
 	ops     []*op
 	sizes   []int
+	strides []int // by variable: how far apart two of its neighbouring values are
 	states  int
 	allowed [][]int // by part: the states its recipe is content with; nil for any
 	paths   map[[2]int][]path
+	unheard map[silence][]path
 	tapping bool
+	// curtailed is set once a way was so long that only the shortest were looked at.
+	curtailed bool
 
-	into [][]int32       // by state: the states that one op leads from; made when it is asked for
-	far  map[int][]int16 // by goal: the fewest ops to it
+	leads map[*op][]int   // by op and state: where it leads; made when it is asked for
+	into  [][]int32       // by state: the states that one op leads from; made when it is asked for
+	far   map[int][]int16 // by goal: the fewest ops to it
+}
+
+// silence is a move that must not be heard in a part with certain wants.
+type silence struct {
+	from, to int
+	wants    *wants
 }
 
 // maxStates bounds the states of one machine; no real controller governs so much at once.
@@ -209,6 +220,7 @@ func (m *machine) prepare(s *settings, parts []*part) error {
 	for _, v := range m.vars {
 		n := max(1, len(s.vars[v].values))
 		m.sizes = append(m.sizes, n)
+		m.strides = append(m.strides, m.states)
 		if m.states *= n; m.states > maxStates {
 			return fmt.Errorf("reach: the switches that move %s move too many controls at once", s.vars[m.vars[0]].Label)
 		}
@@ -225,6 +237,7 @@ func (m *machine) prepare(s *settings, parts []*part) error {
 			m.allowed[i] = list
 		}
 	}
+	m.nearBanks(s, parts)
 	m.close()
 	return nil
 }
@@ -300,20 +313,11 @@ func (m *machine) still(s *settings) (int, bool) {
 }
 
 // value is what the machine's j-th variable is in a state.
-func (m *machine) value(state, j int) int {
-	for k := range j {
-		state /= m.sizes[k]
-	}
-	return state % m.sizes[j]
-}
+func (m *machine) value(state, j int) int { return state / m.strides[j] % m.sizes[j] }
 
 // with is a state with the machine's j-th variable set.
 func (m *machine) with(state, j, value int) int {
-	factor := 1
-	for k := range j {
-		factor *= m.sizes[k]
-	}
-	return state + (value-m.value(state, j))*factor
+	return state + (value-m.value(state, j))*m.strides[j]
 }
 
 // allows reports whether part i is content with a state.
@@ -332,6 +336,25 @@ func (m *machine) choices(i int) []int {
 // after lists the states an op can lead to from a state, in part i: one, but for a tap,
 // which can give any of the times of the part's tempo.
 func (m *machine) after(o *op, state int, w *wants) []int {
+	if m.tapping {
+		return m.work(o, state, w)
+	}
+	if m.leads == nil {
+		m.leads = map[*op][]int{}
+	}
+	table := m.leads[o]
+	if table == nil {
+		table = make([]int, m.states)
+		for from := range table {
+			table[from] = m.work(o, from, nil)[0]
+		}
+		m.leads[o] = table
+	}
+	return table[state : state+1 : state+1]
+}
+
+// work carries an op out.
+func (m *machine) work(o *op, state int, w *wants) []int {
 	results := []int{state}
 	for _, e := range o.effects {
 		now := m.value(state, e.slot)

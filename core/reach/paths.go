@@ -1,6 +1,9 @@
 package reach
 
-import "sort"
+import (
+	"slices"
+	"sort"
+)
 
 // group is one op used some times in a row, and the state after each use.
 type group struct {
@@ -31,6 +34,7 @@ func (p path) presses() int {
 // the shortest, and this many of them. A toggle or a selector never comes near either.
 const (
 	extraOps = 2
+	longWay  = 6 // from here on only the shortest ways are looked at, and the answer is said not to be exact
 	maxPaths = 64
 )
 
@@ -43,16 +47,33 @@ func (m *machine) between(from, to int, w *wants, silent bool) []path {
 			return known
 		}
 	}
+	quiet := silence{from, to, w}
+	if silent {
+		if known, ok := m.unheard[quiet]; ok {
+			return known
+		}
+	}
 	search := pathSearch{m: m, w: w, silent: silent, to: to, seen: map[int]bool{from: true}}
 	if !m.tapping && !silent {
 		search.far = m.distances(to)
 	}
-	if short := search.shortest(from); short >= 0 {
+	if silent && !m.tapping { // only the shortest is asked for
+		search.first(from)
+	} else if short := search.shortest(from); short >= 0 {
 		search.limit = short + extraOps
+		if short > longWay {
+			search.limit, m.curtailed = short, true
+		}
 		search.walk(from, nil)
 	}
 	found := undominated(search.found)
-	if !m.tapping && !silent {
+	switch {
+	case silent:
+		if m.unheard == nil {
+			m.unheard = map[silence][]path{}
+		}
+		m.unheard[quiet] = found
+	case !m.tapping:
 		m.paths[[2]int{from, to}] = found
 	}
 	return found
@@ -138,6 +159,36 @@ func (s *pathSearch) shortest(from int) int {
 		}
 	}
 	return -1
+}
+
+// first finds one of the shortest ways to the goal, the first that the ops give in their order.
+func (s *pathSearch) first(from int) {
+	type step struct {
+		use
+		before int
+	}
+	came := map[int]step{from: {before: -1}}
+	for queue := []int{from}; len(queue) > 0; queue = queue[1:] {
+		state := queue[0]
+		if state == s.to {
+			var way []use
+			for state != from {
+				way = append(way, came[state].use)
+				state = came[state].before
+			}
+			slices.Reverse(way)
+			s.found = append(s.found, way)
+			return
+		}
+		for _, o := range s.m.ops {
+			for _, n := range s.next(o, state) {
+				if _, ok := came[n]; !ok {
+					came[n] = step{use{o, n}, state}
+					queue = append(queue, n)
+				}
+			}
+		}
+	}
 }
 
 func (s *pathSearch) walk(state int, done []use) {

@@ -102,3 +102,93 @@ func programNotes(p *plan.Plan, r *plan.Rig) []string {
 	}
 	return nil
 }
+
+// manyBanks is how many banks a controller has before resting places are looked for only in those
+// that serve the sounds at hand; the answer is then said not to be exact.
+const manyBanks = 3
+
+// nearBanks leaves a part, where a controller has many banks, only the states in the few that serve
+// most of the parts around it: a bank that is of no use until later is stepped to later.
+func (m *machine) nearBanks(s *settings, parts []*part) {
+	for j, v := range m.vars {
+		if !s.vars[v].silent || m.sizes[j] <= manyBanks {
+			continue
+		}
+		m.curtailed = true
+		serving := make([]map[int]bool, len(parts))
+		known := map[*wants]map[int]bool{}
+		for i, x := range parts {
+			if known[x.wants] == nil {
+				known[x.wants] = m.serving(j, x.wants)
+			}
+			serving[i] = known[x.wants]
+		}
+		for i := range parts {
+			var near []int // with those of its neighbours, so that none has to be left at once
+			for k := max(0, i-1); k <= min(i+1, len(parts)-1); k++ {
+				near = append(near, mostServing(serving, k, m.sizes[j])...)
+			}
+			if len(near) == 0 || m.allowed[i] == nil {
+				continue
+			}
+			var kept []int
+			for _, state := range m.allowed[i] {
+				if slices.Contains(near, m.value(state, j)) {
+					kept = append(kept, state)
+				}
+			}
+			m.allowed[i] = kept
+		}
+	}
+}
+
+// ahead is how many parts on a bank is to serve to be worth standing on.
+const ahead = 4
+
+// mostServing are the banks that serve most of the parts from the one before to some ahead, the
+// lower first among equals.
+func mostServing(serving []map[int]bool, i, banks int) []int {
+	count := make([]int, banks)
+	for k := max(0, i-1); k < min(i+ahead, len(serving)); k++ {
+		for b := range serving[k] {
+			count[b]++
+		}
+	}
+	var list []int
+	for b, n := range count {
+		if n > 0 {
+			list = append(list, b)
+		}
+	}
+	slices.SortStableFunc(list, func(a, b int) int { return count[b] - count[a] })
+	return list[:min(len(list), manyBanks)]
+}
+
+// serving are the banks of the machine's j-th variable in which some slot recalls what a part asks.
+func (m *machine) serving(j int, w *wants) map[int]bool {
+	banks := map[int]bool{}
+	for bank := range m.sizes[j] {
+		for _, o := range m.ops {
+			fits := len(o.effects) > 0
+			for _, e := range o.effects {
+				if e.kind != plan.Recall {
+					fits = false
+					break
+				}
+				one := w.of[m.vars[e.slot]].oneOf
+				fits = fits && (e.table[bank] == unchanged || one == nil || contains(one, e.table[bank]))
+			}
+			some := false
+			for _, e := range o.effects {
+				some = some || (e.kind == plan.Recall && e.table[bank] != unchanged)
+			}
+			banks[bank] = banks[bank] || (fits && some)
+		}
+	}
+	for bank, serves := range banks {
+		if !serves {
+			delete(banks, bank)
+		}
+	}
+	return banks
+}

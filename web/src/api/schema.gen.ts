@@ -352,6 +352,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/switch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Which programs a controller needs for a set, and the slot of each
+         * @description Nothing is changed. It takes up to some seconds and ends when the request is cancelled.
+         */
+        get: operations["get-switch"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/undo": {
         parameters: {
             query?: never;
@@ -722,6 +742,11 @@ export interface components {
             y_mm: number;
         };
         Gear: {
+            /**
+             * Format: int64
+             * @description How many banks of programs it holds; absent when it is not known.
+             */
+            banks?: number;
             /** @description The circuits in it, each placeable on its own. */
             blocks?: components["schemas"]["Block"][];
             /** @description Generic kind of circuit, such as mid-hump overdrive. */
@@ -1443,6 +1468,66 @@ export interface components {
             lanes: components["schemas"]["Lane"][];
             /** @description The block of a mixer that joins the lanes (gear/block). Absent for a plain Y lead, or for the two inputs of the next stop. */
             to?: string;
+        };
+        SwitchLoop: {
+            held?: boolean;
+            /** Format: int64 */
+            loop: number;
+            stops: string[];
+        };
+        SwitchOutcome: {
+            /** Format: int64 */
+            by_hand: number;
+            exact: boolean;
+            /** Format: int64 */
+            impossible: number;
+            /** Format: int64 */
+            late: number;
+            /** Format: int64 */
+            reached: number;
+            /** Format: int64 */
+            tight: number;
+            /** Format: int64 */
+            total: number;
+        };
+        SwitchProgram: {
+            bank: string;
+            /** @description What it sets. */
+            pins: {
+                [key: string]: components["schemas"]["Value"];
+            };
+            slot: string;
+            sound: string;
+            sounds: string[];
+        };
+        SwitchSolution: {
+            /** @description As the rig stands. */
+            before: components["schemas"]["SwitchOutcome"];
+            controller: string;
+            /**
+             * Format: int64
+             * @description Presses at the changes from one program to another: one for the slot, and one for every bank between.
+             */
+            cost: number;
+            loops: components["schemas"]["SwitchLoop"][];
+            /**
+             * Format: int64
+             * @description No layout costs less.
+             */
+            lower_bound: number;
+            notes?: string[];
+            programs: components["schemas"]["SwitchProgram"][];
+            proven: boolean;
+            /** @description With these programs. */
+            reach: components["schemas"]["SwitchOutcome"];
+            /** @enum {string} */
+            school: "page" | "song";
+            /** @description The programs as the rig keeps them, by bank and slot. */
+            stored: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["Program"];
+                };
+            };
         };
         Switcher: {
             loops: components["schemas"]["SwitcherLoop"][];
@@ -2458,6 +2543,43 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-switch": {
+        parameters: {
+            query: {
+                rig: string;
+                set_list: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description Where the rig has several. */
+                controller?: string;
+                school?: "page" | "song";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SwitchSolution"];
                 };
             };
             /** @description Error */

@@ -27,6 +27,17 @@ export function doings(keys: VariableInfo[], target: (key: string) => string): D
   return list
 }
 
+/** What a switch of a controller could do with its programs. */
+export const recalls: Doing[] = [
+  ...Array.from({ length: 10 }, (_, i) => String(i + 1)).map((slot) => ({
+    id: `recall ${slot}`,
+    name: `recall slot ${slot}`,
+    press: { actions: [{ kind: 'recall' as const, value: slot }] },
+  })),
+  { id: 'bank up', name: 'next bank', press: { actions: [{ kind: 'bank', wrap: true }] } },
+  { id: 'bank down', name: 'previous bank', press: { actions: [{ kind: 'bank', by: -1, wrap: true }] } },
+]
+
 function plain(p: Press | undefined): string {
   return JSON.stringify(
     p?.actions.map((x) => [

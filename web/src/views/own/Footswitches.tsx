@@ -5,16 +5,19 @@ import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
 import { Button, IconButton, NumberField, Select, TextField } from '../../ui/controls'
 import { Heading, Panel, Stack } from '../../ui/layout'
-import { chosen, doings } from '../doings'
+import { chosen, doings, recalls } from '../doings'
 import type { Change } from './GearSheet'
 
 /** The switches of a box: where they are and what each gesture does. */
 export function Footswitches({ gear, change }: { gear: Gear; change: Change }) {
   const { plan } = usePlace()
-  const options = doings(
-    plan.variables.filter((v) => v.gear === gear.id),
-    (key) => key.slice(gear.id.length + 1),
-  )
+  const options = [
+    ...doings(
+      plan.variables.filter((v) => v.gear === gear.id),
+      (key) => key.slice(gear.id.length + 1),
+    ),
+    ...(gear.kind === 'controller' ? recalls : []),
+  ]
   const put = (id: string, patch: Partial<Footswitch>, what: string) =>
     change(what, (g) => ({
       ...g,

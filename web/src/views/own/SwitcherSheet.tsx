@@ -1,6 +1,6 @@
 import type { Gear } from '../../api/types'
 import { Icon } from '../../marks/marks'
-import { Button, IconButton, Switch, TextField } from '../../ui/controls'
+import { Button, IconButton, NumberField, Switch, TextField } from '../../ui/controls'
 import { Heading, Muted, Panel, Row } from '../../ui/layout'
 import type { Change } from './GearSheet'
 
@@ -50,6 +50,15 @@ export function SwitcherSheet({ gear, change }: { gear: Gear; change: Change }) 
         </Row>
       ))}
       <Row>
+        <NumberField
+          label="Banks of programs"
+          width={120}
+          value={gear.banks}
+          min={1}
+          max={128}
+          placeholder="not known"
+          onCommit={(banks) => change('Banks', (g) => ({ ...g, banks }))}
+        />
         <Button onPress={() => put((s) => ({ ...s, loops: [...s.loops, {}] }))}>
           <Icon name="plus" /> Add a loop
         </Button>

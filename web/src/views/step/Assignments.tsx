@@ -1,13 +1,12 @@
-import { Button as AriaButton } from 'react-aria-components/Button'
-import { Disclosure, DisclosurePanel } from 'react-aria-components/Disclosure'
-import { Heading as AriaHeading } from 'react-aria-components/Heading'
 import styled from 'styled-components'
 import { useEdit, values } from '../../api/plan'
 import type { Rig } from '../../api/types'
 import { usePlace } from '../../state/place'
 import { Select } from '../../ui/controls'
+import { Fold } from '../../ui/Fold'
 import { Muted, Stack } from '../../ui/layout'
-import { chosen, doings } from '../doings'
+import { chosen, doings, recalls } from '../doings'
+import { keysOf } from '../order/chain'
 
 type Assignment = NonNullable<Rig['assignments']>[number]
 
@@ -15,11 +14,14 @@ type Assignment = NonNullable<Rig['assignments']>[number]
 export function Assignments({ rig }: { rig: Rig }) {
   const { plan } = usePlace()
   const edit = useEdit()
-  const inRig = new Set((rig.path ?? []).map((n) => n.stop?.split('/')[0]))
-  const options = doings(
-    plan.variables.filter((v) => inRig.has(v.gear)),
-    (key) => key,
-  )
+  const inRig = new Set(keysOf(rig.path ?? []).map((k) => k.split('/')[0]))
+  const options = [
+    ...doings(
+      plan.variables.filter((v) => inRig.has(v.gear)),
+      (key) => key,
+    ),
+    ...recalls,
+  ]
   const controllers = values(plan, 'gear').filter(
     (g) => g.kind === 'controller' && (g.footswitches ?? []).length > 0,
   )
@@ -32,46 +34,38 @@ export function Assignments({ rig }: { rig: Rig }) {
       return { ...r, assignments: next.press || next.hold || next.double ? [...others, next] : others }
     })
   return (
-    <Disclosure>
-      <AriaHeading>
-        <Toggle slot="trigger">Controllers’ switches</Toggle>
-      </AriaHeading>
-      <DisclosurePanel>
-        {controllers.length === 0 && (
-          <Muted>No controller is owned yet. An amp footswitch or a remote switch is added under Own.</Muted>
+    <Fold title="Controllers’ switches">
+      {controllers.length === 0 && (
+        <Muted>No controller is owned yet. An amp footswitch or a remote switch is added under Own.</Muted>
+      )}
+      <Stack $gap={8}>
+        {controllers.flatMap((g) =>
+          (g.footswitches ?? []).map((s) => {
+            const mine = rig.assignments?.find((a) => a.gear === g.id && a.switch === s.id)
+            const label = `${g.name} ${s.label}`
+            return (
+              <Line key={`${g.id}/${s.id}`}>
+                {(['press', 'hold'] as const).map((gesture) => {
+                  const { id, list } = chosen(mine?.[gesture], options)
+                  return (
+                    <Select
+                      key={gesture}
+                      label={`${label}, ${gesture}`}
+                      value={id}
+                      options={list}
+                      onChange={(to) =>
+                        put(g.id, s.id, label, { [gesture]: list.find((o) => o.id === to)?.press })
+                      }
+                    />
+                  )
+                })}
+              </Line>
+            )
+          }),
         )}
-        <Stack $gap={8}>
-          {controllers.flatMap((g) =>
-            (g.footswitches ?? []).map((s) => {
-              const mine = rig.assignments?.find((a) => a.gear === g.id && a.switch === s.id)
-              const label = `${g.name} ${s.label}`
-              return (
-                <Line key={`${g.id}/${s.id}`}>
-                  {(['press', 'hold'] as const).map((gesture) => {
-                    const { id, list } = chosen(mine?.[gesture], options)
-                    return (
-                      <Select
-                        key={gesture}
-                        label={`${label}, ${gesture}`}
-                        value={id}
-                        options={list}
-                        onChange={(to) =>
-                          put(g.id, s.id, label, { [gesture]: list.find((o) => o.id === to)?.press })
-                        }
-                      />
-                    )
-                  })}
-                </Line>
-              )
-            }),
-          )}
-        </Stack>
-      </DisclosurePanel>
-    </Disclosure>
+      </Stack>
+    </Fold>
   )
 }
 
-const Toggle = styled(
-  AriaButton,
-)`border: 0; background: none; padding: 4px 0; text-decoration: underline; cursor: pointer; font-size: 14px;`
 const Line = styled.div`display: grid; grid-template-columns: 1fr 1fr; gap: 8px;`

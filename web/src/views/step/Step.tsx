@@ -5,6 +5,7 @@ import { Heading, Muted, Row, Stack, Title } from '../../ui/layout'
 import { Assignments } from './Assignments'
 import { ChangeCard } from './ChangeCard'
 import { FloorMap } from './FloorMap'
+import { Programs } from './Programs'
 import { ReadyEarly } from './ReadyEarly'
 import { Roll } from './Roll'
 import { Timing } from './Timing'
@@ -46,6 +47,7 @@ export function Step() {
           <Timing rig={rig} />
         </Stack>
       </Columns>
+      <Programs rig={rig} />
       {report.notes?.map((n) => (
         <Muted key={n}>{n}</Muted>
       ))}

@@ -1,0 +1,141 @@
+package switching
+
+import (
+	"context"
+	"math/bits"
+	"sync"
+)
+
+// unreached marks a set that no chain of banks gives.
+const unreached = ^uint16(0)
+
+// exact finds the fewest bank steps by dynamic programming over sets of programs, meeting in
+// the middle: a chain of sets may be read from either end, because a set and its complement
+// have the same cut. after[b] holds, for every set, the least sum of cuts of b banks that hold
+// just that set, the last cut included.
+func (p *pages) exact(ctx context.Context, progress func(float64), good layout) (layout, error) {
+	n := p.n()
+	all := uint32(1)<<n - 1
+	half := (p.banks + 1) / 2
+	cut := p.cuts()
+	after := make([][]uint16, half+1)
+	after[0] = make([]uint16, 1<<n)
+	for s := range after[0] {
+		after[0][s] = unreached
+	}
+	after[0][0] = 0
+	for b := 1; b <= half; b++ {
+		layer := append([]uint16(nil), after[b-1]...)
+		for range p.slots {
+			if err := ctx.Err(); err != nil {
+				return layout{}, err
+			}
+			layer = grow(layer)
+		}
+		for s, c := range layer {
+			if c != unreached {
+				layer[s] = c + cut[s]
+			}
+		}
+		after[b] = layer
+		if progress != nil {
+			progress(float64(b) / float64(half))
+		}
+	}
+	front, back := after[half], after[p.banks-half]
+	best, at := int(unreached), uint32(0)
+	for s := range uint32(1) << n {
+		a, z := front[s], back[all&^s]
+		if a == unreached || z == unreached {
+			continue
+		}
+		if c := int(a) + int(z) - int(cut[s]); c < best {
+			best, at = c, s
+		}
+	}
+	out := layout{steps: best, bound: best, proven: true}
+	if best == good.steps {
+		out.bank = good.bank // among equals the one that is there already
+		return out, nil
+	}
+	out.bank = make([]int, n)
+	p.unfold(after, cut, half, at, func(i, b int) { out.bank[i] = b - 1 })
+	p.unfold(after, cut, p.banks-half, all&^at, func(i, b int) { out.bank[i] = p.banks - b })
+	return out, nil
+}
+
+// cuts gives, for every set of programs, the weight between it and the rest.
+func (p *pages) cuts() []uint16 {
+	n := p.n()
+	total := make([]int, n)
+	for i := range n {
+		for k := range n {
+			if i != k {
+				total[i] += p.weight[i][k]
+			}
+		}
+	}
+	cut := make([]uint16, 1<<n)
+	for s := uint32(1); s < 1<<n; s++ {
+		i := lowest(s)
+		rest := s & (s - 1)
+		inside := 0
+		for r := rest; r != 0; r &= r - 1 {
+			inside += p.weight[i][lowest(r)]
+		}
+		cut[s] = uint16(int(cut[rest]) + total[i] - 2*inside)
+	}
+	return cut
+}
+
+// grow lets every set take one more program at no cost: the least of a set and of each set that
+// lacks one of its programs. The two halves of the sets are done side by side; both only read
+// the old layer.
+func grow(old []uint16) []uint16 {
+	layer := make([]uint16, len(old))
+	var wait sync.WaitGroup
+	for _, part := range [2][2]int{{0, len(old) / 2}, {len(old) / 2, len(old)}} {
+		wait.Go(func() {
+			for s := part[0]; s < part[1]; s++ {
+				least := old[s]
+				for r := uint32(s); r != 0; r &= r - 1 {
+					if c := old[uint32(s)&^(1<<bits.TrailingZeros32(r))]; c < least {
+						least = c
+					}
+				}
+				layer[s] = least
+			}
+		})
+	}
+	wait.Wait()
+	return layer
+}
+
+// unfold reads the banks of a set back from the tables.
+func (p *pages) unfold(after [][]uint16, cut []uint16, banks int, set uint32, put func(i, bank int)) {
+	for b := banks; b > 0 && set != 0; b-- {
+		want := after[b][set] - cut[set]
+		added := p.added(after[b-1], set, set, 0, p.slots, want)
+		for r := added; r != 0; r &= r - 1 {
+			put(lowest(r), b)
+		}
+		set &^= added
+	}
+}
+
+// added finds the programs that a bank added to come to a set at a cost.
+func (p *pages) added(before []uint16, set, from, taken uint32, slots int, want uint16) uint32 {
+	if before[set&^taken] == want {
+		return taken
+	}
+	if slots == 0 {
+		return 0
+	}
+	for r := from; r != 0; r &= r - 1 {
+		i := uint32(1) << lowest(r)
+		if found := p.added(before, set, r&^i, taken|i, slots-1, want); found != 0 {
+			return found
+		}
+	}
+	return 0
+}

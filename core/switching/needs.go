@@ -1,0 +1,185 @@
+package switching
+
+import (
+	"fmt"
+	"slices"
+	"sort"
+	"strings"
+
+	"envex/core/floor"
+	"envex/core/plan"
+)
+
+// need is one program that the show needs: what it sets, and the sounds it serves.
+type need struct {
+	values map[plan.Key]plan.Value
+	sounds []plan.ID
+	uses   int  // sections that are played on it
+	lead   bool // a lead stands at an end, where the foot finds it
+}
+
+// needs are the programs of a show and how it goes from one to the other.
+type needs struct {
+	list   []need
+	songs  [][]int // by entry of the set list: its programs, in the order they are first played
+	weight [][]int
+	moves  int // changes from one program to another
+}
+
+// needsOf works out what a controller has to store for a set list: for each recipe that is
+// played, the settings it governs. Recipes that ask the same of it share a program. What a
+// recipe leaves free, or what does nothing in it, is left unchanged.
+func needsOf(p *plan.Plan, r *plan.Rig, l *plan.SetList, controller plan.ID) *needs {
+	n := &needs{}
+	byValues := map[string]int{}
+	governed := governedBy(p, r, controller)
+	last := -1
+	var pairs [][2]int
+	for _, e := range l.Entries {
+		song, ok := p.FindSong(e.Song)
+		if !ok {
+			continue
+		}
+		var played []int
+		for _, sec := range song.Sections {
+			rec := r.RecipeFor(sec)
+			if rec == nil {
+				continue
+			}
+			values := stored(r, rec, governed)
+			name := fingerprint(values)
+			at, seen := byValues[name]
+			if !seen {
+				at = len(n.list)
+				byValues[name] = at
+				n.list = append(n.list, need{values: values})
+			}
+			x := &n.list[at]
+			x.uses++
+			if !slices.Contains(x.sounds, sec.Sound) {
+				x.sounds = append(x.sounds, sec.Sound)
+			}
+			if s, ok := p.FindSound(sec.Sound); ok && s.Role == plan.LeadRole {
+				x.lead = true
+			}
+			if !slices.Contains(played, at) {
+				played = append(played, at)
+			}
+			if last >= 0 && last != at {
+				pairs = append(pairs, [2]int{last, at})
+			}
+			last = at
+		}
+		n.songs = append(n.songs, played)
+	}
+	n.moves = len(pairs)
+	n.weight = make([][]int, len(n.list))
+	for i := range n.weight {
+		n.weight[i] = make([]int, len(n.list))
+	}
+	for _, x := range pairs {
+		n.weight[x[0]][x[1]]++
+		n.weight[x[1]][x[0]]++
+	}
+	return n
+}
+
+// governedBy are the variables a program of the controller can move in this rig.
+func governedBy(p *plan.Plan, r *plan.Rig, controller plan.ID) []plan.Variable {
+	loops := r.LoopsOf(controller)
+	inPath := map[plan.Key]bool{}
+	for _, k := range r.Stops() {
+		inPath[k] = true
+	}
+	var list []plan.Variable
+	for _, id := range r.GearIn() {
+		g, ok := p.FindGear(id)
+		if !ok || id == controller {
+			continue
+		}
+		for _, v := range g.Variables() {
+			if (v.Block == "" || inPath[plan.BlockKey(g.ID, v.Block)]) && p.Governs(controller, loops, v) {
+				list = append(list, v)
+			}
+		}
+	}
+	return list
+}
+
+// stored is what a program holds for a recipe.
+func stored(r *plan.Rig, rec *plan.Recipe, governed []plan.Variable) map[plan.Key]plan.Value {
+	asked := func(key plan.Key, or plan.Value) plan.Value {
+		for _, m := range []map[plan.Key]plan.Value{rec.Values, r.Base} {
+			if x, ok := m[key]; ok && !x.IsZero() {
+				return x
+			}
+		}
+		return or
+	}
+	values := map[plan.Key]plan.Value{}
+	for _, v := range governed {
+		x := asked(v.Key, v.Default)
+		if k := x.Kind(); k == plan.FreeValue || k == plan.NoValue || k == plan.SyncValue {
+			continue
+		}
+		does := true
+		for _, c := range v.When {
+			if at := asked(c.Key, plan.On(false)); at.Kind() != plan.FreeValue && !c.Holds(at) {
+				does = false
+			}
+		}
+		if does {
+			values[v.Key] = x
+		}
+	}
+	return values
+}
+
+func fingerprint(values map[plan.Key]plan.Value) string {
+	keys := make([]string, 0, len(values))
+	for k := range values {
+		keys = append(keys, string(k))
+	}
+	sort.Strings(keys)
+	var b strings.Builder
+	for _, k := range keys {
+		fmt.Fprintf(&b, "%s=%s;", k, values[plan.Key(k)])
+	}
+	return b.String()
+}
+
+// slotSwitch is a slot of a controller and the footswitch that recalls it.
+type slotSwitch struct {
+	slot string
+	sw   plan.Key
+	x    float64
+}
+
+// slotsOf are the slots that footswitches of the controller recall in the bank it stands on, in
+// order, and whether a footswitch steps through its banks.
+func slotsOf(p *plan.Plan, r *plan.Rig, controller *plan.Gear) (slots []slotSwitch, banked bool) {
+	at := map[plan.Key]float64{}
+	lay := floor.Lay(p, r)
+	for _, s := range lay.Switches {
+		at[s.Key] = s.X
+	}
+	for i := range controller.Footswitches {
+		sw := &controller.Footswitches[i]
+		key := plan.BlockKey(controller.ID, sw.ID)
+		press, hold, double := r.SwitchDoes(controller, sw)
+		for _, x := range []*plan.Press{press, hold, double} {
+			if x == nil {
+				continue
+			}
+			for _, a := range x.Actions {
+				banked = banked || a.Kind == plan.Bank
+				bank, slot, ok := a.Slot()
+				if ok && bank == "" && !slices.ContainsFunc(slots, func(s slotSwitch) bool { return s.slot == slot }) {
+					slots = append(slots, slotSwitch{slot, key, at[key]})
+				}
+			}
+		}
+	}
+	slices.SortFunc(slots, func(a, b slotSwitch) int { return plan.CompareSlots(a.slot, b.slot) })
+	return slots, banked
+}

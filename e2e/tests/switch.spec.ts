@@ -1,0 +1,48 @@
+import { expect, reached, test } from '../envex.ts'
+
+test('programs are solved, taken and taken back', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/step`)
+  await page.getByRole('button', { name: /Rig$/ }).click()
+  await page.getByRole('option', { name: 'Long board, switched' }).click()
+  await expect.poll(() => reached(page)).toBe(8)
+  const programs = page.getByRole('region', { name: 'Programs', exact: true })
+  await expect(programs).toContainText('No programs yet')
+  await programs.getByRole('button', { name: 'Solve' }).click()
+  const found = programs.getByRole('group', { name: 'Found' })
+  await expect(found).toContainText('proven the least')
+  await expect(found).toContainText('76/76')
+  await found.getByRole('button', { name: 'Take these programs' }).click()
+  await expect.poll(() => reached(page)).toBe(76)
+  await expect(programs.getByRole('region', { name: 'Programs of Turntable' })).toContainText('Lead')
+  await page.getByRole('button', { name: 'Undo: One page of programs' }).click()
+  await expect.poll(() => reached(page)).toBe(8)
+})
+
+test('a bank per song is worked out, and can be left', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/step`)
+  await page.getByRole('button', { name: /Rig$/ }).click()
+  await page.getByRole('option', { name: 'Long board, switched' }).click()
+  const programs = page.getByRole('region', { name: 'Programs', exact: true })
+  await programs.getByText('A bank per song').click()
+  await programs.getByRole('button', { name: 'Solve' }).click()
+  const found = programs.getByRole('group', { name: 'Found' })
+  await expect(found.getByRole('row')).toHaveCount(1 + 15)
+  await expect(found).toContainText('as it stands 8/76')
+  await found.getByRole('button', { name: 'Leave it' }).click()
+  await expect(programs).toContainText('No programs yet')
+})
+
+test('solving is cancelled and nothing is changed', async ({ page, demo }) => {
+  await page.route('**/api/switch*', async (route) => {
+    await new Promise((done) => setTimeout(done, 3000))
+    await route.continue().catch(() => undefined)
+  })
+  await page.goto(`${demo.url}/step`)
+  await page.getByRole('button', { name: /Rig$/ }).click()
+  await page.getByRole('option', { name: 'Long board, switched' }).click()
+  const programs = page.getByRole('region', { name: 'Programs', exact: true })
+  await programs.getByRole('button', { name: 'Solve' }).click()
+  await programs.getByRole('button', { name: 'Cancel' }).click()
+  await expect(programs.getByRole('button', { name: 'Solve' })).toBeVisible()
+  await expect(programs).toContainText('No programs yet')
+})
