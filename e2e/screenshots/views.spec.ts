@@ -7,6 +7,7 @@ const views = [
   { name: 'step', path: '/step', at: /Tin Cabana, Solo/ },
   { name: 'order', path: '/order', at: /Tin Cabana, Solo/, row: /^Echo,/ },
   { name: 'order-lanes', path: '/order', at: /Tin Cabana, Solo/, destination: 'Dance hall, two combos' },
+  { name: 'programs', path: '/step', at: /Tin Cabana, Solo/, rig: 'Long board, switched' },
   { name: 'hear', path: '/hear/songs', at: /Tin Cabana, Solo/ },
   { name: 'sounds', path: '/hear/sounds', at: /Tin Cabana, Solo/ },
   { name: 'sets', path: '/hear/sets', at: /Tin Cabana, Solo/ },
@@ -23,7 +24,16 @@ for (const v of views) {
       await page.getByRole('button', { name: 'Plugs into' }).click()
       await page.getByRole('option', { name: v.destination }).click()
     }
+    if (v.rig) {
+      await page.getByRole('button', { name: /Rig$/ }).click()
+      await page.getByRole('option', { name: v.rig }).click()
+      const programs = page.getByRole('region', { name: 'Programs', exact: true })
+      await programs.getByRole('button', { name: 'Solve' }).click()
+      await programs.getByRole('button', { name: 'Take these programs' }).click()
+      await expect(programs.getByRole('table')).toBeVisible()
+    }
     await goTo(page, v.at)
+    if (v.rig) await page.getByRole('region', { name: 'Programs', exact: true }).scrollIntoViewIfNeeded()
     if (v.row) await page.getByRole('row', { name: v.row }).click()
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
     await page.mouse.move(700, 790)

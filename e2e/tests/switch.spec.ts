@@ -46,3 +46,18 @@ test('solving is cancelled and nothing is changed', async ({ page, demo }) => {
   await expect(programs.getByRole('button', { name: 'Solve' })).toBeVisible()
   await expect(programs).toContainText('No programs yet')
 })
+
+test('two neighbours under one shoe are one press', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/step`)
+  await expect.poll(() => reached(page)).toBe(71)
+  await page.getByRole('button', { name: 'Double stomps (0)' }).click()
+  await page.getByRole('button', { name: /One switch$/ }).click()
+  await page.getByRole('option', { name: 'Nudge (nudge)' }).click()
+  await page.getByRole('button', { name: /With$/ }).click()
+  await page.getByRole('option', { name: 'Amber (amber)' }).click()
+  await page.getByRole('button', { name: 'Allow' }).click()
+  await expect(page.getByText('Nudge and Amber', { exact: true })).toBeVisible()
+  await expect.poll(() => reached(page)).toBeGreaterThan(71)
+  await page.getByRole('button', { name: 'Never Nudge and Amber together' }).click()
+  await expect.poll(() => reached(page)).toBe(71)
+})

@@ -4,6 +4,7 @@ import { usePlace } from '../../state/place'
 import { Heading, Muted, Row, Stack, Title } from '../../ui/layout'
 import { Assignments } from './Assignments'
 import { ChangeCard } from './ChangeCard'
+import { DoubleStomps } from './DoubleStomps'
 import { FloorMap } from './FloorMap'
 import { Programs } from './Programs'
 import { ReadyEarly } from './ReadyEarly'
@@ -44,6 +45,7 @@ export function Step() {
           <ChangeCard />
           <ReadyEarly />
           <Assignments rig={rig} />
+          <DoubleStomps rig={rig} report={report} />
           <Timing rig={rig} />
         </Stack>
       </Columns>
