@@ -214,6 +214,14 @@ func (j *judge) wiringFindings() []Finding {
 	return list
 }
 
+// mend brings together what cannot be parted, where that breaks nothing else.
+func (j *judge) mend(what plan.Key, words string) []Move {
+	if !j.mends {
+		return nil
+	}
+	return []Move{j.moved(order{}, what, words)}
+}
+
 func (j *judge) loopFindings(l *track) []Finding {
 	var list []Finding
 	for _, id := range switchersIn(l.items) {
@@ -245,7 +253,7 @@ func (j *judge) betweenLoops(g *plan.Gear, l *track, i, k int) []Finding {
 	if b.loop < a.loop && !g.Switcher.Reorders {
 		f := about("loop-order", Fault, fmt.Sprintf("Loop %d before loop %d", b.loop, a.loop),
 			fmt.Sprintf("the loops of %s run in number order", g.Name), l.items[k].all[0], l.items[i].all[0])
-		f.Repairs = append(f.Repairs, j.moved(order{}, l.items[k].id(), "Put the loops in number order"))
+		f.Repairs = append(f.Repairs, j.mend(l.items[k].id(), "Put the loops in number order")...)
 		if path, ok := j.exchanged(a, b); ok {
 			f.Repairs = append(f.Repairs, j.rewired(path, l.items[k].id(), exchangeWords(a, b)))
 		}
@@ -265,7 +273,7 @@ func (j *judge) betweenLoops(g *plan.Gear, l *track, i, k int) []Finding {
 			f.Reason = fmt.Sprintf("what stands between two stops of a loop of %s is in that loop too", g.Name)
 			f.Repairs = append(f.Repairs, j.rewired(withLoop(j.path, it.id(), a), it.id(), fmt.Sprintf("Put %s into loop %d", it.name(), a.loop)))
 		}
-		f.Repairs = append(f.Repairs, j.moved(order{}, it.id(), fmt.Sprintf("Move %s after loop %d", it.name(), b.loop)))
+		f.Repairs = append(f.Repairs, j.mend(it.id(), fmt.Sprintf("Move %s after loop %d", it.name(), b.loop))...)
 		f.Repairs = append(f.Repairs, j.intoSpare(g, it, a.loop, b.loop)...)
 		list = append(list, f)
 	}
@@ -308,7 +316,7 @@ func withLoop(nodes []plan.Node, id plan.Key, loop loopID) []plan.Node {
 func (j *judge) exchanged(a, b loopID) ([]plan.Node, bool) {
 	next := newJudge(j.plan, j.rig, j.dest, mapNodes(j.path, func(n plan.Node) plan.Node { return renumbered([]plan.Node{n}, a, b)[0] }))
 	path := order{}.nodes(next.whole)
-	return path, len(newJudge(j.plan, j.rig, j.dest, path).wiringFindings()) == 0
+	return path, next.mends && len(newJudge(j.plan, j.rig, j.dest, path).wiringFindings()) == 0
 }
 
 // mapNodes is a path with every node changed, those of lanes included.
@@ -347,7 +355,7 @@ func (j *judge) boxFindings(l *track) []Finding {
 		}
 		f := about("one-box", Fault, it.stop.gear.Name+" in two places",
 			fmt.Sprintf("it has no jacks between its blocks, so %s cannot stand between them", strings.Join(between, ", ")), l.items[at].stop, it.stop)
-		f.Repairs = append(f.Repairs, j.moved(order{}, it.id(), fmt.Sprintf("Bring the blocks of %s together", it.stop.gear.Name)))
+		f.Repairs = append(f.Repairs, j.mend(it.id(), fmt.Sprintf("Bring the blocks of %s together", it.stop.gear.Name))...)
 		list = append(list, f)
 	}
 	return list

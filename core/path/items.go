@@ -49,11 +49,24 @@ func (j *judge) unsettled(s, t *stop) int64 {
 }
 
 // mustPrecede reports whether item a, at place i, has to come before item b, at place k,
-// whatever the preferences: nothing crosses what is pinned or what ends the path, and what
-// holds for their stops holds for them.
+// whatever the preferences: nothing crosses what is pinned or what ends the path, loops run in
+// number order, an amp's own blocks keep theirs, what listens to an earlier stop stays after it,
+// and what holds for their stops holds for them.
 func mustPrecede(a, b *item, i, k int) bool {
 	if a.isPinned() || b.isPinned() || a.isOpen() || b.isOpen() {
 		return i < k
+	}
+	for _, s := range a.all { // in lanes that do not come back too
+		for _, t := range b.all {
+			switch {
+			case t.after == s.key:
+				return true
+			case s.after == t.key:
+				return false
+			case s.isAmp() && s.gear == t.gear:
+				return i < k
+			}
+		}
 	}
 	if a.isGuitarTap() != b.isGuitarTap() {
 		return a.isGuitarTap()
@@ -73,13 +86,12 @@ func mustPrecede(a, b *item, i, k int) bool {
 	return false
 }
 
-// stopPrecedes reports whether s has to come before t: an amp's own blocks keep their order,
-// what stands out of the amp and what ends the path stay there, a radio is first, and what
-// listens to an earlier stop stays after it.
+// stopPrecedes reports whether s, on a line, has to come before t: what stands out of the amp and
+// what ends the path stay there, and a radio is first.
 func stopPrecedes(s, t *stop, now bool) bool {
 	switch {
 	case s.isAmp() && t.isAmp() && s.gear == t.gear:
-		return now
+		return false // that is settled for whole items
 	case s.is(plan.EffectRadio) != t.is(plan.EffectRadio):
 		return s.is(plan.EffectRadio)
 	case s.ends() != t.ends():
@@ -89,7 +101,7 @@ func stopPrecedes(s, t *stop, now bool) bool {
 	case t.zone == plan.Out && !t.is(plan.EffectPower) && (s.zone != plan.Out || now):
 		return true
 	}
-	return t.after == s.key
+	return false
 }
 
 // isPinned reports whether the player has pinned the item or anything it would take along.

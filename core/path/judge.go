@@ -56,6 +56,7 @@ type judge struct {
 	present *track // the path as it stands
 	whole   *track // with what has to stay together gathered
 	broken  bool   // something that has to stay together does not
+	mends   bool   // it can be brought together without breaking anything else
 	trace   *trace
 }
 
@@ -76,8 +77,18 @@ func newJudge(p *plan.Plan, r *plan.Rig, d *plan.Destination, path []plan.Node) 
 	j.whole = read.list(path)
 	j.pose(j.whole)
 	j.broken = !slices.Equal(plan.StopsIn(order{}.nodes(j.whole)), plan.StopsIn(path))
+	j.mends = !j.broken || j.wirable(order{}.nodes(j.whole))
 	j.trace = follow(j)
 	return j
+}
+
+// wirable reports whether the rig is sound with another path.
+func (j *judge) wirable(path []plan.Node) bool {
+	q := *j.plan
+	r := *j.rig
+	r.Path = path
+	q.Put(r)
+	return len(q.Validate()) == 0
 }
 
 func chosen(r *plan.Rig) []Chosen {
@@ -174,7 +185,13 @@ func (j *judge) estimates() []string {
 }
 
 // best finds the best order of every line of the path.
+//
+// Where what has to stay together cannot be brought together without breaking something else, the
+// path stays as it is and nothing is proven.
 func (j *judge) best(ctx context.Context) (Best, error) {
+	if !j.mends {
+		return Best{Cost: j.cost(), Path: j.path, Order: plan.StopsIn(j.path), Moves: []Move{}}, nil
+	}
 	found, proven, bound := order{}, true, int64(0)
 	var failed error
 	j.whole.each(func(l *track) {

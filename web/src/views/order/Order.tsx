@@ -136,6 +136,7 @@ function Rows() {
               nodes={rows.loop}
               end={endOf(rows.loop, firstOut ? { before: idOf(firstOut) } : 'end')}
               empty={loopNote}
+              add={Boolean(amp?.loop)}
             />
           </section>
           <section aria-label="Out">
