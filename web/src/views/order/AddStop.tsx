@@ -25,7 +25,7 @@ export function AddStop({ label, spot, small }: { label: string; spot: Spot; sma
     run: () => add('a split', [{ split: { id: freshId(), kind: 'copy', lanes: [{}, {}], join: 'sum' } }]),
   })
   for (const g of values(plan, 'gear'))
-    if (g.kind === 'guitar' && rig?.guitars?.includes(g.id))
+    if (rig?.guitars?.includes(g.id))
       for (const j of g.jacks ?? [])
         if (j.id !== 'out')
           acts.push({
