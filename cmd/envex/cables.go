@@ -16,11 +16,7 @@ func cablesCommand() *cobra.Command {
 	c := &cobra.Command{
 		Use: "cables FILE", Short: "Every cable of a rig, derived from its path", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			p, err := readPlan(cmd, args[0])
-			if err != nil {
-				return err
-			}
-			r, d, err := at.pick(p)
+			p, r, d, err := at.read(cmd, args[0])
 			if err != nil {
 				return err
 			}

@@ -72,6 +72,16 @@ func (f *rigFlags) register(c *cobra.Command) {
 	c.Flags().StringVar(&f.destination, "destination", "", "name or id of where it plugs in; the rig as it stands when absent")
 }
 
+// read reads a file, and finds in it the rig and the destination that the flags name.
+func (f *rigFlags) read(cmd *cobra.Command, file string) (*plan.Plan, plan.Rig, plan.Destination, error) {
+	p, err := readPlan(cmd, file)
+	if err != nil {
+		return nil, plan.Rig{}, plan.Destination{}, err
+	}
+	r, d, err := f.pick(p)
+	return p, r, d, err
+}
+
 // pick finds the rig and the destination that the flags name.
 func (f *rigFlags) pick(p *plan.Plan) (plan.Rig, plan.Destination, error) {
 	r, err := pick(p.Rigs, "rig", f.rig)

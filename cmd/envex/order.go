@@ -16,11 +16,7 @@ func orderCommand() *cobra.Command {
 	c := &cobra.Command{
 		Use: "order FILE", Short: "What is wrong with the order of a chain, and the best order", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			p, err := readPlan(cmd, args[0])
-			if err != nil {
-				return err
-			}
-			r, d, err := at.pick(p)
+			p, r, d, err := at.read(cmd, args[0])
 			if err != nil {
 				return err
 			}

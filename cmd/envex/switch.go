@@ -19,11 +19,7 @@ func switchCommand() *cobra.Command {
 		Use: "switch FILE", Short: "Which programs a controller needs, and the slot of each", Args: cobra.ExactArgs(1),
 		Long: "Lays out the programs of a rig's controller for a set list: one page for the whole night, or a bank per song.\nSays whether the layout is proven the least and what reach it gives. The file is not changed.",
 		RunE: func(cmd *cobra.Command, args []string) error {
-			p, err := readPlan(cmd, args[0])
-			if err != nil {
-				return err
-			}
-			r, d, err := at.pick(p)
+			p, r, d, err := at.read(cmd, args[0])
 			if err != nil {
 				return err
 			}

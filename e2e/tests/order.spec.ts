@@ -1,6 +1,14 @@
 import { readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
-import { expect, reached, test } from '../envex.ts'
+import type { Page } from '@playwright/test'
+import { expect, type Program, reached, test } from '../envex.ts'
+
+/** Order, with one of the chains of real rigs taken into an empty plan. */
+async function openChain(program: Program, page: Page, chain: string) {
+  const file = resolve(import.meta.dirname, `../../core/path/testdata/chains/${chain}.envex.json`)
+  await page.request.post(`${program.url}/api/import`, { data: JSON.parse(readFileSync(file, 'utf8')) })
+  await page.goto(`${program.url}/order`)
+}
 
 test('the best order is taken, one move or all, and taken back', async ({ page, demo }) => {
   await page.goto(`${demo.url}/order`)
@@ -116,13 +124,7 @@ test('a show picks where its rig plugs in', async ({ page, demo }) => {
 })
 
 test('loops of a switcher are filled and put right', async ({ page, blank }) => {
-  const chain = '06-loops-out-of-number-order'
-  const file = readFileSync(
-    resolve(import.meta.dirname, `../../core/path/testdata/chains/${chain}.envex.json`),
-    'utf8',
-  )
-  await page.request.post(`${blank.url}/api/import`, { data: JSON.parse(file) })
-  await page.goto(`${blank.url}/order`)
+  await openChain(blank, page, '06-loops-out-of-number-order')
   const findings = page.getByRole('complementary', { name: 'Findings' })
   await expect(findings.getByRole('heading', { name: /Loop 1 before loop 2/ })).toBeVisible()
   await findings.getByRole('button', { name: 'Put the loops in number order' }).click()
@@ -136,13 +138,7 @@ test('loops of a switcher are filled and put right', async ({ page, blank }) => 
 })
 
 test('a valve head without a speaker is a danger that cannot be kept', async ({ page, blank }) => {
-  const chain = '15-preamp-out-to-a-recording-chain-power-muted'
-  const file = readFileSync(
-    resolve(import.meta.dirname, `../../core/path/testdata/chains/${chain}.envex.json`),
-    'utf8',
-  )
-  await page.request.post(`${blank.url}/api/import`, { data: JSON.parse(file) })
-  await page.goto(`${blank.url}/order`)
+  await openChain(blank, page, '15-preamp-out-to-a-recording-chain-power-muted')
   const findings = page.getByRole('complementary', { name: 'Findings' })
   await expect(findings.getByRole('heading', { name: /Danger Hired head has no speaker/ })).toBeVisible()
   await expect(findings).toContainText('A valve amp always needs its speaker')
