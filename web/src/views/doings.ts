@@ -31,7 +31,7 @@ export function doings(keys: VariableInfo[], target: (key: string) => string): D
 export const recalls: Doing[] = [
   ...Array.from({ length: 10 }, (_, i) => String(i + 1)).map((slot) => ({
     id: `recall ${slot}`,
-    name: `recall slot ${slot}`,
+    name: `slot ${slot}`,
     press: { actions: [{ kind: 'recall' as const, value: slot }] },
   })),
   { id: 'bank up', name: 'next bank', press: { actions: [{ kind: 'bank', wrap: true }] } },
