@@ -41,7 +41,7 @@ func start(t *testing.T) server {
 	var mu sync.Mutex
 	n := 0
 	return server{t, api.New(api.Options{
-		Store: st, Demo: demo.File, Log: slog.New(slog.NewTextHandler(io.Discard, nil)),
+		Context: t.Context(), Store: st, Demo: demo.File, Log: slog.New(slog.NewTextHandler(io.Discard, nil)),
 		Web: fstest.MapFS{"index.html": {Data: []byte("<p>page")}, "assets/a.js": {Data: []byte("1")}},
 		NewID: func() plan.ID {
 			mu.Lock()

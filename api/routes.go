@@ -74,6 +74,8 @@ func (s *Server) routes(api huma.API) {
 	s.fileRoutes(api)
 	s.orderRoutes(api)
 	s.switchRoutes(api)
+	s.repairRoutes(api)
+	s.midiRoutes(api)
 	huma.Register(api, huma.Operation{OperationID: "get-kinds", Method: http.MethodGet, Path: "/api/kinds", Summary: "Generic kinds of gear to start from"}, s.getKinds)
 	huma.Register(api, huma.Operation{OperationID: "get-reach", Method: http.MethodGet, Path: "/api/reach", Summary: "Reach of a rig over a set list"}, s.getReach)
 	huma.Register(api, huma.Operation{OperationID: "get-any-order", Method: http.MethodGet, Path: "/api/reach/any-order", Summary: "Reach when songs are called in any order"}, s.getAnyOrder)
@@ -200,15 +202,9 @@ func (s *Server) getKinds(context.Context, *struct{}) (*kindsOutput, error) {
 	return out, nil
 }
 
-type reachInput struct {
-	Rig     plan.ID `query:"rig" required:"true"`
-	SetList plan.ID `query:"set_list" required:"true"`
-	At      plan.ID `query:"destination" doc:"A destination of the rig; the rig as it stands when absent."`
-}
-
 type reachOutput struct{ Body *reach.Report }
 
-func (s *Server) getReach(_ context.Context, in *reachInput) (*reachOutput, error) {
+func (s *Server) getReach(_ context.Context, in *Showing) (*reachOutput, error) {
 	p, err := s.has(in)
 	if err != nil {
 		return nil, err
@@ -222,7 +218,7 @@ func (s *Server) getReach(_ context.Context, in *reachInput) (*reachOutput, erro
 
 type anyOrderOutput struct{ Body reach.AnyOrder }
 
-func (s *Server) getAnyOrder(_ context.Context, in *reachInput) (*anyOrderOutput, error) {
+func (s *Server) getAnyOrder(_ context.Context, in *Showing) (*anyOrderOutput, error) {
 	p, err := s.has(in)
 	if err != nil {
 		return nil, err
@@ -234,14 +230,9 @@ func (s *Server) getAnyOrder(_ context.Context, in *reachInput) (*anyOrderOutput
 	return &anyOrderOutput{Body: report}, nil
 }
 
-func (s *Server) has(in *reachInput) (*plan.Plan, error) {
+func (s *Server) has(in *Showing) (*plan.Plan, error) {
 	p, _ := s.store.Plan()
-	var missing []error
-	missing = append(missing, missingRig(p, in.Rig, in.At)...)
-	if _, ok := p.FindSetList(in.SetList); !ok {
-		missing = append(missing, &huma.ErrorDetail{Location: "query.set_list", Message: "there is no such set list", Value: in.SetList})
-	}
-	if len(missing) > 0 {
+	if missing := missingShow(p, *in); len(missing) > 0 {
 		return nil, huma.Error404NotFound("The plan does not have it.", missing...)
 	}
 	there, err := p.At(in.Rig, in.At)
@@ -249,6 +240,15 @@ func (s *Server) has(in *reachInput) (*plan.Plan, error) {
 		return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
 	}
 	return there, nil
+}
+
+// missingShow says what of a rig, its destination and a set list the plan does not have.
+func missingShow(p *plan.Plan, in Showing) []error {
+	missing := missingRig(p, in.Rig, in.At)
+	if _, ok := p.FindSetList(in.SetList); !ok {
+		missing = append(missing, &huma.ErrorDetail{Location: "query.set_list", Message: "there is no such set list", Value: in.SetList})
+	}
+	return missing
 }
 
 // missingRig says which of a rig and its destination the plan does not have.

@@ -47,6 +47,10 @@ func schemaName(t reflect.Type, hint string) string {
 		t = t.Elem()
 	}
 	switch t.PkgPath() {
+	case "envex/core/repair":
+		return "Repair" + name
+	case "envex/core/midi":
+		return "MIDI" + name
 	case "envex/core/reach":
 		return "Reach" + name
 	case "envex/core/floor":

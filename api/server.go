@@ -4,6 +4,7 @@
 package api
 
 import (
+	"context"
 	"encoding/json"
 	"fmt"
 	"io/fs"
@@ -31,20 +32,23 @@ type Server struct {
 	demo  []byte
 	web   fs.FS
 	log   *slog.Logger
+	work  *workshop
 }
 
-// Options are what a server is made of. Web is the built front end; Demo the demo file.
+// Options are what a server is made of. Web is the built front end; Demo the demo file. Work that
+// outlives its request ends with Context.
 type Options struct {
-	Store *store.Store
-	NewID func() plan.ID
-	Demo  []byte
-	Web   fs.FS
-	Log   *slog.Logger
+	Context context.Context
+	Store   *store.Store
+	NewID   func() plan.ID
+	Demo    []byte
+	Web     fs.FS
+	Log     *slog.Logger
 }
 
 // New is the handler of the whole application.
 func New(o Options) http.Handler {
-	s := &Server{store: o.Store, newID: o.NewID, demo: o.Demo, web: o.Web, log: o.Log}
+	s := &Server{store: o.Store, newID: o.NewID, demo: o.Demo, web: o.Web, log: o.Log, work: newWorkshop(o.Context)}
 	gin.SetMode(gin.ReleaseMode)
 	router := gin.New()
 	router.Use(s.recovery(), s.requestLog(), guard())

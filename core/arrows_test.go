@@ -17,12 +17,14 @@ import (
 var allowed = map[string][]string{
 	"core/catalog":   {"core/plan"},
 	"core/floor":     {"core/plan"},
+	"core/midi":      {"core/plan"},
 	"core/path":      {"core/plan", "core/floor"},
 	"core/reach":     {"core/plan", "core/floor"},
+	"core/repair":    {"core/plan", "core/floor", "core/path", "core/reach", "core/switching", "core/catalog"},
 	"core/switching": {"core/plan", "core/floor", "core/reach"},
 	"store":          {"core/plan"},
-	"api":            {"core/plan", "core/floor", "core/path", "core/reach", "core/switching", "core/catalog", "store"},
-	"cmd/envex":      {"core/plan", "core/path", "core/reach", "core/switching", "core/catalog", "store", "api", "demo", "web"},
+	"api":            {"core/plan", "core/floor", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/catalog", "store"},
+	"cmd/envex":      {"core/plan", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/catalog", "store", "api", "demo", "web"},
 }
 
 // outside is what the rules of the job have nothing to do with: files, clocks, chance, the

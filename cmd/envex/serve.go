@@ -87,7 +87,7 @@ func serve(cmd *cobra.Command, db, addr string, verbose, withDemo bool) error {
 	if err != nil {
 		return errors.Join(err, st.Close())
 	}
-	handler := api.New(api.Options{Store: st, NewID: newID, Demo: demo.File, Web: files, Log: log})
+	handler := api.New(api.Options{Context: ctx, Store: st, NewID: newID, Demo: demo.File, Web: files, Log: log})
 	listener, err := net.Listen("tcp", addr)
 	if err != nil {
 		return errors.Join(fmt.Errorf("cannot listen on %s: %w", addr, err), st.Close())

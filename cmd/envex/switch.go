@@ -7,23 +7,18 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"envex/core/plan"
 	"envex/core/switching"
 )
 
 func switchCommand() *cobra.Command {
-	var at rigFlags
-	var setList, controller, school string
-	var asJSON bool
+	var at showFlags
+	var controller, school string
+	var loops, asJSON bool
 	c := &cobra.Command{
 		Use: "switch FILE", Short: "Which programs a controller needs, and the slot of each", Args: cobra.ExactArgs(1),
-		Long: "Lays out the programs of a rig's controller for a set list: one page for the whole night, or a bank per song.\nSays whether the layout is proven the least and what reach it gives. The file is not changed.",
+		Long: "Lays out the programs of a rig's controller for a set list: one page for the whole night, a bank per song, or\nno programs and a switch for every loop. Says whether the layout is proven the least and what reach it gives.\nThe file is not changed.",
 		RunE: func(cmd *cobra.Command, args []string) error {
-			p, r, d, err := at.read(cmd, args[0])
-			if err != nil {
-				return err
-			}
-			l, err := pick(p.SetLists, "setlist", setList)
+			p, r, d, l, err := at.read(cmd, args[0])
 			if err != nil {
 				return err
 			}
@@ -31,15 +26,15 @@ func switchCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			var id plan.ID
+			o := switching.Options{School: switching.School(school), ChooseLoops: loops}
 			if controller != "" {
 				g, err := pick(p.Gear, "controller", controller)
 				if err != nil {
 					return err
 				}
-				id = g.ID
+				o.Controller = g.ID
 			}
-			s, err := switching.Solve(cmd.Context(), there, r.ID, l.ID, id, switching.School(school), nil)
+			s, err := switching.Solve(cmd.Context(), there, r.ID, l.ID, o)
 			if err != nil {
 				return err
 			}
@@ -50,9 +45,9 @@ func switchCommand() *cobra.Command {
 		},
 	}
 	at.register(c)
-	c.Flags().StringVar(&setList, "setlist", "", "name or id of the set list")
-	c.Flags().StringVar(&controller, "controller", "", "name or id of the controller, where the rig has several")
-	c.Flags().StringVar(&school, "school", string(switching.Page), "page or song")
+	c.Flags().StringVar(&controller, "controller", "", "name or id of the controller, where the rig has several or it is not in the rig yet")
+	c.Flags().StringVar(&school, "school", string(switching.Page), "page, song or direct")
+	c.Flags().BoolVar(&loops, "loops", false, "choose which blocks get loops too")
 	c.Flags().BoolVar(&asJSON, "json", false, "print the solution as JSON")
 	return c
 }
@@ -63,7 +58,7 @@ func printSwitch(w io.Writer, rig string, s *switching.Solution) error {
 	if !s.Proven {
 		proof = fmt.Sprintf("none costs less than %d", s.LowerBound)
 	}
-	fmt.Fprintf(&b, "%s: %d presses for programs, %s\n", rig, s.Cost, proof)
+	fmt.Fprintf(&b, "%s: %d presses at changes, %d of them bank steps and %d own switches, %s\n", rig, s.Cost, s.BankSteps, s.OwnPresses, proof)
 	fmt.Fprintf(&b, "reach %d of %d; as it stands %d of %d\n", s.Reach.Reached, s.Reach.Total, s.Before.Reached, s.Before.Total)
 	for _, l := range s.Loops {
 		held := ""

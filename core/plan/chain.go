@@ -115,13 +115,28 @@ func (r *Rig) IsHeld(switcher ID, loop int) bool {
 	return slices.Contains(r.Held, HeldLoop{Switcher: switcher, Loop: loop})
 }
 
-// Looped are the blocks that stand in loops of a switcher, those of lanes in a loop included.
+// Looped are the blocks that a switcher takes in and out of the chain: those in its loops, lanes
+// in a loop included, but for loops that are held on.
 func (r *Rig) Looped() map[Key]bool {
 	in := map[Key]bool{}
-	for key := range r.LoopsOf("") {
+	for key := range r.SwitchedLoops("") {
 		in[key] = true
 	}
 	return in
+}
+
+// SwitchedLoops are the loops of [Rig.LoopsOf] that are switched, not held on.
+func (r *Rig) SwitchedLoops(switcher ID) map[Key]int {
+	loops := map[Key]int{}
+	walkNodes(r.Path, func(n *Node) {
+		if n.Switcher == "" || (switcher != "" && n.Switcher != switcher) || r.IsHeld(n.Switcher, n.Loop) {
+			return
+		}
+		for _, key := range StopsIn([]Node{*n}) {
+			loops[key] = n.Loop
+		}
+	})
+	return loops
 }
 
 // LoopsOf gives the loop of each block that stands in one of a switcher, or of any switcher

@@ -45,6 +45,7 @@ type Gear struct {
 	SpeakerOut   *SpeakerOut  `json:"speaker_out,omitempty" doc:"Of an amp; absent when it is not known."`
 	Switcher     *Switcher    `json:"switcher,omitempty" doc:"The loops of a loop switcher."`
 	Banks        int          `json:"banks,omitempty" minimum:"0" maximum:"128" doc:"How many banks of programs it holds; absent when it is not known."`
+	Relays       []Relay      `json:"relays,omitempty" doc:"Switch contacts of a controller, for footswitch jacks of amps and other boxes."`
 	Pickups      []Pickup     `json:"pickups,omitempty"`
 	MIDI         *MIDIPort    `json:"midi,omitempty"`
 }
@@ -101,6 +102,14 @@ type SwitcherLoop struct {
 	Break  bool   `json:"break,omitempty" doc:"The chain can leave the switcher before this loop and come back: a split input, an insert."`
 }
 
+// LoopCount is how many loops the gear has as a switcher.
+func (g *Gear) LoopCount() int {
+	if g.Switcher == nil {
+		return 0
+	}
+	return len(g.Switcher.Loops)
+}
+
 // HasLoop reports whether the gear is a switcher with loop k.
 func (g *Gear) HasLoop(k int) bool {
 	return g.Switcher != nil && k >= 1 && k <= len(g.Switcher.Loops)
@@ -114,11 +123,6 @@ type Pickup struct {
 	InductanceH   *float64 `json:"inductance_h,omitempty" minimum:"0" maximum:"100"`
 	CapacitancePF *float64 `json:"capacitance_pf,omitempty" minimum:"0" maximum:"100000"`
 	OutputMVRMS   *float64 `json:"output_mv_rms,omitempty" minimum:"0" maximum:"10000" doc:"On strummed chords."`
-}
-
-// MIDIPort is the channel a device listens on, 1 to 16.
-type MIDIPort struct {
-	Channel int `json:"channel" minimum:"1" maximum:"16"`
 }
 
 // Effect is what a block does to the signal.
@@ -182,6 +186,7 @@ type Block struct {
 	Access   Access   `json:"access,omitempty" enum:"foot,quick,slow,memory,remote" doc:"How it is turned on and off; by foot when absent."`
 	Trails   bool     `json:"trails,omitempty" doc:"It rings on after it is switched off."`
 	RingS    *float64 `json:"ring_s,omitempty" minimum:"0" maximum:"60" doc:"How long it rings on, in seconds; 3 when absent."`
+	Spills   bool     `json:"spills,omitempty" doc:"Its trails ring on through a change of its preset."`
 	Rocker   bool     `json:"rocker,omitempty" doc:"It is played with the foot: a wah, a volume pedal."`
 	InputOhm *float64 `json:"input_ohm,omitempty" minimum:"0" maximum:"100000000" doc:"Of a speaker or a load, what it is rated as."`
 	OutOhm   *float64 `json:"output_ohm,omitempty" minimum:"0" maximum:"10000000"`
@@ -232,13 +237,14 @@ const (
 	Knob     ControlKind = "knob"
 	Selector ControlKind = "selector"
 	Preset   ControlKind = "preset"
+	Snapshot ControlKind = "snapshot" // positions are memories within a preset
 )
 
 // Control is a named knob, selector or preset.
 type Control struct {
 	ID      ID          `json:"id"`
 	Name    string      `json:"name"`
-	Kind    ControlKind `json:"kind" enum:"knob,selector,preset"`
+	Kind    ControlKind `json:"kind" enum:"knob,selector,preset,snapshot"`
 	Access  Access      `json:"access" enum:"foot,quick,slow,memory,remote"`
 	Min     *float64    `json:"min,omitempty" doc:"0 when absent."`
 	Max     *float64    `json:"max,omitempty" doc:"10 when absent."`

@@ -59,16 +59,34 @@ func rigReferences(r *Rig, add func(ID, string, ...any)) {
 	for _, h := range r.Held {
 		add(h.Switcher, "a loop that is held on")
 	}
-	for _, id := range sortedMapKeys(r.Presets) {
+	for _, id := range SortedKeys(r.Presets) {
 		add(id, "presets")
 	}
-	for _, id := range sortedMapKeys(r.Programs) {
+	for _, id := range SortedKeys(r.Snapshots) {
+		add(id, "snapshots")
+	}
+	for _, key := range r.OwnSwitches {
+		add(key.Gear(), "keeps its own switch")
+	}
+	for _, pin := range r.SlotPins {
+		add(pin.Controller, "a slot that is kept")
+		add(pin.Sound, "stays on a slot")
+	}
+	for _, l := range r.MIDI {
+		add(l.Controller, "MIDI")
+		add(l.Gear, "MIDI")
+	}
+	for _, l := range r.Relays {
+		add(l.Controller, "relays")
+		add(l.Target.Gear(), "relays")
+	}
+	for _, id := range SortedKeys(r.Programs) {
 		add(id, "programs")
-		for _, bank := range sortedMapKeys(r.Programs[id]) {
-			for _, slot := range sortedMapKeys(r.Programs[id][bank]) {
+		for _, bank := range SortedKeys(r.Programs[id]) {
+			for _, slot := range SortedKeys(r.Programs[id][bank]) {
 				program := r.Programs[id][bank][slot]
 				add(program.Sound, "programs")
-				for _, key := range sortedMapKeys(program.Values) {
+				for _, key := range SortedKeys(program.Values) {
 					add(key.Gear(), "programs")
 				}
 			}
@@ -86,7 +104,7 @@ func rigReferences(r *Rig, add func(ID, string, ...any)) {
 		}
 	}
 	add(r.Floor.Board, "its board")
-	for _, id := range sortedMapKeys(r.Floor.Places) {
+	for _, id := range SortedKeys(r.Floor.Places) {
 		add(id, "on the floor")
 	}
 	for _, s := range r.Floor.DoubleStomps {
@@ -115,13 +133,13 @@ func pathReferences(path []Node, where string, add func(ID, string, ...any)) {
 }
 
 func settingReferences(base map[Key]Value, recipes []Recipe, add func(ID, string, ...any)) {
-	for _, key := range sortedMapKeys(base) {
+	for _, key := range SortedKeys(base) {
 		add(key.Gear(), "base settings")
 	}
 	for _, rec := range recipes {
 		add(rec.Sound, "a recipe makes it")
 		add(rec.Guitar, "a recipe")
-		for _, key := range sortedMapKeys(rec.Values) {
+		for _, key := range SortedKeys(rec.Values) {
 			add(key.Gear(), "a recipe")
 		}
 		for _, key := range rec.Rockers {

@@ -35,7 +35,12 @@ type Rig struct {
 	Base         map[Key]Value `json:"base,omitempty" doc:"Settings of everything that recipes do not name."`
 	Recipes      []Recipe      `json:"recipes,omitempty" doc:"How this rig makes each sound; the first for a sound is its default."`
 	Presets      PresetMap     `json:"presets,omitempty" doc:"What each preset of a piece of gear holds."`
+	Snapshots    SnapshotMap   `json:"snapshots,omitempty" doc:"What each snapshot within a preset holds, over what the preset does: by gear, preset and snapshot."`
 	Programs     ProgramMap    `json:"programs,omitempty" doc:"By controller, bank and slot."`
+	OwnSwitches  []Key         `json:"own_switches,omitempty" doc:"Blocks that keep their own switch: no loop is looked for them (gear/block)."`
+	SlotPins     []SlotPin     `json:"slot_pins,omitempty" doc:"Sounds that stay on a slot when programs are laid out."`
+	MIDI         []MIDILink    `json:"midi,omitempty" doc:"Channels that controllers send on, where it is not the device's own."`
+	Relays       []RelayLink   `json:"relays,omitempty" doc:"What relays of controllers are plugged into."`
 	Assignments  []Assignment  `json:"assignments,omitempty" doc:"What footswitches do in this rig, where it is not what the gear says."`
 	Floor        Floor         `json:"floor"`
 	PowerPlan    []PowerFeed   `json:"power,omitempty"`
@@ -49,6 +54,17 @@ type Rig struct {
 
 // PresetMap is what each preset of each piece of gear sets its variables to.
 type PresetMap map[ID]map[string]map[Key]Value
+
+// SnapshotMap is what each snapshot of each preset of each piece of gear sets its variables to.
+type SnapshotMap map[ID]map[string]map[string]map[Key]Value
+
+// SlotPin keeps a sound on a slot of a controller: in every bank, or in one where it names it.
+type SlotPin struct {
+	Controller ID     `json:"controller"`
+	Bank       string `json:"bank,omitempty"`
+	Slot       string `json:"slot"`
+	Sound      ID     `json:"sound"`
+}
 
 // ProgramMap is the programs of each controller, by bank and slot.
 type ProgramMap map[ID]map[string]map[string]Program

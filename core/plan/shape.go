@@ -114,7 +114,7 @@ func checkShape(ps *Problems, path string, tree any, t reflect.Type, optional bo
 			ps.add(path, "an object is expected, not %s", jsonWord(tree))
 			return
 		}
-		for _, name := range sortedMapKeys(object) {
+		for _, name := range SortedKeys(object) {
 			checkShape(ps, in(path, name), object[name], t.Elem(), false)
 		}
 	default:
@@ -156,7 +156,7 @@ func checkObject(ps *Problems, path string, tree any, t reflect.Type) {
 		return
 	}
 	fields := fieldsOf(t)
-	for _, name := range sortedMapKeys(object) {
+	for _, name := range SortedKeys(object) {
 		f, ok := fields[name]
 		if !ok {
 			ps.add(dot(path, name), "there is no field called %q here", name)

@@ -50,12 +50,55 @@ func (v *validator) gear(path string, g *Gear) {
 	if g.Switcher != nil && (len(g.Switcher.Loops) == 0 || len(g.Switcher.Loops) > 64) {
 		v.problems.add(dot(path, "switcher.loops"), "a switcher has 1 to 64 loops, not %d", len(g.Switcher.Loops))
 	}
+	localIDs(v, dot(path, "relays"), g.Relays, func(r Relay) ID { return r.ID })
+	if len(g.Relays) > 0 && g.Kind != Controller {
+		v.problems.add(dot(path, "relays"), "only a controller has relays")
+	}
+	if g.MIDI != nil {
+		v.midi(dot(path, "midi"), g)
+	}
 	for i := range g.Footswitches {
 		s := &g.Footswitches[i]
 		sp := at(dot(path, "footswitches"), i)
 		v.name(dot(sp, "label"), s.Label)
 		for name, press := range map[string]*Press{"press": s.Press, "hold": s.Hold, "double": s.Double} {
 			v.press(dot(sp, name), wholePress(g.ID, press))
+		}
+	}
+}
+
+// midi checks what the messages of a device do.
+func (v *validator) midi(path string, g *Gear) {
+	for i, m := range g.MIDI.Map {
+		mp := at(dot(path, "map"), i)
+		target, ok := v.variables[Key(g.ID)+"/"+m.Target]
+		if !ok {
+			v.problems.add(dot(mp, "target"), "there is no control %q in %s", m.Target, g.Name)
+			continue
+		}
+		for _, other := range g.MIDI.Map[:i] {
+			if other.Target == m.Target {
+				v.problems.add(dot(mp, "target"), "two messages move %s", target.Label)
+			}
+			if (other.Control == nil) == (m.Control == nil) && (m.Control == nil || *m.Control == *other.Control) {
+				v.problems.add(dot(mp, "control"), "this message moves something else already")
+			}
+		}
+		if m.Control == nil && (target.IsOn() || target.Control.Kind == Knob) {
+			v.problems.add(dot(mp, "control"), "%s takes a control change: give its number", target.Label)
+		}
+		for _, word := range SortedKeys(m.Values) {
+			n := m.Values[word]
+			if n < 0 || n > 127 {
+				v.problems.add(in(dot(mp, "values"), word), "%d is outside 0 to 127", n)
+			}
+			fits := word == "on" || word == "off"
+			if !target.IsOn() {
+				fits = slices.Contains(target.Control.Options, word)
+			}
+			if !fits {
+				v.problems.add(in(dot(mp, "values"), word), "%s has no option %q", target.Label, word)
+			}
 		}
 	}
 }

@@ -16,6 +16,8 @@ func (v *validator) rig(path string, r *Rig) {
 		v.recipe(at(dot(path, "recipes"), i), &r.Recipes[i])
 	}
 	v.presets(dot(path, "presets"), r.Presets)
+	v.snapshots(dot(path, "snapshots"), r.Snapshots)
+	v.wiring(path, r)
 	v.programs(dot(path, "programs"), r)
 	v.assignments(dot(path, "assignments"), r.Assignments)
 	v.floor(dot(path, "floor"), &r.Floor)
@@ -83,7 +85,7 @@ func (v *validator) block(path string, key Key) (*Gear, *Block) {
 }
 
 func (v *validator) settings(path string, values map[Key]Value, use settingUse) {
-	for _, key := range sortedMapKeys(values) {
+	for _, key := range SortedKeys(values) {
 		target, ok := v.variables[key]
 		if !ok {
 			v.problems.add(in(path, key), "there is no control %q", key)
@@ -109,7 +111,7 @@ func (v *validator) recipe(path string, rec *Recipe) {
 }
 
 func (v *validator) presets(path string, presets PresetMap) {
-	for _, id := range sortedMapKeys(presets) {
+	for _, id := range SortedKeys(presets) {
 		gp := in(path, id)
 		if !v.gearExists(gp, id) {
 			continue
@@ -119,12 +121,12 @@ func (v *validator) presets(path string, presets PresetMap) {
 			v.problems.add(gp, "%s has no presets", v.gearByID[id].Name)
 			continue
 		}
-		for _, n := range sortedMapKeys(presets[id]) {
+		for _, n := range SortedKeys(presets[id]) {
 			if !slices.Contains(preset.Control.Options, n) {
 				v.problems.add(in(gp, n), "%s has no preset %q", v.gearByID[id].Name, n)
 			}
 			v.settings(in(gp, n), presets[id][n], inPreset)
-			for _, key := range sortedMapKeys(presets[id][n]) {
+			for _, key := range SortedKeys(presets[id][n]) {
 				if key.Gear() != id {
 					v.problems.add(in(in(gp, n), key), "a preset of %s can only set its own controls", v.gearByID[id].Name)
 				}
@@ -133,24 +135,115 @@ func (v *validator) presets(path string, presets PresetMap) {
 	}
 }
 
+func (v *validator) snapshots(path string, snapshots SnapshotMap) {
+	for _, id := range SortedKeys(snapshots) {
+		gp := in(path, id)
+		if !v.gearExists(gp, id) {
+			continue
+		}
+		g := v.gearByID[id]
+		preset, ok := g.PresetControl()
+		shot, ok2 := g.SnapshotControl()
+		if !ok || !ok2 {
+			v.problems.add(gp, "%s has no snapshots within presets", g.Name)
+			continue
+		}
+		for _, n := range SortedKeys(snapshots[id]) {
+			if !slices.Contains(preset.Control.Options, n) {
+				v.problems.add(in(gp, n), "%s has no preset %q", g.Name, n)
+			}
+			for _, k := range SortedKeys(snapshots[id][n]) {
+				sp := in(in(gp, n), k)
+				if !slices.Contains(shot.Control.Options, k) {
+					v.problems.add(sp, "%s has no snapshot %q", g.Name, k)
+				}
+				v.settings(sp, snapshots[id][n][k], inPreset)
+				for _, key := range SortedKeys(snapshots[id][n][k]) {
+					if key.Gear() != id {
+						v.problems.add(in(sp, key), "a snapshot of %s can only set its own controls", g.Name)
+					}
+				}
+			}
+		}
+	}
+}
+
+// wiring checks what keeps its own switch or its slot, and what controllers are plugged into.
+func (v *validator) wiring(path string, r *Rig) {
+	for i, key := range r.OwnSwitches {
+		v.block(at(dot(path, "own_switches"), i), key)
+	}
+	for i, pin := range r.SlotPins {
+		pp := at(dot(path, "slot_pins"), i)
+		v.gearExists(dot(pp, "controller"), pin.Controller)
+		v.name(dot(pp, "slot"), pin.Slot)
+		if !v.soundByID[pin.Sound] {
+			v.problems.add(dot(pp, "sound"), "there is no sound %q", pin.Sound)
+		}
+		for _, other := range r.SlotPins[:i] {
+			if other.Controller == pin.Controller && other.Slot == pin.Slot && other.Bank == pin.Bank {
+				v.problems.add(dot(pp, "slot"), "another sound is to stay on this slot")
+			}
+			if other.Controller == pin.Controller && other.Sound == pin.Sound {
+				v.problems.add(dot(pp, "sound"), "this sound is to stay on another slot already")
+			}
+		}
+	}
+	for i, l := range r.MIDI {
+		lp := at(dot(path, "midi"), i)
+		if v.gearExists(dot(lp, "controller"), l.Controller) && !v.gearByID[l.Controller].SendsMIDI() {
+			v.problems.add(dot(lp, "controller"), "%s sends no MIDI", v.gearByID[l.Controller].Name)
+		}
+		if v.gearExists(dot(lp, "gear"), l.Gear) && v.gearByID[l.Gear].MIDI == nil {
+			v.problems.add(dot(lp, "gear"), "%s is not on MIDI", v.gearByID[l.Gear].Name)
+		}
+		for _, other := range r.MIDI[:i] {
+			if other.Controller == l.Controller && other.Gear == l.Gear {
+				v.problems.add(lp, "the channel from this controller to this device is given twice")
+			}
+		}
+	}
+	for i, l := range r.Relays {
+		lp := at(dot(path, "relays"), i)
+		if v.gearExists(dot(lp, "controller"), l.Controller) {
+			c := v.gearByID[l.Controller]
+			if !slices.ContainsFunc(c.Relays, func(x Relay) bool { return x.ID == l.Relay }) {
+				v.problems.add(dot(lp, "relay"), "%s has no relay %q", c.Name, l.Relay)
+			}
+		}
+		target, ok := v.variables[l.Target]
+		switch {
+		case !ok:
+			v.problems.add(dot(lp, "target"), "there is no control %q", l.Target)
+		case !target.IsOn() && (target.Control.Kind == Knob || len(target.Control.Options) != 2):
+			v.problems.add(dot(lp, "target"), "a relay works something with two positions; %s has others", target.Label)
+		}
+		for _, other := range r.Relays[:i] {
+			if other.Controller == l.Controller && other.Relay == l.Relay {
+				v.problems.add(dot(lp, "relay"), "this relay is plugged in twice")
+			}
+		}
+	}
+}
+
 func (v *validator) programs(path string, r *Rig) {
 	programs := r.Programs
-	for _, id := range sortedMapKeys(programs) {
+	for _, id := range SortedKeys(programs) {
 		if !v.gearExists(in(path, id), id) {
 			continue
 		}
 		loops := r.LoopsOf(id)
-		for _, bank := range sortedMapKeys(programs[id]) {
-			for _, slot := range sortedMapKeys(programs[id][bank]) {
+		for _, bank := range SortedKeys(programs[id]) {
+			for _, slot := range SortedKeys(programs[id][bank]) {
 				pp := in(in(in(path, id), bank), slot)
 				program := programs[id][bank][slot]
 				if program.Sound != "" && !v.soundByID[program.Sound] {
 					v.problems.add(dot(pp, "sound"), "there is no sound %q", program.Sound)
 				}
 				v.settings(dot(pp, "values"), program.Values, inPreset)
-				for _, key := range sortedMapKeys(program.Values) {
-					if x, ok := v.variables[key]; ok && !v.plan.Governs(id, loops, x) {
-						v.problems.add(in(dot(pp, "values"), key), "%s cannot move %s: it stands in none of its loops and is not on MIDI", v.gearByID[id].Name, x.Label)
+				for _, key := range SortedKeys(program.Values) {
+					if x, ok := v.variables[key]; ok && !v.plan.Governs(r, id, loops, x) {
+						v.problems.add(in(dot(pp, "values"), key), "%s cannot move %s: it stands in none of its loops, and no message or relay reaches it", v.gearByID[id].Name, x.Label)
 					}
 				}
 			}
@@ -187,7 +280,7 @@ func (v *validator) floor(path string, f *Floor) {
 	if f.Board != "" && v.gearExists(dot(path, "board"), f.Board) && v.gearByID[f.Board].Kind != Board {
 		v.problems.add(dot(path, "board"), "%s is not a board", v.gearByID[f.Board].Name)
 	}
-	for _, id := range sortedMapKeys(f.Places) {
+	for _, id := range SortedKeys(f.Places) {
 		v.gearExists(in(dot(path, "places"), id), id)
 	}
 	for i, s := range f.DoubleStomps {
@@ -196,25 +289,12 @@ func (v *validator) floor(path string, f *Floor) {
 	}
 }
 
-func sortedMapKeys[K ~string, V any](m map[K]V) []K {
+// SortedKeys are the keys of a map in order, so that what is made from it is always the same.
+func SortedKeys[K ~string, V any](m map[K]V) []K {
 	keys := make([]K, 0, len(m))
 	for k := range m {
 		keys = append(keys, k)
 	}
 	slices.Sort(keys)
 	return keys
-}
-
-// Governs reports whether a program of a controller can move a variable: the on and off of what
-// stands in its loops, its own controls, and whatever listens to MIDI but for knobs that a
-// hand has to turn.
-func (p *Plan) Governs(controller ID, loops map[Key]int, x Variable) bool {
-	if x.IsOn() && loops[BlockKey(x.Gear, x.Block)] > 0 {
-		return true
-	}
-	if x.Gear == controller {
-		return true
-	}
-	g, ok := p.FindGear(x.Gear)
-	return ok && (g.MIDI != nil && x.Access != SlowHand && x.Access != QuickHand && x.Access != Memory || x.Access == Remote)
 }

@@ -76,18 +76,33 @@ func (g *Gear) withCondition(have []KeyCondition, when *Condition) []KeyConditio
 }
 
 // PresetControl is the control whose positions are the gear's memories, if it has one.
-func (g *Gear) PresetControl() (Variable, bool) {
+func (g *Gear) PresetControl() (Variable, bool) { return g.controlOf(Preset) }
+
+// SnapshotControl is the control whose positions are memories within a preset, if it has one.
+func (g *Gear) SnapshotControl() (Variable, bool) { return g.controlOf(Snapshot) }
+
+func (g *Gear) controlOf(kind ControlKind) (Variable, bool) {
 	for _, v := range g.Variables() {
-		if v.Control != nil && v.Control.Kind == Preset {
+		if v.Control != nil && v.Control.Kind == kind {
 			return v, true
 		}
 	}
 	return Variable{}, false
 }
 
+// Remembered is what a gear's memory holds of a variable when it stands on a preset and, where
+// the gear has them, on a snapshot within it; false where neither says.
+func (r *Rig) Remembered(gear ID, preset, snapshot string, key Key) (Value, bool) {
+	if x, ok := r.Snapshots[gear][preset][snapshot][key]; ok && x.Kind() != UnchangedValue {
+		return x, true
+	}
+	x, ok := r.Presets[gear][preset][key]
+	return x, ok && x.Kind() != UnchangedValue
+}
+
 // GearIn lists the gear a rig puts on the floor and in the chain, each once: its guitars,
 // then its path in signal order, then its loop switchers, and the
-// controllers whose switches are assigned or that hold programs.
+// controllers whose switches are assigned, that are wired to something, or that hold programs.
 func (r *Rig) GearIn() []ID {
 	var ids []ID
 	seen := map[ID]bool{}
@@ -107,7 +122,13 @@ func (r *Rig) GearIn() []ID {
 	for _, a := range r.Assignments {
 		add(a.Gear)
 	}
-	for _, id := range sortedMapKeys(r.Programs) {
+	for _, l := range r.Relays {
+		add(l.Controller)
+	}
+	for _, l := range r.MIDI {
+		add(l.Controller)
+	}
+	for _, id := range SortedKeys(r.Programs) {
 		add(id)
 	}
 	return ids

@@ -116,7 +116,7 @@ func (s *solver) called(from, to int, gap float64) bool {
 	}
 	b.starts, b.segue, b.gap = true, false, gap
 	parts := []*part{s.parts[from], &b}
-	pair := &solver{foot: s.foot, feet: s.feet, vars: s.vars, parts: parts}
+	pair := &solver{foot: s.foot, feet: s.feet, vars: s.vars, machines: s.machines, parts: parts}
 	var motions []motion
 	for mi, m := range s.machines {
 		now := s.courses[mi].leave[from]

@@ -78,6 +78,7 @@ func (s *solver) change(i int) Change {
 		}
 	}
 	s.presses(o, &c)
+	c.Cuts = s.cuts(i)
 	c.Reason = s.reason(i, o, &c)
 	if !o.verdict.Reached() {
 		c.Finding = findingName(a, b, o.verdict)
@@ -191,7 +192,7 @@ func (s *solver) passing(o *outcome, c *Change, states []int, t float64) {
 		}
 	}
 	if len(pending) > 0 {
-		c.Between = append(c.Between, Between{AtS: round(t), Pending: pending, Words: list(words)})
+		c.Between = append(c.Between, Between{AtS: round(t), Pending: pending, Words: list(words), Loud: s.loudBetween(o, states)})
 	}
 }
 
@@ -217,27 +218,18 @@ func (s *solver) restWords(x rest) Leisure {
 // rows lists what can be switched: every block's on and off in chain order, and every other
 // variable that moves somewhere in the show.
 func (s *solver) rows() []Row {
-	owner := map[int]int{}
-	slot := map[int]int{}
-	for mi, m := range s.machines {
-		for j, v := range m.vars {
-			owner[v], slot[v] = mi, j
-		}
-	}
 	rows := []Row{}
 	for v, x := range s.vars {
-		mi, moving := owner[v]
-		if !moving && !x.IsOn() {
+		if s.owner()[v].machine < 0 && !x.IsOn() {
 			continue
 		}
 		row := Row{Variable: x.Key, Gear: x.Gear, Label: x.Label, Switch: x.IsOn(), Access: x.Access, Cells: make([]Cell, len(s.parts))}
 		for i, p := range s.parts {
-			value := s.fixed[v]
+			arrived, value := s.stands(v, i)
 			cell := Cell{Free: p.wants.of[v].oneOf == nil}
-			if moving {
-				value = s.machines[mi].value(s.courses[mi].leave[i], slot[v])
-				arrived := s.machines[mi].value(s.courses[mi].arrive[i], slot[v])
-				cell.Moves = i > 0 && arrived != s.machines[mi].value(s.courses[mi].leave[i-1], slot[v])
+			if i > 0 {
+				_, before := s.stands(v, i-1)
+				cell.Moves = arrived != before
 			}
 			if value < len(x.values) {
 				cell.Value = s.valueWords(v, value)

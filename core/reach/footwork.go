@@ -103,7 +103,9 @@ func (t *feet) stomp(a, b group) bool {
 // task is one group to be pressed in a change, and the task that must come before it.
 type task struct {
 	group
-	after int // index of the task that must come first, -1 for none
+	after int  // index of the task that must come first, -1 for none
+	up    bool // it turns a gain stage on
+	down  bool // it turns a gain stage off
 }
 
 // maxTasks is how many different things one change can be searched for exactly; past it
@@ -137,13 +139,15 @@ func (t *feet) best(tasks []task, at *stance, p pace, last int) (ordering, bool)
 		return known, len(known.order) > 0
 	}
 	o := t.search(tasks, p, last)
-	best, first := math.Inf(1), -1
+	best, loud, first := math.Inf(1), 0, -1
 	for i := range tasks {
 		if tasks[i].after >= 0 {
 			continue
 		}
-		if s := t.from(at, tasks[i].op.sw)*p.factor + t.busy(tasks[i].group, p) + o.rest(i); s < best-1e-12 {
-			best, first = s, i
+		s := t.from(at, tasks[i].op.sw)*p.factor + t.busy(tasks[i].group, p) + o.rest(i)
+		l := o.loudest(1<<i) + int(o.loud[((1<<i)*n+i)*o.layers])
+		if s < best-1e-12 || (s < best+1e-12 && l < loud) {
+			best, loud, first = s, l, i
 		}
 	}
 	if first < 0 {
@@ -159,7 +163,7 @@ func (t *feet) best(tasks []task, at *stance, p pace, last int) (ordering, bool)
 func orderKey(tasks []task, at *stance, p pace, last int) []byte {
 	key := make([]byte, 0, 8*len(tasks)+40)
 	for _, t := range tasks {
-		key = append(key, byte(t.op.id), byte(t.op.id>>8), byte(t.count), byte(t.after+1))
+		key = append(key, byte(t.op.id), byte(t.op.id>>8), byte(t.count), byte(t.after+1), t.turns())
 		if t.op.taps > 1 {
 			key = binary.LittleEndian.AppendUint64(key, math.Float64bits(p.beat))
 		}
@@ -174,6 +178,18 @@ func orderKey(tasks []task, at *stance, p pace, last int) []byte {
 	return key
 }
 
+// turns packs what a task does to gain stages.
+func (t task) turns() byte {
+	b := byte(0)
+	if t.up {
+		b = 1
+	}
+	if t.down {
+		b |= 2
+	}
+	return b
+}
+
 // orderSearch is the dynamic programme of [feet.best]. Its table is indexed by the set of
 // tasks done, the last of them, and whether that one was stomped together with the one
 // before, which a third switch cannot be.
@@ -185,7 +201,10 @@ type orderSearch struct {
 	joint  []float64 // the same when both are stomped together; NaN where they cannot be
 	lag    []float64
 	memo   []float64
+	loud   []int16 // of the cheapest way on: how many sounds in between are louder than both ends
 	step   []int16
+	ups    int // the tasks that turn a gain stage on, and those that turn one off
+	downs  int
 }
 
 func (t *feet) search(tasks []task, p pace, last int) *orderSearch {
@@ -193,6 +212,12 @@ func (t *feet) search(tasks []task, p pace, last int) *orderSearch {
 	o := &orderSearch{tasks: tasks, last: last, layers: 1, travel: make([]float64, n*n), lag: make([]float64, n)}
 	switches := len(t.floor.Switches)
 	for j, b := range tasks {
+		if b.up && !b.down {
+			o.ups |= 1 << j
+		}
+		if b.down && !b.up {
+			o.downs |= 1 << j
+		}
 		o.lag[j] = t.lag(b.group)
 		busy := t.busy(b.group, p)
 		for i, a := range tasks {
@@ -207,6 +232,7 @@ func (t *feet) search(tasks []task, p pace, last int) *orderSearch {
 	}
 	o.memo = make([]float64, (1<<n)*n*o.layers)
 	o.step = make([]int16, len(o.memo))
+	o.loud = make([]int16, len(o.memo))
 	for mask := 1<<n - 1; mask > 0; mask-- {
 		for i := range n {
 			if mask&(1<<i) != 0 {
@@ -231,7 +257,13 @@ func nans(n int) []float64 {
 func (o *orderSearch) fill(mask, i, layer int) {
 	n := len(o.tasks)
 	k := (mask*n+i)*o.layers + layer
-	best, next := math.Inf(1), -1
+	best, loud, next := math.Inf(1), 0, -1
+	take := func(left float64, to, step int) {
+		l := int(o.loud[to]) + o.loudest(mask|1<<(step/2))
+		if left < best-1e-12 || (left < best+1e-12 && l < loud) {
+			best, loud, next = left, l, step
+		}
+	}
 	if mask == 1<<n-1 {
 		if o.last < 0 || o.last == i {
 			best = o.lag[i]
@@ -243,18 +275,24 @@ func (o *orderSearch) fill(mask, i, layer int) {
 				continue
 			}
 			to := ((mask|1<<j)*n + j) * o.layers
-			if left := o.travel[i*n+j] + o.memo[to]; left < best-1e-12 {
-				best, next = left, j*2
-			}
+			take(o.travel[i*n+j]+o.memo[to], to, j*2)
 			if o.joint != nil && layer == 0 && !math.IsNaN(o.joint[i*n+j]) {
-				if left := o.joint[i*n+j] + o.memo[to+1]; left < best-1e-12 {
-					best, next = left, j*2+1
-				}
+				take(o.joint[i*n+j]+o.memo[to+1], to+1, j*2+1)
 			}
 		}
 		best = math.Max(best, o.lag[i])
 	}
-	o.memo[k], o.step[k] = best, int16(next)
+	o.memo[k], o.step[k], o.loud[k] = best, int16(next), int16(loud)
+}
+
+// loudest is 1 where, once the tasks of mask are done, a gain stage of the new sound is on and
+// one of the old still is: louder or dirtier than both. It decides among orders that take the
+// same time.
+func (o *orderSearch) loudest(mask int) int {
+	if mask&o.ups != 0 && o.downs&^mask != 0 {
+		return 1
+	}
+	return 0
 }
 
 // rest is the least time left after beginning with task i.

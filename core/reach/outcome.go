@@ -184,11 +184,13 @@ func (c *changeSearch) try(pick []int, everyEnd bool, byEnd map[int]*outcome) {
 		if len(m.ways) == 0 {
 			continue
 		}
-		before := -1
+		before, state := -1, m.from
 		for _, g := range m.ways[pick[k]] {
-			tasks = append(tasks, task{group: g, after: before})
+			t := task{group: g, after: before}
+			t.up, t.down = c.gainTurns(m.machine, state, g.states[len(g.states)-1])
+			tasks = append(tasks, t)
 			of = append(of, k)
-			before = len(tasks) - 1
+			before, state = len(tasks)-1, g.states[len(g.states)-1]
 		}
 	}
 	if len(tasks) > maxTasks {

@@ -97,6 +97,7 @@ type Change struct {
 	Hands      []Hand    `json:"hands"`
 	Leisure    []Leisure `json:"leisure" doc:"What was made ready early for it."`
 	Between    []Between `json:"between" doc:"The sounds it passes through."`
+	Cuts       []string  `json:"cuts,omitempty" doc:"What rings at the change and is cut off by it, and why."`
 	Finding    string    `json:"finding,omitempty" doc:"A stable name for what is wrong, by which it can be settled."`
 	Settled    string    `json:"settled,omitempty" doc:"The player's reason for leaving it so."`
 	Reason     string    `json:"reason"`
@@ -136,6 +137,7 @@ type Between struct {
 	ForS    float64    `json:"for_s"`
 	Pending []plan.Key `json:"pending" doc:"Variables that have not moved yet."`
 	Words   string     `json:"words"`
+	Loud    bool       `json:"loud,omitempty" doc:"Gain of both sounds is on at once: louder or dirtier than either."`
 }
 
 // Row is one thing that can be switched, and what it is in each section.

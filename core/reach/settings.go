@@ -20,6 +20,7 @@ type variable struct {
 	ring   float64 // how long its block rings on, seconds
 	guitar plan.ID // the guitar it belongs to, if it does
 	silent bool    // nobody hears it: the bank a controller stands on
+	gain   bool    // it turns a gain stage on and off
 	when   []condition
 	values []plan.Value
 	index  map[plan.Value]int
@@ -112,6 +113,7 @@ func (s *settings) add(g *plan.Gear, v plan.Variable) {
 	x := &variable{Variable: v}
 	if b, ok := g.FindBlock(v.Block); ok {
 		x.ring = b.Ring()
+		x.gain = v.IsOn() && IsGain(b.Effect)
 	}
 	if g.Kind == plan.Guitar {
 		x.guitar = g.ID
@@ -281,6 +283,13 @@ func (s *settings) noteLengths() {
 			add(held)
 		}
 	}
+	for _, presets := range s.rig.Snapshots {
+		for _, shots := range presets {
+			for _, held := range shots {
+				add(held)
+			}
+		}
+	}
 }
 
 // resolved turns a note length into milliseconds, to the nearest thousandth.
@@ -335,42 +344,96 @@ func (s *settings) gearName(id plan.ID) string {
 	return string(id)
 }
 
-// presets narrows each preset control to the memories that hold what the recipe asks of
-// the settings stored in them. Where the recipe does not choose the preset itself, any
-// that fits will do.
+// presets narrows each preset control to the memories that hold what the recipe asks of the
+// settings stored in them, and the snapshot within. Where the recipe does not choose the preset
+// itself, any that fits will do; of those with snapshots the first, since which snapshot fits
+// depends on it.
 func (s *settings) presets(x *part, w *wants, values []plan.Value) {
-	narrowed := map[int]bool{}
-	for _, m := range s.memory {
-		asked, named := x.recipe.Values[m.Key]
-		if !named || asked.Kind() == plan.FreeValue || !holds(x, m, values) {
-			continue
-		}
-		g, _ := s.plan.FindGear(m.Gear)
-		preset, ok := g.PresetControl()
-		if !ok {
-			continue
-		}
-		i, ok := s.byKey[preset.Key]
-		if !ok {
-			continue
-		}
-		if _, chosen := x.recipe.Values[preset.Key]; !chosen && !narrowed[i] {
-			w.of[i].oneOf = all(len(s.vars[i].values))
-		}
-		narrowed[i] = true
-		var left []int
-		for _, n := range w.of[i].oneOf {
-			held, has := s.rig.Presets[m.Gear][s.vars[i].values[n].Word()][m.Key]
-			if has && sameSetting(resolved(held, x.tempo), resolved(asked, x.tempo)) {
-				left = append(left, n)
+	for _, id := range s.rig.GearIn() {
+		var asked []*variable
+		for _, m := range s.memory {
+			if v, named := x.recipe.Values[m.Key]; m.Gear == id && named && v.Kind() != plan.FreeValue && holds(x, m, values) {
+				asked = append(asked, m)
 			}
 		}
-		if len(left) == 0 {
-			w.broken = fmt.Sprintf("No preset of %s holds %s at %s, which %s needs.", g.Name, m.Label, asked, soundName(x.sound))
-			return
+		if len(asked) == 0 || w.broken != "" {
+			continue
 		}
-		w.of[i].oneOf = left
+		g, _ := s.plan.FindGear(id)
+		preset, ok := s.memoryOf(g.PresetControl())
+		if !ok {
+			continue
+		}
+		s.narrow(x, w, g, preset, asked)
 	}
+}
+
+func (s *settings) memoryOf(v plan.Variable, ok bool) (int, bool) {
+	if !ok {
+		return 0, false
+	}
+	i, ok := s.byKey[v.Key]
+	return i, ok
+}
+
+// narrow leaves a preset, and a snapshot where the gear has them, only the positions that hold
+// every setting asked.
+func (s *settings) narrow(x *part, w *wants, g *plan.Gear, preset int, asked []*variable) {
+	open := func(i int) []int {
+		if _, chosen := x.recipe.Values[s.vars[i].Key]; !chosen {
+			return all(len(s.vars[i].values))
+		}
+		return w.of[i].oneOf
+	}
+	shot, snaps := s.memoryOf(g.SnapshotControl())
+	shots := []int{-1}
+	if snaps {
+		shots = open(shot)
+	}
+	var left, within []int
+	for _, n := range open(preset) {
+		var fit []int
+		for _, k := range shots {
+			word := ""
+			if k >= 0 {
+				word = s.vars[shot].values[k].Word()
+			}
+			if s.remembers(x, g.ID, s.vars[preset].values[n].Word(), word, asked) == nil {
+				fit = append(fit, k)
+			}
+		}
+		if len(fit) == 0 || (snaps && len(left) > 0) {
+			continue
+		}
+		left, within = append(left, n), fit
+	}
+	if len(left) == 0 {
+		missing := asked[0]
+		for _, n := range open(preset) {
+			if m := s.remembers(x, g.ID, s.vars[preset].values[n].Word(), "", asked); m != nil {
+				missing = m
+				break
+			}
+		}
+		w.broken = fmt.Sprintf("No preset of %s holds %s at %s, which %s needs.", g.Name, missing.Label, x.recipe.Values[missing.Key], soundName(x.sound))
+		return
+	}
+	w.of[preset].oneOf = left
+	if snaps {
+		w.of[shot].oneOf = within
+	}
+}
+
+// remembers gives the first of the settings that a memory does not hold as the recipe asks; nil
+// where it holds them all.
+func (s *settings) remembers(x *part, gear plan.ID, preset, snapshot string, asked []*variable) *variable {
+	for _, m := range asked {
+		held, has := s.rig.Remembered(gear, preset, snapshot, m.Key)
+		if !has || !sameSetting(resolved(held, x.tempo), resolved(x.recipe.Values[m.Key], x.tempo)) {
+			return m
+		}
+	}
+	return nil
 }
 
 // sameSetting compares two settings; times and knobs agree within one per cent.

@@ -28,6 +28,7 @@ type solver struct {
 	rests     []rest
 	contested []segment
 	outcomes  []*outcome // by part; nil for the first
+	owners    []owned    // by variable; made when it is asked for
 }
 
 // label is one way the show can have gone so far: the states of the contested machines,

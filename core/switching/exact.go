@@ -12,11 +12,15 @@ const unreached = ^uint16(0)
 // exact finds the fewest bank steps by dynamic programming over sets of programs, meeting in
 // the middle: a chain of sets may be read from either end, because a set and its complement
 // have the same cut. after[b] holds, for every set, the least sum of cuts of b banks that hold
-// just that set, the last cut included.
+// just that set, the last cut included. Where some programs may not stand in every bank the chain
+// reads differently from its two ends, and is built from the front alone.
 func (p *pages) exact(ctx context.Context, progress func(float64), good layout) (layout, error) {
 	n := p.n()
 	all := uint32(1)<<n - 1
 	half := (p.banks + 1) / 2
+	if p.barred != nil {
+		half = p.banks
+	}
 	cut := p.cuts()
 	after := make([][]uint16, half+1)
 	after[0] = make([]uint16, 1<<n)
@@ -30,7 +34,7 @@ func (p *pages) exact(ctx context.Context, progress func(float64), good layout) 
 			if err := ctx.Err(); err != nil {
 				return layout{}, err
 			}
-			layer = grow(layer)
+			layer = grow(layer, p.allowed(b-1))
 		}
 		for s, c := range layer {
 			if c != unreached {
@@ -53,6 +57,9 @@ func (p *pages) exact(ctx context.Context, progress func(float64), good layout) 
 			best, at = c, s
 		}
 	}
+	if best == int(unreached) {
+		return layout{steps: -1}, nil
+	}
 	out := layout{steps: best, bound: best, proven: true}
 	if best == good.steps {
 		out.bank = good.bank // among equals the one that is there already
@@ -62,6 +69,17 @@ func (p *pages) exact(ctx context.Context, progress func(float64), good layout) 
 	p.unfold(after, cut, half, at, func(i, b int) { out.bank[i] = b - 1 })
 	p.unfold(after, cut, p.banks-half, all&^at, func(i, b int) { out.bank[i] = p.banks - b })
 	return out, nil
+}
+
+// allowed are the programs that may stand in a bank.
+func (p *pages) allowed(bank int) uint32 {
+	var set uint32
+	for i := range p.weight {
+		if p.allows(i, bank) {
+			set |= 1 << i
+		}
+	}
+	return set
 }
 
 // cuts gives, for every set of programs, the weight between it and the rest.
@@ -91,14 +109,14 @@ func (p *pages) cuts() []uint16 {
 // grow lets every set take one more program at no cost: the least of a set and of each set that
 // lacks one of its programs. The two halves of the sets are done side by side; both only read
 // the old layer.
-func grow(old []uint16) []uint16 {
+func grow(old []uint16, allowed uint32) []uint16 {
 	layer := make([]uint16, len(old))
 	var wait sync.WaitGroup
 	for _, part := range [2][2]int{{0, len(old) / 2}, {len(old) / 2, len(old)}} {
 		wait.Go(func() {
 			for s := part[0]; s < part[1]; s++ {
 				least := old[s]
-				for r := uint32(s); r != 0; r &= r - 1 {
+				for r := uint32(s) & allowed; r != 0; r &= r - 1 {
 					if c := old[uint32(s)&^(1<<bits.TrailingZeros32(r))]; c < least {
 						least = c
 					}
@@ -115,7 +133,7 @@ func grow(old []uint16) []uint16 {
 func (p *pages) unfold(after [][]uint16, cut []uint16, banks int, set uint32, put func(i, bank int)) {
 	for b := banks; b > 0 && set != 0; b-- {
 		want := after[b][set] - cut[set]
-		added := p.added(after[b-1], set, set, 0, p.slots, want)
+		added := p.added(after[b-1], set, set&p.allowed(b-1), 0, p.slots, want)
 		for r := added; r != 0; r &= r - 1 {
 			put(lowest(r), b)
 		}

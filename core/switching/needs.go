@@ -24,12 +24,13 @@ type needs struct {
 	songs  [][]int // by entry of the set list: its programs, in the order they are first played
 	weight [][]int
 	moves  int // changes from one program to another
+	pins   map[int]pin
 }
 
 // needsOf works out what a controller has to store for a set list: for each recipe that is
 // played, the settings it governs. Recipes that ask the same of it share a program. What a
 // recipe leaves free, or what does nothing in it, is left unchanged.
-func needsOf(p *plan.Plan, r *plan.Rig, l *plan.SetList, controller plan.ID) *needs {
+func needsOf(p *plan.Plan, r *plan.Rig, l *plan.SetList, controller plan.ID, memories memories) *needs {
 	n := &needs{}
 	byValues := map[string]int{}
 	governed := governedBy(p, r, controller)
@@ -46,7 +47,7 @@ func needsOf(p *plan.Plan, r *plan.Rig, l *plan.SetList, controller plan.ID) *ne
 			if rec == nil {
 				continue
 			}
-			values := stored(r, rec, governed)
+			values := stored(r, rec, governed, memories[rec.ID])
 			name := fingerprint(values)
 			at, seen := byValues[name]
 			if !seen {
@@ -86,7 +87,7 @@ func needsOf(p *plan.Plan, r *plan.Rig, l *plan.SetList, controller plan.ID) *ne
 
 // governedBy are the variables a program of the controller can move in this rig.
 func governedBy(p *plan.Plan, r *plan.Rig, controller plan.ID) []plan.Variable {
-	loops := r.LoopsOf(controller)
+	loops := r.SwitchedLoops(controller)
 	inPath := map[plan.Key]bool{}
 	for _, k := range r.Stops() {
 		inPath[k] = true
@@ -98,7 +99,7 @@ func governedBy(p *plan.Plan, r *plan.Rig, controller plan.ID) []plan.Variable {
 			continue
 		}
 		for _, v := range g.Variables() {
-			if (v.Block == "" || inPath[plan.BlockKey(g.ID, v.Block)]) && p.Governs(controller, loops, v) {
+			if (v.Block == "" || inPath[plan.BlockKey(g.ID, v.Block)]) && p.Governs(r, controller, loops, v) {
 				list = append(list, v)
 			}
 		}
@@ -106,25 +107,31 @@ func governedBy(p *plan.Plan, r *plan.Rig, controller plan.ID) []plan.Variable {
 	return list
 }
 
-// stored is what a program holds for a recipe.
-func stored(r *plan.Rig, rec *plan.Recipe, governed []plan.Variable) map[plan.Key]plan.Value {
-	asked := func(key plan.Key, or plan.Value) plan.Value {
-		for _, m := range []map[plan.Key]plan.Value{rec.Values, r.Base} {
-			if x, ok := m[key]; ok && !x.IsZero() {
-				return x
-			}
+// asked is what a recipe, or else the rig's base, sets a variable to.
+func asked(r *plan.Rig, rec *plan.Recipe, key plan.Key, or plan.Value) plan.Value {
+	for _, m := range []map[plan.Key]plan.Value{rec.Values, r.Base} {
+		if x, ok := m[key]; ok && !x.IsZero() {
+			return x
 		}
-		return or
 	}
+	return or
+}
+
+// stored is what a program holds for a recipe. What the recipe says of memories is in the presets
+// chosen for it.
+func stored(r *plan.Rig, rec *plan.Recipe, governed []plan.Variable, memory map[plan.Key]plan.Value) map[plan.Key]plan.Value {
 	values := map[plan.Key]plan.Value{}
 	for _, v := range governed {
-		x := asked(v.Key, v.Default)
+		x := asked(r, rec, v.Key, v.Default)
+		if chosen, ok := memory[v.Key]; ok {
+			x = chosen
+		}
 		if k := x.Kind(); k == plan.FreeValue || k == plan.NoValue || k == plan.SyncValue {
 			continue
 		}
 		does := true
 		for _, c := range v.When {
-			if at := asked(c.Key, plan.On(false)); at.Kind() != plan.FreeValue && !c.Holds(at) {
+			if at := asked(r, rec, c.Key, plan.On(false)); at.Kind() != plan.FreeValue && !c.Holds(at) {
 				does = false
 			}
 		}
@@ -133,6 +140,19 @@ func stored(r *plan.Rig, rec *plan.Recipe, governed []plan.Variable) map[plan.Ke
 		}
 	}
 	return values
+}
+
+// playedOn is the recipe of each section of the show, nil where the rig has none.
+func playedOn(p *plan.Plan, r *plan.Rig, l *plan.SetList) []*plan.Recipe {
+	var list []*plan.Recipe
+	for _, e := range l.Entries {
+		if song, ok := p.FindSong(e.Song); ok {
+			for _, sec := range song.Sections {
+				list = append(list, r.RecipeFor(sec))
+			}
+		}
+	}
+	return list
 }
 
 func fingerprint(values map[plan.Key]plan.Value) string {

@@ -1,7 +1,9 @@
 package switching
 
 import (
+	"cmp"
 	"context"
+	"errors"
 	"math/bits"
 	"slices"
 )
@@ -12,11 +14,30 @@ import (
 // The bank steps of a change are the boundaries between the two banks, so all steps together are
 // the sum, over the boundaries, of the weights that cross: a chain of growing sets of programs, at
 // most slots more at a step, and the sum of their cuts is to be least.
+//
+// A program may be kept out of some banks, where a pin wants it or its slot elsewhere.
 type pages struct {
 	weight [][]int
 	slots  int
 	banks  int
+	barred []uint64 // by program: the banks it may not stand in, as bits; nil for none
+	memory int      // how many bytes the tables may take; 0 for [defaultMemory]
 }
+
+// defaultMemory is what the tables of the exact method may take, in bytes: enough for 24 programs
+// in 6 banks of 5.
+const defaultMemory = 512 << 20
+
+// tables is how many bytes the exact method takes.
+func (p *pages) tables() int {
+	layers := (p.banks+1)/2 + 1
+	if p.barred != nil {
+		layers = p.banks + 1
+	}
+	return (layers + 3) * 2 << min(p.n(), 40)
+}
+
+func (p *pages) allows(i, bank int) bool { return p.barred == nil || p.barred[i]>>bank&1 == 0 }
 
 // layout is a bank for each program, and what is known about it.
 type layout struct {
@@ -28,6 +49,9 @@ type layout struct {
 
 // maxExact is the most programs for which the least is found by dynamic programming: 2^24 sets.
 const maxExact = 24
+
+// errNoRoom says that what is pinned leaves no room for the rest.
+var errNoRoom = errors.New("with the slots that are kept, the programs do not fit into the banks there are")
 
 func (p *pages) n() int { return len(p.weight) }
 
@@ -55,8 +79,19 @@ func (p *pages) solve(ctx context.Context, progress func(share float64)) (layout
 			}
 		}
 	}
-	sub := &pages{slots: p.slots, banks: p.banks}
+	sub := &pages{slots: p.slots, banks: p.banks, memory: p.memory}
+	var pinned []int // what never moves and may not stand anywhere takes its place first
+	for i := range p.weight {
+		if p.barred != nil && p.barred[i] != 0 && !slices.Contains(moving, i) {
+			pinned = append(pinned, i)
+		}
+	}
+	moving = append(moving, pinned...)
+	slices.Sort(moving)
 	for _, i := range moving {
+		if p.barred != nil {
+			sub.barred = append(sub.barred, p.barred[i])
+		}
 		row := make([]int, len(moving))
 		for y, k := range moving {
 			row[y] = p.weight[i][k]
@@ -66,6 +101,9 @@ func (p *pages) solve(ctx context.Context, progress func(share float64)) (layout
 	found, err := sub.place(ctx, progress)
 	if err != nil {
 		return layout{}, err
+	}
+	if found.steps < 0 {
+		return layout{}, errNoRoom
 	}
 	out := layout{bank: make([]int, p.n()), steps: found.steps, bound: found.bound, proven: found.proven}
 	load := make([]int, p.banks)
@@ -78,6 +116,9 @@ func (p *pages) solve(ctx context.Context, progress func(share float64)) (layout
 			continue
 		}
 		b := slices.IndexFunc(load, func(n int) bool { return n < p.slots })
+		if b < 0 {
+			return layout{}, errNoRoom
+		}
 		out.bank[i] = b
 		load[b]++
 	}
@@ -85,16 +126,20 @@ func (p *pages) solve(ctx context.Context, progress func(share float64)) (layout
 }
 
 func (p *pages) place(ctx context.Context, progress func(float64)) (layout, error) {
-	if p.n() <= p.slots {
+	if p.n() <= p.slots && p.barred == nil {
 		return layout{bank: make([]int, p.n()), proven: true}, nil
 	}
 	good := p.descend()
-	if p.n() > maxExact || p.heavy() {
-		good.bound = p.bound()
-		good.proven = good.steps == good.bound
-		return good, ctx.Err()
+	if p.n() <= maxExact && !p.heavy() && p.tables() <= cmp.Or(p.memory, defaultMemory) {
+		return p.exact(ctx, progress, good)
 	}
-	return p.exact(ctx, progress, good)
+	found, err := p.branch(ctx, good)
+	if err != nil || found.proven {
+		return found, err
+	}
+	found.bound = max(found.bound, p.bound())
+	found.proven = found.steps >= 0 && found.steps == found.bound
+	return found, nil
 }
 
 // bound is a number of steps no layout is under: every boundary that the programs need parts them
@@ -156,12 +201,15 @@ func (p *pages) heavy() bool {
 }
 
 // descend moves and exchanges programs between banks while that helps, from several fixed
-// starts, and keeps the best.
+// starts, and keeps the best. Its steps are -1 where no start could be made.
 func (p *pages) descend() layout {
 	n := p.n()
 	best := layout{steps: -1}
 	for start := range n {
-		bank := p.start(start)
+		bank, ok := p.start(start)
+		if !ok {
+			continue
+		}
 		now := p.steps(bank)
 		for improved := true; improved; {
 			improved = false
@@ -178,26 +226,43 @@ func (p *pages) descend() layout {
 	return best
 }
 
-// start fills the banks in the order in which programs hang together, from one on.
-func (p *pages) start(from int) []int {
+// start fills the banks in the order in which programs hang together, from one on; those that may
+// not stand everywhere are seated first.
+func (p *pages) start(from int) ([]int, bool) {
 	n := p.n()
-	bank := make([]int, n)
-	in := make([]bool, n)
+	bank := slices.Repeat([]int{-1}, n)
+	load := make([]int, p.banks)
 	pull := make([]int, n)
-	next := from
-	for x := range n {
-		bank[next], in[next] = x/p.slots, true
-		for k := range n {
-			pull[k] += p.weight[next][k]
+	sit := func(i int) bool {
+		for b := range p.banks {
+			if load[b] < p.slots && p.allows(i, b) {
+				bank[i] = b
+				load[b]++
+				for k := range n {
+					pull[k] += p.weight[i][k]
+				}
+				return true
+			}
+		}
+		return false
+	}
+	for i := range n {
+		if p.barred != nil && bits.OnesCount64(p.barred[i]) == p.banks-1 && !sit(i) {
+			return nil, false
+		}
+	}
+	for next := from; next >= 0; {
+		if bank[next] < 0 && !sit(next) {
+			return nil, false
 		}
 		next = -1
 		for k := range n {
-			if !in[k] && (next < 0 || pull[k] > pull[next]) {
+			if bank[k] < 0 && (next < 0 || pull[k] > pull[next]) {
 				next = k
 			}
 		}
 	}
-	return bank
+	return bank, true
 }
 
 // better moves one program to another bank, or exchanges it with another, where that helps.
@@ -208,7 +273,7 @@ func (p *pages) better(bank []int, i, now int) (int, bool) {
 	}
 	was := bank[i]
 	for b := range p.banks {
-		if b == was || load[b] >= p.slots {
+		if b == was || load[b] >= p.slots || !p.allows(i, b) {
 			continue
 		}
 		bank[i] = b
@@ -218,7 +283,7 @@ func (p *pages) better(bank []int, i, now int) (int, bool) {
 		bank[i] = was
 	}
 	for k := range bank {
-		if bank[k] == was {
+		if bank[k] == was || !p.allows(i, bank[k]) || !p.allows(k, was) {
 			continue
 		}
 		bank[i], bank[k] = bank[k], was

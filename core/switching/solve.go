@@ -7,25 +7,36 @@ import (
 	"strconv"
 
 	"envex/core/plan"
-	"envex/core/reach"
 )
 
-// School is how programs are laid out over banks.
+// School is how a controller is used.
 type School string
 
 // The schools of preset layout.
 const (
-	Page School = "page" // one page of sounds for the whole night
-	Song School = "song" // a bank per song, in set-list order
+	Page   School = "page"   // one page of sounds for the whole night
+	Song   School = "song"   // a bank per song, in set-list order
+	Direct School = "direct" // no programs: every switch takes one loop in and out
 )
+
+// Options say how a controller is to be laid out.
+type Options struct {
+	Controller  plan.ID // empty for the rig's only one with slots
+	School      School
+	ChooseLoops bool                // choose which blocks get loops too; else the loops stay as they are
+	Memory      int                 // bytes the exact method may take; 0 for the usual 512 MiB
+	Progress    func(share float64) // told how far the search is; may be nil
+}
 
 // Solution is which programs a controller needs and where each stands.
 type Solution struct {
 	Controller plan.ID   `json:"controller"`
-	School     School    `json:"school" enum:"page,song"`
-	Cost       int       `json:"cost" doc:"Presses at the changes from one program to another: one for the slot, and one for every bank between."`
+	School     School    `json:"school" enum:"page,song,direct"`
+	Cost       int       `json:"cost" doc:"Presses at the changes of the show: one for each recall, one for every bank between, and one for every switch of its own."`
 	LowerBound int       `json:"lower_bound" doc:"No layout costs less."`
 	Proven     bool      `json:"proven"`
+	BankSteps  int       `json:"bank_steps" doc:"Of the cost."`
+	OwnPresses int       `json:"own_presses" doc:"Of the cost: switches of boxes without a loop or a message."`
 	Loops      []Loop    `json:"loops"`
 	Programs   []Program `json:"programs"`
 	Reach      Outcome   `json:"reach" doc:"With these programs."`
@@ -33,6 +44,7 @@ type Solution struct {
 	Notes      []string  `json:"notes,omitempty"`
 
 	Stored map[string]map[string]plan.Program `json:"stored" doc:"The programs as the rig keeps them, by bank and slot."`
+	Rig    plan.Rig                           `json:"rig" doc:"The whole rig with everything taken."`
 }
 
 // Loop is a loop of the controller and what stands in it.
@@ -40,6 +52,7 @@ type Loop struct {
 	Loop  int      `json:"loop"`
 	Stops []string `json:"stops"`
 	Held  bool     `json:"held,omitempty"`
+	Was   []string `json:"was" doc:"What stands in it today."`
 }
 
 // Program is one slot and the sounds it serves.
@@ -49,27 +62,18 @@ type Program struct {
 	Sound  string                  `json:"sound"`
 	Sounds []plan.ID               `json:"sounds"`
 	Pins   map[plan.Key]plan.Value `json:"pins" doc:"What it sets."`
-}
-
-// Outcome is the reach of a rig over the set.
-type Outcome struct {
-	Reached    int  `json:"reached"`
-	Total      int  `json:"total"`
-	Tight      int  `json:"tight"`
-	Late       int  `json:"late"`
-	ByHand     int  `json:"by_hand"`
-	Impossible int  `json:"impossible"`
-	Exact      bool `json:"exact"`
+	Was    string                  `json:"was,omitempty" doc:"What the slot holds today."`
+	Pinned bool                    `json:"pinned,omitempty" doc:"The player keeps it there."`
 }
 
 // maxBanks is how many banks a controller is taken to have where nobody has said.
 const maxBanks = 128
 
 // Solve lays out the programs of a controller for a set list. The plan must be valid, and the
-// rig as it stands where it is played. An empty controller is the rig's only one with slots. It
-// fails when there is none or several, when its slots cannot hold what the show needs, and with
-// the context's error when that is cancelled.
-func Solve(ctx context.Context, p *plan.Plan, rig, setList, controller plan.ID, school School, progress func(share float64)) (*Solution, error) {
+// rig as it stands where it is played. It fails when there is no controller with slots or there
+// are several, when its slots cannot hold what the show needs, and with the context's error when
+// that is cancelled.
+func Solve(ctx context.Context, p *plan.Plan, rig, setList plan.ID, o Options) (*Solution, error) {
 	r, ok := p.FindRig(rig)
 	if !ok {
 		return nil, fmt.Errorf("switching: there is no rig %q", rig)
@@ -78,63 +82,113 @@ func Solve(ctx context.Context, p *plan.Plan, rig, setList, controller plan.ID, 
 	if !ok {
 		return nil, fmt.Errorf("switching: there is no set list %q", setList)
 	}
-	g, slots, banked, err := controllerOf(p, r, controller)
+	g, slots, banked, err := controllerOf(p, r, o.Controller)
 	if err != nil {
 		return nil, err
 	}
-	s := &Solution{Controller: g.ID, School: school, Loops: loopsIn(p, r, g), Programs: []Program{}, Stored: map[string]map[string]plan.Program{}}
-	n := needsOf(p, r, l, g.ID)
-	banks := 1
+	s := &solving{Options: o, plan: p, was: r, list: l, gear: g, slots: slots, banks: 1}
 	if banked {
-		if banks = g.Banks; banks == 0 {
-			banks = maxBanks
+		if s.banks = g.Banks; s.banks == 0 {
+			s.banks = maxBanks
 		}
 	}
+	s.out = &Solution{Controller: g.ID, School: o.School, Programs: []Program{}, Stored: map[string]map[string]plan.Program{}}
+	if err := s.solve(ctx); err != nil {
+		return nil, err
+	}
+	return s.out, nil
+}
+
+// solving is one run of [Solve].
+type solving struct {
+	Options
+	plan  *plan.Plan
+	was   *plan.Rig
+	list  *plan.SetList
+	gear  *plan.Gear
+	slots []slotSwitch
+	banks int
+	out   *Solution
+}
+
+func (s *solving) solve(ctx context.Context) error {
+	out := s.out
+	r, memory, notes := remember(s.plan, s.was, s.list, s.gear.ID)
+	out.Notes = append(out.Notes, notes...)
+	if s.School == Direct {
+		r, memory = s.was, nil
+	}
+	proven := true
+	if s.ChooseLoops {
+		w, err := wire(ctx, s.plan, r, s.list, s.gear, memory)
+		if err != nil {
+			return err
+		}
+		wired := *r
+		wired.Path, wired.Held = w.path, w.held
+		r, proven = &wired, w.proven
+		out.Notes = append(out.Notes, w.notes...)
+	}
+	out.Loops = loopsIn(s.plan, r, s.was, s.gear)
+	out.OwnPresses = ownPresses(s.plan, r, s.list, s.gear)
+	n := needsOf(s.plan, r, s.list, s.gear.ID, memory)
+	n.pins = s.pins(n)
 	var placed [][]place
-	switch school {
+	var err error
+	switch s.School {
 	case Page:
-		placed, err = s.page(ctx, n, slots, banks, progress)
+		placed, err = s.page(ctx, n)
 	case Song:
-		placed, err = s.song(n, slots, banks)
+		placed, err = s.song(n)
+	case Direct:
+		var direct plan.Rig
+		if direct, err = s.direct(r); err == nil {
+			r = &direct
+		}
 	default:
-		err = fmt.Errorf("switching: there is no school %q; there are page and song", school)
+		err = fmt.Errorf("switching: there is no school %q; there are page, song and direct", s.School)
 	}
 	if err != nil {
-		return nil, err
+		return err
 	}
-	s.write(p, n, placed)
-	if s.Before, err = outcome(p, rig, setList); err != nil {
-		return nil, err
+	out.Cost += out.OwnPresses
+	out.LowerBound += out.OwnPresses
+	out.Proven = out.Proven && proven
+	if s.ChooseLoops && out.BankSteps > 0 && out.Proven {
+		out.Notes = append(out.Notes, "Proven the least for these loops; other loops might step through fewer banks.")
+		out.Proven = false
+		out.LowerBound -= out.BankSteps
 	}
 	with := *r
-	with.Programs = plan.ProgramMap{}
-	for id, own := range r.Programs {
-		with.Programs[id] = own
+	if s.School != Direct {
+		s.write(n, placed)
+		with.Programs = plan.ProgramMap{}
+		for id, own := range r.Programs {
+			with.Programs[id] = own
+		}
+		with.Programs[s.gear.ID] = out.Stored
 	}
-	with.Programs[g.ID] = s.Stored
-	q := *p
+	out.Rig = with
+	if out.Before, err = outcome(s.plan, s.was.ID, s.list.ID); err != nil {
+		return err
+	}
+	q := *s.plan
 	q.Put(with)
-	if s.Reach, err = outcome(&q, rig, setList); err != nil {
-		return nil, err
-	}
-	return s, nil
+	out.Reach, err = outcome(&q, s.was.ID, s.list.ID)
+	return err
 }
 
-func outcome(p *plan.Plan, rig, setList plan.ID) (Outcome, error) {
-	report, err := reach.Compute(p, rig, setList)
-	if err != nil {
-		return Outcome{}, fmt.Errorf("switching: %w", err)
-	}
-	t := report.Reach
-	return Outcome{t.Reached, t.Total, t.Tight, t.Late, t.ByHand, t.Impossible, report.Exact}, nil
-}
-
-// controllerOf finds the controller whose programs are laid out, and its slots.
+// controllerOf finds the controller whose programs are laid out, and its slots. One that is named
+// need not be in the rig yet.
 func controllerOf(p *plan.Plan, r *plan.Rig, id plan.ID) (*plan.Gear, []slotSwitch, bool, error) {
 	var found []*plan.Gear
-	for _, x := range r.GearIn() {
+	from := r.GearIn()
+	if id != "" {
+		from = []plan.ID{id}
+	}
+	for _, x := range from {
 		g, ok := p.FindGear(x)
-		if !ok || (id != "" && x != id) {
+		if !ok {
 			continue
 		}
 		if slots, _ := slotsOf(p, r, g); len(slots) > 0 {
@@ -153,27 +207,53 @@ func controllerOf(p *plan.Plan, r *plan.Rig, id plan.ID) (*plan.Gear, []slotSwit
 	return found[0], slots, banked, nil
 }
 
-func loopsIn(p *plan.Plan, r *plan.Rig, g *plan.Gear) []Loop {
+func loopsIn(p *plan.Plan, r, was *plan.Rig, g *plan.Gear) []Loop {
 	list := []Loop{}
-	if g.Switcher == nil {
-		return list
-	}
-	in := r.LoopsOf(g.ID)
-	for k := range g.Switcher.Loops {
-		x := Loop{Loop: k + 1, Stops: []string{}, Held: r.IsHeld(g.ID, k+1)}
-		for _, key := range r.Stops() {
-			if in[key] != k+1 {
-				continue
-			}
-			if box, ok := p.FindGear(key.Gear()); ok {
-				if b, ok := box.FindBlock(plan.ID(key.Rest())); ok {
-					x.Stops = append(x.Stops, box.StopName(b))
-				}
-			}
-		}
-		list = append(list, x)
+	for k := range g.LoopCount() {
+		list = append(list, Loop{Loop: k + 1, Stops: stopsIn(p, r, g.ID, k+1), Held: r.IsHeld(g.ID, k+1), Was: stopsIn(p, was, g.ID, k+1)})
 	}
 	return list
+}
+
+func stopsIn(p *plan.Plan, r *plan.Rig, switcher plan.ID, loop int) []string {
+	names := []string{}
+	in := r.LoopsOf(switcher)
+	for _, key := range r.Stops() {
+		if in[key] != loop {
+			continue
+		}
+		if box, ok := p.FindGear(key.Gear()); ok {
+			if b, ok := box.FindBlock(plan.ID(key.Rest())); ok {
+				names = append(names, box.StopName(b))
+			}
+		}
+	}
+	return names
+}
+
+// ownPresses counts how often, at the changes of the show, a box is moved by its own switch
+// because neither a loop nor a message of the controller moves it.
+func ownPresses(p *plan.Plan, r *plan.Rig, l *plan.SetList, g *plan.Gear) int {
+	w := &wirer{p: p, rig: r, g: g, played: playedOn(p, r, l)}
+	loops := r.SwitchedLoops(g.ID)
+	n := 0
+	wants := w.wantsOf()
+	for _, key := range plan.SortedKeys(wants) {
+		if loops[key] > 0 || w.sent(key) {
+			continue
+		}
+		stands := plan.Value{}
+		for _, x := range wants[key] {
+			if x.Kind() != plan.SwitchValue {
+				continue
+			}
+			if !stands.IsZero() && stands != x {
+				n++
+			}
+			stands = x
+		}
+	}
+	return n
 }
 
 // allBanks is the most programs for which every useful number of banks is tried; for more, two
@@ -187,29 +267,35 @@ type place struct {
 }
 
 // page lays out one page for the whole night.
-func (s *Solution) page(ctx context.Context, n *needs, slots []slotSwitch, banks int, progress func(float64)) ([][]place, error) {
-	least := (len(n.list) + len(slots) - 1) / len(slots)
-	if least > banks {
-		return nil, fmt.Errorf("switching: the set needs %d programs, and %d banks of %d slots hold %d", len(n.list), banks, len(slots), banks*len(slots))
+func (s *solving) page(ctx context.Context, n *needs) ([][]place, error) {
+	out := s.out
+	least := (len(n.list) + len(s.slots) - 1) / len(s.slots)
+	if least > s.banks {
+		return nil, fmt.Errorf("switching: the set needs %d programs, and %d banks of %d slots hold %d", len(n.list), s.banks, len(s.slots), s.banks*len(s.slots))
 	}
 	most := max(1, len(n.list)) // more banks than programs are of no use
 	if len(n.list) > allBanks {
 		most = least + 2
 	}
-	p := &pages{weight: n.weight, slots: len(slots), banks: min(banks, most)}
-	found, err := p.solve(ctx, progress)
+	for _, pin := range n.pins {
+		most = max(most, pin.bank+1)
+	}
+	p := &pages{weight: n.weight, slots: len(s.slots), banks: min(s.banks, most), memory: s.Memory}
+	p.barred = n.barred(p.banks)
+	found, err := p.solve(ctx, s.Progress)
 	if err != nil {
 		return nil, fmt.Errorf("switching: %w", err)
 	}
-	if p.banks < banks && !found.proven {
-		s.Notes = append(s.Notes, fmt.Sprintf("At most %d banks were tried.", p.banks))
+	if p.banks < s.banks && !found.proven {
+		out.Notes = append(out.Notes, fmt.Sprintf("At most %d banks were tried.", p.banks))
 	}
-	s.Cost, s.LowerBound = n.moves+found.steps, n.moves+found.bound
+	out.BankSteps = found.steps
+	out.Cost, out.LowerBound = n.moves+found.steps, n.moves+found.bound
 	// With more banks than were tried a layout could be better still, unless nothing is left to save.
-	s.Proven = found.proven && (found.steps == 0 || p.banks == banks || p.banks >= len(n.list))
-	if found.proven && !s.Proven {
-		s.LowerBound = n.moves + min(found.bound, p.bound())
-		s.Notes = append(s.Notes, fmt.Sprintf("Proven the least with up to %d banks.", p.banks))
+	out.Proven = found.proven && (found.steps == 0 || p.banks == s.banks || p.banks >= len(n.list))
+	if found.proven && !out.Proven {
+		out.LowerBound = n.moves + min(found.bound, p.bound())
+		out.Notes = append(out.Notes, fmt.Sprintf("Proven the least with up to %d banks.", p.banks))
 	}
 	placed := make([][]place, p.banks)
 	for b := range placed {
@@ -219,16 +305,16 @@ func (s *Solution) page(ctx context.Context, n *needs, slots []slotSwitch, banks
 				in = append(in, i)
 			}
 		}
-		placed[b] = n.seat(in, slots, nil)
+		placed[b] = n.seat(in, s.slots, nil, b)
 	}
 	return placed, nil
 }
 
 // song gives each song of the set a bank in its order; one with more programs than slots takes
 // the next bank too. A program keeps the slot it had where that is free.
-func (s *Solution) song(n *needs, slots []slotSwitch, banks int) ([][]place, error) {
+func (s *solving) song(n *needs) ([][]place, error) {
 	usual := map[int]string{}
-	for _, x := range n.seat(byUse(n), slots, nil) {
+	for _, x := range n.seat(byUse(n), s.slots, nil, -1) {
 		usual[x.need] = x.slot
 	}
 	var placed [][]place
@@ -236,112 +322,105 @@ func (s *Solution) song(n *needs, slots []slotSwitch, banks int) ([][]place, err
 	for _, song := range n.songs {
 		rest := song
 		for len(rest) > 0 {
-			take := min(len(rest), len(slots))
+			take := min(len(rest), len(s.slots))
 			fits = fits && take == len(rest)
-			placed = append(placed, n.seat(rest[:take], slots, usual))
+			placed = append(placed, n.seat(rest[:take], s.slots, usual, len(placed)))
 			rest = rest[take:]
 		}
 		if len(song) == 0 {
 			placed = append(placed, nil) // a bank all the same, so that banks count as the songs do
 		}
 	}
-	if len(placed) > banks {
-		return nil, fmt.Errorf("switching: the set needs %d banks, one for each song and more for long ones, and there are %d", len(placed), banks)
+	if len(placed) > s.banks {
+		return nil, fmt.Errorf("switching: the set needs %d banks, one for each song and more for long ones, and there are %d", len(placed), s.banks)
 	}
-	s.Cost, s.LowerBound, s.Proven = n.songCost(placed), n.moves, fits
+	s.out.BankSteps = max(0, len(placed)-1)
+	s.out.Cost, s.out.LowerBound, s.out.Proven = n.moves+s.out.BankSteps, n.moves+s.out.BankSteps, fits
+	if !fits {
+		s.out.LowerBound = n.moves + max(0, len(n.songs)-1)
+		s.out.Notes = append(s.out.Notes, "A song needs more programs than a bank has slots; the banks it takes beyond the first are not proven needed.")
+	}
 	return placed, nil
 }
 
-// songCost counts a press for every change to another program and one for every bank stepped to.
-func (n *needs) songCost(placed [][]place) int {
-	return n.moves + max(0, len(placed)-1)
-}
-
-func byUse(n *needs) []int {
-	list := make([]int, len(n.list))
-	for i := range list {
-		list[i] = i
-	}
-	slices.SortStableFunc(list, func(a, b int) int { return n.list[b].uses - n.list[a].uses })
-	return list
-}
-
-// seat gives programs of one bank their slots: those that had one before keep it, a lead stands
-// at the far end, and the most used are under the readiest foot, nearest to the middle.
-func (n *needs) seat(in []int, slots []slotSwitch, usual map[int]string) []place {
-	free := map[string]bool{}
-	middle := 0.0
-	for _, s := range slots {
-		free[s.slot] = true
-		middle += s.x / float64(len(slots))
-	}
-	ready := slices.Clone(slots)
-	slices.SortStableFunc(ready, func(a, b slotSwitch) int {
-		x, y := abs(a.x-middle), abs(b.x-middle)
-		switch {
-		case x < y:
-			return -1
-		case x > y:
-			return 1
-		}
-		return 0
-	})
-	var list []place
-	sit := func(i int, slot string) {
-		free[slot] = false
-		list = append(list, place{i, slot})
-	}
-	order := slices.Clone(in)
-	slices.SortStableFunc(order, func(a, b int) int { return n.list[b].uses - n.list[a].uses })
-	var rest []int
-	for _, i := range order {
-		end := slots[len(slots)-1].slot
-		switch {
-		case usual[i] != "" && free[usual[i]]:
-			sit(i, usual[i])
-		case usual[i] == "" && n.list[i].lead && free[end] && len(in) > 1:
-			sit(i, end)
-		default:
-			rest = append(rest, i)
-		}
-	}
-	for _, i := range rest {
-		for _, s := range ready {
-			if free[s.slot] {
-				sit(i, s.slot)
-				break
-			}
-		}
-	}
-	slices.SortFunc(list, func(a, b place) int { return plan.CompareSlots(a.slot, b.slot) })
-	return list
-}
-
-func abs(x float64) float64 { return max(x, -x) }
-
 // write puts what was placed into the solution, banks numbered from 1.
-func (s *Solution) write(p *plan.Plan, n *needs, placed [][]place) {
+func (s *solving) write(n *needs, placed [][]place) {
+	out := s.out
 	for b, list := range placed {
 		if len(list) == 0 && s.School == Page {
 			continue
 		}
 		bank := strconv.Itoa(b + 1)
-		s.Stored[bank] = map[string]plan.Program{}
+		out.Stored[bank] = map[string]plan.Program{}
 		for _, x := range list {
 			need := n.list[x.need]
-			program := plan.Program{Values: need.values, Sound: need.sounds[0]}
-			label := ""
-			for _, id := range need.sounds {
-				if sound, ok := p.FindSound(id); ok {
-					if label != "" {
-						label += ", "
-					}
-					label += sound.Name
-				}
-			}
-			program.Label = label
-			s.Stored[bank][x.slot] = program
-			s.Programs = append(s.Programs, Program{Bank: bank, Slot: x.slot, Sound: label, Sounds: need.sounds, Pins: need.values})
+			label := s.label(need)
+			out.Stored[bank][x.slot] = plan.Program{Values: need.values, Sound: need.sounds[0], Label: label}
+			pin, pinned := n.pins[x.need]
+			out.Programs = append(out.Programs, Program{
+				Bank: bank, Slot: x.slot, Sound: label, Sounds: need.sounds, Pins: need.values,
+				Was: s.was.Programs[s.gear.ID][bank][x.slot].Label, Pinned: pinned && pin.slot == x.slot,
+			})
 		}
 	}
+}
+
+func (s *solving) label(x need) string {
+	label := ""
+	for _, id := range x.sounds {
+		if sound, ok := s.plan.FindSound(id); ok {
+			if label != "" {
+				label += ", "
+			}
+			label += sound.Name
+		}
+	}
+	return label
+}
+
+// direct has every switch with a slot take one loop in and out instead, in the order of both.
+func (s *solving) direct(r *plan.Rig) (plan.Rig, error) {
+	with := *r
+	with.Programs = plan.ProgramMap{}
+	for id, own := range r.Programs {
+		if id != s.gear.ID {
+			with.Programs[id] = own
+		}
+	}
+	with.Assignments = slices.DeleteFunc(slices.Clone(r.Assignments), func(a plan.Assignment) bool { return a.Gear == s.gear.ID })
+	loops := r.SwitchedLoops(s.gear.ID)
+	next := 0
+	for k := range s.gear.LoopCount() {
+		press := &plan.Press{}
+		for _, key := range r.Stops() {
+			if loops[key] == k+1 {
+				press.Actions = append(press.Actions, plan.Action{Kind: plan.Toggle, Target: key + "/on"})
+			}
+		}
+		if len(press.Actions) == 0 {
+			continue
+		}
+		if next == len(s.slots) {
+			s.out.Notes = append(s.out.Notes, fmt.Sprintf("%s has %d switches; loop %d and those after it have none.", s.gear.Name, len(s.slots), k+1))
+			break
+		}
+		with.Assignments = append(with.Assignments, plan.Assignment{Gear: s.gear.ID, Switch: plan.ID(s.slots[next].sw.Rest()), Press: press})
+		next++
+	}
+	if next == 0 {
+		return with, fmt.Errorf("switching: nothing stands in the loops of %s", s.gear.Name)
+	}
+	wired := &wirer{p: s.plan, rig: r, g: s.gear, played: playedOn(s.plan, r, s.list)}
+	wired.wants = wired.wantsOf()
+	wired.units = wired.unitsOf()
+	s.out.Cost = 0
+	for _, m := range wired.movesOf() {
+		for u := range wired.units {
+			if m.units&(1<<u) != 0 && loops[wired.units[u].blocks[0]] > 0 {
+				s.out.Cost += m.times
+			}
+		}
+	}
+	s.out.LowerBound, s.out.Proven = s.out.Cost, true
+	return with, nil
 }

@@ -22,7 +22,7 @@ func night(t *testing.T) *plan.Plan {
 
 func solve(t *testing.T, p *plan.Plan, school switching.School) *switching.Solution {
 	t.Helper()
-	s, err := switching.Solve(context.Background(), p, "switched", "quay-set", "", school, nil)
+	s, err := switching.Solve(context.Background(), p, "switched", "quay-set", switching.Options{School: school})
 	require.NoError(t, err)
 	return s
 }
@@ -142,12 +142,12 @@ func TestWhatCannotBeLaidOutIsSaid(t *testing.T) {
 			if c.change != nil {
 				c.change(p)
 			}
-			_, err := switching.Solve(context.Background(), p, c.rig, c.set, c.controller, c.school, nil)
+			_, err := switching.Solve(context.Background(), p, c.rig, c.set, switching.Options{Controller: c.controller, School: c.school})
 			assert.ErrorContains(t, err, c.says)
 		})
 	}
 	ctx, cancel := context.WithCancel(context.Background())
 	cancel()
-	_, err := switching.Solve(ctx, night(t), "switched", "quay-set", "", switching.Page, nil)
+	_, err := switching.Solve(ctx, night(t), "switched", "quay-set", switching.Options{School: switching.Page})
 	assert.ErrorIs(t, err, context.Canceled)
 }

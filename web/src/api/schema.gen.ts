@@ -21,6 +21,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The same set on another rig
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-compare"];
+        put?: never;
+        post?: never;
+        /** Cancel: The same set on another rig */
+        delete: operations["cancel-compare"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo": {
         parameters: {
             query?: never;
@@ -32,6 +53,26 @@ export interface paths {
         put?: never;
         /** Take the demo data in */
         post: operations["load-demo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Carry out the edits of a repair
+         * @description One transaction: all of it is done, or nothing, and undo takes all of it back.
+         */
+        post: operations["post-edits"];
         delete?: never;
         options?: never;
         head?: never;
@@ -130,6 +171,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/midi": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What every program of a rig sends, and to whom */
+        get: operations["get-midi"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/midi/monitor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send programs to simulated devices, and see where they stand
+         * @description Nothing leaves the program and nothing is changed.
+         */
+        post: operations["post-midi-monitor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/order": {
         parameters: {
             query?: never;
@@ -210,6 +288,27 @@ export interface paths {
         /** Do a transaction again */
         post: operations["redo"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/repairs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The smallest edits that mend each change that fails
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-repairs"];
+        put?: never;
+        post?: never;
+        /** Cancel: The smallest edits that mend each change that fails */
+        delete: operations["cancel-repairs"];
         options?: never;
         head?: never;
         patch?: never;
@@ -361,12 +460,34 @@ export interface paths {
         };
         /**
          * Which programs a controller needs for a set, and the slot of each
-         * @description Nothing is changed. It takes up to some seconds and ends when the request is cancelled.
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
          */
         get: operations["get-switch"];
         put?: never;
         post?: never;
-        delete?: never;
+        /** Cancel: Which programs a controller needs for a set, and the slot of each */
+        delete: operations["cancel-switch"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/switch/seats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What moving a program to each other slot would come to
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-seats"];
+        put?: never;
+        post?: never;
+        /** Cancel: What moving a program to each other slot would come to */
+        delete: operations["cancel-seats"];
         options?: never;
         head?: never;
         patch?: never;
@@ -404,6 +525,27 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What a box more would bring
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-what-if"];
+        put?: never;
+        post?: never;
+        /** Cancel: What a box more would bring */
+        delete: operations["cancel-what-if"];
         options?: never;
         head?: never;
         patch?: never;
@@ -501,6 +643,8 @@ export interface components {
             ring_s?: number;
             /** @description It is played with the foot: a wah, a volume pedal. */
             rocker?: boolean;
+            /** @description Its trails ring on through a change of its preset. */
+            spills?: boolean;
             /** @description It rings on after it is switched off. */
             trails?: boolean;
         };
@@ -523,7 +667,7 @@ export interface components {
             default?: components["schemas"]["Value"];
             id: string;
             /** @enum {string} */
-            kind: "knob" | "selector" | "preset";
+            kind: "knob" | "selector" | "preset" | "snapshot";
             /**
              * Format: double
              * @description 10 when absent.
@@ -568,6 +712,19 @@ export interface components {
             a: string;
             /** @description gear/switch */
             b: string;
+        };
+        EditsInputBody: {
+            destination?: string;
+            edits: components["schemas"]["RepairEdit"][];
+            /** @description A box to be added to the pile first. */
+            gear?: components["schemas"]["Gear"];
+            label: string;
+            rig: string;
+        };
+        EditsOutputBody: {
+            changed: string[];
+            /** Format: int64 */
+            transaction: number;
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -769,6 +926,8 @@ export interface components {
             notes?: string;
             pickups?: components["schemas"]["Pickup"][];
             power?: components["schemas"]["PowerDraw"];
+            /** @description Switch contacts of a controller, for footswitch jacks of amps and other boxes. */
+            relays?: components["schemas"]["Relay"][];
             /** @description The enclosure. */
             size?: components["schemas"]["Size"];
             /** @description Of an amp; absent when it is not known. */
@@ -842,15 +1001,175 @@ export interface components {
         LogOutputBody: {
             transactions: components["schemas"]["Transaction"][];
         };
+        MIDIDevice: {
+            /** Format: int64 */
+            channel: number;
+            gear: string;
+            listens: components["schemas"]["MIDIListens"][];
+            name: string;
+            /** @description Nobody has entered its messages: the usual ones are shown. */
+            presumed?: boolean;
+        };
+        MIDIFinding: {
+            gear: string[];
+            id: string;
+            title: string;
+            words: string;
+        };
+        MIDIHeard: {
+            bytes: string;
+            /**
+             * Format: int64
+             * @description 1 to 16.
+             */
+            channel?: number;
+            /** @enum {string} */
+            kind: "program change" | "control change" | "relay";
+            /**
+             * Format: int64
+             * @description The program as sent, from 0; or the number of the control change.
+             */
+            number: number;
+            /**
+             * Format: int64
+             * @description Of a control change.
+             */
+            value?: number;
+            /** @description What moved; empty where nobody reacts. */
+            words: string[];
+        };
+        MIDILink: {
+            /** Format: int64 */
+            channel: number;
+            controller: string;
+            gear: string;
+        };
+        MIDIListens: {
+            /** Format: int64 */
+            control?: number;
+            /** @enum {string} */
+            kind: "program change" | "control change" | "relay";
+            label: string;
+            target: string;
+            values: components["schemas"]["MIDINumber"][];
+        };
+        MIDILoop: {
+            /** Format: int64 */
+            loop: number;
+            on: boolean;
+        };
+        MIDIMessage: {
+            /**
+             * Format: int64
+             * @description Number of the control change; absent for a program change.
+             */
+            control?: number;
+            /** @description Within the gear: block/on, block/control or control. */
+            target: string;
+            /** @description By option, or on and off: the program as sent, from 0, or the value of the control change. Absent: options in order from 0, 127 for on and 0 for off, and a knob over 0 to 127. */
+            values?: {
+                [key: string]: number;
+            };
+        };
+        MIDIMonitor: {
+            /** @description Every message, in order. */
+            heard: components["schemas"]["MIDIHeard"][];
+            /** @description Where every control that listens stands now. */
+            shown: components["schemas"]["MIDIShown"][];
+        };
+        MIDINumber: {
+            /** Format: int64 */
+            sent: number;
+            /**
+             * Format: int64
+             * @description What the device's display calls it.
+             */
+            shown: number;
+            value: string;
+        };
         MIDIPort: {
             /** Format: int64 */
             channel: number;
+            /**
+             * Format: int64
+             * @description What its display calls program change 0: 0 or 1; 1 when absent.
+             */
+            counts_from?: number;
+            /** @description What its messages do. Without one, a preset is recalled by program change in the order of its presets, and everything else that can be moved from afar takes control changes numbered from 20. */
+            map?: components["schemas"]["MIDIMessage"][];
+            /** @description It sends program and control changes of its own, as every controller with a MIDI port does. */
+            sends?: boolean;
+        };
+        MIDIProgram: {
+            bank: string;
+            controller: string;
+            label: string;
+            /** @description What it does with the controller's own loops. */
+            loops: components["schemas"]["MIDILoop"][];
+            name: string;
+            sends: components["schemas"]["MIDISent"][];
+            slot: string;
+        };
+        MIDIReport: {
+            /** @description What listens, by channel. */
+            devices: components["schemas"]["MIDIDevice"][];
+            findings: components["schemas"]["MIDIFinding"][];
+            /** @description What every program sends, in order. */
+            programs: components["schemas"]["MIDIProgram"][];
+        };
+        MIDISent: {
+            /** @description In hexadecimal; empty for a relay. */
+            bytes: string;
+            /**
+             * Format: int64
+             * @description 1 to 16.
+             */
+            channel?: number;
+            gear: string;
+            /** @enum {string} */
+            kind: "program change" | "control change" | "relay";
+            moves: string;
+            /**
+             * Format: int64
+             * @description The program as sent, from 0; or the number of the control change.
+             */
+            number: number;
+            /**
+             * Format: int64
+             * @description The program as the device's display counts it.
+             */
+            shown: number;
+            /** @description The name of what it is meant for. */
+            to: string;
+            /**
+             * Format: int64
+             * @description Of a control change.
+             */
+            value?: number;
+            words: string;
+        };
+        MIDIShown: {
+            gear: string;
+            label: string;
+            value: string;
+            variable: string;
+        };
+        MIDISlot: {
+            bank: string;
+            controller: string;
+            slot: string;
         };
         Meter: {
             /** Format: int64 */
             beats: number;
             /** Format: int64 */
             unit: number;
+        };
+        MonitorInputBody: {
+            destination?: string;
+            /** @description Programs that are recalled, in order. */
+            recalls: components["schemas"]["MIDISlot"][];
+            rig: string;
         };
         Node: {
             /** @description The earlier stop it listens to, as a gate does. */
@@ -1108,6 +1427,8 @@ export interface components {
             at_s: number;
             /** Format: double */
             for_s: number;
+            /** @description Gain of both sounds is on at once: louder or dirtier than either. */
+            loud?: boolean;
             /** @description Variables that have not moved yet. */
             pending: string[];
             words: string;
@@ -1124,6 +1445,8 @@ export interface components {
             /** @description The sounds it passes through. */
             between: components["schemas"]["ReachBetween"][];
             between_songs: boolean;
+            /** @description What rings at the change and is cut off by it, and why. */
+            cuts?: string[];
             entry: string;
             /** @description A stable name for what is wrong, by which it can be settled. */
             finding?: string;
@@ -1287,6 +1610,165 @@ export interface components {
                 [key: string]: components["schemas"]["Value"];
             };
         };
+        Relay: {
+            id: string;
+            name?: string;
+        };
+        RelayLink: {
+            controller: string;
+            relay: string;
+            /** @description The control it works: gear/block/on, gear/block/control or gear/control. */
+            target: string;
+        };
+        RepairAddition: {
+            boxes: string[];
+            edits: components["schemas"]["RepairEdit"][];
+            reach: components["schemas"]["SwitchOutcome"];
+            /** @description Sounds it makes besides. */
+            sounds: string[];
+            words: string;
+        };
+        RepairComparison: {
+            /** @description The smallest additions to the other rig that make sounds it cannot make. */
+            additions: components["schemas"]["RepairAddition"][];
+            /** @description Changes that are reached on one rig and not on the other. */
+            changes: components["schemas"]["RepairDiffers"][];
+            here: string;
+            other: components["schemas"]["SwitchOutcome"];
+            reach: components["schemas"]["SwitchOutcome"];
+            /** @description Of the set, in the order they are first played. */
+            sounds: components["schemas"]["RepairSurvival"][];
+            there: string;
+        };
+        RepairDiffers: {
+            /** @enum {string} */
+            here: "in_time" | "tight" | "late" | "by_hand" | "impossible";
+            place: components["schemas"]["ReachPlace"];
+            /** @enum {string} */
+            there: "in_time" | "tight" | "late" | "by_hand" | "impossible";
+            /** @description The reason on the one that fails. */
+            words: string;
+        };
+        RepairEdit: {
+            /**
+             * Format: int64
+             * @description Of a box that is added: its place on the main line.
+             */
+            at?: number;
+            bank?: string;
+            /** @description The controller, the guitar or the box it is about. */
+            gear?: string;
+            /** @description The variable, the stop or the footswitch it is about. */
+            key?: string;
+            /** @enum {string} */
+            kind: "place" | "stomp" | "swap" | "assign" | "loop" | "layout" | "choose" | "free" | "same" | "leave" | "borrow" | "plug" | "add";
+            /** Format: int64 */
+            loop?: number;
+            /** @description Of a layout: choose the loops too. */
+            loops?: boolean;
+            /** @description The other footswitch of a pair. */
+            other?: string;
+            places?: {
+                [key: string]: components["schemas"]["Placement"];
+            };
+            press?: components["schemas"]["Press"];
+            recipe?: string;
+            /** @enum {string} */
+            school?: "page" | "song" | "direct";
+            section?: string;
+            set_list?: string;
+            slot?: string;
+            song?: string;
+            sound?: string;
+            to_bank?: string;
+            to_slot?: string;
+            value?: components["schemas"]["Value"];
+            /** @description Of a block that is left on: its settings, as the other sound has them. */
+            values?: {
+                [key: string]: components["schemas"]["Value"];
+            };
+            words: string;
+        };
+        RepairFailure: {
+            from: string;
+            place: components["schemas"]["ReachPlace"];
+            reason: string;
+            /** @description At most five, cheapest first. */
+            repairs: components["schemas"]["RepairRepair"][];
+            /** @description It needs a hand that has to leave the guitar: no footwork mends it. */
+            slow_hand: boolean;
+            /** @description Where no repair of two edits was found: what it would take, as far as is known. */
+            takes?: string;
+            to: string;
+            /** @enum {string} */
+            verdict: "late" | "by_hand" | "impossible";
+        };
+        RepairRepair: {
+            /**
+             * Format: int64
+             * @description How many boxes it adds.
+             */
+            boxes: number;
+            /** @description Changes that are made in time now and would not be. */
+            breaks: string[];
+            edits: components["schemas"]["RepairEdit"][];
+            /**
+             * Format: int64
+             * @description How many failures it mends, this one included.
+             */
+            mends: number;
+            /** @description What it does to the sounds, where it is not only footwork. */
+            minds?: string[];
+            /** @description Of the whole show with it. */
+            reach: components["schemas"]["SwitchOutcome"];
+            words: string;
+        };
+        RepairReport: {
+            before: components["schemas"]["SwitchOutcome"];
+            /** @description Everything was looked at that was to be; false where the budget ran out. */
+            complete: boolean;
+            /** @description In the order of the night. */
+            failures: components["schemas"]["RepairFailure"][];
+        };
+        RepairSurvival: {
+            here: boolean;
+            /** @description Effects the sound must be heard with, and its recipe there does not turn on. */
+            lacks: string[];
+            /** @description Boxes that this rig makes it with and the other does not have. */
+            missing: string[];
+            name: string;
+            sound: string;
+            there: boolean;
+            words: string;
+        };
+        RepairWhatIf: {
+            before: components["schemas"]["SwitchOutcome"];
+            /** @description Findings about the chain that it brings. */
+            brings: string[];
+            /**
+             * Format: double
+             * @description Weight of the preferences of order that are violated with it.
+             */
+            cost: number;
+            edits: components["schemas"]["RepairEdit"][];
+            /** @description The box to be added to the pile, where it is a generic kind. */
+            gear?: components["schemas"]["Gear"];
+            name: string;
+            /** @description It is in the gear pile; else it is a generic kind, to be got first. */
+            owned: boolean;
+            /** @description What it asks of the supply. */
+            powered?: string;
+            reach: components["schemas"]["SwitchOutcome"];
+            /** @description Sounds it lets the rig make. */
+            sounds: string[];
+            /**
+             * Format: double
+             * @description The same without it.
+             */
+            was: number;
+            /** @description Its place in the chain, in words. */
+            where: string;
+        };
         Revision: {
             at: string;
             label: string;
@@ -1311,10 +1793,14 @@ export interface components {
             /** @description Loops of a switcher that are on all night. */
             held?: components["schemas"]["HeldLoop"][];
             id: string;
+            /** @description Channels that controllers send on, where it is not the device's own. */
+            midi?: components["schemas"]["MIDILink"][];
             name: string;
             notes?: string;
             /** @description Other orders of the chain, kept to compare. */
             orders?: components["schemas"]["KeptOrder"][];
+            /** @description Blocks that keep their own switch: no loop is looked for them (gear/block). */
+            own_switches?: string[];
             /** @description The signal chain, from the guitar on. */
             path?: components["schemas"]["Node"][];
             power?: components["schemas"]["PowerFeed"][];
@@ -1337,13 +1823,31 @@ export interface components {
             };
             /** @description How this rig makes each sound; the first for a sound is its default. */
             recipes?: components["schemas"]["Recipe"][];
+            /** @description What relays of controllers are plugged into. */
+            relays?: components["schemas"]["RelayLink"][];
             schools?: components["schemas"]["School"][];
             /** @description Findings the player has answered. */
             settled?: components["schemas"]["Settled"][];
+            /** @description Sounds that stay on a slot when programs are laid out. */
+            slot_pins?: components["schemas"]["SlotPin"][];
+            /** @description What each snapshot within a preset holds, over what the preset does: by gear, preset and snapshot. */
+            snapshots?: {
+                [key: string]: {
+                    [key: string]: {
+                        [key: string]: {
+                            [key: string]: components["schemas"]["Value"];
+                        };
+                    };
+                };
+            };
         };
         School: {
             question: string;
             side: string;
+        };
+        Seats: {
+            /** @description The first is where it stands. */
+            seats: components["schemas"]["SwitchSeat"][];
         };
         Section: {
             /**
@@ -1421,6 +1925,12 @@ export interface components {
             /** Format: double */
             width_mm: number;
         };
+        SlotPin: {
+            bank?: string;
+            controller: string;
+            slot: string;
+            sound: string;
+        };
         Song: {
             /** Format: int64 */
             capo?: number;
@@ -1474,15 +1984,27 @@ export interface components {
             /** Format: int64 */
             loop: number;
             stops: string[];
+            /** @description What stands in it today. */
+            was: string[];
         };
         SwitchOutcome: {
             /** Format: int64 */
             by_hand: number;
             exact: boolean;
+            /**
+             * Format: double
+             * @description Of the whole show.
+             */
+            footwork_s: number;
             /** Format: int64 */
             impossible: number;
             /** Format: int64 */
             late: number;
+            /**
+             * Format: int64
+             * @description At the changes of the show.
+             */
+            presses: number;
             /** Format: int64 */
             reached: number;
             /** Format: int64 */
@@ -1492,6 +2014,8 @@ export interface components {
         };
         SwitchProgram: {
             bank: string;
+            /** @description The player keeps it there. */
+            pinned?: boolean;
             /** @description What it sets. */
             pins: {
                 [key: string]: components["schemas"]["Value"];
@@ -1499,14 +2023,28 @@ export interface components {
             slot: string;
             sound: string;
             sounds: string[];
+            /** @description What the slot holds today. */
+            was?: string;
+        };
+        SwitchSeat: {
+            bank: string;
+            /** @description What stands there now; it takes the place of what is moved. */
+            holds?: string;
+            reach: components["schemas"]["SwitchOutcome"];
+            slot: string;
         };
         SwitchSolution: {
+            /**
+             * Format: int64
+             * @description Of the cost.
+             */
+            bank_steps: number;
             /** @description As the rig stands. */
             before: components["schemas"]["SwitchOutcome"];
             controller: string;
             /**
              * Format: int64
-             * @description Presses at the changes from one program to another: one for the slot, and one for every bank between.
+             * @description Presses at the changes of the show: one for each recall, one for every bank between, and one for every switch of its own.
              */
             cost: number;
             loops: components["schemas"]["SwitchLoop"][];
@@ -1516,12 +2054,19 @@ export interface components {
              */
             lower_bound: number;
             notes?: string[];
+            /**
+             * Format: int64
+             * @description Of the cost: switches of boxes without a loop or a message.
+             */
+            own_presses: number;
             programs: components["schemas"]["SwitchProgram"][];
             proven: boolean;
             /** @description With these programs. */
             reach: components["schemas"]["SwitchOutcome"];
+            /** @description The whole rig with everything taken. */
+            rig: components["schemas"]["Rig"];
             /** @enum {string} */
-            school: "page" | "song";
+            school: "page" | "song" | "direct";
             /** @description The programs as the rig keeps them, by bank and slot. */
             stored: {
                 [key: string]: {
@@ -1692,6 +2237,56 @@ export interface components {
             /** @description Everything that recipes can set. */
             variables: components["schemas"]["VariableInfo"][];
         };
+        WorkComparison: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["RepairComparison"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
+        WorkReport: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["RepairReport"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
+        WorkSeats: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["Seats"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
+        WorkSolution: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["SwitchSolution"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
+        WorkWhatIf: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["RepairWhatIf"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
         Written: {
             id: string;
             /** Format: int64 */
@@ -1741,6 +2336,86 @@ export interface operations {
             };
         };
     };
+    "get-compare": {
+        parameters: {
+            query: {
+                rig: string;
+                set_list: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                /** @description The other rig. */
+                with: string;
+                /** @description Where the other plugs in. */
+                with_destination?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkComparison"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-compare": {
+        parameters: {
+            query: {
+                rig: string;
+                set_list: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                /** @description The other rig. */
+                with: string;
+                /** @description Where the other plugs in. */
+                with_destination?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkComparison"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "load-demo": {
         parameters: {
             query?: never;
@@ -1757,6 +2432,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ImportResult"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-edits": {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditsInputBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditsOutputBody"];
                 };
             };
             /** @description Error */
@@ -1977,6 +2687,71 @@ export interface operations {
             };
         };
     };
+    "get-midi": {
+        parameters: {
+            query: {
+                rig: string;
+                destination?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MIDIReport"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-midi-monitor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MonitorInputBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MIDIMonitor"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-order": {
         parameters: {
             query: {
@@ -2127,6 +2902,82 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TurnOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-repairs": {
+        parameters: {
+            query: {
+                rig: string;
+                set_list: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                /** @description Only the change into this section; all when -1. */
+                position?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkReport"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-repairs": {
+        parameters: {
+            query: {
+                rig: string;
+                set_list: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                /** @description Only the change into this section; all when -1. */
+                position?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkReport"];
                 };
             };
             /** @description Error */
@@ -2563,9 +3414,13 @@ export interface operations {
                 set_list: string;
                 /** @description A destination of the rig; the rig as it stands when absent. */
                 destination?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
                 /** @description Where the rig has several. */
                 controller?: string;
-                school?: "page" | "song";
+                school?: "page" | "song" | "direct";
+                /** @description Choose which blocks get loops too. */
+                loops?: boolean;
             };
             header?: never;
             path?: never;
@@ -2579,7 +3434,126 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SwitchSolution"];
+                    "application/json": components["schemas"]["WorkSolution"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-switch": {
+        parameters: {
+            query: {
+                rig: string;
+                set_list: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                /** @description Where the rig has several. */
+                controller?: string;
+                school?: "page" | "song" | "direct";
+                /** @description Choose which blocks get loops too. */
+                loops?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSolution"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-seats": {
+        parameters: {
+            query: {
+                rig: string;
+                set_list: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                controller: string;
+                bank: string;
+                slot: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSeats"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-seats": {
+        parameters: {
+            query: {
+                rig: string;
+                set_list: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                controller: string;
+                bank: string;
+                slot: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSeats"];
                 };
             };
             /** @description Error */
@@ -2644,6 +3618,86 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UsesOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-what-if": {
+        parameters: {
+            query: {
+                rig: string;
+                set_list: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                /** @description A box of the gear pile. */
+                gear?: string;
+                /** @description Or a generic kind. */
+                kind?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkWhatIf"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-what-if": {
+        parameters: {
+            query: {
+                rig: string;
+                set_list: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                /** @description A box of the gear pile. */
+                gear?: string;
+                /** @description Or a generic kind. */
+                kind?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkWhatIf"];
                 };
             };
             /** @description Error */

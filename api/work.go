@@ -1,0 +1,254 @@
+package api
+
+import (
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"net/http"
+	"reflect"
+	"runtime"
+	"sync"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"envex/core/plan"
+)
+
+// Work is a computation that may take longer than a request should. Asking again, with the same
+// words and while the plan says the same, gives the same work: how far it is, then its result.
+type Work[T any] struct {
+	State    string  `json:"state" enum:"running,done,cancelled"`
+	Progress float64 `json:"progress" doc:"From 0 to 1."`
+	Result   *T      `json:"result,omitempty"`
+}
+
+// task is one piece of work, whatever its result is.
+type task struct {
+	name   string // what it was asked, whatever the plan said then
+	cancel context.CancelFunc
+	done   chan struct{}
+
+	mu       sync.Mutex
+	progress float64
+	result   any
+	err      error
+}
+
+func (t *task) report(share float64) {
+	t.mu.Lock()
+	defer t.mu.Unlock()
+	t.progress = max(t.progress, min(share, 1))
+}
+
+// workshop runs tasks outside of requests, a few at a time, and keeps what they found for whoever
+// asks again.
+type workshop struct {
+	ctx   context.Context
+	seats chan struct{}
+
+	mu    sync.Mutex
+	tasks map[string]*task
+	order []string // keys, the oldest first
+}
+
+// keptTasks is how many results are kept.
+const keptTasks = 64
+
+func newWorkshop(ctx context.Context) *workshop {
+	return &workshop{ctx: ctx, seats: make(chan struct{}, max(1, runtime.NumCPU())), tasks: map[string]*task{}}
+}
+
+// ask gives the task of that key, which it starts where there is none. A task that was asked the
+// same of an older plan is cancelled: nobody waits for it any more.
+func (w *workshop) ask(key, name string, run func(ctx context.Context, report func(float64)) (any, error)) *task {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	if t, ok := w.tasks[key]; ok {
+		return t
+	}
+	for k, t := range w.tasks {
+		if t.name == name && !t.ended() {
+			t.cancel()
+			w.drop(k)
+		}
+	}
+	ctx, cancel := context.WithCancel(w.ctx)
+	t := &task{name: name, cancel: cancel, done: make(chan struct{})}
+	w.tasks[key] = t
+	w.order = append(w.order, key)
+	if len(w.order) > keptTasks {
+		w.tasks[w.order[0]].cancel()
+		w.drop(w.order[0])
+	}
+	go func() {
+		defer cancel()
+		defer close(t.done)
+		select {
+		case w.seats <- struct{}{}:
+			defer func() { <-w.seats }()
+		case <-ctx.Done():
+			t.finish(nil, ctx.Err())
+			return
+		}
+		t.finish(guarded(func() (any, error) { return run(ctx, t.report) }))
+	}()
+	return t
+}
+
+// guarded turns a fault inside a task into its error, so that it does not take the server with it.
+func guarded(run func() (any, error)) (result any, err error) {
+	defer func() {
+		if fault := recover(); fault != nil {
+			result, err = nil, fmt.Errorf("something went wrong inside Envex: %v", fault)
+		}
+	}()
+	return run()
+}
+
+func (t *task) finish(result any, err error) {
+	t.mu.Lock()
+	defer t.mu.Unlock()
+	t.result, t.err = result, err
+}
+
+func (t *task) ended() bool {
+	select {
+	case <-t.done:
+		return true
+	default:
+		return false
+	}
+}
+
+// drop forgets a task. The lock is held.
+func (w *workshop) drop(key string) {
+	delete(w.tasks, key)
+	for i, k := range w.order {
+		if k == key {
+			w.order = append(w.order[:i:i], w.order[i+1:]...)
+			return
+		}
+	}
+}
+
+// stop cancels the task of a key and forgets it; it reports whether there was one.
+func (w *workshop) stop(key string) bool {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	t, ok := w.tasks[key]
+	if ok {
+		t.cancel()
+		w.drop(key)
+	}
+	return ok
+}
+
+// Waiting is how long a request may wait for its work to end before it says how far it is.
+type Waiting struct {
+	WaitMS int `query:"wait_ms" minimum:"0" maximum:"2000" default:"150" doc:"How long to wait for the end of it before saying how far it is, in ms."`
+}
+
+func (w Waiting) wait() time.Duration { return time.Duration(w.WaitMS) * time.Millisecond }
+
+type waits interface{ wait() time.Duration }
+
+type workOutput[T any] struct{ Body Work[T] }
+
+// job says what a piece of work is: where it is asked for, which part of the plan its answer
+// depends on, and how it is found.
+type job[In waits, T any] struct {
+	id, path, summary string
+	scope             func(p *plan.Plan, in In) (*plan.Plan, error)
+	run               func(ctx context.Context, p *plan.Plan, in In, report func(float64)) (*T, error)
+}
+
+// serve registers asking for a piece of work, and cancelling it.
+func serve[In waits, T any](s *Server, api huma.API, j job[In, T]) {
+	ask := huma.Operation{
+		OperationID: "get-" + j.id, Method: http.MethodGet, Path: j.path, Summary: j.summary,
+		Description: "Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.",
+	}
+	huma.Register(api, ask, func(ctx context.Context, in *In) (*workOutput[T], error) {
+		p, key, name, err := s.keyOf(j.id, in, func(p *plan.Plan) (*plan.Plan, error) { return j.scope(p, *in) })
+		if err != nil {
+			return nil, err
+		}
+		t := s.work.ask(key, name, func(ctx context.Context, report func(float64)) (any, error) { return j.run(ctx, p, *in, report) })
+		timer := time.NewTimer((*in).wait())
+		defer timer.Stop()
+		select {
+		case <-t.done:
+		case <-timer.C:
+		case <-ctx.Done():
+		}
+		return answerOf[T](t)
+	})
+	stop := huma.Operation{OperationID: "cancel-" + j.id, Method: http.MethodDelete, Path: j.path, Summary: "Cancel: " + j.summary}
+	huma.Register(api, stop, func(_ context.Context, in *In) (*workOutput[T], error) {
+		_, key, _, err := s.keyOf(j.id, in, func(p *plan.Plan) (*plan.Plan, error) { return j.scope(p, *in) })
+		if err != nil {
+			return nil, err
+		}
+		s.work.stop(key)
+		return &workOutput[T]{Body: Work[T]{State: "cancelled"}}, nil
+	})
+}
+
+func answerOf[T any](t *task) (*workOutput[T], error) {
+	t.mu.Lock()
+	defer t.mu.Unlock()
+	out := &workOutput[T]{Body: Work[T]{State: "running", Progress: t.progress}}
+	if !t.ended() {
+		return out, nil
+	}
+	switch {
+	case errors.Is(t.err, context.Canceled):
+		out.Body.State = "cancelled"
+	case t.err != nil:
+		return nil, huma.Error422UnprocessableEntity(sentence(t.err.Error()))
+	default:
+		result, ok := t.result.(*T)
+		if !ok {
+			return nil, fmt.Errorf("api: a task gave %T", t.result)
+		}
+		out.Body.State, out.Body.Progress, out.Body.Result = "done", 1, result
+	}
+	return out, nil
+}
+
+// keyOf names a piece of work by what was asked and by what its part of the plan says, so that the
+// answer is found again while neither changes.
+func (s *Server) keyOf(id string, in any, scope func(*plan.Plan) (*plan.Plan, error)) (p *plan.Plan, key, name string, err error) {
+	p, _ = s.store.Plan()
+	part, err := scope(p)
+	if err != nil {
+		return nil, "", "", err
+	}
+	asked, err := json.Marshal(withoutWait(in))
+	if err != nil {
+		return nil, "", "", fmt.Errorf("api: %w", err)
+	}
+	said, err := json.Marshal(part)
+	if err != nil {
+		return nil, "", "", fmt.Errorf("api: %w", err)
+	}
+	sum := sha256.Sum256(said)
+	name = id + " " + string(asked)
+	return p, name + " " + hex.EncodeToString(sum[:]), name, nil
+}
+
+// withoutWait is what was asked, without how long the asker would wait.
+func withoutWait(in any) map[string]any {
+	out := map[string]any{}
+	v := reflect.Indirect(reflect.ValueOf(in))
+	for i := range v.NumField() {
+		if v.Type().Field(i).Type != reflect.TypeFor[Waiting]() {
+			out[v.Type().Field(i).Name] = v.Field(i).Interface()
+		}
+	}
+	return out
+}

@@ -1,0 +1,468 @@
+package repair
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+
+	"envex/core/floor"
+	"envex/core/plan"
+	"envex/core/reach"
+	"envex/core/switching"
+)
+
+// candidates are single edits that might mend a failed change, the ones that leave the sounds
+// alone first.
+func (s *scene) candidates(c *reach.Change) []Edit {
+	var list []Edit
+	if c.Verdict == reach.Impossible && s.recipeAt(c.Position) == nil {
+		return slices.Concat(s.borrows(c.To.ID), s.plugs(c))
+	}
+	list = append(list, s.stomps(c)...)
+	list = append(list, s.moves(c)...)
+	list = append(list, s.swaps(c)...)
+	list = append(list, s.assigns(c)...)
+	list = append(list, s.loops(c)...)
+	list = append(list, s.layouts()...)
+	list = append(list, s.choices(c)...)
+	list = append(list, s.settings(c)...)
+	list = append(list, s.plugs(c)...)
+	return list
+}
+
+// pairsPressed are the switches pressed one after the other at a change.
+func pairsPressed(c *reach.Change) [][2]plan.Key {
+	var list [][2]plan.Key
+	for i := 1; i < len(c.Presses); i++ {
+		a, b := c.Presses[i-1].Switch, c.Presses[i].Switch
+		if a != b {
+			list = append(list, [2]plan.Key{a, b})
+		}
+	}
+	return list
+}
+
+// nearStomp is how far apart two switches may be for one shoe, in mm.
+const nearStomp = 120.0
+
+func (s *scene) stomps(c *reach.Change) []Edit {
+	var list []Edit
+	for _, x := range pairsPressed(c) {
+		a, ok := s.report.Floor.Find(x[0])
+		b, ok2 := s.report.Floor.Find(x[1])
+		if !ok || !ok2 || math.Hypot(a.X-b.X, a.Y-b.Y) > nearStomp {
+			continue
+		}
+		list = append(list, Edit{Kind: Stomp, Key: x[0], Other: x[1], Words: fmt.Sprintf("Press %s and %s under one shoe", s.switchName(x[0]), s.switchName(x[1]))})
+	}
+	return list
+}
+
+// switchName is a footswitch as the player calls it: a box with one switch by its own name.
+func (s *scene) switchName(key plan.Key) string {
+	g, ok := s.here.FindGear(key.Gear())
+	if !ok {
+		return string(key)
+	}
+	if len(g.Footswitches) == 1 {
+		return g.Name
+	}
+	if sw, ok := g.FindSwitch(plan.ID(key.Rest())); ok {
+		return g.Name + " " + sw.Label
+	}
+	return g.Name
+}
+
+// moves stands two boxes that are pressed in turn side by side: within a row the others move up,
+// else a box is exchanged with a neighbour of the other.
+func (s *scene) moves(c *reach.Change) []Edit {
+	var list []Edit
+	boxes := s.report.Floor.Boxes
+	at := map[plan.ID]int{}
+	for i, b := range boxes {
+		at[b.Gear] = i
+	}
+	offer := func(next []floor.Box, words string, args ...any) {
+		if places, ok := placesOf(boxes, next); ok {
+			list = append(list, Edit{Kind: Place, Places: places, Words: fmt.Sprintf(words, args...)})
+		}
+	}
+	for _, x := range pairsPressed(c) {
+		for _, pair := range [][2]plan.ID{{x[0].Gear(), x[1].Gear()}, {x[1].Gear(), x[0].Gear()}} {
+			stay, ok := at[pair[0]]
+			move, ok2 := at[pair[1]]
+			if !ok || !ok2 || stay == move {
+				continue
+			}
+			if row := rowOf(boxes, stay); slices.Contains(row, move) {
+				for _, side := range []int{0, 1} {
+					where := []string{"left", "right"}[side]
+					offer(closedUp(boxes, row, move, stay, side), "Move %s to the %s of %s on the floor, the boxes between moving up", boxes[move].Name, where, boxes[stay].Name)
+				}
+			}
+			for _, k := range neighbours(boxes, stay) {
+				if k != move {
+					next := slices.Clone(boxes)
+					next[move].X, next[move].Y, next[k].X, next[k].Y = boxes[k].X, boxes[k].Y, boxes[move].X, boxes[move].Y
+					offer(next, "Exchange %s and %s on the floor, so that it stands beside %s", boxes[move].Name, boxes[k].Name, boxes[stay].Name)
+				}
+			}
+		}
+	}
+	return list
+}
+
+// neighbours are the two boxes nearest to one.
+func neighbours(boxes []floor.Box, of int) []int {
+	middle := func(b floor.Box) (float64, float64) { return b.X + b.Width/2, b.Y + b.Depth/2 }
+	x, y := middle(boxes[of])
+	var list []int
+	for i := range boxes {
+		if i != of {
+			list = append(list, i)
+		}
+	}
+	slices.SortStableFunc(list, func(a, b int) int {
+		ax, ay := middle(boxes[a])
+		bx, by := middle(boxes[b])
+		return cmp.Compare(math.Hypot(ax-x, ay-y), math.Hypot(bx-x, by-y))
+	})
+	return list[:min(len(list), 2)]
+}
+
+// rowOf are the boxes that stand in a row with one, from the left: those beside it for more than
+// half of its depth.
+func rowOf(boxes []floor.Box, of int) []int {
+	var row []int
+	b := boxes[of]
+	for i, x := range boxes {
+		if math.Min(x.Y+x.Depth, b.Y+b.Depth)-math.Max(x.Y, b.Y) > b.Depth/2 {
+			row = append(row, i)
+		}
+	}
+	slices.SortStableFunc(row, func(i, k int) int { return cmp.Compare(boxes[i].X, boxes[k].X) })
+	return row
+}
+
+// closedUp puts a box of a row beside another, on its left (0) or its right (1). The row begins
+// where it did and keeps its gaps.
+func closedUp(boxes []floor.Box, row []int, move, stay, side int) []floor.Box {
+	order := slices.DeleteFunc(slices.Clone(row), func(i int) bool { return i == move })
+	order = slices.Insert(order, slices.Index(order, stay)+side, move)
+	next := slices.Clone(boxes)
+	x := boxes[row[0]].X
+	for n, i := range order {
+		next[i].X = x
+		if n+1 < len(row) {
+			x += boxes[i].Width + math.Max(0, boxes[row[n+1]].X-boxes[row[n]].X-boxes[row[n]].Width)
+		}
+	}
+	return next
+}
+
+// placesOf are the places of all boxes, every one put where it is to stand, so that a row nobody
+// has placed does not close up. It is false where boxes would overlap that do not today, or where
+// nothing moves.
+func placesOf(boxes, next []floor.Box) (map[plan.ID]plan.Placement, bool) {
+	places := map[plan.ID]plan.Placement{}
+	moved := false
+	for i, x := range next {
+		moved = moved || x.X != boxes[i].X || x.Y != boxes[i].Y
+		places[x.Gear] = plan.Placement{X: x.X, Y: x.Y, Rotation: x.Rotation}
+		for k := range i {
+			if overlap(next[i], next[k]) && !overlap(boxes[i], boxes[k]) {
+				return nil, false
+			}
+		}
+	}
+	return places, moved
+}
+
+func overlap(a, b floor.Box) bool {
+	return a.X < b.X+b.Width && b.X < a.X+a.Width && a.Y < b.Y+b.Depth && b.Y < a.Y+a.Depth
+}
+
+// swaps exchanges the slot that is pressed with each other slot of its controller's bank, and with
+// the same slot of the bank that is stepped from.
+func (s *scene) swaps(c *reach.Change) []Edit {
+	var list []Edit
+	for _, p := range c.Presses {
+		id := p.Switch.Gear()
+		g, ok := s.here.FindGear(id)
+		if !ok || len(s.rig.Programs[id]) == 0 {
+			continue
+		}
+		for _, a := range s.slotsServing(id, c.To.ID) {
+			for _, bank := range plan.SortedKeys(s.rig.Programs[id]) {
+				for _, slot := range plan.SortedKeys(s.rig.Programs[id][bank]) {
+					b := switching.Seat{Bank: bank, Slot: slot}
+					if a == b {
+						continue
+					}
+					list = append(list, Edit{Kind: Swap, Gear: id, Bank: a.Bank, Slot: a.Slot, ToBank: bank, ToSlot: slot,
+						Words: fmt.Sprintf("Move %s from %s/%s to %s/%s of %s", s.soundName(c.To.ID), a.Bank, a.Slot, bank, slot, g.Name)})
+				}
+			}
+		}
+	}
+	return list[:min(len(list), 24)]
+}
+
+func (s *scene) slotsServing(controller, sound plan.ID) []switching.Seat {
+	var list []switching.Seat
+	for _, bank := range plan.SortedKeys(s.rig.Programs[controller]) {
+		for _, slot := range plan.SortedKeys(s.rig.Programs[controller][bank]) {
+			if s.rig.Programs[controller][bank][slot].Sound == sound {
+				list = append(list, switching.Seat{Bank: bank, Slot: slot})
+			}
+		}
+	}
+	return list
+}
+
+// assigns gives a footswitch of a controller that does nothing yet what no switch does: both in
+// the rig and owned.
+func (s *scene) assigns(c *reach.Change) []Edit {
+	if c.Verdict != reach.Impossible {
+		return nil
+	}
+	to, from := s.recipeAt(c.Position), s.recipeAt(c.Position-1)
+	if to == nil || from == nil {
+		return nil
+	}
+	free := s.idleSwitches()
+	var list []Edit
+	for _, v := range s.variables() {
+		a, b := s.asked(from, v), s.asked(to, v)
+		if a == b || b.Kind() == plan.FreeValue || v.Access == plan.Memory || v.Access == plan.SlowHand || v.Access == plan.QuickHand {
+			continue
+		}
+		act := plan.Action{Kind: plan.Toggle, Target: v.Key}
+		if !v.IsOn() {
+			if v.Control.Kind == plan.Knob {
+				continue
+			}
+			act = plan.Action{Kind: plan.Step, Target: v.Key, Wrap: true}
+		}
+		for _, key := range free {
+			list = append(list, Edit{Kind: Assign, Key: key, Press: &plan.Press{Actions: []plan.Action{act}}, Words: fmt.Sprintf("Let %s move %s", s.switchName(key), v.Label)})
+		}
+	}
+	return list
+}
+
+// idleSwitches are footswitches of owned controllers that do nothing, at most three.
+func (s *scene) idleSwitches() []plan.Key {
+	var list []plan.Key
+	for i := range s.here.Gear {
+		g := &s.here.Gear[i]
+		if g.Kind != plan.Controller {
+			continue
+		}
+		for k := range g.Footswitches {
+			press, hold, double := s.rig.SwitchDoes(g, &g.Footswitches[k])
+			if press == nil && hold == nil && double == nil {
+				list = append(list, plan.BlockKey(g.ID, g.Footswitches[k].ID))
+			}
+		}
+	}
+	return list[:min(len(list), 3)]
+}
+
+// loops puts each block that is pressed by its own switch into a spare loop.
+func (s *scene) loops(c *reach.Change) []Edit {
+	var list []Edit
+	looped := s.rig.LoopsOf("")
+	for _, id := range s.rig.GearIn() {
+		g, ok := s.here.FindGear(id)
+		if !ok || g.Switcher == nil || len(s.rig.Programs[id]) == 0 {
+			continue
+		}
+		taken := map[int]bool{}
+		for _, k := range s.rig.LoopsOf(id) {
+			taken[k] = true
+		}
+		for _, p := range c.Presses {
+			block, ok := s.blockOf(p.Switch)
+			if !ok || looped[block] > 0 {
+				continue
+			}
+			for k := 1; k <= g.LoopCount(); k++ {
+				if !taken[k] {
+					list = append(list, Edit{Kind: Loop, Key: block, Gear: id, Loop: k, Words: fmt.Sprintf("Put %s into loop %d of %s, and into its programs", s.switchName(p.Switch), k, g.Name)})
+				}
+			}
+		}
+	}
+	return list
+}
+
+// blockOf is the block that a switch turns on and off.
+func (s *scene) blockOf(sw plan.Key) (plan.Key, bool) {
+	g, ok := s.here.FindGear(sw.Gear())
+	if !ok {
+		return "", false
+	}
+	f, ok := g.FindSwitch(plan.ID(sw.Rest()))
+	if !ok {
+		return "", false
+	}
+	press, _, _ := s.rig.SwitchDoes(g, f)
+	if press == nil {
+		return "", false
+	}
+	for _, v := range s.variables() {
+		if v.IsOn() && slices.ContainsFunc(press.Actions, func(a plan.Action) bool { return a.Kind == plan.Toggle && a.Target == v.Key }) {
+			return plan.BlockKey(v.Gear, v.Block), true
+		}
+	}
+	return "", false
+}
+
+// layouts lays out the programs of each controller with slots anew: of one in the rig with its loops
+// as they are and chosen anew, of one in the gear pile with loops chosen for it. What it leads to is worked out once for the whole show.
+func (s *scene) layouts() []Edit {
+	var list []Edit
+	here := s.rig.GearIn()
+	for i := range s.here.Gear {
+		g := &s.here.Gear[i]
+		id, in := g.ID, slices.Contains(here, g.ID)
+		if g.Kind != plan.Controller {
+			continue
+		}
+		for _, x := range []struct {
+			school switching.School
+			loops  bool
+			in     bool
+			words  string
+		}{
+			{switching.Page, false, true, "Lay out the programs of %s on one page"},
+			{switching.Page, true, true, "Choose the loops of %s anew and lay out its programs on one page"},
+			{switching.Page, true, false, "Put %s in, choose its loops and lay out its programs on one page"},
+		} {
+			if x.in != in || (x.loops && g.Switcher == nil) {
+				continue
+			}
+			e := Edit{Kind: Layout, Gear: id, SetList: s.set, School: x.school, Loops: x.loops, Words: fmt.Sprintf(x.words, g.Name)}
+			if _, tried := s.known[e.id()+"|"]; !tried {
+				found, err := switching.Solve(s.ctx, s.here, s.site.Rig, s.set, switching.Options{Controller: id, School: x.school, ChooseLoops: x.loops})
+				if err != nil {
+					continue // it has no slots, or they do not hold the show
+				}
+				e.rig = &found.Rig
+			}
+			list = append(list, e)
+		}
+	}
+	return list
+}
+
+// choices makes the section that comes, or the one before, with another recipe of its sound that
+// has every effect the sound must be heard with.
+func (s *scene) choices(c *reach.Change) []Edit {
+	var list []Edit
+	for _, position := range []int{c.Position, c.Position - 1} {
+		at := s.report.Sections[position]
+		sound, ok := s.here.FindSound(at.Sound)
+		if !ok {
+			continue
+		}
+		for i := range s.rig.Recipes {
+			rec := &s.rig.Recipes[i]
+			if rec.Sound != at.Sound || rec.ID == at.Recipe || !s.meets(s.here, rec, sound) {
+				continue
+			}
+			name := rec.Name
+			if name == "" {
+				name = "its usual recipe"
+			}
+			list = append(list, Edit{Kind: Choose, Song: at.SongID, Section: at.SectionID, Recipe: rec.ID,
+				Words: fmt.Sprintf("Play %s of %s, %s, as: %s", sound.Name, at.Song, at.Section, name)})
+		}
+	}
+	return list
+}
+
+// settings makes two sounds agree on something that has to move between them: a block that is not
+// a gain stage is left on, a knob or a selector set alike, or not minded.
+func (s *scene) settings(c *reach.Change) []Edit {
+	from, to := s.recipeAt(c.Position-1), s.recipeAt(c.Position)
+	if from == nil || to == nil {
+		return nil
+	}
+	var frees, sames, leaves []Edit
+	for _, v := range s.variables() {
+		a, b := s.asked(from, v), s.asked(to, v)
+		if a == b || a.Kind() == plan.FreeValue || b.Kind() == plan.FreeValue || !s.does(from, v) || !s.does(to, v) {
+			continue
+		}
+		x, y := s.soundName(from.Sound), s.soundName(to.Sound)
+		if v.IsOn() {
+			if s.isGain(v) {
+				continue
+			}
+			on := plan.On(true)
+			rec, as, name := from, to, x
+			if a.IsOn() {
+				rec, as, name = to, from, y
+			}
+			leaves = append(leaves, Edit{Kind: Leave, Recipe: rec.ID, Key: v.Key, Value: &on, Values: s.settingsOf(as, v), Words: fmt.Sprintf("Leave %s on in %s", v.Label, name)})
+			continue
+		}
+		free := plan.Free()
+		if v.Access != plan.SlowHand {
+			frees = append(frees,
+				Edit{Kind: Free, Recipe: to.ID, Key: v.Key, Value: &free, Words: fmt.Sprintf("Let %s not mind %s", y, v.Label)},
+				Edit{Kind: Free, Recipe: from.ID, Key: v.Key, Value: &free, Words: fmt.Sprintf("Let %s not mind %s", x, v.Label)})
+		}
+		sames = append(sames,
+			Edit{Kind: Same, Recipe: to.ID, Key: v.Key, Value: &a, Words: fmt.Sprintf("Set %s to %s in %s too, as in %s", v.Label, a, y, x)},
+			Edit{Kind: Same, Recipe: from.ID, Key: v.Key, Value: &b, Words: fmt.Sprintf("Set %s to %s in %s too, as in %s", v.Label, b, x, y)})
+	}
+	return slices.Concat(frees, sames, leaves)
+}
+
+// settingsOf are the settings a recipe names for what a block's on and off governs, so that a block
+// left on sounds the same in both.
+func (s *scene) settingsOf(rec *plan.Recipe, on plan.Variable) map[plan.Key]plan.Value {
+	values := map[plan.Key]plan.Value{}
+	for _, v := range s.variables() {
+		x, named := rec.Values[v.Key]
+		if named && v.Gear == on.Gear && slices.ContainsFunc(v.When, func(c plan.KeyCondition) bool { return c.Key == on.Key }) {
+			values[v.Key] = x
+		}
+	}
+	return values
+}
+
+func (s *scene) isGain(v plan.Variable) bool {
+	g, ok := s.here.FindGear(v.Gear)
+	if !ok {
+		return false
+	}
+	b, ok := g.FindBlock(v.Block)
+	return ok && reach.IsGain(b.Effect)
+}
+
+// plugs plugs in the guitar a song is played on.
+func (s *scene) plugs(c *reach.Change) []Edit {
+	song, ok := s.here.FindSong(c.SongID)
+	if !ok {
+		return nil
+	}
+	want := []plan.ID{song.Guitar}
+	if rec := s.recipeAt(c.Position); rec != nil {
+		want = append(want, rec.Guitar)
+	}
+	if sound, ok := s.here.FindSound(c.To.ID); ok {
+		want = append(want, sound.Targets.Guitar)
+	}
+	var list []Edit
+	for _, id := range want {
+		if g, ok := s.here.FindGear(id); ok && !slices.Contains(s.rig.Guitars, id) {
+			list = append(list, Edit{Kind: Plug, Gear: id, Words: "Plug in " + g.Name})
+		}
+	}
+	return list
+}
