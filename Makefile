@@ -39,9 +39,12 @@ lint: node_modules/.stamp
 	npm run --silent -w web check
 	npx tsc --noEmit -p e2e
 
-# Every check of go vet runs with the tests, so that dependencies are read once.
+# Every check of go vet runs with the tests, so that dependencies are read once. The race detector
+# watches what is concurrent: the store, the server and its work, and the tests named for it.
 test-go:
-	go test -race -vet=all ./...
+	go test -vet=all ./...
+	go test -race -vet=off ./store ./api ./cmd/envex
+	go test -race -vet=off -run 'Concurrent|Steps|Pages' ./core/switching
 	go test -vet=off -run '^$$' -bench . -benchtime 3x ./core/...
 
 test-web: node_modules/.stamp

@@ -42,7 +42,7 @@ type VariableInfo struct {
 	Block   plan.ID     `json:"block,omitempty"`
 	Label   string      `json:"label"`
 	Switch  bool        `json:"switch" doc:"A block's on and off."`
-	Kind    string      `json:"kind,omitempty" enum:"knob,selector,preset"`
+	Kind    string      `json:"kind,omitempty" enum:"knob,selector,preset,snapshot"`
 	Access  plan.Access `json:"access"`
 	Min     float64     `json:"min"`
 	Max     float64     `json:"max"`

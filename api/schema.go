@@ -46,11 +46,16 @@ func schemaName(t reflect.Type, hint string) string {
 	for t.Kind() == reflect.Pointer || t.Kind() == reflect.Slice {
 		t = t.Elem()
 	}
+	if strings.HasPrefix(t.Name(), "Work[") {
+		if result, ok := t.FieldByName("Result"); ok {
+			return "Work" + schemaName(result.Type, hint)
+		}
+	}
 	switch t.PkgPath() {
 	case "envex/core/repair":
 		return "Repair" + name
 	case "envex/core/midi":
-		return "MIDI" + name
+		return "Line" + name
 	case "envex/core/reach":
 		return "Reach" + name
 	case "envex/core/floor":

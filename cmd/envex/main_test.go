@@ -15,6 +15,7 @@ import (
 	"envex/core/path"
 	"envex/core/plan"
 	"envex/core/reach"
+	"envex/demo"
 )
 
 const demoFile = "../../demo/kelp-street-nine.envex.json"
@@ -149,4 +150,54 @@ func TestKindsAndDocuments(t *testing.T) {
 		require.NoError(t, err)
 		assert.True(t, json.Valid([]byte(out)), "%v", args)
 	}
+}
+
+// says is what a command that works prints.
+func says(t *testing.T, args ...string) string {
+	t.Helper()
+	out, err := run_(t, args...)
+	require.NoError(t, err)
+	return out
+}
+
+func TestSwitchingCommands(t *testing.T) {
+	out := says(t, "switch", demoFile, "--rig", "Long board", "--setlist", "Quay set", "--controller", "Turntable", "--loops")
+	assert.Contains(t, out, "proven the least")
+	assert.Contains(t, out, "loop 5: Silt, held on")
+	out = says(t, "switch", demoFile, "--rig", "switched", "--school", "direct")
+	assert.Contains(t, out, "has 4 switches")
+
+	out = says(t, "repairs", demoFile, "--rig", "Carry-on board", "--setlist", "Quay set")
+	assert.Contains(t, out, "Long board makes Shimmer with Echo and Rotor")
+	var report struct {
+		Before   struct{ Reached int }
+		Failures []struct{ Repairs []struct{ Words string } }
+	}
+	require.NoError(t, json.Unmarshal([]byte(says(t, "repairs", demoFile, "--rig", "Long board", "--destination", "Hired head", "--json")), &report))
+	assert.NotEmpty(t, report.Failures)
+
+	out = says(t, "compare", demoFile, "--rig", "Long board", "--with", "Carry-on board")
+	assert.Contains(t, out, "Lead: It is made without delay.")
+	assert.Contains(t, out, "Add Echo and Rotor, for Shimmer: reach 76 of 76")
+	assert.Contains(t, says(t, "whatif", demoFile, "--rig", "Long board", "--gear", "Turntable"), "reach 75 of 76, 71 of 76 without it")
+	assert.Contains(t, says(t, "whatif", demoFile, "--rig", "Carry-on board", "--kind", "boost"), "66 of 76 without it")
+}
+
+func TestMIDICommand(t *testing.T) {
+	var solved struct{ Rig json.RawMessage }
+	require.NoError(t, json.Unmarshal([]byte(says(t, "switch", demoFile, "--rig", "switched", "--json")), &solved))
+	p, err := plan.Decode(demo.File)
+	require.NoError(t, err)
+	rig, err := plan.DecodeAggregate(plan.KindRig, solved.Rig)
+	require.NoError(t, err)
+	p.Put(rig)
+	data, err := plan.Encode(p)
+	require.NoError(t, err)
+	file := filepath.Join(t.TempDir(), "taken.json")
+	require.NoError(t, os.WriteFile(file, data, 0o600))
+	rows, err := csv.NewReader(strings.NewReader(says(t, "midi", file, "--rig", "switched", "--csv"))).ReadAll()
+	require.NoError(t, err)
+	assert.Equal(t, []string{"controller", "bank", "slot", "program", "to", "kind", "channel", "number", "value", "shown", "bytes", "does"}, rows[0])
+	assert.Contains(t, rows, []string{"Turntable", "1", "4", "Lead", "Echo", "program change", "3", "1", "", "2", "C2 01", "Echo preset B"})
+	assert.Contains(t, says(t, "midi", file, "--rig", "switched"), "Echo preset B: program change 1 on channel 3")
 }

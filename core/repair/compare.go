@@ -277,6 +277,11 @@ func (s *scene) adopted(p *plan.Plan, from *plan.Recipe, sound plan.ID) ([]Edit,
 			break
 		}
 	}
+	for _, key := range from.Rockers {
+		if g, ok := p.FindGear(key.Gear()); ok && !slices.Contains(rec.Rockers, key) {
+			list = append(list, Edit{Kind: Rock, Recipe: rec.ID, Key: key, Words: fmt.Sprintf("%s in %s by foot", g.Name, want.Name)})
+		}
+	}
 	if len(list) == 0 {
 		return nil, fmt.Errorf("the other rig makes it without that effect too")
 	}

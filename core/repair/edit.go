@@ -26,13 +26,14 @@ const (
 	Same    Kind = "same"   // give two sounds one setting
 	Leave   Kind = "leave"  // leave a block on through another sound
 	Borrow  Kind = "borrow" // make a sound as something else makes it
+	Rock    Kind = "rock"   // move a rocker with the foot while a sound lasts
 	Plug    Kind = "plug"   // plug a guitar in
 	AddStop Kind = "add"    // put a box into the chain
 )
 
 // Edit is one change of a plan for the sake of a rig. Which fields count depends on the kind.
 type Edit struct {
-	Kind    Kind                       `json:"kind" enum:"place,stomp,swap,assign,loop,layout,choose,free,same,leave,borrow,plug,add"`
+	Kind    Kind                       `json:"kind" enum:"place,stomp,swap,assign,loop,layout,choose,free,same,leave,borrow,rock,plug,add"`
 	Words   string                     `json:"words"`
 	Key     plan.Key                   `json:"key,omitempty" doc:"The variable, the stop or the footswitch it is about."`
 	Other   plan.Key                   `json:"other,omitempty" doc:"The other footswitch of a pair."`
@@ -147,6 +148,8 @@ func (a *applier) apply(e Edit) error {
 			maps.Copy(values, e.Values)
 			rec.Values = values
 		}, e.Value != nil)
+	case Rock:
+		return a.recipe(e.Recipe, func(rec *plan.Recipe) { rec.Rockers = append(slices.Clone(rec.Rockers), e.Key) }, true)
 	case Borrow:
 		return a.borrow(e)
 	case Plug:

@@ -12,12 +12,12 @@ import (
 
 // wiring is which blocks stand in which loops of a switcher.
 type wiring struct {
-	path    []plan.Node
-	held    []plan.HeldLoop
-	presses int // at the changes of the show: a recall where anything it governs moves, and every own switch
-	bound   int // no choice of loops takes fewer
-	proven  bool
-	notes   []string
+	path   []plan.Node
+	held   []plan.HeldLoop
+	cost   int // presses at the changes: a recall where anything it governs moves, bank steps, own switches
+	bound  int // no choice of loops takes fewer
+	proven bool
+	notes  []string
 }
 
 // unit is what goes into a loop, or stays out, as one: neighbours that are on and off together
@@ -41,22 +41,25 @@ type moves struct {
 // maxUnits bounds the units whose loops are chosen; a path has fewer.
 const maxUnits = 64
 
+// maxLeaves bounds how many choices have their pages laid out.
+const maxLeaves = 3000
+
 // maxNodes bounds the search in steps, not seconds, so that answers repeat.
 const maxNodes = 4_000_000
 
 // wire chooses which blocks of a path get loops of a switcher, so that the show takes the fewest
-// presses: a change costs one press where anything in a loop moves, and one for every block that
+// presses, bank steps included: a change costs one press where anything in a loop moves, and one for every block that
 // moves by its own switch. Sets of blocks that move together are merged and counted, then every
 // choice is looked at, branches that cannot be better left out (taking the block that moves most
 // often first fails: two that always move together are worth more than one that moves often).
 //
 // Loops are numbered along the path. What stands between two loops is passed at a break point, or
 // stands in a loop that is held on. Among equals the choice that changes least wins.
-func wire(ctx context.Context, p *plan.Plan, r *plan.Rig, l *plan.SetList, g *plan.Gear, m memories) (*wiring, error) {
+func wire(ctx context.Context, p *plan.Plan, r *plan.Rig, l *plan.SetList, g *plan.Gear, m memories, steps func(*wiring) int) (*wiring, error) {
 	if g.Switcher == nil {
 		return nil, fmt.Errorf("switching: %s has no loops", g.Name)
 	}
-	w := &wirer{p: p, rig: r, g: g, memories: m, played: playedOn(p, r, l)}
+	w := &wirer{p: p, rig: r, g: g, memories: m, played: playedOn(p, r, l), steps: steps}
 	w.wants = w.wantsOf()
 	w.units = w.unitsOf()
 	if len(w.units) > maxUnits {
@@ -71,8 +74,8 @@ func wire(ctx context.Context, p *plan.Plan, r *plan.Rig, l *plan.SetList, g *pl
 	if w.best == math.MaxInt {
 		return nil, fmt.Errorf("switching: the loops of %s cannot be wired along this chain: what stands between them finds no break point and no spare loop", g.Name)
 	}
-	out := w.result()
-	if w.nodes > maxNodes {
+	out := w.result(w.chosen)
+	if w.nodes > maxNodes || w.leaves > maxLeaves {
 		out.proven, out.bound = false, w.cost(w.open())
 		out.notes = append(out.notes, "Not every choice of loops was looked at.")
 	}
@@ -93,6 +96,9 @@ type wirer struct {
 	chosen  uint64
 	changed int
 	nodes   int
+	leaves  int
+
+	steps func(*wiring) int // the bank steps of a choice; nil where there are none
 }
 
 // state is how far along the path the loops are numbered.
@@ -228,7 +234,8 @@ func (w *wirer) recalls(sections int) []bool {
 	out := make([]bool, sections)
 	loops := w.rig.SwitchedLoops(w.g.ID)
 	governed := slices.DeleteFunc(governedBy(w.p, w.rig, w.g.ID), func(v plan.Variable) bool {
-		return v.IsOn() && loops[plan.BlockKey(v.Gear, v.Block)] > 0
+		block := plan.BlockKey(v.Gear, v.Block)
+		return v.IsOn() && loops[block] > 0 && !w.sent(block)
 	})
 	stands := map[plan.Key]plan.Value{}
 	for i, rec := range w.played {
@@ -283,9 +290,7 @@ func (w *wirer) search(ctx context.Context, u int, in uint64, at state) {
 		return
 	}
 	if u == len(w.units) {
-		if changed := w.turned(in); least < w.best || changed < w.changed {
-			w.best, w.chosen, w.changed = least, in, changed
-		}
+		w.leaf(in, least)
 		return
 	}
 	x := &w.units[u]
@@ -301,6 +306,21 @@ func (w *wirer) search(ctx context.Context, u int, in uint64, at state) {
 			out.gap = true
 		}
 		w.search(ctx, u+1, in, out)
+	}
+}
+
+// leaf weighs a whole choice: its presses and, where programs stand on pages, the bank steps
+// between them.
+func (w *wirer) leaf(in uint64, presses int) {
+	total := presses
+	if w.steps != nil {
+		if w.leaves++; w.leaves > maxLeaves {
+			return
+		}
+		total += w.steps(w.result(in))
+	}
+	if changed := w.turned(in); total < w.best || (total == w.best && changed < w.changed) {
+		w.best, w.chosen, w.changed = total, in, changed
 	}
 }
 
@@ -336,9 +356,9 @@ func (w *wirer) turned(in uint64) int {
 	return n
 }
 
-// result writes the choice into a path.
-func (w *wirer) result() *wiring {
-	out := &wiring{path: slices.Clone(w.rig.Path), presses: w.best, bound: w.best, proven: true}
+// result writes a choice into a path.
+func (w *wirer) result(chosen uint64) *wiring {
+	out := &wiring{path: slices.Clone(w.rig.Path), cost: w.best, bound: w.best, proven: true}
 	for _, h := range w.rig.Held {
 		if h.Switcher != w.g.ID {
 			out.held = append(out.held, h)
@@ -358,7 +378,7 @@ func (w *wirer) result() *wiring {
 	}
 	for u := range w.units {
 		x := &w.units[u]
-		if w.chosen&(1<<u) == 0 {
+		if chosen&(1<<u) == 0 {
 			if at.last > 0 {
 				at.simple = x.simple && (at.simple || !at.gap)
 				at.gap = true

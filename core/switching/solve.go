@@ -3,6 +3,7 @@ package switching
 import (
 	"context"
 	"fmt"
+	"math"
 	"slices"
 	"strconv"
 
@@ -119,14 +120,15 @@ func (s *solving) solve(ctx context.Context) error {
 		r, memory = s.was, nil
 	}
 	proven := true
+	var wired *wiring
 	if s.ChooseLoops {
-		w, err := wire(ctx, s.plan, r, s.list, s.gear, memory)
+		w, err := wire(ctx, s.plan, r, s.list, s.gear, memory, s.stepsOf(ctx, r, memory))
 		if err != nil {
 			return err
 		}
-		wired := *r
-		wired.Path, wired.Held = w.path, w.held
-		r, proven = &wired, w.proven
+		with := *r
+		with.Path, with.Held = w.path, w.held
+		r, proven, wired = &with, w.proven, w
 		out.Notes = append(out.Notes, w.notes...)
 	}
 	out.Loops = loopsIn(s.plan, r, s.was, s.gear)
@@ -154,10 +156,13 @@ func (s *solving) solve(ctx context.Context) error {
 	out.Cost += out.OwnPresses
 	out.LowerBound += out.OwnPresses
 	out.Proven = out.Proven && proven
-	if s.ChooseLoops && out.BankSteps > 0 && out.Proven {
-		out.Notes = append(out.Notes, "Proven the least for these loops; other loops might step through fewer banks.")
-		out.Proven = false
-		out.LowerBound -= out.BankSteps
+	if s.ChooseLoops {
+		bound := wired.bound
+		if s.School == Song {
+			bound += max(0, len(n.songs)-1) // a bank for each song whatever the loops are
+		}
+		out.LowerBound = min(out.LowerBound, bound)
+		out.Proven = out.Proven && out.LowerBound == out.Cost
 	}
 	with := *r
 	if s.School != Direct {
@@ -176,6 +181,53 @@ func (s *solving) solve(ctx context.Context) error {
 	q.Put(with)
 	out.Reach, err = outcome(&q, s.was.ID, s.list.ID)
 	return err
+}
+
+// pagesFor is the problem of one page for some programs.
+func (s *solving) pagesFor(n *needs) (*pages, error) {
+	least := (len(n.list) + len(s.slots) - 1) / len(s.slots)
+	if least > s.banks {
+		return nil, fmt.Errorf("switching: the set needs %d programs, and %d banks of %d slots hold %d", len(n.list), s.banks, len(s.slots), s.banks*len(s.slots))
+	}
+	most := max(1, len(n.list)) // more banks than programs are of no use
+	if len(n.list) > allBanks {
+		most = least + 2
+	}
+	for _, pin := range n.pins {
+		most = max(most, pin.bank+1)
+	}
+	p := &pages{weight: n.weight, slots: len(s.slots), banks: min(s.banks, most), memory: s.Memory}
+	p.barred = n.barred(p.banks)
+	return p, nil
+}
+
+// manyPrograms is for how many programs the bank steps of every choice of loops are found exactly;
+// beyond, by descent, and then nothing is proven.
+const manyPrograms = 12
+
+// stepsOf is the bank steps that go with a choice of loops: nothing but for one page.
+func (s *solving) stepsOf(ctx context.Context, r *plan.Rig, memory memories) func(*wiring) int {
+	if s.School != Page {
+		return nil
+	}
+	return func(w *wiring) int {
+		with := *r
+		with.Path, with.Held = w.path, w.held
+		n := needsOf(s.plan, &with, s.list, s.gear.ID, memory)
+		n.pins = s.pins(n)
+		p, err := s.pagesFor(n)
+		if err != nil {
+			return math.MaxInt32 // the slots do not hold it
+		}
+		if len(n.list) > manyPrograms {
+			return max(p.descend().steps, 0)
+		}
+		found, err := p.solve(ctx, nil)
+		if err != nil {
+			return math.MaxInt32
+		}
+		return found.steps
+	}
 }
 
 // controllerOf finds the controller whose programs are laid out, and its slots. One that is named
@@ -269,19 +321,10 @@ type place struct {
 // page lays out one page for the whole night.
 func (s *solving) page(ctx context.Context, n *needs) ([][]place, error) {
 	out := s.out
-	least := (len(n.list) + len(s.slots) - 1) / len(s.slots)
-	if least > s.banks {
-		return nil, fmt.Errorf("switching: the set needs %d programs, and %d banks of %d slots hold %d", len(n.list), s.banks, len(s.slots), s.banks*len(s.slots))
+	p, err := s.pagesFor(n)
+	if err != nil {
+		return nil, err
 	}
-	most := max(1, len(n.list)) // more banks than programs are of no use
-	if len(n.list) > allBanks {
-		most = least + 2
-	}
-	for _, pin := range n.pins {
-		most = max(most, pin.bank+1)
-	}
-	p := &pages{weight: n.weight, slots: len(s.slots), banks: min(s.banks, most), memory: s.Memory}
-	p.barred = n.barred(p.banks)
 	found, err := p.solve(ctx, s.Progress)
 	if err != nil {
 		return nil, fmt.Errorf("switching: %w", err)

@@ -151,3 +151,131 @@ func TestWhatCannotBeLaidOutIsSaid(t *testing.T) {
 	_, err := switching.Solve(ctx, night(t), "switched", "quay-set", switching.Options{School: switching.Page})
 	assert.ErrorIs(t, err, context.Canceled)
 }
+
+func TestASoundThatIsPinnedStaysOnItsSlot(t *testing.T) {
+	p := night(t)
+	r, _ := p.FindRig("switched")
+	r.SlotPins = []plan.SlotPin{{Controller: "turntable", Slot: "1", Sound: "lead"}, {Controller: "turntable", Slot: "3", Bank: "2", Sound: "home"}}
+	require.Empty(t, p.Validate())
+	free := solve(t, night(t), switching.Page)
+	s := solve(t, p, switching.Page)
+	at := map[string]string{}
+	for _, x := range s.Programs {
+		at[x.Sound] = x.Bank + "/" + x.Slot
+	}
+	assert.Equal(t, "1", at["Lead"][2:])
+	assert.Equal(t, "2/3", at["Home"])
+	assert.True(t, s.Proven)
+	assert.GreaterOrEqual(t, s.Cost, free.Cost, "a pin never makes it cheaper")
+	for _, x := range solve(t, p, switching.Song).Programs {
+		if x.Sound == "Lead" {
+			assert.Equal(t, "1", x.Slot, "bank %s", x.Bank)
+		}
+	}
+}
+
+func TestASwitchForEveryLoop(t *testing.T) {
+	p := night(t)
+	s := solve(t, p, switching.Direct)
+	assert.Empty(t, s.Programs)
+	assert.Contains(t, s.Notes[0], "has 4 switches")
+	require.Len(t, s.Rig.Assignments, 4)
+	assert.Equal(t, plan.Key("undertow/fx/on"), s.Rig.Assignments[0].Press.Actions[0].Target)
+	q := *p
+	q.Put(s.Rig)
+	require.Empty(t, q.Validate())
+	report, err := reach.Compute(&q, "switched", "quay-set")
+	require.NoError(t, err)
+	assert.Equal(t, s.Reach.Reached, report.Reach.Reached)
+}
+
+func TestLoopsAreChosenForAControllerThatIsNotInTheRigYet(t *testing.T) {
+	p := night(t)
+	s, err := switching.Solve(context.Background(), p, "long", "quay-set", switching.Options{Controller: "turntable", School: switching.Page, ChooseLoops: true})
+	require.NoError(t, err)
+	assert.True(t, s.Proven)
+	assert.Greater(t, s.Reach.Reached, s.Before.Reached)
+	q := *p
+	q.Put(s.Rig)
+	require.Empty(t, q.Validate())
+	again, err := switching.Solve(context.Background(), &q, "long", "quay-set", switching.Options{School: switching.Page, ChooseLoops: true})
+	require.NoError(t, err)
+	assert.Equal(t, s.Rig.Path, again.Rig.Path, "what is the least already is left as it is")
+}
+
+// valve gives the switched rig an amp with a memory of channel and gain, recalled by message.
+func valve(t *testing.T) *plan.Plan {
+	p := night(t)
+	amp, _ := p.FindGear("pier")
+	amp.MIDI = &plan.MIDIPort{Channel: 5}
+	selector := func(id plan.ID, options ...string) plan.Control {
+		return plan.Control{ID: id, Name: string(id), Kind: plan.Selector, Access: plan.Memory, Options: options}
+	}
+	amp.Controls = append(amp.Controls,
+		plan.Control{ID: "memory", Name: "memory", Kind: plan.Preset, Access: plan.Remote, Options: []string{"1", "2", "3", "4"}},
+		selector("channel", "clean", "drive"), selector("mode", "low", "high"))
+	r, _ := p.FindRig("switched")
+	r.Presets = plan.PresetMap{"pier": {"2": {"pier/channel": plan.Text("drive"), "pier/mode": plan.Text("high")}}}
+	for i := range r.Recipes {
+		channel, mode := "clean", "low"
+		switch r.Recipes[i].Sound {
+		case "lead", "dust":
+			channel, mode = "drive", "high"
+		case "crunch":
+			channel = "drive"
+		}
+		r.Recipes[i].Values["pier/channel"], r.Recipes[i].Values["pier/mode"] = plan.Text(channel), plan.Text(mode)
+	}
+	require.Empty(t, p.Validate())
+	return p
+}
+
+func TestAnAmpsMemoryIsLaidOut(t *testing.T) {
+	p := valve(t)
+	s := solve(t, p, switching.Page)
+	assert.Less(t, s.Before.Reached, 20)
+	assert.Equal(t, s.Reach.Total, s.Reach.Reached, "every combination has a preset and every program recalls it")
+	held := s.Rig.Presets["pier"]
+	require.Len(t, held, 3, "one that was there and two that are written")
+	assert.Equal(t, plan.Text("drive"), held["2"]["pier/channel"], "what was there stays")
+	for _, x := range s.Programs {
+		n := x.Pins["pier/memory"].Word()
+		want := "clean"
+		if x.Sound == "Lead" || x.Sound == "Crunch" || x.Sound == "Dust" {
+			want = "drive"
+		}
+		assert.Equal(t, plan.Text(want), held[n]["pier/channel"], x.Sound)
+	}
+	assert.Len(t, s.Notes, 2)
+
+	amp, _ := p.FindGear("pier")
+	amp.Controls[len(amp.Controls)-3].Options = []string{"1", "2"}
+	s = solve(t, p, switching.Page)
+	assert.Contains(t, s.Notes[len(s.Notes)-1], "has no preset left")
+}
+
+func TestSeatsSayWhatMovingAProgramComesTo(t *testing.T) {
+	p := taken(t, night(t), solve(t, night(t), switching.Page))
+	r, _ := p.FindRig("switched")
+	seats, err := switching.Seats(context.Background(), p, "switched", "quay-set", "turntable", switching.Seat{Bank: "1", Slot: "4"}, nil)
+	require.NoError(t, err)
+	require.Len(t, seats, 8)
+	for _, s := range seats[1:] {
+		moved, err := switching.Exchanged(r, "turntable", seats[0], s)
+		require.NoError(t, err)
+		assert.Equal(t, r.Programs["turntable"]["1"]["4"], moved.Programs["turntable"][s.Bank][s.Slot])
+		assert.Equal(t, s.Holds, moved.Programs["turntable"]["1"]["4"].Label)
+		back, err := switching.Exchanged(moved, "turntable", s, seats[0])
+		require.NoError(t, err)
+		assert.Equal(t, r.Programs, back.Programs)
+		q := *p
+		q.Put(*moved)
+		report, err := reach.Compute(&q, "switched", "quay-set")
+		require.NoError(t, err)
+		assert.Equal(t, switching.OutcomeOf(report), s.Reach)
+	}
+	_, err = switching.Seats(context.Background(), p, "switched", "quay-set", "turntable", switching.Seat{Bank: "7", Slot: "4"}, nil)
+	assert.ErrorContains(t, err, "no program in bank 7")
+	_, err = switching.Exchanged(r, "turntable", switching.Seat{Bank: "8", Slot: "1"}, switching.Seat{Bank: "9", Slot: "1"})
+	assert.Error(t, err)
+}

@@ -71,5 +71,5 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
 
 const Screen = styled.div`display: grid; grid-template-rows: auto auto 1fr; height: 100%; min-width: 900px;`
 const Body = styled.div`display: grid; grid-template-columns: 104px minmax(0, 1fr) auto; min-height: 0;`
-const Main = styled.main`overflow: auto; padding: 18px 20px 32px; min-width: 0; outline: none;`
+const Main = styled.main`position: relative; overflow: auto; padding: 18px 20px 32px; min-width: 0; outline: none;`
 const Wait = styled.p`padding: 40px;`

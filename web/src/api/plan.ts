@@ -3,6 +3,7 @@ import { useCallback, useMemo } from 'react'
 import { useNotices } from '../state/notices'
 import { answer, client, freshId, Problem } from './client'
 import { type Aggregates, type Collection, listOf, type WholePlan } from './types'
+import { carryOut } from './work'
 
 const planKey = ['plan'] as const
 
@@ -78,6 +79,16 @@ export function useAnyOrder(rig: string | undefined, setList: string | undefined
   })
 }
 
+/** What every program of a rig sends, and to whom. */
+export function useMidi(rig: string | undefined, destination?: string) {
+  return useQuery({
+    queryKey: ['midi', rig, destination],
+    queryFn: () => answer(client.GET('/api/midi', { params: { query: { rig: rig ?? '', destination } } })),
+    enabled: Boolean(rig),
+    placeholderData: keepPreviousData,
+  })
+}
+
 export function useKinds() {
   return useQuery({
     queryKey: ['kinds'],
@@ -126,6 +137,8 @@ async function settle(cache: QueryClient) {
     cache.invalidateQueries({ queryKey: planKey }),
     cache.invalidateQueries({ queryKey: ['reach'] }),
     cache.invalidateQueries({ queryKey: ['order'] }),
+    cache.invalidateQueries({ queryKey: ['work'] }),
+    cache.invalidateQueries({ queryKey: ['midi'] }),
     cache.invalidateQueries({ queryKey: ['history'] }),
     cache.invalidateQueries({ queryKey: ['uses'] }),
   ])
@@ -220,6 +233,8 @@ export function useEdit() {
           return answer(client.DELETE(`/api/${kind}/{id}` as '/api/gear/{id}', { params }))
         })
       },
+      /** Carry out the edits of a repair, all of them or none; undone as one. */
+      carryOut: (body: Parameters<typeof carryOut>[0]) => guarded(() => carryOut(body)),
       undo: (transaction?: number) =>
         guarded(() => answer(client.POST('/api/undo', { body: transaction ? { transaction } : {} }))),
       redo: () => guarded(() => answer(client.POST('/api/redo', { body: {} }))),

@@ -998,25 +998,22 @@ export interface components {
             name?: string;
             nodes?: components["schemas"]["Node"][];
         };
-        LogOutputBody: {
-            transactions: components["schemas"]["Transaction"][];
-        };
-        MIDIDevice: {
+        LineDevice: {
             /** Format: int64 */
             channel: number;
             gear: string;
-            listens: components["schemas"]["MIDIListens"][];
+            listens: components["schemas"]["LineListens"][];
             name: string;
             /** @description Nobody has entered its messages: the usual ones are shown. */
             presumed?: boolean;
         };
-        MIDIFinding: {
+        LineFinding: {
             gear: string[];
             id: string;
             title: string;
             words: string;
         };
-        MIDIHeard: {
+        LineHeard: {
             bytes: string;
             /**
              * Format: int64
@@ -1038,46 +1035,27 @@ export interface components {
             /** @description What moved; empty where nobody reacts. */
             words: string[];
         };
-        MIDILink: {
-            /** Format: int64 */
-            channel: number;
-            controller: string;
-            gear: string;
-        };
-        MIDIListens: {
+        LineListens: {
             /** Format: int64 */
             control?: number;
             /** @enum {string} */
             kind: "program change" | "control change" | "relay";
             label: string;
             target: string;
-            values: components["schemas"]["MIDINumber"][];
+            values: components["schemas"]["LineNumber"][];
         };
-        MIDILoop: {
+        LineLoop: {
             /** Format: int64 */
             loop: number;
             on: boolean;
         };
-        MIDIMessage: {
-            /**
-             * Format: int64
-             * @description Number of the control change; absent for a program change.
-             */
-            control?: number;
-            /** @description Within the gear: block/on, block/control or control. */
-            target: string;
-            /** @description By option, or on and off: the program as sent, from 0, or the value of the control change. Absent: options in order from 0, 127 for on and 0 for off, and a knob over 0 to 127. */
-            values?: {
-                [key: string]: number;
-            };
-        };
-        MIDIMonitor: {
+        LineMonitor: {
             /** @description Every message, in order. */
-            heard: components["schemas"]["MIDIHeard"][];
+            heard: components["schemas"]["LineHeard"][];
             /** @description Where every control that listens stands now. */
-            shown: components["schemas"]["MIDIShown"][];
+            shown: components["schemas"]["LineShown"][];
         };
-        MIDINumber: {
+        LineNumber: {
             /** Format: int64 */
             sent: number;
             /**
@@ -1087,37 +1065,24 @@ export interface components {
             shown: number;
             value: string;
         };
-        MIDIPort: {
-            /** Format: int64 */
-            channel: number;
-            /**
-             * Format: int64
-             * @description What its display calls program change 0: 0 or 1; 1 when absent.
-             */
-            counts_from?: number;
-            /** @description What its messages do. Without one, a preset is recalled by program change in the order of its presets, and everything else that can be moved from afar takes control changes numbered from 20. */
-            map?: components["schemas"]["MIDIMessage"][];
-            /** @description It sends program and control changes of its own, as every controller with a MIDI port does. */
-            sends?: boolean;
-        };
-        MIDIProgram: {
+        LineProgram: {
             bank: string;
             controller: string;
             label: string;
             /** @description What it does with the controller's own loops. */
-            loops: components["schemas"]["MIDILoop"][];
+            loops: components["schemas"]["LineLoop"][];
             name: string;
-            sends: components["schemas"]["MIDISent"][];
+            sends: components["schemas"]["LineSent"][];
             slot: string;
         };
-        MIDIReport: {
+        LineReport: {
             /** @description What listens, by channel. */
-            devices: components["schemas"]["MIDIDevice"][];
-            findings: components["schemas"]["MIDIFinding"][];
+            devices: components["schemas"]["LineDevice"][];
+            findings: components["schemas"]["LineFinding"][];
             /** @description What every program sends, in order. */
-            programs: components["schemas"]["MIDIProgram"][];
+            programs: components["schemas"]["LineProgram"][];
         };
-        MIDISent: {
+        LineSent: {
             /** @description In hexadecimal; empty for a relay. */
             bytes: string;
             /**
@@ -1148,16 +1113,51 @@ export interface components {
             value?: number;
             words: string;
         };
-        MIDIShown: {
+        LineShown: {
             gear: string;
             label: string;
             value: string;
             variable: string;
         };
-        MIDISlot: {
+        LineSlot: {
             bank: string;
             controller: string;
             slot: string;
+        };
+        LogOutputBody: {
+            transactions: components["schemas"]["Transaction"][];
+        };
+        MIDILink: {
+            /** Format: int64 */
+            channel: number;
+            controller: string;
+            gear: string;
+        };
+        MIDIMessage: {
+            /**
+             * Format: int64
+             * @description Number of the control change; absent for a program change.
+             */
+            control?: number;
+            /** @description Within the gear: block/on, block/control or control. */
+            target: string;
+            /** @description By option, or on and off: the program as sent, from 0, or the value of the control change. Absent: options in order from 0, 127 for on and 0 for off, and a knob over 0 to 127. */
+            values?: {
+                [key: string]: number;
+            };
+        };
+        MIDIPort: {
+            /** Format: int64 */
+            channel: number;
+            /**
+             * Format: int64
+             * @description What its display calls program change 0: 0 or 1; 1 when absent.
+             */
+            counts_from?: number;
+            /** @description What its messages do. Without one, a preset is recalled by program change in the order of its presets, and everything else that can be moved from afar takes control changes numbered from 20. */
+            map?: components["schemas"]["MIDIMessage"][];
+            /** @description It sends program and control changes of its own, as every controller with a MIDI port does. */
+            sends?: boolean;
         };
         Meter: {
             /** Format: int64 */
@@ -1168,7 +1168,7 @@ export interface components {
         MonitorInputBody: {
             destination?: string;
             /** @description Programs that are recalled, in order. */
-            recalls: components["schemas"]["MIDISlot"][];
+            recalls: components["schemas"]["LineSlot"][];
             rig: string;
         };
         Node: {
@@ -1661,7 +1661,7 @@ export interface components {
             /** @description The variable, the stop or the footswitch it is about. */
             key?: string;
             /** @enum {string} */
-            kind: "place" | "stomp" | "swap" | "assign" | "loop" | "layout" | "choose" | "free" | "same" | "leave" | "borrow" | "plug" | "add";
+            kind: "place" | "stomp" | "swap" | "assign" | "loop" | "layout" | "choose" | "free" | "same" | "leave" | "borrow" | "rock" | "plug" | "add";
             /** Format: int64 */
             loop?: number;
             /** @description Of a layout: choose the loops too. */
@@ -2162,7 +2162,7 @@ export interface components {
             gear: string;
             key: string;
             /** @enum {string} */
-            kind?: "knob" | "selector" | "preset";
+            kind?: "knob" | "selector" | "preset" | "snapshot";
             label: string;
             /** Format: double */
             max: number;
@@ -2237,7 +2237,7 @@ export interface components {
             /** @description Everything that recipes can set. */
             variables: components["schemas"]["VariableInfo"][];
         };
-        WorkComparison: {
+        WorkRepairComparison: {
             /**
              * Format: double
              * @description From 0 to 1.
@@ -2247,13 +2247,23 @@ export interface components {
             /** @enum {string} */
             state: "running" | "done" | "cancelled";
         };
-        WorkReport: {
+        WorkRepairReport: {
             /**
              * Format: double
              * @description From 0 to 1.
              */
             progress: number;
             result?: components["schemas"]["RepairReport"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
+        WorkRepairWhatIf: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["RepairWhatIf"];
             /** @enum {string} */
             state: "running" | "done" | "cancelled";
         };
@@ -2267,23 +2277,13 @@ export interface components {
             /** @enum {string} */
             state: "running" | "done" | "cancelled";
         };
-        WorkSolution: {
+        WorkSwitchSolution: {
             /**
              * Format: double
              * @description From 0 to 1.
              */
             progress: number;
             result?: components["schemas"]["SwitchSolution"];
-            /** @enum {string} */
-            state: "running" | "done" | "cancelled";
-        };
-        WorkWhatIf: {
-            /**
-             * Format: double
-             * @description From 0 to 1.
-             */
-            progress: number;
-            result?: components["schemas"]["RepairWhatIf"];
             /** @enum {string} */
             state: "running" | "done" | "cancelled";
         };
@@ -2362,7 +2362,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WorkComparison"];
+                    "application/json": components["schemas"]["WorkRepairComparison"];
                 };
             };
             /** @description Error */
@@ -2402,7 +2402,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WorkComparison"];
+                    "application/json": components["schemas"]["WorkRepairComparison"];
                 };
             };
             /** @description Error */
@@ -2705,7 +2705,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MIDIReport"];
+                    "application/json": components["schemas"]["LineReport"];
                 };
             };
             /** @description Error */
@@ -2738,7 +2738,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MIDIMonitor"];
+                    "application/json": components["schemas"]["LineMonitor"];
                 };
             };
             /** @description Error */
@@ -2939,7 +2939,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WorkReport"];
+                    "application/json": components["schemas"]["WorkRepairReport"];
                 };
             };
             /** @description Error */
@@ -2977,7 +2977,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WorkReport"];
+                    "application/json": components["schemas"]["WorkRepairReport"];
                 };
             };
             /** @description Error */
@@ -3434,7 +3434,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WorkSolution"];
+                    "application/json": components["schemas"]["WorkSwitchSolution"];
                 };
             };
             /** @description Error */
@@ -3475,7 +3475,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WorkSolution"];
+                    "application/json": components["schemas"]["WorkSwitchSolution"];
                 };
             };
             /** @description Error */
@@ -3657,7 +3657,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WorkWhatIf"];
+                    "application/json": components["schemas"]["WorkRepairWhatIf"];
                 };
             };
             /** @description Error */
@@ -3697,7 +3697,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WorkWhatIf"];
+                    "application/json": components["schemas"]["WorkRepairWhatIf"];
                 };
             };
             /** @description Error */

@@ -7,6 +7,7 @@ import { Button } from '../ui/controls'
 import { Heading, Muted, Row } from '../ui/layout'
 import { Card } from './Card'
 import { OrderFindings } from './OrderFindings'
+import { Repairs } from './Repairs'
 import { useKeep } from './useKeep'
 
 interface Finding {
@@ -75,10 +76,13 @@ function ChangeFindings() {
             <VerdictMark verdict={f.worst.verdict} /> <Clamp title={f.title}>{f.title}</Clamp>
           </h3>
           <p>{f.reason}</p>
+          {f.changes.some((c) => c.position === position) && <Repairs position={position} />}
           <Row>
-            <Button $strong onPress={() => go(f.worst.position)}>
-              {f.changes.length > 1 ? 'Show the first' : 'Show'}
-            </Button>
+            {!f.changes.some((c) => c.position === position) && (
+              <Button $strong onPress={() => go(f.worst.position)}>
+                {f.changes.length > 1 ? 'Show the first' : 'Show'}
+              </Button>
+            )}
             <Button onPress={() => keep(f.title, ids(f))}>Keep</Button>
           </Row>
         </Card>

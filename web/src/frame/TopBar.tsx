@@ -10,7 +10,19 @@ import { Find } from './Find'
 import { useRigActs } from './rigActs'
 
 export function TopBar({ theme, setTheme }: { theme: ThemeName; setTheme: (t: ThemeName) => void }) {
-  const { plan, rig, destination, setList, report, pickRig, pickSet, pickShow, pickDestination } = usePlace()
+  const {
+    plan,
+    rig,
+    destination,
+    setList,
+    report,
+    other,
+    pickRig,
+    pickSet,
+    pickShow,
+    pickDestination,
+    pickOther,
+  } = usePlace()
   const edit = useEdit()
   const acts = useRigActs()
   const shows = values(plan, 'shows')
@@ -67,6 +79,22 @@ export function TopBar({ theme, setTheme }: { theme: ThemeName; setTheme: (t: Th
           />
         </Wide>
       ) : null}
+      {plan.rigs.length > 1 && (
+        <Wide $faint={!other}>
+          <Select
+            label="Compare with"
+            hideLabel
+            value={other?.id ?? 'none'}
+            options={[
+              { id: 'none', name: 'Compare with' },
+              ...values(plan, 'rigs')
+                .filter((r) => r.id !== rig?.id)
+                .map((r) => ({ id: r.id, name: r.name })),
+            ]}
+            onChange={(id) => pickOther(id === 'none' ? '' : id)}
+          />
+        </Wide>
+      )}
       <Actions label="Rig actions" acts={acts.list} plain>
         <Icon name="more" />
       </Actions>
@@ -116,7 +144,7 @@ function Reach({ report }: { report: Report }) {
   ].filter(Boolean)
   const share = (n: number) => ({ width: `${r.total ? (100 * n) / r.total : 0}%` })
   return (
-    <Score role="status" aria-label="Reach">
+    <Score role="status" aria-label="Reach" title={rest.join(', ')}>
       <small>Reach</small>
       <b>
         {r.reached}
@@ -136,8 +164,9 @@ const Bar = styled.header`
   display: flex; align-items: center; gap: 8px; padding: 8px 16px; border-bottom: 1px solid var(--line); min-height: 52px;
 `
 const Mark = styled.span`font: 400 24px/1 var(--face-mark); letter-spacing: 0.02em; margin-right: 10px;`
-const Wide = styled.div`
-  min-width: 0; max-width: 200px;
+const Wide = styled.div<{ $faint?: boolean }>`
+  min-width: 0; max-width: 190px;
+  ${(p) => p.$faint && 'button { border-style: dashed; color: var(--muted); }'}
   button { font: 600 16px/1.2 var(--face-label); letter-spacing: 0.03em; text-transform: uppercase; }
 `
 const Space = styled.div`flex: 1;`
@@ -147,7 +176,7 @@ const Score = styled.div`
   b { font: 400 24px/1 var(--face-figures); }
   b span { color: var(--muted); }
 `
-const Meter = styled.div`display: flex; width: 130px; height: 14px; background: var(--sunk); i { display: block; height: 100%; }`
+const Meter = styled.div`display: flex; width: 130px; height: 14px; @media (max-width: 1400px) { width: 84px; } background: var(--sunk); i { display: block; height: 100%; }`
 const Rest = styled(
   Figure,
-)`color: var(--muted); font-size: 12px; font-family: var(--face-body); white-space: normal; max-width: 150px; line-height: 1.2;`
+)`color: var(--muted); font-size: 12px; font-family: var(--face-body); white-space: normal; max-width: 150px; line-height: 1.2; @media (max-width: 1400px) { display: none; }`

@@ -22,6 +22,9 @@ export interface Place {
   /** The rig as it stands at the destination. */
   here: Rig | undefined
   setList: SetList | undefined
+  /** Another rig that the set is compared on. */
+  other: Rig | undefined
+  pickOther: (id: string) => void
   report: Report | undefined
   position: number
   section: ReachSection | undefined
@@ -69,9 +72,11 @@ export function PlaceProvider({
   const [setId, pickSet] = useKept('envex.set')
   const [destinationId, pickDestination] = useKept('envex.destination')
   const [kept, keep] = useKept('envex.position')
+  const [otherId, pickOther] = useKept('envex.other')
   const rig = find('rigs', rigId) ?? (plan && values(plan, 'rigs')[0])
   const setList = find('set-lists', setId) ?? (plan && values(plan, 'set-lists')[0])
   const destination = rig?.destinations?.find((d) => d.id === destinationId)
+  const other = otherId === rig?.id ? undefined : find('rigs', otherId)
   const { data: found } = useReach(rig?.id, setList?.id, destination?.id)
   const { data: order } = useOrder(destination && rig?.id, destination?.id)
   const here = useMemo(() => rig && there(rig, destination, order?.path), [rig, destination, order])
@@ -94,6 +99,8 @@ export function PlaceProvider({
       destination,
       here,
       setList,
+      other,
+      pickOther,
       report,
       position,
       section,
@@ -113,7 +120,22 @@ export function PlaceProvider({
         pickDestination(d ?? '')
       },
     }
-  }, [plan, rig, destination, here, setList, report, position, find, go, pickRig, pickSet, pickDestination])
+  }, [
+    plan,
+    rig,
+    destination,
+    here,
+    setList,
+    other,
+    report,
+    position,
+    find,
+    go,
+    pickRig,
+    pickSet,
+    pickDestination,
+    pickOther,
+  ])
 
   if (!place) return children(false, error)
   return <Context.Provider value={place}>{children(true, null)}</Context.Provider>

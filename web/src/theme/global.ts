@@ -10,6 +10,7 @@ export const GlobalStyle = createGlobalStyle`
   ${themeCSS}
   *, *::before, *::after { box-sizing: border-box; }
   html, body, #root { height: 100%; margin: 0; }
+  @media screen { html, body { overflow-x: auto; overflow-y: clip; } }
   body {
     background: var(--bg); color: var(--text);
     font: 400 14px/1.4 var(--face-body);

@@ -200,14 +200,16 @@ export function Actions({
   acts,
   children,
   plain,
+  onOpen,
 }: {
   label: string
   acts: Act[]
   children: ReactNode
   plain?: boolean
+  onOpen?: () => void
 }) {
   return (
-    <MenuTrigger>
+    <MenuTrigger onOpenChange={(open) => open && onOpen?.()}>
       <Button aria-label={label} $plain={plain}>
         {children}
       </Button>

@@ -6,37 +6,33 @@ import { Actions, Switch } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { Muted, Name } from '../../ui/layout'
 import { changed, flat, idOf } from './chain'
-import { useChain } from './useChain'
+import { usePathEdit } from './usePathEdit'
 
 /** The loops of every switcher the player owns: what stands in each, which are held on, and
  * where the chain can leave the switcher. */
-export function Loops({
-  rig,
-  change,
-}: {
-  rig: Rig
-  change: (what: string, update: (r: Rig) => Rig) => void
-}) {
+export function Loops({ rig }: { rig: Rig }) {
   const { plan } = usePlace()
   const switchers = values(plan, 'gear').filter((g) => g.switcher)
   if (switchers.length === 0) return null
   return (
     <Fold title="Loops">
       {switchers.map((g) => (
-        <LoopTable key={g.id} gear={g} rig={rig} change={change} />
+        <LoopTable key={g.id} gear={g} rig={rig} />
       ))}
     </Fold>
   )
 }
 
-function LoopTable(p: { gear: Gear; rig: Rig; change: (what: string, update: (r: Rig) => Rig) => void }) {
-  const chain = useChain()
+function LoopTable(p: { gear: Gear; rig: Rig }) {
+  const { path, change, changePath, nameIn } = usePathEdit()
   const edit = useEdit()
   const g = p.gear
-  const nodes = flat(chain.path).filter((n) => n.stop)
+  const name = (id: string) => nameIn(path, id)
+  const nodes = flat(path).filter((n) => n.stop)
+  const own = p.rig.own_switches ?? []
   const held = (loop: number) => Boolean(p.rig.held?.some((h) => h.switcher === g.id && h.loop === loop))
   const into = (id: string, loop: number | undefined) =>
-    chain.change(loop ? `${chain.name(id)} into loop ${loop}` : `${chain.name(id)} out of its loop`, (path) =>
+    changePath(loop ? `${name(id)} into loop ${loop}` : `${name(id)} out of its loop`, (path) =>
       changed(path, id, (n) => ({ ...n, switcher: loop ? g.id : undefined, loop })),
     )
   return (
@@ -68,13 +64,13 @@ function LoopTable(p: { gear: Gear; rig: Rig; change: (what: string, update: (r:
                       const here = inside.includes(n)
                       return {
                         id: idOf(n),
-                        name: `${here ? 'Take out' : 'Put in'} ${chain.name(idOf(n))}${!here && n.loop ? `, now in ${n.loop}` : ''}`,
+                        name: `${here ? 'Take out' : 'Put in'} ${name(idOf(n))}${!here && n.loop ? `, now in ${n.loop}` : ''}`,
                         run: () => into(idOf(n), here ? undefined : loop),
                       }
                     })}
                   >
                     {inside.length > 0 ? (
-                      inside.map((n) => chain.name(idOf(n))).join(', ')
+                      inside.map((n) => name(idOf(n))).join(', ')
                     ) : (
                       <Muted as="span">spare</Muted>
                     )}
@@ -86,7 +82,7 @@ function LoopTable(p: { gear: Gear; rig: Rig; change: (what: string, update: (r:
                     label={`Loop ${loop} held on`}
                     value={held(loop)}
                     onChange={(on) =>
-                      p.change(`${on ? 'Hold' : 'Release'} loop ${loop} of ${g.name}`, (r) => ({
+                      change(`${on ? 'Hold' : 'Release'} loop ${loop} of ${g.name}`, (r) => ({
                         ...r,
                         held: on
                           ? [...(r.held ?? []), { switcher: g.id, loop }]
@@ -120,6 +116,24 @@ function LoopTable(p: { gear: Gear; rig: Rig; change: (what: string, update: (r:
           })}
         </tbody>
       </Table>
+      <Actions
+        label="Boxes that keep their own switch"
+        acts={nodes.map((n) => {
+          const id = idOf(n)
+          const keeps = own.includes(id)
+          return {
+            id,
+            name: keeps ? `${name(id)} may get a loop` : `${name(id)} keeps its own switch`,
+            run: () =>
+              change(keeps ? `${name(id)} may get a loop` : `${name(id)} keeps its own switch`, (r) => {
+                const list = (r.own_switches ?? []).filter((k) => k !== id)
+                return { ...r, own_switches: keeps ? list : [...list, id] }
+              }),
+          }
+        })}
+      >
+        {own.length === 0 ? 'Any box may get a loop' : `Own switch: ${own.map(name).join(', ')}`}
+      </Actions>
     </>
   )
 }

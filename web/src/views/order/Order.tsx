@@ -1,16 +1,15 @@
-import { useMemo, useState } from 'react'
+import { useState } from 'react'
 import styled from 'styled-components'
 import { useEdit, useOrder, values } from '../../api/plan'
-import type { OrderMove, PathNode, Rig } from '../../api/types'
+import type { OrderMove, PathNode } from '../../api/types'
 import { usePlace } from '../../state/place'
-import { withPath } from '../../state/there'
 import { tape } from '../../theme/tokens'
 import { Button } from '../../ui/controls'
 import { Heading, Muted, Row, Stack, Tape, Title } from '../../ui/layout'
 import { AddStop } from './AddStop'
 import { BestOrder } from './BestOrder'
 import { Cables } from './Cables'
-import { find, idOf, laneName, lanesOf, moved, rowsOf, type Spot, stopsOf } from './chain'
+import { find, idOf, moved, rowsOf, type Spot, type stopsOf } from './chain'
 import { Destinations } from './Destinations'
 import { Guitars } from './Guitars'
 import { KeptOrders } from './KeptOrders'
@@ -22,22 +21,18 @@ import { Schools } from './Schools'
 import { SplitSheet } from './SplitSheet'
 import { StopSheet } from './StopSheet'
 import { type Chain, ChainProvider, useChain } from './useChain'
+import { usePathEdit } from './usePathEdit'
 
 /** The chain in rows, lit for the sound the cursor is on. */
 export function Order() {
-  const { plan, rig, destination, here, section, sound, recipe } = usePlace()
-  const edit = useEdit()
+  const { rig, destination, here, section, sound, recipe } = usePlace()
   const { data: order } = useOrder(rig?.id, destination?.id)
   const [picked, pick] = useState<string | undefined>()
   const [looked, look] = useState<OrderMove | undefined>()
-  const stops = useMemo(() => stopsOf(plan), [plan])
+  const { path: own, stops, nameIn, change, changePath } = usePathEdit()
   if (!rig || !here) return <NoRig />
-  const path = looked?.path ?? here.path ?? []
-  const change = (what: string, update: (r: Rig) => Rig) => void edit.change('rigs', rig.id, what, update)
-  const own = here.path ?? []
-  const changePath = (what: string, update: (p: PathNode[]) => PathNode[]) =>
-    change(what, (r) => withPath(r, destination?.id, own, update))
-  const name = (id: string) => stops.get(id)?.name ?? splitName(path, id, (k) => stops.get(k)?.name ?? k)
+  const path = looked?.path ?? own
+  const name = (id: string) => nameIn(path, id)
   const chain: Chain = {
     rig,
     path,
@@ -90,7 +85,7 @@ export function Order() {
         <Destinations rig={rig} change={change} />
         <KeptOrders rig={rig} look={look} />
         <Schools rig={rig} change={change} />
-        <Loops rig={rig} change={change} />
+        <Loops rig={rig} />
         <Cables rig={rig} />
       </Stack>
     </ChainProvider>
@@ -147,17 +142,6 @@ function Rows() {
       )}
     </>
   )
-}
-
-/** What a split is called: by what stands in its lanes. */
-function splitName(path: PathNode[], id: string, stop: (key: string) => string): string {
-  const s = find(path, id)?.split
-  if (!s) return id
-  const inside = lanesOf(s).map((l, i) => {
-    const first = (l.nodes ?? [])[0]
-    return l.name ?? (first?.stop ? stop(first.stop) : laneName(s, i))
-  })
-  return `the ${s.kind === 'tap' ? 'tap' : 'split'} ${s.kind === 'tap' ? 'to' : 'into'} ${inside.join(' and ')}`
 }
 
 /** Where a new stop goes: after the one picked, else at the end of the front of the amp. */

@@ -9,7 +9,7 @@ import { tape } from '../../theme/tokens'
 import { Button, Select, Switch } from '../../ui/controls'
 import { Knob } from '../../ui/Knob'
 import { Muted, Name, Panel, Row, Tape } from '../../ui/layout'
-import { isFree, presetOf, settingOf, syncOf, withPreset } from './lit'
+import { heldIn, isFree, type MemoryAt, memoryOf, memoryWords, settingOf, syncOf, withMemory } from './lit'
 import { StopFacts } from './StopFacts'
 
 const notes = ['1/16', '1/8t', '1/8', '1/8.', '1/4t', '1/4', '1/4.', '1/2']
@@ -93,8 +93,8 @@ export function StopSheet(p: {
             rig={p.here}
             forSound={forSound}
             set={(value) => set(v, value)}
-            store={(preset, value) =>
-              p.change(`${v.label} in preset ${preset}`, (r) => withPreset(r, v.gear, preset, v.key, value))
+            store={(at, value) =>
+              p.change(`${v.label} in ${memoryWords(at)}`, (r) => withMemory(r, v.gear, at, v.key, value))
             }
           />
         ))}
@@ -115,17 +115,17 @@ function Setting(p: {
   rig: Rig
   forSound: boolean
   set: (value: Value | undefined) => void
-  store: (preset: string, value: Value) => void
+  store: (at: MemoryAt, value: Value) => void
 }) {
   const { v, rig, forSound } = p
   const { plan, recipe, sound } = usePlace()
   const named = settingOf(rig, forSound ? recipe : undefined, v)
   // What is stored in a preset is shown, and changed, there, unless the recipe insists.
-  const preset = named.from === 'sound' ? undefined : presetOf(rig, recipe, v, plan.variables)
-  const held = preset === undefined ? undefined : rig.presets?.[v.gear]?.[preset]?.[v.key]
+  const memory = named.from === 'sound' ? undefined : memoryOf(rig, recipe, v, plan.variables)
+  const held = memory && heldIn(rig, memory, v)
   const value = held ?? named.value
-  const from = preset === undefined ? named.from : 'preset'
-  const set = preset === undefined ? p.set : (x: Value | undefined) => x !== undefined && p.store(preset, x)
+  const from = memory ? 'preset' : named.from
+  const set = memory ? (x: Value | undefined) => x !== undefined && p.store(memory, x) : p.set
   const label = v.switch ? 'On' : (v.label.split(' ').slice(-1)[0] ?? v.label)
   const free = isFree(value)
   const sync = syncOf(value)
@@ -163,8 +163,8 @@ function Setting(p: {
       )}
       <Foot>
         <span>
-          {from === 'preset'
-            ? `in preset ${preset}`
+          {memory
+            ? `in ${memoryWords(memory)}`
             : own
               ? `set for ${sound?.name}`
               : from === 'gear'

@@ -25,7 +25,7 @@ import {
   stopsOf,
   without,
 } from './chain'
-import { gist, presetOf, settingOf, withPreset, worded } from './lit'
+import { gist, heldIn, memoryOf, settingOf, withMemory, worded } from './lit'
 import { taken } from './taken'
 
 const pedal = (id: string): Gear => ({
@@ -229,9 +229,14 @@ describe('settings', () => {
     expect(settingOf(rig, undefined, preset)).toEqual({ value: 'A', from: 'gear' })
   })
   it('that are stored belong to the preset in force', () => {
-    expect(presetOf(rig, undefined, time, vars)).toBe('A')
-    expect(presetOf(rig, undefined, preset, vars)).toBeUndefined()
-    expect(withPreset(rig, 'e', 'A', 'e/fx/time', 357).presets).toEqual({ e: { A: { 'e/fx/time': 357 } } })
+    expect(memoryOf(rig, undefined, time, vars)).toEqual({ preset: 'A' })
+    expect(memoryOf(rig, undefined, preset, vars)).toBeUndefined()
+    const set = withMemory(rig, 'e', { preset: 'A' }, 'e/fx/time', 357)
+    expect(set.presets).toEqual({ e: { A: { 'e/fx/time': 357 } } })
+    expect(heldIn(set, { preset: 'A' }, time)).toBe(357)
+    const shot = withMemory(set, 'e', { preset: 'A', snapshot: '2' }, 'e/fx/time', 400)
+    expect(heldIn(shot, { preset: 'A', snapshot: '2' }, time)).toBe(400)
+    expect(heldIn(shot, { preset: 'A', snapshot: '1' }, time)).toBe(357)
   })
   it('are worded shortly', () => {
     expect([

@@ -38,24 +38,52 @@ export function gist(rig: Rig, recipe: Recipe | undefined, mine: VariableInfo[])
   return `${short} ${worded(settingOf(rig, recipe, telling).value, telling.unit)}`
 }
 
-/** The preset a box is on for a recipe, when it has any. */
-export function presetOf(
+/** The memory a box is on for a recipe, when it has any: a preset, and a snapshot within it. */
+export interface MemoryAt {
+  preset: string
+  snapshot?: string
+}
+
+export function memoryOf(
   rig: Rig,
   recipe: Recipe | undefined,
   v: VariableInfo,
   all: VariableInfo[],
-): string | undefined {
+): MemoryAt | undefined {
   if (v.access !== 'memory') return undefined
-  const preset = all.find((x) => x.gear === v.gear && x.kind === 'preset')
-  const value = preset && settingOf(rig, recipe, preset).value
-  return typeof value === 'string' ? value : undefined
+  const at = (kind: string) => {
+    const control = all.find((x) => x.gear === v.gear && x.kind === kind)
+    const value = control && settingOf(rig, recipe, control).value
+    return typeof value === 'string' ? value : undefined
+  }
+  const preset = at('preset')
+  return preset === undefined ? undefined : { preset, snapshot: at('snapshot') }
 }
 
-/** The rig with one setting of one preset changed. */
-export function withPreset(rig: Rig, gear: string, preset: string, key: string, value: Value): Rig {
-  const mine = rig.presets?.[gear] ?? {}
+/** What a memory holds of a variable; a snapshot says it over its preset. */
+export const heldIn = (rig: Rig, at: MemoryAt, v: VariableInfo): Value | undefined =>
+  rig.snapshots?.[v.gear]?.[at.preset]?.[at.snapshot ?? '']?.[v.key] ??
+  rig.presets?.[v.gear]?.[at.preset]?.[v.key]
+
+export const memoryWords = (at: MemoryAt) =>
+  at.snapshot === undefined ? `preset ${at.preset}` : `preset ${at.preset}, snapshot ${at.snapshot}`
+
+/** The rig with one setting of one memory changed. */
+export function withMemory(rig: Rig, gear: string, at: MemoryAt, key: string, value: Value): Rig {
+  if (at.snapshot === undefined) {
+    const mine = rig.presets?.[gear] ?? {}
+    return {
+      ...rig,
+      presets: { ...rig.presets, [gear]: { ...mine, [at.preset]: { ...mine[at.preset], [key]: value } } },
+    }
+  }
+  const mine = rig.snapshots?.[gear] ?? {}
+  const shots = mine[at.preset] ?? {}
   return {
     ...rig,
-    presets: { ...rig.presets, [gear]: { ...mine, [preset]: { ...mine[preset], [key]: value } } },
+    snapshots: {
+      ...rig.snapshots,
+      [gear]: { ...mine, [at.preset]: { ...shots, [at.snapshot]: { ...shots[at.snapshot], [key]: value } } },
+    },
   }
 }

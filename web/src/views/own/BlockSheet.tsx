@@ -83,6 +83,13 @@ export function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; 
             onCommit={(v) => put({ ring_s: v }, 'Ring')}
           />
         )}
+        {block.trails && (
+          <Switch
+            label="Rings through a change of preset"
+            value={Boolean(block.spills)}
+            onChange={(on) => put({ spills: on || undefined }, 'Spill-over')}
+          />
+        )}
         <Switch
           label="Played by foot"
           value={Boolean(block.rocker)}

@@ -39,7 +39,7 @@ export function Controls({
             hideLabel
             label={`Kind of ${c.name}`}
             value={c.kind}
-            options={['knob', 'selector', 'preset'].map((k) => ({ id: k, name: k }))}
+            options={['knob', 'selector', 'preset', 'snapshot'].map((k) => ({ id: k, name: k }))}
             onChange={(kind) =>
               put(
                 c.id,

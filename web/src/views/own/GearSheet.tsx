@@ -10,6 +10,7 @@ import { BlockSheet } from './BlockSheet'
 import { Controls } from './Controls'
 import { Footswitches } from './Footswitches'
 import { Jacks } from './Jacks'
+import { MidiSheet } from './MidiSheet'
 import { SwitcherSheet } from './SwitcherSheet'
 
 /** How a sheet changes its gear: an update, and what it does in words. */
@@ -69,6 +70,7 @@ export function GearSheet({ gear }: { gear: Gear }) {
           />
         </Panel>
       )}
+      {['pedal', 'amp', 'controller'].includes(gear.kind) && <MidiSheet gear={gear} change={change} />}
       {['pedal', 'amp', 'controller', 'interface'].includes(gear.kind) && (
         <Footswitches gear={gear} change={change} />
       )}

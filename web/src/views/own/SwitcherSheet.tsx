@@ -70,6 +70,39 @@ export function SwitcherSheet({ gear, change }: { gear: Gear; change: Change }) 
           />
         )}
       </Row>
+      <Row>
+        {(gear.relays ?? []).map((r, i) => (
+          <TextField
+            key={r.id}
+            label={`Relay ${i + 1}`}
+            value={r.name ?? ''}
+            placeholder={r.id}
+            onCommit={(name) =>
+              change('Relay', (g) => ({
+                ...g,
+                relays: (g.relays ?? []).map((x) => (x.id === r.id ? { ...x, name: name || undefined } : x)),
+              }))
+            }
+          />
+        ))}
+        <Button
+          onPress={() =>
+            change('Add a relay', (g) => ({
+              ...g,
+              relays: [...(g.relays ?? []), { id: `relay-${(g.relays ?? []).length + 1}` }],
+            }))
+          }
+        >
+          <Icon name="plus" /> Add a relay
+        </Button>
+        {(gear.relays ?? []).length > 0 && (
+          <Button
+            onPress={() => change('Remove a relay', (g) => ({ ...g, relays: (g.relays ?? []).slice(0, -1) }))}
+          >
+            Remove the last relay
+          </Button>
+        )}
+      </Row>
     </Panel>
   )
 }

@@ -63,6 +63,30 @@ export function Assignments({ rig }: { rig: Rig }) {
             )
           }),
         )}
+        {controllers.flatMap((g) =>
+          (g.relays ?? []).map((relay) => (
+            <Select
+              key={`${g.id}/${relay.id}`}
+              label={`${g.name} ${relay.name ?? relay.id}, plugged into`}
+              value={
+                rig.relays?.find((l) => l.controller === g.id && l.relay === relay.id)?.target ?? 'nothing'
+              }
+              options={[
+                { id: 'nothing', name: 'nothing' },
+                ...plan.variables
+                  .filter((v) => inRig.has(v.gear) && (v.switch || v.options?.length === 2))
+                  .map((v) => ({ id: v.key, name: v.label })),
+              ]}
+              onChange={(target) =>
+                void edit.change('rigs', rig.id, `What ${g.name} ${relay.name ?? relay.id} works`, (r) => {
+                  const others = (r.relays ?? []).filter((l) => l.controller !== g.id || l.relay !== relay.id)
+                  const mine = target === 'nothing' ? [] : [{ controller: g.id, relay: relay.id, target }]
+                  return { ...r, relays: [...others, ...mine] }
+                })
+              }
+            />
+          )),
+        )}
       </Stack>
     </Fold>
   )

@@ -76,11 +76,14 @@ export function ChangeCard() {
           <Heading>In between</Heading>
           {change.between.map((b) => (
             <Muted key={b.at_s}>
-              For {b.for_s.toFixed(2)} s: {b.words}.
+              For {b.for_s.toFixed(2)} s: {b.words}.{b.loud && ' The gain of both sounds is on at once.'}
             </Muted>
           ))}
         </div>
       )}
+      {change.cuts?.map((c) => (
+        <Muted key={c}>{c}.</Muted>
+      ))}
     </Panel>
   )
 }

@@ -1,7 +1,7 @@
 import { memo, useEffect, useMemo, useRef } from 'react'
 import styled from 'styled-components'
 import { values } from '../../api/plan'
-import type { Report, Row as RollRow } from '../../api/types'
+import type { Change, Report, Row as RollRow } from '../../api/types'
 import { reached } from '../../marks/marks'
 import { usePlace } from '../../state/place'
 import { tape } from '../../theme/tokens'
@@ -64,8 +64,14 @@ export function Roll({ report }: { report: Report }) {
             const change = report.changes[c.at - 1]
             const red = change && !reached(change.verdict)
             const n = change ? change.presses.length : 0
+            const warned = warningOf(change)
             return (
-              <Dots key={c.at} data-at={c.at} $starts={c.starts} title={change?.reason}>
+              <Dots
+                key={c.at}
+                data-at={c.at}
+                $starts={c.starts}
+                title={[change?.reason, warned].filter(Boolean).join(' ')}
+              >
                 {change?.verdict === 'impossible' && (
                   <i style={{ background: 'var(--red)', borderRadius: 0 }} />
                 )}
@@ -73,6 +79,7 @@ export function Roll({ report }: { report: Report }) {
                   // biome-ignore lint/suspicious/noArrayIndexKey: the dots are all alike
                   <i key={i} style={{ background: red ? 'var(--red)' : 'var(--text)' }} />
                 ))}
+                {warned && <BetweenMark label={warned} />}
               </Dots>
             )
           })}
@@ -89,6 +96,24 @@ export function Roll({ report }: { report: Report }) {
       </Box>
       {idle.length > 0 && <Idle title={idle.join(', ')}>Never on in this set: {idle.join(', ')}.</Idle>}
     </>
+  )
+}
+
+/** What is wrong between the two sounds of a change, in words. */
+export function warningOf(change: Change | undefined): string | undefined {
+  const words = [
+    ...(change?.between.some((b) => b.loud) ? ['In between, the gain of both sounds is on at once.'] : []),
+    ...(change?.cuts ?? []).map((c) => `${c}.`),
+  ]
+  return words.length > 0 ? words.join(' ') : undefined
+}
+
+/** A peak: something is heard between two sounds that belongs to neither, or is cut off. */
+export function BetweenMark({ label }: { label: string }) {
+  return (
+    <svg width="13" height="9" viewBox="0 0 13 9" role="img" aria-label={label}>
+      <path d="M0.500 8L4 8L6.500 1L9 8L12.500 8" fill="none" stroke="var(--text)" strokeWidth="1.500" />
+    </svg>
   )
 }
 

@@ -2,18 +2,22 @@ import styled from 'styled-components'
 import { useAnyOrder } from '../../api/plan'
 import { usePlace } from '../../state/place'
 import { Heading, Muted, Row, Stack, Title } from '../../ui/layout'
+import { Loops } from '../order/Loops'
 import { Assignments } from './Assignments'
 import { ChangeCard } from './ChangeCard'
+import { Compared } from './Compared'
 import { DoubleStomps } from './DoubleStomps'
 import { FloorMap } from './FloorMap'
+import { MidiMap } from './MidiMap'
 import { Programs } from './Programs'
 import { ReadyEarly } from './ReadyEarly'
 import { Roll } from './Roll'
 import { Timing } from './Timing'
+import { WhatIf } from './WhatIf'
 
 /** The roll, the presses of the cursor's change, the floor, and what to do early. */
 export function Step() {
-  const { report, rig, setList, destination } = usePlace()
+  const { report, rig, setList, destination, other } = usePlace()
   const { data: any } = useAnyOrder(rig?.id, setList?.id, destination?.id)
   if (!report || !rig || report.sections.length === 0) {
     return (
@@ -49,7 +53,11 @@ export function Step() {
           <Timing rig={rig} />
         </Stack>
       </Columns>
+      {other && <Compared rig={rig} other={other} />}
       <Programs rig={rig} />
+      <Loops rig={rig} />
+      <MidiMap rig={rig} />
+      <WhatIf rig={rig} />
       {report.notes?.map((n) => (
         <Muted key={n}>{n}</Muted>
       ))}

@@ -1,0 +1,196 @@
+package midi_test
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"envex/core/midi"
+	"envex/core/plan"
+)
+
+func ptr[T any](v T) *T { return &v }
+
+// pier is a rig with a controller, an amp with a memory, a delay with a map of its own, and a
+// reverb on the same channel as the delay when asked.
+func pier(change ...func(*plan.Plan)) *plan.Plan {
+	knob := func(id string) plan.Control {
+		return plan.Control{ID: plan.ID(id), Name: id, Kind: plan.Knob, Access: plan.Remote}
+	}
+	p := &plan.Plan{
+		Gear: []plan.Gear{
+			{ID: "c", Name: "Turntable", Kind: plan.Controller, MIDI: &plan.MIDIPort{Channel: 1}, Relays: []plan.Relay{{ID: "r1"}, {ID: "r2"}}, Switcher: &plan.Switcher{Loops: make([]plan.SwitcherLoop, 3)},
+				Footswitches: []plan.Footswitch{{ID: "1", Label: "1", Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Recall, Value: ptr(plan.Text("1"))}}}}}},
+			{ID: "d", Name: "Echo", Kind: plan.Pedal, MIDI: &plan.MIDIPort{Channel: 3, CountsFrom: ptr(0), Map: []plan.MIDIMessage{
+				{Target: "fx/preset", Values: map[string]int{"A": 10, "B": 20}},
+				{Target: "fx/on", Control: ptr(27), Values: map[string]int{"on": 100, "off": 1}},
+				{Target: "fx/mix", Control: ptr(28)},
+			}}, Blocks: []plan.Block{{ID: "fx", Name: "delay", Effect: plan.EffectDelay, Bypass: plan.BufferedBypass, Controls: []plan.Control{
+				{ID: "preset", Name: "preset", Kind: plan.Preset, Access: plan.Foot, Options: []string{"A", "B", "C"}}, knob("mix"),
+			}}}},
+			{ID: "v", Name: "Room", Kind: plan.Pedal, MIDI: &plan.MIDIPort{Channel: 4}, Blocks: []plan.Block{{ID: "fx", Name: "reverb", Effect: plan.EffectReverb, Bypass: plan.BufferedBypass, Controls: []plan.Control{knob("size")}}}},
+			{ID: "b", Name: "Nudge", Kind: plan.Pedal, Blocks: []plan.Block{{ID: "fx", Name: "boost", Effect: plan.EffectBoost, Bypass: plan.TrueBypass}}},
+			{ID: "a", Name: "Pier", Kind: plan.Amp, Blocks: []plan.Block{
+				{ID: "preamp", Name: "preamp", Effect: plan.EffectPreamp, Bypass: plan.AlwaysOn, Controls: []plan.Control{{ID: "channel", Name: "channel", Kind: plan.Selector, Access: plan.Foot, Options: []string{"clean", "drive"}}}},
+				{ID: "power", Name: "power", Effect: plan.EffectPower, Bypass: plan.AlwaysOn},
+			}},
+		},
+		Sounds: []plan.Sound{{ID: "s", Name: "Home", Short: "HM", Role: plan.HomeRole, Tape: "bone"}},
+		Rigs: []plan.Rig{{ID: "rig", Name: "Board",
+			Path:   []plan.Node{{Stop: "b/fx", Switcher: "c", Loop: 2}, {Stop: "d/fx"}, {Stop: "v/fx"}, {Stop: "a/preamp"}, {Stop: "a/power"}},
+			Relays: []plan.RelayLink{{Controller: "c", Relay: "r2", Target: "a/preamp/channel"}},
+			Programs: plan.ProgramMap{"c": {"1": {"1": {Label: "Home", Sound: "s", Values: map[plan.Key]plan.Value{
+				"b/fx/on": plan.On(true), "d/fx/on": plan.On(true), "d/fx/preset": plan.Text("B"), "v/fx/on": plan.On(false), "v/fx/size": plan.Number(10), "a/preamp/channel": plan.Text("drive"),
+			}}}}},
+		}},
+	}
+	for _, c := range change {
+		c(p)
+	}
+	return p
+}
+
+func mapOf(t *testing.T, p *plan.Plan) *midi.Report {
+	t.Helper()
+	require.Empty(t, p.Validate())
+	r, err := midi.Map(p, "rig")
+	require.NoError(t, err)
+	return r
+}
+
+func TestAProgramSendsItsMessagesInOrder(t *testing.T) {
+	r := mapOf(t, pier())
+	require.Len(t, r.Programs, 1)
+	type line struct{ bytes, words string }
+	var got []line
+	for _, s := range r.Programs[0].Sends {
+		got = append(got, line{s.Bytes, s.Words})
+	}
+	assert.Equal(t, []line{
+		{"C2 14", "Echo preset B"}, // program changes first: they move everything in the device
+		{"B2 1B 64", "Echo on"},
+		{"B3 14 00", "Room off"},
+		{"B3 15 7F", "Room size 10"},
+		{"", "relay r2 closed: Pier preamp channel drive"},
+	}, got)
+	assert.Equal(t, 20, r.Programs[0].Sends[0].Shown, "the display counts from 0")
+	assert.Equal(t, []midi.Loop{{Loop: 2, On: true}}, r.Programs[0].Loops, "its own loop needs no message")
+	assert.Empty(t, r.Findings)
+	assert.True(t, r.Devices[1].Presumed)
+	assert.False(t, r.Devices[0].Presumed)
+}
+
+func TestWhatIsWrongWithALineIsFound(t *testing.T) {
+	cases := map[string]struct {
+		change func(*plan.Plan)
+		id     string
+		words  string
+	}{
+		"two on one channel": {func(p *plan.Plan) { p.Gear[2].MIDI.Channel = 3 }, "midi:shared:d:v", "moves the other too"},
+		"the wrong channel": {func(p *plan.Plan) {
+			p.Rigs[0].MIDI = []plan.MIDILink{{Controller: "c", Gear: "v", Channel: 9}}
+			delete(p.Rigs[0].Programs["c"]["1"]["1"].Values, "v/fx/on")
+			delete(p.Rigs[0].Programs["c"]["1"]["1"].Values, "v/fx/size")
+		}, "midi:channel:c:v", "on channel 9, and it listens on 4"},
+		"no message says it": {func(p *plan.Plan) { p.Rigs[0].Programs["c"]["1"]["1"].Values["d/fx/preset"] = plan.Text("C") }, "midi:unsaid:c:1:1:d/fx/preset", "No message sets Echo preset to C."},
+		"a device is gone": {func(p *plan.Plan) {
+			p.Rigs[0].Path = append(p.Rigs[0].Path[:2:2], p.Rigs[0].Path[3:]...)
+		}, "midi:absent:c:v", "still send to it"},
+	}
+	for name, c := range cases {
+		t.Run(name, func(t *testing.T) {
+			r := mapOf(t, pier(c.change))
+			require.Len(t, r.Findings, 1)
+			assert.Equal(t, c.id, r.Findings[0].ID)
+			assert.Contains(t, r.Findings[0].Words, c.words)
+		})
+	}
+}
+
+func TestSimulatedDevicesStandWhereTheProgramSays(t *testing.T) {
+	p := pier()
+	m, err := midi.Play(p, "rig", []midi.Slot{{Controller: "c", Bank: "1", Slot: "1"}})
+	require.NoError(t, err)
+	at := map[plan.Key]string{}
+	for _, s := range m.Shown {
+		at[s.Variable] = s.Value
+	}
+	assert.Equal(t, map[plan.Key]string{"d/fx/on": "on", "d/fx/preset": "B", "d/fx/mix": "5", "v/fx/on": "off", "v/fx/size": "10"}, at)
+	assert.Len(t, m.Heard, 4, "a relay is no message")
+
+	p.Gear[2].MIDI.Channel = 3 // both on channel 3
+	m, err = midi.Play(p, "rig", []midi.Slot{{Controller: "c", Bank: "1", Slot: "1"}})
+	require.NoError(t, err)
+	assert.Len(t, m.Heard, 4)
+
+	_, err = midi.Play(p, "rig", []midi.Slot{{Controller: "c", Bank: "9", Slot: "1"}})
+	assert.ErrorContains(t, err, "no program in bank 9")
+	_, err = midi.Play(p, "nope", nil)
+	assert.ErrorContains(t, err, "no rig")
+}
+
+func TestWhateverAProgramHoldsArrives(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p := pier()
+		values := map[plan.Key]plan.Value{
+			"d/fx/on": plan.On(rapid.Bool().Draw(t, "echo")), "v/fx/on": plan.On(rapid.Bool().Draw(t, "room")),
+			"d/fx/preset": plan.Text(rapid.SampledFrom([]string{"A", "B"}).Draw(t, "preset")),
+			"d/fx/mix":    plan.Number(rapid.Float64Range(0, 10).Draw(t, "mix")), "v/fx/size": plan.Number(rapid.Float64Range(0, 10).Draw(t, "size")),
+		}
+		p.Rigs[0].Programs = plan.ProgramMap{"c": {"1": {"1": {Values: values}}}}
+		report, err := midi.Map(p, "rig")
+		require.NoError(t, err)
+		desk, err := midi.NewDesk(p, "rig")
+		require.NoError(t, err)
+		for _, s := range report.Programs[0].Sends {
+			bytes := s.Message.Bytes()
+			cut := rapid.IntRange(0, len(bytes)).Draw(t, "cut")
+			desk.Receive(bytes[:cut]) // a stream may break anywhere, and real-time bytes come between
+			desk.Receive([]byte{0xF8})
+			desk.Receive(bytes[cut:])
+		}
+		for key, want := range values {
+			got := desk.At(key)
+			if want.Kind() == plan.NumberValue {
+				require.LessOrEqual(t, math.Abs(got.Float()-want.Float()), 10.0/127/2+1e-9, "%s: seven bits", key)
+				continue
+			}
+			require.Equal(t, want, got, "%s", key)
+		}
+	})
+}
+
+func TestReaderKnowsRunningStatusAndSkipsTheRest(t *testing.T) {
+	var r midi.Reader
+	got := r.Read([]byte{0x05, 0xB0, 1, 2, 3, 0xFE, 4, 0xF0, 1, 2, 0xF7, 9, 9, 0x90, 60, 64, 0xD1, 5, 0xC4, 7, 8, 0xE0, 1})
+	assert.Equal(t, []midi.Message{
+		{Kind: midi.ControlChange, Channel: 1, Number: 1, Value: 2},
+		{Kind: midi.ControlChange, Channel: 1, Number: 3, Value: 4},
+		{Kind: midi.ProgramChange, Channel: 5, Number: 7},
+		{Kind: midi.ProgramChange, Channel: 5, Number: 8},
+	}, got)
+}
+
+func FuzzReader(f *testing.F) {
+	f.Add([]byte{0xC0, 1, 0xB1, 2, 3})
+	f.Add([]byte{0xF0, 0x80, 0xFF, 0xC0})
+	f.Fuzz(func(t *testing.T, data []byte) {
+		var whole, parts midi.Reader
+		all := whole.Read(data)
+		var one []midi.Message
+		for _, b := range data {
+			one = append(one, parts.Read([]byte{b})...)
+		}
+		assert.Equal(t, all, one, "a stream reads the same in pieces")
+		for _, m := range all {
+			if m.Channel < 1 || m.Channel > 16 || m.Number < 0 || m.Number > 127 || m.Value < 0 || m.Value > 127 {
+				t.Fatalf("%v", m)
+			}
+			var again midi.Reader
+			assert.Equal(t, []midi.Message{m}, again.Read(m.Bytes()))
+		}
+	})
+}

@@ -1,0 +1,79 @@
+import { type QueryClient, useQuery, useQueryClient } from '@tanstack/react-query'
+import { answer, client, freshId, Problem } from './client'
+import type { Gear, RigEdit } from './types'
+
+interface Work<T> {
+  state: 'running' | 'done' | 'cancelled'
+  progress: number
+  result?: T
+}
+
+type Call<T> = (
+  path: string,
+  init: { params: { query: object }; signal?: AbortSignal },
+) => Promise<{ data?: Work<T>; error?: never; response: Response }>
+
+/** A computation that takes its time: how far it is, its result, and how to stop it. It goes on in
+ * the server when the screen is left, and is there again on coming back. */
+export interface Working<T> {
+  busy: boolean
+  progress: number
+  result: T | undefined
+  refused: string | undefined
+  cancelled: boolean
+  cancel: () => void
+  again: () => void
+}
+
+/** Asks for a piece of work, again and again until it is done. */
+export function useWork<T>(path: string, query: object | undefined): Working<T> {
+  const cache = useQueryClient()
+  const key = ['work', path, query]
+  const { data, error, isFetching, refetch } = useQuery({
+    queryKey: key,
+    queryFn: ({ signal }) =>
+      answer(
+        (client.GET as unknown as Call<T>)(path, {
+          params: { query: { ...query, wait_ms: 400 } },
+          signal,
+        }),
+      ),
+    enabled: Boolean(query),
+    retry: false,
+    refetchOnWindowFocus: false,
+    staleTime: Number.POSITIVE_INFINITY,
+    refetchInterval: (q) => (q.state.data?.state === 'running' ? 100 : false),
+  })
+  const cancelled = data?.state === 'cancelled'
+  return {
+    busy: Boolean(query) && !error && (data?.state === 'running' || (isFetching && !data?.result)),
+    progress: data?.progress ?? 0,
+    result: data?.result,
+    refused: error instanceof Problem ? error.message : error ? 'It could not be worked out.' : undefined,
+    cancelled,
+    cancel: () => void stop(cache, key, path, query ?? {}),
+    again: () => void refetch(),
+  }
+}
+
+async function stop(cache: QueryClient, key: unknown[], path: string, query: object) {
+  await cache.cancelQueries({ queryKey: key })
+  cache.setQueryData(key, { state: 'cancelled', progress: 0 })
+  await (client.DELETE as unknown as Call<unknown>)(path, { params: { query } }).catch(() => undefined)
+}
+
+/** Carries out the edits of a repair as one transaction. */
+export async function carryOut(body: {
+  rig: string
+  destination?: string
+  label: string
+  edits: RigEdit[]
+  gear?: Gear
+}) {
+  return answer(
+    client.POST('/api/edits', {
+      params: { header: { 'Idempotency-Key': freshId() } },
+      body: { ...body, label: body.label.slice(0, 200) },
+    }),
+  )
+}

@@ -1,0 +1,26 @@
+import styled from 'styled-components'
+import { Button } from './controls'
+
+/** How far a long computation is, and how to stop it. */
+export function Progress(p: { label: string; share: number; cancel: () => void }) {
+  const percent = Math.round(p.share * 100)
+  return (
+    <Line role="status">
+      <span>{p.label}</span>
+      <Bar
+        role="progressbar"
+        aria-label={p.label}
+        aria-valuemin={0}
+        aria-valuemax={100}
+        aria-valuenow={percent}
+      >
+        <i style={{ width: `${percent}%` }} />
+      </Bar>
+      <span>{percent} %</span>
+      <Button onPress={p.cancel}>Cancel</Button>
+    </Line>
+  )
+}
+
+const Line = styled.div`display: flex; align-items: center; gap: 10px; font-size: 13px; font-variant-numeric: tabular-nums;`
+const Bar = styled.div`flex: 1; min-width: 60px; max-width: 220px; height: 8px; background: var(--sunk); border: 1px solid var(--edge); i { display: block; height: 100%; background: var(--lit); }`

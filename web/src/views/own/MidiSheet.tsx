@@ -1,0 +1,163 @@
+import { values } from '../../api/plan'
+import type { Gear } from '../../api/types'
+import { Icon } from '../../marks/marks'
+import { usePlace } from '../../state/place'
+import { Button, IconButton, NumberField, Select, Switch, TextField } from '../../ui/controls'
+import { Heading, Muted, Panel, Row } from '../../ui/layout'
+import type { Change } from './GearSheet'
+
+type Port = NonNullable<Gear['midi']>
+type Message = NonNullable<Port['map']>[number]
+
+/** The channel a box listens on, and what each message does to it. */
+export function MidiSheet({ gear, change }: { gear: Gear; change: Change }) {
+  const { plan } = usePlace()
+  const port = gear.midi
+  const put = (update: (p: Port) => Port | undefined, what = 'MIDI') =>
+    change(what, (g) => ({ ...g, midi: update(g.midi ?? { channel: 1 }) }))
+  const mine = plan.variables.filter((v) => v.gear === gear.id)
+  const local = (key: string) => key.slice(gear.id.length + 1)
+  const map = port?.map ?? []
+  const left = mine.filter((v) => !map.some((m) => m.target === local(v.key)))
+  const putMessage = (i: number, patch: Partial<Message>) =>
+    put((p) => ({ ...p, map: (p.map ?? []).map((m, k) => (k === i ? { ...m, ...patch } : m)) }))
+  const shared = values(plan, 'gear').filter(
+    (g) =>
+      port &&
+      g.id !== gear.id &&
+      g.kind !== 'controller' &&
+      gear.kind !== 'controller' &&
+      g.midi?.channel === port.channel,
+  )
+  const free = () => {
+    const used = new Set(map.map((m) => m.control))
+    let n = 20
+    while (used.has(n)) n += 1
+    return n
+  }
+  return (
+    <Panel aria-label="MIDI">
+      <Row>
+        <Heading>MIDI</Heading>
+        <Switch
+          label="On MIDI"
+          value={Boolean(port)}
+          onChange={(on) => put(() => (on ? { channel: 1 } : undefined))}
+        />
+        {port && (
+          <>
+            <NumberField
+              label="Channel"
+              width={80}
+              min={1}
+              max={16}
+              value={port.channel}
+              onCommit={(channel) => channel && put((p) => ({ ...p, channel }), 'MIDI channel')}
+            />
+            {gear.kind !== 'controller' && (
+              <>
+                <Select
+                  label="Its display counts programs from"
+                  value={String(port.counts_from ?? 1)}
+                  options={['0', '1'].map((n) => ({ id: n, name: n }))}
+                  onChange={(n) => put((p) => ({ ...p, counts_from: Number(n) }))}
+                />
+                <Switch
+                  label="Sends messages too"
+                  value={Boolean(port.sends)}
+                  onChange={(on) => put((p) => ({ ...p, sends: on || undefined }))}
+                />
+              </>
+            )}
+          </>
+        )}
+      </Row>
+      {shared.length > 0 && (
+        <Muted role="note">
+          {shared.map((g) => g.name).join(', ')} listens on channel {port?.channel} too: in one rig both would
+          move.
+        </Muted>
+      )}
+      {port && gear.kind !== 'controller' && (
+        <>
+          {map.length === 0 && (
+            <Muted>
+              No message entered: presets by program change in their order, the rest by control changes from
+              20, are taken.
+            </Muted>
+          )}
+          {map.map((m, i) => {
+            const v = mine.find((x) => local(x.key) === m.target)
+            return (
+              <Row key={m.target}>
+                <b>{v?.label ?? m.target}</b>
+                {v && (v.kind === 'preset' || v.kind === 'selector' || v.kind === 'snapshot') && (
+                  <Select
+                    label={`Message of ${v.label}`}
+                    value={m.control === undefined ? 'program change' : 'control change'}
+                    options={['program change', 'control change'].map((k) => ({ id: k, name: k }))}
+                    onChange={(k) => putMessage(i, { control: k === 'program change' ? undefined : free() })}
+                  />
+                )}
+                {m.control !== undefined && (
+                  <NumberField
+                    label={`Control change of ${v?.label ?? m.target}`}
+                    width={110}
+                    min={0}
+                    max={127}
+                    value={m.control}
+                    onCommit={(control) => control !== undefined && putMessage(i, { control })}
+                  />
+                )}
+                {v?.kind !== 'knob' && (
+                  <TextField
+                    label={`Values of ${v?.label ?? m.target}`}
+                    value={Object.entries(m.values ?? {})
+                      .map(([k, n]) => `${k}=${n}`)
+                      .join(', ')}
+                    placeholder={v?.switch ? 'on=127, off=0' : 'A=0, B=1'}
+                    onCommit={(text) => putMessage(i, { values: pairs(text) })}
+                  />
+                )}
+                <IconButton
+                  label={`Drop the message of ${v?.label ?? m.target}`}
+                  onPress={() => put((p) => ({ ...p, map: (p.map ?? []).filter((_, k) => k !== i) }))}
+                >
+                  <Icon name="cross" />
+                </IconButton>
+              </Row>
+            )
+          })}
+          <Row>
+            {left.slice(0, 12).map((v) => (
+              <Button
+                key={v.key}
+                onPress={() =>
+                  put((p) => ({
+                    ...p,
+                    map: [
+                      ...(p.map ?? []),
+                      { target: local(v.key), control: v.kind === 'preset' ? undefined : free() },
+                    ],
+                  }))
+                }
+              >
+                <Icon name="plus" /> {v.label}
+              </Button>
+            ))}
+          </Row>
+        </>
+      )}
+    </Panel>
+  )
+}
+
+/** "A=0, B=1" as numbers by name; undefined for nothing. */
+function pairs(text: string): Record<string, number> | undefined {
+  const list = text
+    .split(',')
+    .map((x) => x.split('='))
+    .filter((x) => x.length === 2 && x[0]?.trim())
+    .map(([k, n]): [string, number] => [(k ?? '').trim(), Number(n)])
+  return list.length > 0 ? Object.fromEntries(list) : undefined
+}
