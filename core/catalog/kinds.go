@@ -1,6 +1,10 @@
 package catalog
 
-import "envex/core/plan"
+import (
+	"strconv"
+
+	"envex/core/plan"
+)
 
 func guitars() []Kind {
 	pot := func(id, name string) plan.Control {
@@ -143,9 +147,20 @@ func amps() []Kind {
 		},
 		Footswitches: []plan.Footswitch{{ID: "channel", Label: "channel", X: 35, Y: 35, Press: does(plan.Step, "preamp/channel", 1)}},
 	}
+	stored := func(id, name string, options ...string) plan.Control { return selector(id, name, plan.Memory, options...) }
+	numbers := make([]string, 48)
+	for i := range numbers {
+		numbers[i] = strconv.Itoa(i + 1)
+	}
+	memory := head
+	memory.MIDI, memory.FloorUnit, memory.Footswitches = &plan.MIDIPort{Channel: 5}, nil, nil
+	memory.Controls = []plan.Control{presets(plan.Remote, numbers...), stored("mode", "gain mode", "low", "high"), stored("loop", "loop", "in", "out")}
+	memory.Blocks = append([]plan.Block(nil), head.Blocks...)
+	memory.Blocks[0].Controls = append([]plan.Control{stored("channel", "channel", "clean", "drive")}, memory.Blocks[0].Controls[1:]...)
 	return []Kind{
 		{ID: "combo-loop", Family: family, Name: "Open-back combo with a loop", Says: "One channel, spring reverb, series loop.", Gear: combo},
 		{ID: "combo-plain", Family: family, Name: "Open-back combo without a loop", Says: "One channel; everything stands in front.", Gear: plain},
+		{ID: "memory-head", Family: family, Name: "Head with a memory", Says: "Channel, gain mode and loop in 48 stored combinations, recalled by MIDI.", Gear: memory},
 		{ID: "two-channel-head", Family: family, Name: "Two-channel head", Says: "Clean and drive on a footswitch, series loop.", Gear: head},
 	}
 }
@@ -156,6 +171,19 @@ func controllers() []Kind {
 		{ID: "amp-footswitch", Family: family, Name: "Amp footswitch", Says: "Two switches; say in the rig what they do.", Gear: plan.Gear{
 			Kind: plan.Controller, Size: size(130, 70, 40), WeightG: ptr(300.0),
 			Footswitches: []plan.Footswitch{{ID: "1", Label: "1", X: 35, Y: 35}, {ID: "2", Label: "2", X: 95, Y: 35}},
+		}},
+		{ID: "midi-controller", Family: family, Name: "MIDI floor controller", Says: "Five slots to a bank; moves what listens to its messages.", Gear: plan.Gear{
+			Kind: plan.Controller, Size: size(420, 110, 60), WeightG: ptr(1900.0), Power: power(150, false), MIDI: &plan.MIDIPort{Channel: 1}, Banks: 16,
+			Footswitches: []plan.Footswitch{slot("1", 40), slot("2", 110), slot("3", 180), slot("4", 250), slot("5", 320), {ID: "bank", Label: "bank", X: 385, Y: 70, Press: does(plan.Bank, "", 1)}},
+		}},
+		{ID: "relay-controller", Family: family, Name: "Controller with relays", Says: "Two contacts for footswitch jacks, recalled with its programs.", Gear: plan.Gear{
+			Kind: plan.Controller, Size: size(260, 110, 60), WeightG: ptr(1200.0), Power: power(100, false), MIDI: &plan.MIDIPort{Channel: 1}, Banks: 16,
+			Relays:       []plan.Relay{{ID: "relay-1", Name: "relay 1"}, {ID: "relay-2", Name: "relay 2"}},
+			Footswitches: []plan.Footswitch{slot("1", 40), slot("2", 110), slot("3", 180), {ID: "bank", Label: "bank", X: 230, Y: 70, Press: does(plan.Bank, "", 1)}},
+		}},
+		{ID: "tempo-box", Family: family, Name: "Tempo box", Says: "One tap switch; say in the rig whose time it taps.", Gear: plan.Gear{
+			Kind: plan.Controller, Size: size(70, 110, 50), WeightG: ptr(300.0), Power: power(20, true),
+			Footswitches: []plan.Footswitch{{ID: "tap", Label: "tap", X: 35, Y: 80}},
 		}},
 		{ID: "remote-switch", Family: family, Name: "Remote switch", Says: "One switch on a lead, for what another box can do.", Gear: plan.Gear{
 			Kind: plan.Controller, Size: size(60, 60, 40), WeightG: ptr(200.0),
