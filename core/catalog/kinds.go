@@ -147,7 +147,9 @@ func amps() []Kind {
 		},
 		Footswitches: []plan.Footswitch{{ID: "channel", Label: "channel", X: 35, Y: 35, Press: does(plan.Step, "preamp/channel", 1)}},
 	}
-	stored := func(id, name string, options ...string) plan.Control { return selector(id, name, plan.Memory, options...) }
+	stored := func(id, name string, options ...string) plan.Control {
+		return selector(id, name, plan.Memory, options...)
+	}
 	numbers := make([]string, 48)
 	for i := range numbers {
 		numbers[i] = strconv.Itoa(i + 1)

@@ -72,6 +72,12 @@ func rigReferences(r *Rig, add func(ID, string, ...any)) {
 		add(pin.Controller, "a slot that is kept")
 		add(pin.Sound, "stays on a slot")
 	}
+	for _, l := range r.Levels {
+		add(l.Block.Gear(), "a measured level")
+		for _, key := range SortedKeys(l.At) {
+			add(key.Gear(), "a measured level")
+		}
+	}
 	for _, l := range r.MIDI {
 		add(l.Controller, "MIDI")
 		add(l.Gear, "MIDI")

@@ -48,6 +48,7 @@ type Rig struct {
 	Settled      []Settled     `json:"settled,omitempty" doc:"Findings the player has answered."`
 	Held         []HeldLoop    `json:"held,omitempty" doc:"Loops of a switcher that are on all night."`
 	Orders       []KeptOrder   `json:"orders,omitempty" doc:"Other orders of the chain, kept to compare."`
+	Levels       []Level       `json:"levels,omitempty" doc:"What the player measured of blocks; it goes before what is modelled."`
 	Profile      FootProfile   `json:"profile"`
 	Destinations []Destination `json:"destinations,omitempty"`
 }
@@ -57,6 +58,14 @@ type PresetMap map[ID]map[string]map[Key]Value
 
 // SnapshotMap is what each snapshot of each preset of each piece of gear sets its variables to.
 type SnapshotMap map[ID]map[string]map[string]map[Key]Value
+
+// Level is what a player measured of a block: how much louder it is on than off, with its knobs as
+// they stood.
+type Level struct {
+	Block  Key           `json:"block" doc:"gear/block"`
+	OnOver float64       `json:"on_over_off_db" minimum:"-60" maximum:"60"`
+	At     map[Key]Value `json:"at,omitempty" doc:"Where its controls stood."`
+}
 
 // SlotPin keeps a sound on a slot of a controller: in every bank, or in one where it names it.
 type SlotPin struct {

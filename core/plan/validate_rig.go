@@ -189,6 +189,18 @@ func (v *validator) wiring(path string, r *Rig) {
 			}
 		}
 	}
+	for i, l := range r.Levels {
+		lp := at(dot(path, "levels"), i)
+		if g, b := v.block(dot(lp, "block"), l.Block); b != nil && b.Bypass == AlwaysOn {
+			v.problems.add(dot(lp, "block"), "%s cannot be off, so that on over off says nothing", g.StopName(b))
+		}
+		v.settings(dot(lp, "at"), l.At, literal)
+		for _, other := range r.Levels[:i] {
+			if other.Block == l.Block {
+				v.problems.add(dot(lp, "block"), "its level is given twice")
+			}
+		}
+	}
 	for i, l := range r.MIDI {
 		lp := at(dot(path, "midi"), i)
 		if v.gearExists(dot(lp, "controller"), l.Controller) && !v.gearByID[l.Controller].SendsMIDI() {

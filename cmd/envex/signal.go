@@ -1,0 +1,395 @@
+package main
+
+import (
+	"errors"
+	"fmt"
+	"io"
+	"math"
+	"os"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"envex/core/plan"
+	"envex/core/signal"
+	"envex/core/wav"
+)
+
+// readDry reads a player's dry recording, brought to the level of the test phrase: 0.1 V rms where
+// it is loud. An empty name is the phrase itself.
+func readDry(cmd *cobra.Command, name string) ([]float64, error) {
+	if name == "" {
+		return nil, nil
+	}
+	channels, err := readWAV(cmd, name)
+	if err != nil {
+		return nil, err
+	}
+	return signal.Calibrated(channels[0]), nil
+}
+
+func readWAV(cmd *cobra.Command, name string) ([][]float64, error) {
+	var from io.Reader = cmd.InOrStdin()
+	if name != "-" {
+		f, err := os.Open(name)
+		if err != nil {
+			return nil, err
+		}
+		defer f.Close()
+		from = f
+	}
+	data, err := io.ReadAll(io.LimitReader(from, wav.MaxBytes+1))
+	if err != nil {
+		return nil, fmt.Errorf("read %s: %w", name, err)
+	}
+	channels, err := wav.Decode(data)
+	if err != nil {
+		return nil, fmt.Errorf("%s: %w", name, err)
+	}
+	return channels, nil
+}
+
+// there is the plan as a rig stands at its destination.
+func (f *rigFlags) there(cmd *cobra.Command, file string) (*plan.Plan, plan.Rig, plan.Destination, error) {
+	p, r, d, err := f.read(cmd, file)
+	if err != nil {
+		return nil, r, d, err
+	}
+	q, err := p.At(r.ID, d.ID)
+	return q, r, d, err
+}
+
+func signalCommand() *cobra.Command {
+	var at rigFlags
+	var sound, out, di string
+	var asJSON bool
+	c := &cobra.Command{
+		Use: "signal FILE", Short: "How loud, dirty, squashed and noisy each sound is, and what it sounds like", Args: cobra.ExactArgs(1),
+		Long: "Renders the sounds of a rig and meters them against their targets. With --sound and -o it writes the sound as a\nWAV file. The figures are of models of kinds of circuit.\nCaution: loudness harms hearing; begin low.",
+		RunE: func(cmd *cobra.Command, args []string) error {
+			p, r, d, err := at.there(cmd, args[0])
+			if err != nil {
+				return err
+			}
+			dry, err := readDry(cmd, di)
+			if err != nil {
+				return err
+			}
+			if out != "" {
+				return writeSound(cmd, p, r.ID, sound, out, dry)
+			}
+			report, err := signal.Measure(cmd.Context(), p, r.ID, signal.Options{Dry: dry})
+			if err != nil {
+				return err
+			}
+			if sound != "" {
+				s, err := pick(p.Sounds, "sound", sound)
+				if err != nil {
+					return err
+				}
+				if report.Sounds = only(report.Sounds, s.ID); len(report.Sounds) == 0 {
+					return fmt.Errorf("%s has no recipe for %s", r.Name, s.Name)
+				}
+			}
+			if asJSON {
+				return printJSON(cmd, report)
+			}
+			return printSounds(cmd.OutOrStdout(), at.title(r, d), report)
+		},
+	}
+	at.register(c)
+	c.Flags().StringVar(&sound, "sound", "", "name or id of one sound; all when absent")
+	c.Flags().StringVarP(&out, "output", "o", "", "write the sound as a WAV file of 48 kHz")
+	c.Flags().StringVar(&di, "di", "", "a dry recording to play instead of the test phrase")
+	c.Flags().BoolVar(&asJSON, "json", false, "print the figures as JSON")
+	return c
+}
+
+func only(list []signal.Sound, id plan.ID) []signal.Sound {
+	for _, s := range list {
+		if s.Sound == id {
+			return []signal.Sound{s}
+		}
+	}
+	return nil
+}
+
+func writeSound(cmd *cobra.Command, p *plan.Plan, rig plan.ID, name, file string, dry []float64) error {
+	s, err := pick(p.Sounds, "sound", name)
+	if err != nil {
+		return err
+	}
+	heard, err := signal.Listen(cmd.Context(), p, rig, []signal.Take{{Name: s.Name, Sound: s.ID}}, false, signal.Options{Dry: dry})
+	if err != nil {
+		return err
+	}
+	data, err := wav.Encode(heard[0].L, heard[0].R)
+	if err != nil {
+		return err
+	}
+	if err := os.WriteFile(file, data, 0o644); err != nil {
+		return err
+	}
+	_, err = fmt.Fprintf(cmd.OutOrStdout(), "%s: %.1f LUFS at the microphone, written with %+.1f dB to %s\n", s.Name, heard[0].LUFS, heard[0].Gain, file)
+	return err
+}
+
+func printSounds(w io.Writer, rig string, r *signal.Report) error {
+	var b strings.Builder
+	fmt.Fprintf(&b, "%s, modelled\n", rig)
+	for _, s := range r.Sounds {
+		f := s.Figures
+		fmt.Fprintf(&b, "%s: %+.1f LU over home, dirt %.0f %% (%.0f soft, %.0f hard), squash %.2f, %.0f dB over hiss, peak %.1f dBFS\n", s.Name, s.OverHome, f.Dirt, f.Soft, f.Hard, f.Squash, f.Noise, f.Peak)
+		for _, c := range s.Checks {
+			if !c.Met {
+				fmt.Fprintf(&b, "  %s: %s\n", c.What, c.Words)
+			}
+		}
+	}
+	for _, a := range r.Assumed {
+		fmt.Fprintln(&b, a)
+	}
+	_, err := io.WriteString(w, b.String())
+	return err
+}
+
+func gainMapCommand() *cobra.Command {
+	var at rigFlags
+	var asJSON bool
+	c := &cobra.Command{
+		Use: "gainmap FILE", Short: "Every combination of the gain stages, by loudness and dirt", Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			p, r, d, err := at.there(cmd, args[0])
+			if err != nil {
+				return err
+			}
+			m, err := signal.MapGain(cmd.Context(), p, r.ID, signal.Options{})
+			if err != nil {
+				return err
+			}
+			if asJSON {
+				return printJSON(cmd, m)
+			}
+			var b strings.Builder
+			fmt.Fprintf(&b, "%s, modelled: %d combinations, %d you could tell apart\n", at.title(r, d), len(m.Points), len(m.Distinct))
+			for _, x := range m.Points {
+				fmt.Fprintf(&b, "  %-8s %+5.1f LU over home  %3.0f %% dirt  squash %.2f  %s\n", x.Name, x.OverHome, x.Dirt, x.Squash, x.Guitar)
+			}
+			for _, f := range m.Findings {
+				fmt.Fprintf(&b, "%s: %s\n", f.Title, f.Words)
+			}
+			_, err = io.WriteString(cmd.OutOrStdout(), b.String())
+			return err
+		},
+	}
+	at.register(c)
+	c.Flags().BoolVar(&asJSON, "json", false, "print the map as JSON")
+	return c
+}
+
+func boostCommand() *cobra.Command {
+	var at rigFlags
+	var block string
+	var asJSON bool
+	c := &cobra.Command{
+		Use: "boost FILE", Short: "What a boost does at every place of the chain", Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			p, r, d, err := at.there(cmd, args[0])
+			if err != nil {
+				return err
+			}
+			key, err := pickStop(p, r.ID, block)
+			if err != nil {
+				return err
+			}
+			found, err := signal.PlaceBoost(cmd.Context(), p, r.ID, key, signal.Options{})
+			if err != nil {
+				return err
+			}
+			if asJSON {
+				return printJSON(cmd, found)
+			}
+			var b strings.Builder
+			fmt.Fprintf(&b, "%s on %s, modelled\n", found.Name, at.title(r, d))
+			for i, x := range found.Places {
+				mark := " "
+				if x.Here {
+					mark = "*"
+				}
+				fmt.Fprintf(&b, "%s %s\n", mark, x.Words)
+				for _, y := range x.Does {
+					fmt.Fprintf(&b, "      %s: %+.1f LU, %+.0f points of dirt, squash %+.2f; then %+.1f LU over home, %.0f %%\n", y.Name, y.Louder, y.Dirtier, y.Squashed, y.OverHome, y.Dirt)
+				}
+				if x.SameA != nil {
+					fmt.Fprintf(&b, "      the same as %s: only what is linear lies between\n", found.Places[*x.SameA].Words)
+				}
+				if i == found.Louder {
+					fmt.Fprintln(&b, "      best for louder")
+				}
+				if i == found.Thicker {
+					fmt.Fprintln(&b, "      best for thicker")
+				}
+			}
+			_, err = io.WriteString(cmd.OutOrStdout(), b.String())
+			return err
+		},
+	}
+	at.register(c)
+	c.Flags().StringVar(&block, "block", "", "name or key of the stop")
+	c.Flags().BoolVar(&asJSON, "json", false, "print the places as JSON")
+	return c
+}
+
+// pickStop finds a stop of a rig by its key or by what it is called.
+func pickStop(p *plan.Plan, rig plan.ID, name string) (plan.Key, error) {
+	r, _ := p.FindRig(rig)
+	var names []string
+	for _, key := range r.Stops() {
+		g, ok := p.FindGear(key.Gear())
+		if !ok {
+			continue
+		}
+		b, ok := g.FindBlock(plan.ID(key.Rest()))
+		if !ok {
+			continue
+		}
+		if string(key) == name || strings.EqualFold(g.StopName(b), name) {
+			return key, nil
+		}
+		names = append(names, g.StopName(b))
+	}
+	return "", fmt.Errorf("there is no stop %q; there are %s", name, strings.Join(names, ", "))
+}
+
+func levelsCommand() *cobra.Command {
+	var at showFlags
+	var asJSON bool
+	c := &cobra.Command{
+		Use: "levels FILE", Short: "The sounds of a set in order of loudness, and how its levels step", Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			p, r, d, l, err := at.read(cmd, args[0])
+			if err != nil {
+				return err
+			}
+			there, err := p.At(r.ID, d.ID)
+			if err != nil {
+				return err
+			}
+			found, err := signal.Level(cmd.Context(), there, r.ID, l.ID, signal.Options{})
+			if err != nil {
+				return err
+			}
+			if asJSON {
+				return printJSON(cmd, found)
+			}
+			var b strings.Builder
+			fmt.Fprintf(&b, "%s, modelled: %.1f dB of headroom\n", at.title(r, d), found.Headroom)
+			for _, x := range found.Rungs {
+				fmt.Fprintf(&b, "  %+5.1f LU  %s\n", x.OverHome, x.Name)
+			}
+			for _, x := range found.Steps {
+				fmt.Fprintf(&b, "%s, %s: %+.1f LU\n", x.Song, x.Section, x.Jump)
+			}
+			for _, f := range found.Findings {
+				fmt.Fprintf(&b, "%s: %s\n", f.Title, f.Words)
+			}
+			_, err = io.WriteString(cmd.OutOrStdout(), b.String())
+			return err
+		},
+	}
+	at.register(c)
+	c.Flags().BoolVar(&asJSON, "json", false, "print the ladder as JSON")
+	return c
+}
+
+func tuneCommand() *cobra.Command {
+	var at rigFlags
+	var sound string
+	var asJSON bool
+	c := &cobra.Command{
+		Use: "tune FILE", Short: "The fewest knob moves that bring a sound into its targets", Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			p, r, _, err := at.there(cmd, args[0])
+			if err != nil {
+				return err
+			}
+			s, err := pick(p.Sounds, "sound", sound)
+			if err != nil {
+				return err
+			}
+			found, err := signal.Tune(cmd.Context(), p, r.ID, s.ID, signal.Options{})
+			if err != nil {
+				return err
+			}
+			if asJSON {
+				return printJSON(cmd, found)
+			}
+			var b strings.Builder
+			fmt.Fprintf(&b, "%s, modelled: %+.1f LU over home, %.0f %% dirt\n", found.Name, found.OverHome, found.Dirt)
+			switch {
+			case found.Met:
+				fmt.Fprintln(&b, "It is in its targets.")
+			case len(found.Repairs) == 0:
+				fmt.Fprintln(&b, "No one or two knobs bring it there.")
+			}
+			for _, x := range found.Repairs {
+				fmt.Fprintf(&b, "  %s: then %+.1f LU, %.0f %%\n", x.Words, x.OverHome, x.Dirt)
+				if len(x.Breaks) > 0 {
+					fmt.Fprintf(&b, "      takes %s out of theirs\n", strings.Join(x.Breaks, ", "))
+				}
+			}
+			_, err = io.WriteString(cmd.OutOrStdout(), b.String())
+			return err
+		},
+	}
+	at.register(c)
+	c.Flags().StringVar(&sound, "sound", "", "name or id of the sound")
+	c.Flags().BoolVar(&asJSON, "json", false, "print the answer as JSON")
+	return c
+}
+
+func meterCommand() *cobra.Command {
+	var asJSON bool
+	var off string
+	c := &cobra.Command{
+		Use: "meter FILE.wav", Short: "Loudness and peak of a WAV file, or how much louder it is than another", Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			channels, err := readWAV(cmd, args[0])
+			if err != nil {
+				return err
+			}
+			if off != "" {
+				return meterPair(cmd, channels, off, asJSON)
+			}
+			m := signal.Meter(channels...)
+			if asJSON {
+				return printJSON(cmd, m)
+			}
+			loud := "too soft to be gated"
+			if m.LUFS != nil {
+				loud = fmt.Sprintf("%.1f LUFS", *m.LUFS)
+			}
+			_, err = fmt.Fprintf(cmd.OutOrStdout(), "%s, peak %.1f dBFS, true peak %.1f dBTP, %.1f s\n", loud, m.PeakDBFS, m.TruePeak, m.Seconds)
+			return err
+		},
+	}
+	c.Flags().StringVar(&off, "off", "", "the same playing with a block off: says how much louder on is than off")
+	c.Flags().BoolVar(&asJSON, "json", false, "print the figures as JSON")
+	return c
+}
+
+func meterPair(cmd *cobra.Command, on [][]float64, file string, asJSON bool) error {
+	other, err := readWAV(cmd, file)
+	if err != nil {
+		return err
+	}
+	db := signal.OnOverOff(on[0], other[0])
+	if math.IsNaN(db) {
+		return errors.New("the two files never play at the same time")
+	}
+	if asJSON {
+		return printJSON(cmd, map[string]float64{"on_over_off_db": db})
+	}
+	_, err = fmt.Fprintf(cmd.OutOrStdout(), "on is %+.1f dB over off\n", db)
+	return err
+}

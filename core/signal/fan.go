@@ -1,0 +1,178 @@
+package signal
+
+import (
+	"context"
+	"fmt"
+	"strings"
+
+	"envex/core/plan"
+)
+
+// quick are the figures that a map of many settings needs, time effects bypassed.
+type quick struct {
+	loudness, dirt, squash, noise float64
+}
+
+// fan meters many settings of a rig at once: chains that begin alike are rendered once as far as
+// they are alike. Settings are given; the figures come back in their order.
+func (r *rendering) fan(ctx context.Context, settings []Setting, dry []float64, noise bool, progress func(float64)) ([]quick, error) {
+	out := make([]quick, len(settings))
+	lines := make([]line, len(settings))
+	sources := map[string][]int{}
+	var order []string
+	for i, s := range settings {
+		lines[i] = r.line(r.path, s)
+		r.trims(lines[i], s)
+		guitar, _ := r.plan.FindGear(s.Guitar)
+		key := fmt.Sprint(s.Guitar, sourceOf(guitar, s.at))
+		if sources[key] == nil {
+			order = append(order, key)
+		}
+		sources[key] = append(sources[key], i)
+	}
+	// Four signals run along each tree: the phrase a little down and a little up, the tones, the hiss.
+	signals := 3
+	if noise {
+		signals = 4
+	}
+	shares := newShares(len(settings)*signals, progress)
+	var jobs []func() error
+	for _, key := range order {
+		group := sources[key]
+		guitar, _ := r.plan.FindGear(settings[group[0]].Guitar)
+		from := sourceOf(guitar, settings[group[0]].at)
+		in := from.play(dry)
+		playing := mask(in)
+		for k, db := range []float64{-1.5, 1.5} {
+			jobs = append(jobs, func() error {
+				return r.along(ctx, lines, group, scaledBy(in, db), 0, func(i int, w wave) {
+					level := maskedLoudness(w, playing)
+					shares.with(func() {
+						if k == 0 {
+							out[i].loudness += level / 2
+							out[i].squash += level / 3
+						} else {
+							out[i].loudness += level / 2
+							out[i].squash -= level / 3
+						}
+					})
+				})
+			})
+		}
+		tones, _ := multitone()
+		jobs = append(jobs, func() error {
+			x := from.play(append(append([]float64(nil), tones...), tones...))
+			return r.along(ctx, lines, group, x, 0, func(i int, w wave) {
+				dirt := dirtOf(w)
+				shares.with(func() { out[i].dirt = dirt })
+			})
+		})
+		if noise {
+			jobs = append(jobs, func() error {
+				return r.along(ctx, lines, group, hissing(), 0, func(i int, w wave) {
+					level := lufs(mean(blocks(w.channels()...)[2:]))
+					shares.with(func() { out[i].noise = level })
+				})
+			})
+		}
+	}
+	if err := inParallel(ctx, len(jobs), nil, func(i int) error { return jobs[i]() }); err != nil {
+		return nil, err
+	}
+	for i := range out {
+		out[i].squash = min(max(1+out[i].squash, 0), 1)
+		out[i].noise = out[i].loudness - out[i].noise
+	}
+	return out, nil
+}
+
+func scaledBy(x []float64, db float64) []float64 {
+	y := make([]float64, len(x))
+	k := factor(db)
+	for i, v := range x {
+		y[i] = v * k
+	}
+	return y
+}
+
+// along carries a signal down lines that agree up to link `from`: they are parted by what the next
+// link does, and each party goes on alone.
+func (r *rendering) along(ctx context.Context, lines []line, group []int, x []float64, from int, leaf func(i int, w wave)) error {
+	return r.alongWave(ctx, lines, group, wave{l: x}, from, leaf)
+}
+
+func (r *rendering) alongWave(ctx context.Context, lines []line, group []int, w wave, from int, leaf func(i int, w wave)) error {
+	if err := ctx.Err(); err != nil {
+		return err
+	}
+	for at := from; ; at++ {
+		if at == len(lines[group[0]]) {
+			for _, i := range group {
+				leaf(i, w)
+			}
+			return nil
+		}
+		parties := map[string][]int{}
+		var order []string
+		for _, i := range group {
+			name := lines[i][at].signature()
+			if parties[name] == nil {
+				order = append(order, name)
+			}
+			parties[name] = append(parties[name], i)
+		}
+		if len(order) == 1 {
+			l := lines[group[0]][at : at+1]
+			next, err := newPlayer(ctx, mode{still: true}, l).run(l, w)
+			if err != nil {
+				return err
+			}
+			w = next
+			continue
+		}
+		for k, name := range order {
+			own := w
+			if k+1 < len(order) {
+				own = w.clone()
+			}
+			l := lines[parties[name][0]][at : at+1]
+			next, err := newPlayer(ctx, mode{still: true}, l).run(l, own)
+			if err != nil {
+				return err
+			}
+			if err := r.alongWave(ctx, lines, parties[name], next, at+1, leaf); err != nil {
+				return err
+			}
+		}
+		return nil
+	}
+}
+
+// signature tells apart what a link does: its state and where its controls stand.
+func (x link) signature() string {
+	if x.fork != nil {
+		var b strings.Builder
+		for _, lane := range x.fork.lanes {
+			b.WriteByte('|')
+			for _, y := range lane {
+				b.WriteString(y.signature())
+			}
+		}
+		return b.String()
+	}
+	s := x.stage
+	if (mode{still: true}).bypassed(s) {
+		return string(s.key) + " off"
+	}
+	var b strings.Builder
+	fmt.Fprint(&b, s.key, s.trim)
+	if g := s.set.gear; g != nil {
+		for _, c := range s.set.block.Controls {
+			fmt.Fprint(&b, " ", s.set.at(plan.BlockKey(g.ID, s.set.block.ID)+"/"+plan.Key(c.ID)))
+		}
+		for _, c := range g.Controls {
+			fmt.Fprint(&b, " ", s.set.at(plan.Key(string(g.ID)+"/"+string(c.ID))))
+		}
+	}
+	return b.String()
+}

@@ -1,0 +1,130 @@
+package signal
+
+import "math"
+
+// Rate is the sample rate of everything that is rendered, in Hz.
+const Rate = 48000
+
+// quiet is below anything a converter could tell from silence; what is smaller is taken as nothing,
+// so that no recursion ends in denormal numbers.
+const quiet = 1e-20
+
+// biquad is a second-order section in transposed direct form II.
+type biquad struct {
+	b0, b1, b2, a1, a2 float64
+	z1, z2             float64
+}
+
+func (f *biquad) step(x float64) float64 {
+	y := f.b0*x + f.z1
+	f.z1 = f.b1*x - f.a1*y + f.z2
+	f.z2 = f.b2*x - f.a2*y
+	return y
+}
+
+func (f *biquad) run(x []float64) {
+	b0, b1, b2, a1, a2, z1, z2 := f.b0, f.b1, f.b2, f.a1, f.a2, f.z1, f.z2
+	for len(x) > 0 { // in pieces, so that what has died away does not linger as denormal numbers
+		n := min(len(x), 64)
+		for i, v := range x[:n] {
+			y := b0*v + z1
+			z1 = b1*v - a1*y + z2
+			z2 = b2*v - a2*y
+			x[i] = y
+		}
+		z1, z2 = settled(z1), settled(z2)
+		x = x[n:]
+	}
+	f.z1, f.z2 = z1, z2
+}
+
+// settled drops what is too small to matter.
+func settled(x float64) float64 {
+	if x < quiet && x > -quiet {
+		return 0
+	}
+	return x
+}
+
+// The shapes of section below are those of R. Bristow-Johnson, "Cookbook formulae for audio
+// equalizer biquad filter coefficients" (W3C note 2021).
+
+func lowPass(hz, q, rate float64) biquad {
+	c, alpha := bend(hz, q, rate)
+	return section((1-c)/2, 1-c, (1-c)/2, 1+alpha, -2*c, 1-alpha)
+}
+
+func highPass(hz, q, rate float64) biquad {
+	c, alpha := bend(hz, q, rate)
+	return section((1+c)/2, -(1 + c), (1+c)/2, 1+alpha, -2*c, 1-alpha)
+}
+
+// bandPass has a gain of 1 at its middle.
+func bandPass(hz, q, rate float64) biquad {
+	c, alpha := bend(hz, q, rate)
+	return section(alpha, 0, -alpha, 1+alpha, -2*c, 1-alpha)
+}
+
+func peaking(hz, q, db, rate float64) biquad {
+	c, alpha := bend(hz, q, rate)
+	a := math.Pow(10, db/40)
+	return section(1+alpha*a, -2*c, 1-alpha*a, 1+alpha/a, -2*c, 1-alpha/a)
+}
+
+func lowShelf(hz, db, rate float64) biquad {
+	c, alpha := bend(hz, math.Sqrt2/2, rate)
+	a := math.Pow(10, db/40)
+	s := 2 * math.Sqrt(a) * alpha
+	return section(a*((a+1)-(a-1)*c+s), 2*a*((a-1)-(a+1)*c), a*((a+1)-(a-1)*c-s),
+		(a+1)+(a-1)*c+s, -2*((a-1)+(a+1)*c), (a+1)+(a-1)*c-s)
+}
+
+func highShelf(hz, db, rate float64) biquad {
+	c, alpha := bend(hz, math.Sqrt2/2, rate)
+	a := math.Pow(10, db/40)
+	s := 2 * math.Sqrt(a) * alpha
+	return section(a*((a+1)+(a-1)*c+s), -2*a*((a-1)+(a+1)*c), a*((a+1)+(a-1)*c-s),
+		(a+1)-(a-1)*c+s, 2*((a-1)-(a+1)*c), (a+1)-(a-1)*c-s)
+}
+
+func bend(hz, q, rate float64) (cos, alpha float64) {
+	w := 2 * math.Pi * math.Min(hz, 0.49*rate) / rate
+	return math.Cos(w), math.Sin(w) / (2 * q)
+}
+
+func section(b0, b1, b2, a0, a1, a2 float64) biquad {
+	return biquad{b0: b0 / a0, b1: b1 / a0, b2: b2 / a0, a1: a1 / a0, a2: a2 / a0}
+}
+
+// onePole is a first-order low pass.
+type onePole struct{ k, y float64 }
+
+func newOnePole(hz, rate float64) onePole { return onePole{k: 1 - math.Exp(-2*math.Pi*hz/rate)} }
+
+func (f *onePole) low(x float64) float64 {
+	f.y += f.k * (x - f.y)
+	return f.y
+}
+
+func (f *onePole) high(x float64) float64 { return x - f.low(x) }
+
+func (f *onePole) rest() { f.y = settled(f.y) }
+
+// decibels as a factor, and back.
+func factor(db float64) float64 { return math.Pow(10, db/20) }
+
+func decibels(x float64) float64 { return 20 * math.Log10(math.Max(x, 1e-12)) }
+
+// taper is the electrical fraction of an audio pot: two straight slopes through 15 per cent at half
+// turn, as such pots are made.
+func taper(turn float64) float64 {
+	turn = math.Min(math.Max(turn, 0), 1)
+	if turn < 0.5 {
+		return 0.3 * turn
+	}
+	return 0.15 + 1.7*(turn-0.5)
+}
+
+// levelKnob is the factor of a pedal's level knob: unity at noon, through an audio taper, so that
+// full is 16.5 dB up.
+func levelKnob(position float64) float64 { return taper(position/10) / taper(0.5) }

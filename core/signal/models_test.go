@@ -1,0 +1,318 @@
+package signal
+
+import (
+	"fmt"
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"envex/core/plan"
+)
+
+// metered is what a row of units does to the reference phrase and tones, some dB up or down.
+func metered(build func() unit, db float64) (loudness, dirt, squash float64) {
+	dry := phrase(singleCoil, "middle")
+	on := mask(dry)
+	at := func(d float64) float64 { return maskedLoudness(build().run(wave{l: scaledBy(dry, d)}), on) }
+	tones, _ := multitone()
+	x := scaledBy(append(append([]float64(nil), tones...), tones...), db)
+	return at(db), dirtOf(build().run(wave{l: x})), 1 - (at(db+1.5)-at(db-1.5))/3
+}
+
+func amplifier(v voice, at float64, loop ...unit) func() unit {
+	return func() unit {
+		row := inOrder{
+			shaped(false, func(rate float64) shaper { return newPreamp(v, at, rate) }),
+			bothSides(func() interface{ run([]float64) } { return tones(5, 5, 5) }),
+		}
+		row = append(row, loop...)
+		return append(row,
+			shaped(false, func(rate float64) shaper { return newPower(2, rate) }),
+			bothSides(func() interface{ run([]float64) } { return speaker(false) }))
+	}
+}
+
+func boostBy(db float64) unit {
+	return shaped(false, func(float64) shaper { return &boostCircuit{factor(db)} })
+}
+
+func ahead(u unit, of func() unit) func() unit {
+	return func() unit { return inOrder{u, of()} }
+}
+
+// The behaviour a player expects, within 1.5 LU and 6 points.
+func TestBehaviourToExpect(t *testing.T) {
+	const lu, points = 1.5, 6.0
+	edge := amplifier(edgeVoice, 6)
+	l, d, _ := metered(edge, 0)
+	assert.True(t, d >= 5 && d <= 20, "an edge amp is at the edge: %.0f", d)
+	l2, d2, _ := metered(ahead(boostBy(6), edge), 0)
+	assert.InDelta(t, 3.7, l2-l, lu, "a boost ahead of an edge amp")
+	assert.InDelta(t, 15, d2-d, points)
+	l2, d2, _ = metered(amplifier(edgeVoice, 6, boostBy(6)), 0)
+	assert.InDelta(t, 6, l2-l, lu, "and after it")
+	assert.InDelta(t, 0, d2-d, points)
+
+	driven := amplifier(drivenVoice, 7)
+	l, d, _ = metered(driven, 0)
+	assert.Greater(t, d, 58.0, "a high-gain amp is saturated")
+	l2, _, _ = metered(ahead(boostBy(6), driven), 0)
+	assert.InDelta(t, 0.4, l2-l, lu, "a boost ahead of a high-gain amp")
+	l2, _, _ = metered(amplifier(drivenVoice, 7, boostBy(6)), 0)
+	assert.Greater(t, l2-l, 5.0-lu, "and in its loop")
+
+	half := func() unit {
+		return shaped(false, func(rate float64) shaper { return transparent(5, 5, 5, rate) })
+	}
+	l, d, _ = metered(half, 0)
+	assert.InDelta(t, 39, d, points, "an overdrive at half")
+	l2, d2, _ = metered(ahead(gain(factor(-12)), half), 0)
+	assert.InDelta(t, -6.5, l2-l, lu, "volume down ahead of it cleans up")
+	assert.InDelta(t, 10, d2, points)
+	l2, d2, _ = metered(func() unit { return inOrder{half(), gain(factor(-12))} }, 0)
+	assert.InDelta(t, -12, l2-l, 0.01, "and after it is a master")
+	assert.InDelta(t, d, d2, 0.1)
+}
+
+// monotone checks 12 steps.
+func monotone(t *testing.T, name string, up bool, of func(x float64) float64) {
+	t.Helper()
+	last := 0.0
+	for i := range 12 {
+		v := of(10 * float64(i) / 11)
+		if i > 0 && up {
+			assert.GreaterOrEqual(t, v, last-0.02, "%s at step %d", name, i)
+		}
+		if i > 0 && !up {
+			assert.LessOrEqual(t, v, last+0.02, "%s at step %d", name, i)
+		}
+		last = v
+	}
+}
+
+func TestSweepsAreMonotoneWhereTheorySaysSo(t *testing.T) {
+	drives := map[string]func(drive, level float64) unit{
+		"mid hump": func(d, l float64) unit {
+			return shaped(false, func(r float64) shaper { return midHump(d, 5, l, r) })
+		},
+		"transparent": func(d, l float64) unit {
+			return shaped(false, func(r float64) shaper { return transparent(d, 5, l, r) })
+		},
+		"hard clip": func(d, l float64) unit {
+			return shaped(false, func(r float64) shaper { return hardClip(d, 5, l, r) })
+		},
+		"fuzz": func(d, l float64) unit { return shaped(false, func(r float64) shaper { return newFuzz(d, l, r) }) },
+	}
+	dry := phrase(singleCoil, "middle")[3*Rate : 5*Rate]
+	on := mask(dry)
+	loudnessOf := func(u unit, db float64) float64 { return maskedLoudness(u.run(wave{l: scaledBy(dry, db)}), on) }
+	for name, build := range drives {
+		monotone(t, name+": loudness in level", true, func(x float64) float64 { return loudnessOf(build(5, x), 0) })
+		monotone(t, name+": squash in drive", true, func(x float64) float64 {
+			return 1 - (loudnessOf(build(x, 5), 1.5)-loudnessOf(build(x, 5), -1.5))/3
+		})
+	}
+}
+
+// A drive that mixes in clean is dirtiest somewhere in the middle of its input: its shape is recorded.
+func TestDirtOfADriveThatMixesInCleanFallsBack(t *testing.T) {
+	var shape []string
+	most, at := 0.0, 0
+	for i := range 12 {
+		_, d, _ := metered(func() unit {
+			return shaped(false, func(r float64) shaper { return midHump(5, 5, 5, r) })
+		}, float64(i)*4-18)
+		shape = append(shape, fmt.Sprintf("%+d dB %.0f", i*4-18, d))
+		if d > most {
+			most, at = d, i
+		}
+	}
+	t.Log(shape)
+	assert.True(t, at > 3 && at < 10, "dirtiest in the middle: %v", shape)
+}
+
+func TestATremoloIsAsDeepAsItsKnob(t *testing.T) {
+	for _, depth := range []float64{0, 3, 7, 10} {
+		x := sine(1000, 0.5, 6)
+		w := (&tremolo{lfo: newLFO(2), depth: turnOf(depth), level: 1}).run(wave{l: x})
+		low, high := math.Inf(1), 0.0
+		for from := 0; from+240 <= len(w.l); from += 240 {
+			v := rms(w.l[from : from+240])
+			low, high = math.Min(low, v), math.Max(high, v)
+		}
+		assert.InDelta(t, depth/10, 1-low/high, 0.02)
+	}
+}
+
+func TestADelayRepeatsInTimeAndAtItsRatio(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		ms := rapid.Float64Range(40, 500).Draw(t, "ms")
+		repeats, mix := rapid.Float64Range(1, 8).Draw(t, "repeats"), rapid.Float64Range(1, 5).Draw(t, "mix")
+		x := make([]float64, 3*Rate)
+		x[0] = 1
+		w := newDelay(ms, repeats, mix, false, false).run(wave{l: x})
+		n := int(math.Round(ms * Rate / 1000))
+		m := mix / 10
+		for k := 1; k*n < len(x) && k < 6; k++ {
+			want := m / (1 - m) * math.Pow(0.95*repeats/10, float64(k-1))
+			require.InDelta(t, want, w.l[k*n], 1e-9, "repeat %d", k)
+			require.InDelta(t, 0, w.l[k*n-1], 1e-12)
+		}
+		require.Equal(t, 1.0, w.l[0], "the dry note is left alone below noon")
+	})
+	cross := newDelay(100, 5, 5, false, true).run(wave{l: append([]float64{1}, make([]float64, Rate)...)})
+	assert.InDelta(t, 1, cross.l[4800], 1e-9, "the first repeat is on the left")
+	assert.InDelta(t, 0, cross.r[4800], 1e-9)
+	assert.InDelta(t, 0.475, cross.r[9600], 1e-9, "the second on the right")
+}
+
+func TestAReverbDiesAwayInItsTime(t *testing.T) {
+	for _, size := range []float64{2, 5, 8} {
+		x := make([]float64, 6*Rate)
+		x[0] = 1
+		w := newReverb(size, 5, false, true).run(wave{l: x})
+		level := func(at float64) float64 {
+			from := int(at * Rate)
+			return decibels(rms(w.l[from : from+Rate/5]))
+		}
+		decay := 0.4 * math.Pow(10, size/10)
+		slope := (level(0.2) - level(0.2+decay/3)) / (decay / 3)
+		assert.InDelta(t, 60/decay, slope, 0.4*60/decay, "size %g", size)
+		assert.NotEqual(t, w.l[Rate/2], w.r[Rate/2], "two sides")
+	}
+}
+
+func TestNotchesOfAFlangerLieWhereItsDelaySays(t *testing.T) {
+	s := newSwept(0.0001, 1, 0, 0, 0.5) // 1 ms, standing still
+	response := func(hz float64) float64 {
+		x := sine(hz, 1, 1)
+		s := newSwept(0.0001, 1, 0, 0, 0.5)
+		w := s.run(wave{l: x})
+		return rms(w.l[Rate/2:]) * math.Sqrt2
+	}
+	_ = s
+	assert.InDelta(t, 0, response(500), 0.01, "half a wave late: nothing is left")
+	assert.InDelta(t, 1, response(1000), 0.01)
+	assert.InDelta(t, 0, response(1500), 0.01)
+}
+
+func TestFoldDownOfKnownSignals(t *testing.T) {
+	r := &rendering{}
+	l, q := sine(1000, 0.5, 2), make([]float64, 2*Rate)
+	for i := range q {
+		q[i] = 0.5 * math.Cos(2*math.Pi*1000*float64(i)/Rate)
+	}
+	minus := scaledBy(l, 0)
+	for i := range minus {
+		minus[i] = -l[i]
+	}
+	playing := mask(l)
+	cost := func(right []float64) (float64, float64) {
+		f := &Figures{}
+		r.fold(wave{l: l, r: right}, playing, f)
+		return *f.FoldDown, *f.Sides
+	}
+	c, s := cost(append([]float64(nil), l...))
+	assert.InDelta(t, 0, c, 0.01, "the same on both sides costs nothing")
+	assert.InDelta(t, 1, s, 1e-9)
+	c, s = cost(q)
+	assert.InDelta(t, 3.01, c, 0.02, "a quarter wave apart")
+	assert.InDelta(t, 0, s, 1e-3)
+	c, s = cost(minus)
+	assert.Greater(t, c, 60.0, "upside down: nothing is left")
+	assert.InDelta(t, -1, s, 1e-9)
+	c, _ = cost(make([]float64, 2*Rate))
+	assert.InDelta(t, 3.01, c, 0.02, "one side alone")
+	f := &Figures{}
+	r.fold(wave{l: l}, playing, f)
+	assert.Nil(t, f.FoldDown)
+}
+
+func TestNothingThatIsNoNumberLeavesABlock(t *testing.T) {
+	effects := []plan.Effect{plan.EffectVolume, plan.EffectWah, plan.EffectPitch, plan.EffectOctave, plan.EffectCompressor, plan.EffectGate, plan.EffectBoost, plan.EffectOverdrive, plan.EffectDistortion, plan.EffectFuzz, plan.EffectEQ, plan.EffectVibe, plan.EffectPhaser, plan.EffectChorus, plan.EffectFlanger, plan.EffectTremolo, plan.EffectRotary, plan.EffectDelay, plan.EffectReverb, plan.EffectPreamp, plan.EffectPower, plan.EffectCab, plan.EffectSpeaker, plan.EffectAcoustic}
+	ids := []string{"position", "level", "drive", "tone", "fuzz", "volume", "squeeze", "threshold", "gain", "bass", "mid", "treble", "master", "speed", "depth", "regeneration", "time", "repeats", "mix", "size", "octave", "dry", "100", "6400", "reverb"}
+	rapid.Check(t, func(t *rapid.T) {
+		b := &plan.Block{ID: "b", Name: rapid.SampledFrom([]string{"b", "tape", "transparent", "ping-pong", "spring"}).Draw(t, "name"), Effect: rapid.SampledFrom(effects).Draw(t, "effect"), Outputs: rapid.SampledFrom([]string{"", "stereo"}).Draw(t, "outputs")}
+		values := map[plan.Key]plan.Value{}
+		for _, id := range ids {
+			c := plan.Control{ID: plan.ID(id), Kind: plan.Knob}
+			if id == "time" {
+				c.Unit = "ms"
+			}
+			b.Controls = append(b.Controls, c)
+			values[plan.Key("g/b/"+id)] = plan.Number(rapid.SampledFrom([]float64{0, 0.01, 5, 9.99, 10}).Draw(t, id))
+		}
+		g := &plan.Gear{ID: "g", Blocks: []plan.Block{*b}}
+		model, _ := settings{g, b, func(k plan.Key) plan.Value { return values[k] }}.model(rapid.Bool().Draw(t, "fine"))
+		level := rapid.SampledFrom([]float64{0, 1e-18, 1e-3, 0.5, 100}).Draw(t, "level")
+		x := sine(330, level, 0.2)
+		for range 2 {
+			w := wave{l: append(append([]float64(nil), x...), make([]float64, Rate/5)...)}
+			if rapid.Bool().Draw(t, "stereo") {
+				w = w.widened()
+			}
+			if model != nil {
+				w = model.run(w).flushed()
+			}
+			for _, c := range w.channels() {
+				for _, v := range c {
+					require.False(t, math.IsNaN(v) || math.IsInf(v, 0))
+					require.False(t, v != 0 && math.Abs(v) < 1e-300, "a denormal number")
+				}
+			}
+		}
+	})
+}
+
+func TestOversamplingChangesFiguresByLittle(t *testing.T) {
+	dry := phrase(singleCoil, "middle")
+	on := mask(dry)
+	tones, _ := multitone()
+	x := append(append([]float64(nil), tones...), tones...)
+	for name, build := range map[string]func(rate float64) shaper{
+		"mid hump":    func(r float64) shaper { return midHump(5, 5, 5, r) },
+		"transparent": func(r float64) shaper { return transparent(5, 5, 5, r) },
+		"hard clip":   func(r float64) shaper { return hardClip(5, 5, 5, r) },
+		"edge":        func(r float64) shaper { return newPreamp(edgeVoice, 5, r) },
+		"driven":      func(r float64) shaper { return newPreamp(drivenVoice, 5, r) },
+		"power":       func(r float64) shaper { return newPower(5, r) },
+	} {
+		run := func(fine bool, x []float64) wave {
+			row := inOrder{shaped(fine, build), bothSides(func() interface{ run([]float64) } { return speaker(false) })}
+			return row.run(wave{l: append([]float64(nil), x...)})
+		}
+		assert.InDelta(t, maskedLoudness(run(false, dry), on), maskedLoudness(run(true, dry), on), 0.05, name)
+		assert.InDelta(t, dirtOf(run(false, x)), dirtOf(run(true, x)), 0.5, name)
+	}
+}
+
+func TestThePhraseIsWhatItIsSaidToBe(t *testing.T) {
+	for _, place := range []string{"neck", "middle", "bridge"} {
+		x := phrase(singleCoil, place)
+		require.Len(t, x, 6*Rate)
+		assert.InDelta(t, 0.10, rms(x[4*Rate:]), 1e-9)
+		assert.InDelta(t, 0.4, math.Pow(10, decibels(peakOfSamples(x[4*Rate:]))/20), 0.06)
+		h := phrase(humbucker, place)
+		assert.InDelta(t, 5, decibels(rms(h[4*Rate:])/rms(x[4*Rate:])), 1e-6)
+		assert.InDelta(t, 12, decibels(rms(x[2*Rate:4*Rate])/rms(x[:2*Rate])), 2.5, "hard over soft")
+	}
+	tones, bins := multitone()
+	assert.Len(t, bins, 24)
+	assert.InDelta(t, 0.1, rms(tones), 1e-9)
+	assert.InDelta(t, 12, decibels(peakOfSamples(tones)/rms(tones)), 0.7)
+	for bin := range bins {
+		assert.True(t, isPrime(bin))
+	}
+	assert.InDelta(t, 0, dirtOf(wave{l: append(append([]float64(nil), tones...), tones...)}), 1e-6, "the tones alone are clean")
+}
+
+func peakOfSamples(x []float64) float64 {
+	most := 0.0
+	for _, v := range x {
+		most = math.Max(most, math.Abs(v))
+	}
+	return most
+}

@@ -1,0 +1,288 @@
+package signal
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"runtime"
+	"sync"
+
+	"envex/core/plan"
+)
+
+// Report is the figures of every sound that a rig has a recipe for.
+type Report struct {
+	Rig     plan.ID  `json:"rig"`
+	Home    plan.ID  `json:"home" doc:"The sound that loudness is counted from; the first where none is called home."`
+	Sounds  []Sound  `json:"sounds"`
+	Assumed []string `json:"assumed" doc:"What was taken where nobody has said."`
+}
+
+// Sound is one sound as a rig makes it, against what it has to be.
+type Sound struct {
+	Sound    plan.ID `json:"sound"`
+	Name     string  `json:"name"`
+	Recipe   plan.ID `json:"recipe"`
+	Figures  Figures `json:"figures"`
+	OverHome float64 `json:"over_home_lu" doc:"Of the playing, without what rings."`
+	Checks   []Check `json:"checks"`
+	Modelled bool    `json:"modelled" doc:"No level of it was measured."`
+}
+
+// Met reports whether every target is met.
+func (s Sound) Met() bool {
+	for _, c := range s.Checks {
+		if !c.Met {
+			return false
+		}
+	}
+	return true
+}
+
+// Check is one target of a sound and whether it is met.
+type Check struct {
+	What  string  `json:"what" enum:"dirt,loudness,effect,width"`
+	Met   bool    `json:"met"`
+	By    float64 `json:"by" doc:"How far off, in the unit of the target: too little is negative."`
+	Words string  `json:"words"`
+}
+
+// Options say how sounds are metered.
+type Options struct {
+	Dry      []float64 // a recording to play instead of the phrase, in volts at 48 kHz
+	Progress func(share float64)
+}
+
+// Measure meters every sound of a rig as it stands in the plan, and checks it against its targets.
+// It fails when the rig is not there, and with the context's error when that is cancelled.
+func Measure(ctx context.Context, p *plan.Plan, rig plan.ID, o Options) (*Report, error) {
+	r, err := newRendering(p, rig)
+	if err != nil {
+		return nil, err
+	}
+	made := r.recipes()
+	out := &Report{Rig: rig, Sounds: make([]Sound, len(made)), Assumed: []string{}}
+	err = inParallel(ctx, len(made), o.Progress, func(i int) error {
+		f, err := r.branch().figures(ctx, made[i].setting, o.Dry, everything)
+		if err != nil {
+			return err
+		}
+		out.Sounds[i] = Sound{Sound: made[i].sound.ID, Name: made[i].sound.Name, Recipe: made[i].recipe.ID, Figures: *f, Modelled: !r.measuredIn(made[i].setting)}
+		return nil
+	})
+	if err != nil {
+		return nil, err
+	}
+	if len(made) > 0 {
+		r.line(r.path, made[0].setting) // what is assumed is the same for all
+		out.Assumed = append(out.Assumed, r.assumed...)
+	}
+	home := homeOf(made)
+	for i := range out.Sounds {
+		s := &out.Sounds[i]
+		if home >= 0 {
+			out.Home = made[home].sound.ID
+			s.OverHome = s.Figures.Playing - out.Sounds[home].Figures.Playing
+		}
+		s.Checks = r.checks(made[i], s.Figures, s.OverHome)
+	}
+	return out, nil
+}
+
+// made is a sound with the recipe that makes it and the rig as that sets it.
+type made struct {
+	sound   *plan.Sound
+	recipe  *plan.Recipe
+	setting Setting
+	tempo   plan.Tempo
+}
+
+// recipes are the sounds of the plan that the rig makes, each by its first recipe, in the plan's order.
+func (r *rendering) recipes() []made {
+	var list []made
+	for i := range r.plan.Sounds {
+		sound := &r.plan.Sounds[i]
+		rec := r.rig.RecipeFor(plan.Section{Sound: sound.ID})
+		if rec == nil {
+			continue
+		}
+		tempo := r.tempoOf(sound.ID)
+		list = append(list, made{sound, rec, r.setFor(rec, sound, tempo), tempo})
+	}
+	return list
+}
+
+// branch is a rendering of the same rig for another goroutine.
+func (r *rendering) branch() *rendering {
+	return &rendering{plan: r.plan, rig: r.rig, path: r.path}
+}
+
+// tempoOf is that of the first song which uses a sound, 120 where none does.
+func (r *rendering) tempoOf(sound plan.ID) plan.Tempo {
+	for _, song := range r.plan.Songs {
+		for _, sec := range song.Sections {
+			if sec.Sound == sound {
+				return sec.TempoIn(song)
+			}
+		}
+	}
+	return plan.Tempo{BPM: 120}
+}
+
+// homeOf is the sound of the home role, else the first; -1 where there is none.
+func homeOf(list []made) int {
+	for i, m := range list {
+		if m.sound.Role == plan.HomeRole {
+			return i
+		}
+	}
+	return min(0, len(list)-1)
+}
+
+// measuredIn reports whether the level of a block that is on was measured.
+func (r *rendering) measuredIn(s Setting) bool {
+	for _, l := range r.rig.Levels {
+		if s.at(l.Block + "/on").IsOn() {
+			return true
+		}
+	}
+	return false
+}
+
+// dirtBand is the band a sound's dirt has to be in.
+func dirtBand(t plan.Targets) (low, high float64, asked bool) {
+	low, high = 0, 100
+	if t.DirtMin != nil {
+		low, asked = *t.DirtMin, true
+	}
+	if t.DirtMax != nil {
+		high, asked = *t.DirtMax, true
+	}
+	return low, high, asked
+}
+
+// usualTolerance is how far a loudness may be off where the sound does not say, in LU.
+const usualTolerance = 1.0
+
+// loudnessBand is the band a sound's loudness over home has to be in.
+func loudnessBand(t plan.Targets) (low, high float64, asked bool) {
+	if t.LoudnessLU == nil {
+		return math.Inf(-1), math.Inf(1), false
+	}
+	tolerance := usualTolerance
+	if t.ToleranceLU != nil {
+		tolerance = *t.ToleranceLU
+	}
+	return *t.LoudnessLU - tolerance, *t.LoudnessLU + tolerance, true
+}
+
+// off is how far x is outside a band: negative below it, 0 within.
+func off(x, low, high float64) float64 {
+	switch {
+	case x < low:
+		return x - low
+	case x > high:
+		return x - high
+	}
+	return 0
+}
+
+func (r *rendering) checks(m made, f Figures, over float64) []Check {
+	list := []Check{}
+	if low, high, asked := dirtBand(m.sound.Targets); asked {
+		by := off(f.Dirt, low, high)
+		list = append(list, Check{What: "dirt", Met: by == 0, By: by, Words: bandWords("dirt", f.Dirt, low, high, by, "%")})
+	}
+	if low, high, asked := loudnessBand(m.sound.Targets); asked {
+		by := off(over, low, high)
+		list = append(list, Check{What: "loudness", Met: by == 0, By: by, Words: bandWords("over home", over, low, high, by, "LU")})
+	}
+	on := map[plan.Effect]bool{}
+	r.line(r.path, m.setting).each(func(s *stage) {
+		if s.on {
+			on[s.effect] = true
+		}
+	})
+	for _, h := range m.sound.Targets.Effects {
+		c := Check{What: "effect", Met: on[h.Effect], Words: fmt.Sprintf("%s is heard.", h.Effect)}
+		if !c.Met {
+			c.By, c.Words = -1, fmt.Sprintf("No %s is on.", h.Effect)
+		}
+		if h.Effect == plan.EffectDelay && h.Repeats != nil && c.Met {
+			c = repeatsCheck(f, *h.Repeats)
+		}
+		list = append(list, c)
+	}
+	if m.sound.Targets.Width == "stereo" {
+		c := Check{What: "width", Met: f.Sides != nil && *f.Sides < 0.98, Words: "It is wide."}
+		if !c.Met {
+			c.By, c.Words = -1, "It has to be stereo, and both sides carry the same."
+		}
+		list = append(list, c)
+	}
+	return list
+}
+
+// repeatsCheck compares the repeats that can be heard with those that are asked: within a half of
+// them, and one at least.
+func repeatsCheck(f Figures, want int) Check {
+	best := 0
+	for _, t := range f.Times {
+		if t.MS > 0 && (best == 0 || abs(t.Audible-want) < abs(best-want)) {
+			best = t.Audible
+		}
+	}
+	by := best - want
+	return Check{What: "effect", Met: abs(by) <= max(1, want/2), By: float64(by), Words: fmt.Sprintf("%d repeats above -30 dB; %d asked.", best, want)}
+}
+
+func abs(n int) int { return max(n, -n) }
+
+func bandWords(what string, x, low, high, by float64, unit string) string {
+	switch {
+	case by < 0:
+		return fmt.Sprintf("%.1f %s %s, %.1f short of %g.", x, unit, what, -by, low)
+	case by > 0:
+		return fmt.Sprintf("%.1f %s %s, %.1f over %g.", x, unit, what, by, high)
+	}
+	return fmt.Sprintf("%.1f %s %s.", x, unit, what)
+}
+
+// inParallel does n pieces of work on as many processors as there are, says how far it is, and stops
+// at the first error.
+func inParallel(ctx context.Context, n int, progress func(float64), work func(i int) error) error {
+	var (
+		mu    sync.Mutex
+		done  int
+		first error
+		wait  sync.WaitGroup
+		next  = make(chan int)
+	)
+	for range min(n, runtime.GOMAXPROCS(0)) {
+		wait.Go(func() {
+			for i := range next {
+				err := ctx.Err()
+				if err == nil {
+					err = work(i)
+				}
+				mu.Lock()
+				if done++; err != nil && first == nil {
+					first = err
+				}
+				if progress != nil && first == nil {
+					progress(float64(done) / float64(n))
+				}
+				mu.Unlock()
+			}
+		})
+	}
+	for i := range n {
+		next <- i
+	}
+	close(next)
+	wait.Wait()
+	if first != nil {
+		return fmt.Errorf("signal: %w", first)
+	}
+	return nil
+}
