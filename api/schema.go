@@ -54,6 +54,8 @@ func schemaName(t reflect.Type, hint string) string {
 	switch t.PkgPath() {
 	case "envex/core/repair":
 		return "Repair" + name
+	case "envex/core/signal":
+		return "Signal" + name
 	case "envex/core/midi":
 		return "Line" + name
 	case "envex/core/reach":

@@ -18,6 +18,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"envex/core/plan"
+	"envex/core/wav"
 	"envex/store"
 )
 
@@ -33,6 +34,7 @@ type Server struct {
 	web   fs.FS
 	log   *slog.Logger
 	work  *workshop
+	clips *clips
 }
 
 // Options are what a server is made of. Web is the built front end; Demo the demo file. Work that
@@ -48,11 +50,13 @@ type Options struct {
 
 // New is the handler of the whole application.
 func New(o Options) http.Handler {
-	s := &Server{store: o.Store, newID: o.NewID, demo: o.Demo, web: o.Web, log: o.Log, work: newWorkshop(o.Context)}
+	s := &Server{store: o.Store, newID: o.NewID, demo: o.Demo, web: o.Web, log: o.Log, work: newWorkshop(o.Context), clips: newClips()}
 	gin.SetMode(gin.ReleaseMode)
 	router := gin.New()
 	router.Use(s.recovery(), s.requestLog(), guard())
 	s.routes(humagin.New(router, config()))
+	router.GET("/api/clips/:id", s.serveClip)
+	router.POST(recordingsPath, s.takeRecording)
 	router.NoRoute(s.page)
 	return router
 }
@@ -90,7 +94,7 @@ func config() huma.Config {
 func guard() gin.HandlerFunc {
 	return func(c *gin.Context) {
 		h := c.Writer.Header()
-		h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; connect-src 'self'; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'none'")
+		h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; media-src 'self' blob:; connect-src 'self'; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'none'")
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "no-referrer")
 		h.Set("Cross-Origin-Resource-Policy", "same-origin")
@@ -99,6 +103,8 @@ func guard() gin.HandlerFunc {
 			refuse(c, http.StatusMisdirectedRequest, "This server answers to its address, not to "+c.Request.Host+".")
 		case !ownPage(c.Request):
 			refuse(c, http.StatusForbidden, "This request comes from another site.")
+		case c.Request.URL.Path == recordingsPath && writes(c.Request):
+			recording(c)
 		case writes(c.Request) && c.Request.ContentLength > MaxBody:
 			refuse(c, http.StatusRequestEntityTooLarge, "The request is larger than 11 MB.")
 		case writes(c.Request) && c.Request.ContentLength != 0 && !isJSON(c.Request):
@@ -108,6 +114,26 @@ func guard() gin.HandlerFunc {
 			c.Next()
 		}
 	}
+}
+
+// recordingsPath is where a player's own recordings are brought: the one write that is no JSON.
+const recordingsPath = "/api/recordings"
+
+// recording lets a WAV file of some size pass.
+func recording(c *gin.Context) {
+	kind, _, _ := strings.Cut(c.Request.Header.Get("Content-Type"), ";")
+	switch strings.TrimSpace(kind) {
+	case "audio/wav", "audio/x-wav", "audio/wave", "audio/vnd.wave":
+	default:
+		refuse(c, http.StatusUnsupportedMediaType, "Bring a WAV file, with the content type audio/wav.")
+		return
+	}
+	if c.Request.ContentLength > wav.MaxBytes {
+		refuse(c, http.StatusRequestEntityTooLarge, "The recording is larger than 64 MB.")
+		return
+	}
+	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, wav.MaxBytes)
+	c.Next()
 }
 
 func writes(r *http.Request) bool { return r.Method != http.MethodGet && r.Method != http.MethodHead }

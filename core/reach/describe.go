@@ -132,6 +132,7 @@ func (s *solver) presses(o *outcome, c *Change) {
 			states[o.of[ti]] = g.states[k]
 			done := t + each + s.feet.lag(g.group)
 			s.pressOnce(o, c, pressAt{g: g.group, machine: m.machine, before: before, after: g.states[k], t: t, each: each, move: move, done: done})
+			s.moves(c, m.machine, before, g.states[k], done)
 			s.passing(o, c, states, done)
 			t += each
 		}
@@ -143,6 +144,20 @@ func (s *solver) presses(o *outcome, c *Change) {
 			until = c.Between[k+1].AtS
 		}
 		c.Between[k].ForS = round(math.Max(0, until-c.Between[k].AtS))
+	}
+}
+
+// moves notes what a press moved; the bank a controller stands on is not heard.
+func (s *solver) moves(c *Change, mi, before, after int, t float64) {
+	m := s.machines[mi]
+	x := Moved{AtS: round(t), Values: map[plan.Key]plan.Value{}}
+	for j, v := range m.vars {
+		if now := m.value(after, j); now != m.value(before, j) && !s.vars[v].silent && now < len(s.vars[v].values) {
+			x.Values[s.vars[v].Key] = s.vars[v].values[now]
+		}
+	}
+	if len(x.Values) > 0 {
+		c.Moves = append(c.Moves, x)
 	}
 }
 

@@ -95,6 +95,7 @@ type Change struct {
 	BetweenSet bool      `json:"between_songs"`
 	Presses    []Press   `json:"presses"`
 	Hands      []Hand    `json:"hands"`
+	Moves      []Moved   `json:"moves,omitempty" doc:"What moves at the change and when it is heard, for whoever wants to hear it."`
 	Leisure    []Leisure `json:"leisure" doc:"What was made ready early for it."`
 	Between    []Between `json:"between" doc:"The sounds it passes through."`
 	Cuts       []string  `json:"cuts,omitempty" doc:"What rings at the change and is cut off by it, and why."`
@@ -112,6 +113,12 @@ type Press struct {
 	AtS     float64  `json:"at_s" doc:"After the first moment the sound may be left."`
 	MoveS   float64  `json:"move_s" doc:"Getting there from the switch before."`
 	SlackS  float64  `json:"slack_s" doc:"How much later it could come and still fit."`
+}
+
+// Moved is what one press moves.
+type Moved struct {
+	AtS    float64                 `json:"at_s"`
+	Values map[plan.Key]plan.Value `json:"values"`
 }
 
 // Hand is one thing done by hand.

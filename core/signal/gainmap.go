@@ -253,6 +253,12 @@ func (m *mapping) take(at []int) {
 	for i, b := range m.blocks {
 		s.Values[b.key] = b.values[at[i]]
 	}
+	for _, own := range m.sounds { // where a sound is this combination, its own knobs count
+		if slices.Equal(m.of(own.setting), at) {
+			s = own.setting
+			break
+		}
+	}
 	m.settings = append(m.settings, s)
 	m.combos = append(m.combos, slices.Clone(at))
 }

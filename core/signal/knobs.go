@@ -1,6 +1,7 @@
 package signal
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"math"
@@ -157,36 +158,54 @@ type tuned struct {
 	away  float64 // how far knobs are turned
 }
 
-// singles tries every knob over its turn in steps of a half.
+// singles tries every knob over its turn, then half a step nearer to where it stands.
 func (t *tuner) singles(ctx context.Context, knobs []knobAt) ([]tuned, error) {
 	var found []tuned
-	s := t.sounds[t.at].setting
 	for i, k := range knobs {
-		var settings []Setting
+		step := (k.high - k.low) / 10
 		var positions []float64
-		for x := k.low; x <= k.high+1e-9; x += (k.high - k.low) / 20 {
-			positions = append(positions, math.Round(x*100)/100)
-			settings = append(settings, with(s, k.key, plan.Number(math.Round(x*100)/100)))
+		for n := range 11 {
+			positions = append(positions, k.low+step*float64(n))
 		}
-		figures, err := t.fan(ctx, settings, t.o.Dry, false, nil)
+		best, ok, err := t.nearest(ctx, k, positions)
 		if err != nil {
 			return nil, err
 		}
-		best := -1
-		for n, f := range figures {
-			if t.meets(t.at, f, t.now[t.home]) && (best < 0 || math.Abs(positions[n]-k.from) < math.Abs(positions[best]-k.from)) {
-				best = n
+		if ok {
+			closer := best - math.Copysign(step/2, best-k.from)
+			if at, better, err := t.nearest(ctx, k, []float64{closer}); err != nil {
+				return nil, err
+			} else if better && math.Abs(at-k.from) < math.Abs(best-k.from) {
+				best = at
 			}
-		}
-		if best >= 0 {
-			found = append(found, tuned{[]KnobMove{{k.key, k.name, k.from, positions[best]}}, math.Abs(positions[best] - k.from)})
+			found = append(found, tuned{[]KnobMove{{k.key, k.name, k.from, best}}, math.Abs(best - k.from)})
 		}
 		if t.o.Progress != nil {
 			t.o.Progress(0.5 * float64(i+1) / float64(len(knobs)))
 		}
 	}
-	slices.SortStableFunc(found, func(a, b tuned) int { return int(math.Copysign(1, a.away-b.away)) })
+	slices.SortStableFunc(found, func(a, b tuned) int { return cmp.Compare(a.away, b.away) })
 	return found[:min(len(found), maxTunings)], nil
+}
+
+// nearest is the position of a knob, of some, that brings the sound in and is least turned.
+func (t *tuner) nearest(ctx context.Context, k knobAt, positions []float64) (float64, bool, error) {
+	var settings []Setting
+	for _, x := range positions {
+		settings = append(settings, with(t.sounds[t.at].setting, k.key, plan.Number(math.Round(x*100)/100)))
+	}
+	figures, err := t.fan(ctx, settings, t.o.Dry, false, nil)
+	if err != nil {
+		return 0, false, err
+	}
+	best, found := 0.0, false
+	for n, f := range figures {
+		x := math.Round(positions[n]*100) / 100
+		if t.meets(t.at, f, t.now[t.home]) && (!found || math.Abs(x-k.from) < math.Abs(best-k.from)) {
+			best, found = x, true
+		}
+	}
+	return best, found, nil
 }
 
 // pairs tries two knobs of different kinds together, on a coarser turn.
@@ -221,7 +240,7 @@ func (t *tuner) pairs(ctx context.Context, knobs []knobAt) ([]tuned, error) {
 			}
 		}
 	}
-	slices.SortStableFunc(found, func(a, b tuned) int { return int(math.Copysign(1, a.away-b.away)) })
+	slices.SortStableFunc(found, func(a, b tuned) int { return cmp.Compare(a.away, b.away) })
 	return found[:min(len(found), maxTunings)], nil
 }
 

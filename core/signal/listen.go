@@ -11,11 +11,11 @@ import (
 // Take is one thing to be listened to: a sound of a rig, on the chain as it stands or another order
 // of it.
 type Take struct {
-	Name    string
-	Sound   plan.ID
-	Recipe  plan.ID
-	Path    []plan.Node // another order; nil for the rig's own
-	Setting *Setting    // another setting; nil for the sound's
+	Name   string
+	Sound  plan.ID
+	Recipe plan.ID
+	Path   []plan.Node             // another order; nil for the rig's own
+	Over   map[plan.Key]plan.Value // settings laid over the sound's
 }
 
 // Heard is a take rendered at 48 kHz, two sides.
@@ -60,8 +60,8 @@ func (r *rendering) take(ctx context.Context, t Take, dry []float64) (Heard, err
 		r.path = t.Path
 	}
 	s := m.setting
-	if t.Setting != nil {
-		s = *t.Setting
+	for key, v := range t.Over {
+		s = with(s, key, v)
 	}
 	guitar, _ := r.plan.FindGear(s.Guitar)
 	in := sourceOf(guitar, s.at).play(dry)

@@ -7,8 +7,10 @@ import { Rail } from './frame/Rail'
 import { SetStrip } from './frame/SetStrip'
 import { TopBar } from './frame/TopBar'
 import { useShortcuts } from './frame/useShortcuts'
+import { ListenProvider } from './state/listen'
 import { PlaceProvider, usePlace } from './state/place'
 import { useTheme } from './theme/useTheme'
+import { Balance } from './views/balance/Balance'
 import { Hear } from './views/hear/Hear'
 import { Order } from './views/order/Order'
 import { Own } from './views/own/Own'
@@ -21,7 +23,9 @@ export function App() {
     <PlaceProvider>
       {(ready, error) =>
         ready ? (
-          <Frame theme={theme} setTheme={setTheme} />
+          <ListenProvider>
+            <Frame theme={theme} setTheme={setTheme} />
+          </ListenProvider>
         ) : (
           <Wait role={error ? 'alert' : 'status'}>{error ? error.message : 'Reading the plan…'}</Wait>
         )
@@ -47,6 +51,7 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
               hear: <Hear />,
               own: <Own />,
               order: <Order />,
+              balance: <Balance />,
               step: <Step />,
               pack: <Pack />,
             }).map(([path, view]) => (

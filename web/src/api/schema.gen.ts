@@ -4,6 +4,27 @@
  */
 
 export interface paths {
+    "/api/boost": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What a boost does at every place of the chain
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-boost"];
+        put?: never;
+        post?: never;
+        /** Cancel: What a boost does at every place of the chain */
+        delete: operations["cancel-boost"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cables": {
         parameters: {
             query?: never;
@@ -59,6 +80,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/differ": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What another order of the chain does to the sounds of this rig
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-differ"];
+        put?: never;
+        post?: never;
+        /** Cancel: What another order of the chain does to the sounds of this rig */
+        delete: operations["cancel-differ"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/edits": {
         parameters: {
             query?: never;
@@ -91,6 +133,27 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gainmap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Every combination of a rig's gain stages
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-gain-map"];
+        put?: never;
+        post?: never;
+        /** Cancel: Every combination of a rig's gain stages */
+        delete: operations["cancel-gain-map"];
         options?: never;
         head?: never;
         patch?: never;
@@ -166,6 +229,48 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/levels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The sounds of a set in order of loudness
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-levels"];
+        put?: never;
+        post?: never;
+        /** Cancel: The sounds of a set in order of loudness */
+        delete: operations["cancel-levels"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Render sounds to be listened to
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-listen"];
+        put?: never;
+        post?: never;
+        /** Cancel: Render sounds to be listened to */
+        delete: operations["cancel-listen"];
         options?: never;
         head?: never;
         patch?: never;
@@ -268,6 +373,23 @@ export interface paths {
         };
         /** Reach when songs are called in any order */
         get: operations["get-any-order"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How much louder one recording is than another of the same playing */
+        get: operations["get-on-over-off"];
         put?: never;
         post?: never;
         delete?: never;
@@ -403,6 +525,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/signal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Figures of every sound of a rig, against its targets
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-signal"];
+        put?: never;
+        post?: never;
+        /** Cancel: Figures of every sound of a rig, against its targets */
+        delete: operations["cancel-signal"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/songs/{id}": {
         parameters: {
             query?: never;
@@ -488,6 +631,27 @@ export interface paths {
         post?: never;
         /** Cancel: What moving a program to each other slot would come to */
         delete: operations["cancel-seats"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tune": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The fewest knob moves that bring a sound into its targets
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-tune"];
+        put?: never;
+        post?: never;
+        /** Cancel: The fewest knob moves that bring a sound into its targets */
+        delete: operations["cancel-tune"];
         options?: never;
         head?: never;
         patch?: never;
@@ -647,6 +811,21 @@ export interface components {
             spills?: boolean;
             /** @description It rings on after it is switched off. */
             trails?: boolean;
+        };
+        Clip: {
+            /**
+             * Format: double
+             * @description What it was turned up or down by, so that nothing leaves above -1 dBTP.
+             */
+            gain_db: number;
+            /** @description It is at /api/clips/ID for a while. */
+            id: string;
+            /**
+             * Format: double
+             * @description Off the speaker.
+             */
+            lufs: number;
+            name: string;
         };
         Condition: {
             is: components["schemas"]["Value"][];
@@ -998,6 +1177,16 @@ export interface components {
             name?: string;
             nodes?: components["schemas"]["Node"][];
         };
+        Level: {
+            /** @description Where its controls stood. */
+            at?: {
+                [key: string]: components["schemas"]["Value"];
+            };
+            /** @description gear/block */
+            block: string;
+            /** Format: double */
+            on_over_off_db: number;
+        };
         LineDevice: {
             /** Format: int64 */
             channel: number;
@@ -1123,6 +1312,9 @@ export interface components {
             bank: string;
             controller: string;
             slot: string;
+        };
+        Listening: {
+            clips: components["schemas"]["Clip"][];
         };
         LogOutputBody: {
             transactions: components["schemas"]["Transaction"][];
@@ -1360,6 +1552,10 @@ export interface components {
             /** @enum {string} */
             zone: "front" | "loop" | "out";
         };
+        PairOutputBody: {
+            /** Format: double */
+            on_over_off_db: number;
+        };
         Pickup: {
             /** Format: double */
             capacitance_pf?: number;
@@ -1459,6 +1655,8 @@ export interface components {
             hands: components["schemas"]["ReachHand"][];
             /** @description What was made ready early for it. */
             leisure: components["schemas"]["ReachLeisure"][];
+            /** @description What moves at the change and when it is heard, for whoever wants to hear it. */
+            moves?: components["schemas"]["ReachMoved"][];
             /** Format: double */
             needed_s: number;
             /** Format: int64 */
@@ -1492,6 +1690,13 @@ export interface components {
             presses: number;
             /** @description Labels of the switches pressed, in order. */
             switches: string[];
+        };
+        ReachMoved: {
+            /** Format: double */
+            at_s: number;
+            values: {
+                [key: string]: components["schemas"]["Value"];
+            };
         };
         ReachNamed: {
             id: string;
@@ -1793,6 +1998,8 @@ export interface components {
             /** @description Loops of a switcher that are on all night. */
             held?: components["schemas"]["HeldLoop"][];
             id: string;
+            /** @description What the player measured of blocks; it goes before what is modelled. */
+            levels?: components["schemas"]["Level"][];
             /** @description Channels that controllers send on, where it is not the device's own. */
             midi?: components["schemas"]["MIDILink"][];
             name: string;
@@ -1916,6 +2123,404 @@ export interface components {
             place?: string;
             rig: string;
             set_list: string;
+        };
+        SignalBoostDoes: {
+            /** Format: double */
+            dirt_pct: number;
+            /** Format: double */
+            dirtier_pct: number;
+            /**
+             * Format: double
+             * @description How much closer the hiss comes.
+             */
+            hiss_db: number;
+            /** Format: double */
+            louder_lu: number;
+            /** @description Loudness and dirt are in the sound's targets. */
+            met: boolean;
+            name: string;
+            /** Format: double */
+            over_home_lu: number;
+            sound: string;
+            /** Format: double */
+            squashed: number;
+        };
+        SignalCheck: {
+            /**
+             * Format: double
+             * @description How far off, in the unit of the target: too little is negative.
+             */
+            by: number;
+            met: boolean;
+            /** @enum {string} */
+            what: "dirt" | "loudness" | "effect" | "width";
+            words: string;
+        };
+        SignalDifference: {
+            /** @description Those that it changes, the most changed first. */
+            sounds: components["schemas"]["SignalSoundDiffers"][];
+            /** @description The one that is changed most, in a sentence. */
+            words: string;
+        };
+        SignalFigures: {
+            /** @description 80 to 250, 250 to 800, 800 to 3k, 3k to 8k Hz. */
+            bands_db: number[];
+            /**
+             * Format: double
+             * @description How much of the undistorted comb is left: 1 all of it.
+             */
+            chorus_left?: number;
+            /**
+             * Format: double
+             * @description When played 6 dB harder.
+             */
+            dirt_hard_pct: number;
+            /**
+             * Format: double
+             * @description Multitone distortion when played normally.
+             */
+            dirt_pct: number;
+            /**
+             * Format: double
+             * @description When played 12 dB softer.
+             */
+            dirt_soft_pct: number;
+            /**
+             * Format: double
+             * @description What a mono sum costs; absent for a mono sound.
+             */
+            fold_down_lu?: number;
+            /**
+             * Format: double
+             * @description K-weighted, where the dry phrase plays; 1 V at the microphone is 0 dBFS.
+             */
+            loudness_lufs: number;
+            /**
+             * Format: double
+             * @description Playing over 20 uV of hiss at the input; more is better.
+             */
+            noise_db: number;
+            /** Format: double */
+            peak_dbfs: number;
+            /**
+             * Format: double
+             * @description The same with time, modulation and pitch effects bypassed: what targets are held against, so that an echo does not count as a louder note.
+             */
+            playing_lufs: number;
+            /**
+             * Format: double
+             * @description Correlation of the two sides: 1 the same, -1 upside down.
+             */
+            sides?: number;
+            /**
+             * Format: double
+             * @description 1 less how much of a dB at the input comes out; 0 leaves the playing alone, 1 levels it.
+             */
+            squash: number;
+            /** @description Of each delay and reverb that is on. */
+            times: components["schemas"]["SignalTimeFigures"][];
+            /**
+             * Format: double
+             * @description Depth left at the end of the chain, 0 to 1.
+             */
+            tremolo_depth?: number;
+        };
+        SignalGainMap: {
+            /** @description A largest set of points that can be told apart, by index. */
+            distinct: number[];
+            findings: components["schemas"]["SignalMapFinding"][];
+            /** Format: double */
+            home_lufs: number;
+            /** @description Gain stages that change nothing wherever they stand. */
+            idle: string[];
+            letters: components["schemas"]["SignalLetter"][];
+            points: components["schemas"]["SignalPoint"][];
+            /** @description Points, of the sounds the rig makes, that are the same twice. */
+            same: number[][];
+            targets: components["schemas"]["SignalTarget"][];
+            /** @description Every combination was metered; else those next to a sound's. */
+            whole: boolean;
+        };
+        SignalKnobMove: {
+            /** Format: double */
+            from: number;
+            key: string;
+            name: string;
+            /** Format: double */
+            to: number;
+        };
+        SignalKnobRepair: {
+            /** @description Sounds that are in their targets now and would not be. */
+            breaks: string[];
+            /** Format: double */
+            dirt_pct: number;
+            /** @description Other sounds that come into theirs. */
+            mends: string[];
+            moves: components["schemas"]["SignalKnobMove"][];
+            /**
+             * Format: double
+             * @description Of the sound, with them.
+             */
+            over_home_lu: number;
+            words: string;
+        };
+        SignalLadder: {
+            findings: components["schemas"]["SignalLevelFinding"][];
+            /**
+             * Format: double
+             * @description Left in the loudest sound, under full scale at the microphone.
+             */
+            headroom_db: number;
+            /** @description The loudest first. */
+            rungs: components["schemas"]["SignalRung"][];
+            /** @description Adjacent sections that are further apart than a listener would want. */
+            steps: components["schemas"]["SignalLevelStep"][];
+            /** @description What compressors and drives do to the level where they are switched in. */
+            unity: components["schemas"]["SignalUnityOf"][];
+        };
+        SignalLetter: {
+            block: string;
+            letter: string;
+            name: string;
+        };
+        SignalLevelFinding: {
+            block?: string;
+            id: string;
+            sound?: string;
+            title: string;
+            words: string;
+        };
+        SignalLevelStep: {
+            from: string;
+            /** Format: double */
+            jump_lu: number;
+            /**
+             * Format: int64
+             * @description Of the section it leads to.
+             */
+            position: number;
+            section: string;
+            song: string;
+            to: string;
+            /** @description The targets of the two sounds are as far apart. */
+            wanted: boolean;
+        };
+        SignalMapFinding: {
+            block?: string;
+            id: string;
+            /** @description Two sounds that are the same. */
+            pair?: string[];
+            sound?: string;
+            title: string;
+            words: string;
+        };
+        SignalPlaced: {
+            /**
+             * Format: double
+             * @description Weight of the preferences of order that are violated.
+             */
+            cost: number;
+            /** @description For each sound that uses it. */
+            does: components["schemas"]["SignalBoostDoes"][];
+            here: boolean;
+            /**
+             * Format: int64
+             * @description How many of them are in their targets of loudness and dirt.
+             */
+            meets: number;
+            path: components["schemas"]["Node"][];
+            /**
+             * Format: int64
+             * @description Nothing but what is linear lies between it and that place, so that it was not rendered: they are the same.
+             */
+            same_as?: number;
+            words: string;
+        };
+        SignalPlacement: {
+            block: string;
+            /**
+             * Format: int64
+             * @description The place where it makes louder, by index.
+             */
+            louder: number;
+            name: string;
+            /** @description Along the chain; the one it has is marked. */
+            places: components["schemas"]["SignalPlaced"][];
+            /** @description The sounds that use it. */
+            sounds: string[];
+            /**
+             * Format: int64
+             * @description The place where it makes dirtier.
+             */
+            thicker: number;
+        };
+        SignalPoint: {
+            /** Format: double */
+            dirt_pct: number;
+            /** @description How the guitar is set, where sounds differ in that. */
+            guitar?: string;
+            /** @description The letters of what is on. */
+            name: string;
+            /** Format: double */
+            noise_db: number;
+            on: string[];
+            /** Format: double */
+            over_home_lu: number;
+            /** @description Sounds whose targets of loudness and dirt it meets. */
+            reaches: string[];
+            /** @description Sounds whose recipe is this. */
+            sounds: string[];
+            /** Format: double */
+            squash: number;
+            /** @description What it sets, as a recipe would. */
+            values: {
+                [key: string]: components["schemas"]["Value"];
+            };
+        };
+        SignalReport: {
+            /** @description What was taken where nobody has said. */
+            assumed: string[];
+            /** @description The sound that loudness is counted from; the first where none is called home. */
+            home: string;
+            rig: string;
+            sounds: components["schemas"]["SignalSound"][];
+        };
+        SignalRung: {
+            /**
+             * Format: double
+             * @description How far outside its target.
+             */
+            by_lu: number;
+            name: string;
+            /** Format: double */
+            over_home_lu: number;
+            /** Format: double */
+            peak_dbfs: number;
+            sound: string;
+            /** Format: double */
+            wanted_lu?: number;
+        };
+        SignalSound: {
+            checks: components["schemas"]["SignalCheck"][];
+            figures: components["schemas"]["SignalFigures"];
+            /** @description No level of it was measured. */
+            modelled: boolean;
+            name: string;
+            /**
+             * Format: double
+             * @description Of the playing, without what rings.
+             */
+            over_home_lu: number;
+            recipe: string;
+            sound: string;
+        };
+        SignalSoundDiffers: {
+            /** Format: double */
+            dirtier_pct: number;
+            /**
+             * Format: double
+             * @description How much louder the first repeat, or the tail, of its delay comes.
+             */
+            first_db?: number;
+            /**
+             * Format: double
+             * @description More playing over hiss is positive.
+             */
+            hiss_db: number;
+            /** Format: double */
+            louder_lu: number;
+            /** Format: double */
+            mud_db?: number;
+            name: string;
+            /**
+             * Format: int64
+             * @description How many more repeats are heard.
+             */
+            repeats?: number;
+            sound: string;
+            /** Format: double */
+            squashed: number;
+        };
+        SignalTarget: {
+            /**
+             * Format: int64
+             * @description The point nearest to it, by index.
+             */
+            closest: number;
+            /** Format: double */
+            dirt_max: number;
+            /** Format: double */
+            dirt_min: number;
+            /** Format: double */
+            loud_max?: number;
+            /**
+             * Format: double
+             * @description Over home; absent where any loudness will do.
+             */
+            loud_min?: number;
+            /** @description The sound's own recipe is. */
+            made: boolean;
+            name: string;
+            /** @description Some combination is in it. */
+            reached: boolean;
+            /**
+             * Format: double
+             * @description How far that one is off in loudness.
+             */
+            short_lu: number;
+            /**
+             * Format: double
+             * @description And in dirt.
+             */
+            short_pct: number;
+            sound: string;
+        };
+        SignalTimeFigures: {
+            /**
+             * Format: int64
+             * @description Repeats above -30 dB.
+             */
+            audible?: number;
+            /**
+             * Format: double
+             * @description The first repeat, or the tail, re the dry note.
+             */
+            first_db: number;
+            /**
+             * Format: double
+             * @description Of a delay.
+             */
+            ms?: number;
+            /**
+             * Format: double
+             * @description What playing both makes that neither alone does, re the whole; -80 is none.
+             */
+            mud_db: number;
+            name: string;
+            stop: string;
+        };
+        SignalTuning: {
+            /** Format: double */
+            dirt_pct: number;
+            /** @description It is in its targets already. */
+            met: boolean;
+            name: string;
+            /**
+             * Format: double
+             * @description As it is.
+             */
+            over_home_lu: number;
+            /** @description Fewest knobs first, then what breaks least, then the shortest way; at most five. */
+            repairs: components["schemas"]["SignalKnobRepair"][];
+            sound: string;
+        };
+        SignalUnityOf: {
+            block: string;
+            compressor: boolean;
+            name: string;
+            /** Format: double */
+            on_over_off_lu: number;
+            sound: string;
         };
         Size: {
             /** Format: double */
@@ -2237,6 +2842,16 @@ export interface components {
             /** @description Everything that recipes can set. */
             variables: components["schemas"]["VariableInfo"][];
         };
+        WorkListening: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["Listening"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
         WorkRepairComparison: {
             /**
              * Format: double
@@ -2277,6 +2892,66 @@ export interface components {
             /** @enum {string} */
             state: "running" | "done" | "cancelled";
         };
+        WorkSignalDifference: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["SignalDifference"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
+        WorkSignalGainMap: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["SignalGainMap"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
+        WorkSignalLadder: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["SignalLadder"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
+        WorkSignalPlacement: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["SignalPlacement"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
+        WorkSignalReport: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["SignalReport"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
+        WorkSignalTuning: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["SignalTuning"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
         WorkSwitchSolution: {
             /**
              * Format: double
@@ -2303,6 +2978,82 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "get-boost": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                block: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSignalPlacement"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-boost": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                block: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSignalPlacement"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-cables": {
         parameters: {
             query: {
@@ -2445,6 +3196,88 @@ export interface operations {
             };
         };
     };
+    "get-differ": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                /** @description The other order of the main line: its stops and splits by their ids, as a JSON list. */
+                order: string;
+                /** @description The stops it is about, as a JSON list; every sound when absent. */
+                stops?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSignalDifference"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-differ": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                /** @description The other order of the main line: its stops and splits by their ids, as a JSON list. */
+                order: string;
+                /** @description The stops it is about, as a JSON list; every sound when absent. */
+                stops?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSignalDifference"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "post-edits": {
         parameters: {
             query?: never;
@@ -2501,6 +3334,80 @@ export interface operations {
                 };
                 content: {
                     "application/json": Record<string, never>;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-gain-map": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSignalGainMap"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-gain-map": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSignalGainMap"];
                 };
             };
             /** @description Error */
@@ -2674,6 +3581,186 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KindsOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-levels": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                set_list: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSignalLadder"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-levels": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                set_list: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSignalLadder"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-listen": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                sound: string;
+                /** @description A recipe of the sound, where the rig's first is not meant. */
+                recipe?: string;
+                /** @description Another sound to compare it with. */
+                with?: string;
+                /** @description Another order of the chain to compare it on: ids of its nodes, as a JSON list. */
+                order?: string;
+                /** @description Settings to compare it with, as a JSON object by key. */
+                values?: string;
+                /** @description Bring both to the same loudness. */
+                matched?: boolean;
+                /** @description With position: the change into that section, as it is played. */
+                set_list?: string;
+                /** @description Of the section the change leads to; 0 for none. */
+                position?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkListening"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-listen": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                sound: string;
+                /** @description A recipe of the sound, where the rig's first is not meant. */
+                recipe?: string;
+                /** @description Another sound to compare it with. */
+                with?: string;
+                /** @description Another order of the chain to compare it on: ids of its nodes, as a JSON list. */
+                order?: string;
+                /** @description Settings to compare it with, as a JSON object by key. */
+                values?: string;
+                /** @description Bring both to the same loudness. */
+                matched?: boolean;
+                /** @description With position: the change into that section, as it is played. */
+                set_list?: string;
+                /** @description Of the section the change leads to; 0 for none. */
+                position?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkListening"];
                 };
             };
             /** @description Error */
@@ -2869,6 +3956,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReachAnyOrder"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-on-over-off": {
+        parameters: {
+            query: {
+                on: string;
+                off: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PairOutputBody"];
                 };
             };
             /** @description Error */
@@ -3253,6 +4372,80 @@ export interface operations {
             };
         };
     };
+    "get-signal": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSignalReport"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-signal": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSignalReport"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "put-song": {
         parameters: {
             query?: {
@@ -3554,6 +4747,82 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkSeats"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-tune": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                sound: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSignalTuning"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-tune": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                sound: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSignalTuning"];
                 };
             };
             /** @description Error */

@@ -5,6 +5,7 @@ import { gravity, VerdictMark, verdictWords } from '../marks/marks'
 import { usePlace } from '../state/place'
 import { Button } from '../ui/controls'
 import { Heading, Muted, Row } from '../ui/layout'
+import { BalanceFindings } from './BalanceFindings'
 import { Card } from './Card'
 import { OrderFindings } from './OrderFindings'
 import { Repairs } from './Repairs'
@@ -54,6 +55,7 @@ export function Findings() {
     <Side aria-label="Findings">
       <Heading>Findings</Heading>
       {pathname.startsWith('/order') && <OrderFindings />}
+      {pathname.startsWith('/balance') && <BalanceFindings />}
       <ChangeFindings />
     </Side>
   )

@@ -6,6 +6,7 @@ import { Button } from '../ui/controls'
 import { Caution, Figure, Muted, Row } from '../ui/layout'
 import { taken } from '../views/order/taken'
 import { Card } from './Card'
+import { isOrder, OnThisRig } from './OnThisRig'
 import { useKeep } from './useKeep'
 
 const marks: Record<OrderFinding['gravity'], string> = {
@@ -44,6 +45,14 @@ export function OrderFindings() {
               {x.name}: <Figure>{`${x.value} ${x.unit}`}</Figure>
             </p>
           ))}
+          {isOrder(f) && (
+            <OnThisRig
+              key={f.id}
+              path={f.repairs[0]?.path ?? []}
+              stops={f.stops}
+              begin={f === open.find(isOrder)}
+            />
+          )}
           {f.caution && <Caution>{f.caution}</Caution>}
           <Row>
             {f.repairs.slice(0, f.gravity === 'preference' ? 1 : 3).map((m, i) => (

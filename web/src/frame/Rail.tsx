@@ -25,9 +25,9 @@ const Nav = styled.nav`
 `
 
 const Verb = styled(NavLink)`
-  font: 600 18px/1 var(--face-label); letter-spacing: 0.03em; text-transform: uppercase; color: var(--muted);
-  text-decoration: none; padding: 12px 8px;
-  kbd { font: 400 12px var(--face-figures); color: var(--muted); margin-left: 4px; }
+  font: 600 18px/1 var(--face-label); letter-spacing: 0.02em; text-transform: uppercase; color: var(--muted);
+  text-decoration: none; padding: 12px 7px; white-space: nowrap;
+  kbd { font: 400 12px var(--face-figures); color: var(--muted); margin-left: 2px; }
   &:hover { color: var(--text); }
   &[aria-current='page'] {
     color: var(--onTape); background: var(--tape-yellow); clip-path: polygon(0 6%, 100% 0, 99% 94%, 1% 100%);

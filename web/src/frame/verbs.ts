@@ -3,6 +3,7 @@ export const verbs = [
   { key: '1', path: '/hear', name: 'Hear' },
   { key: '2', path: '/own', name: 'Own' },
   { key: '3', path: '/order', name: 'Order' },
+  { key: '4', path: '/balance', name: 'Balance' },
   { key: '5', path: '/step', name: 'Step' },
   { key: '8', path: '/pack', name: 'Pack' },
 ] as const

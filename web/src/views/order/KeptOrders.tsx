@@ -2,6 +2,7 @@ import { useState } from 'react'
 import styled from 'styled-components'
 import { useCables, useEdit, useOrder } from '../../api/plan'
 import type { OrderMove, Rig } from '../../api/types'
+import { OnThisRig } from '../../frame/OnThisRig'
 import { usePlace } from '../../state/place'
 import { AskName } from '../../ui/AskName'
 import { Button } from '../../ui/controls'
@@ -69,6 +70,7 @@ export function KeptOrders({ rig, look }: { rig: Rig; look: (m: OrderMove | unde
               {data.kept.map((k) => (
                 <td key={k.name}>
                   <Row>
+                    <OnThisRig path={pathOf(k.name)} />
                     <Button
                       aria-label={`Look at ${k.name}`}
                       onPress={() =>

@@ -3,11 +3,12 @@ import { values } from '../../api/plan'
 import { VerdictMark, verdictWords } from '../../marks/marks'
 import { usePlace } from '../../state/place'
 import { tape } from '../../theme/tokens'
+import { ListenButton } from '../../ui/ListenButton'
 import { Figure, Heading, Muted, Panel, Tape } from '../../ui/layout'
 
 /** The cursor's change: its presses against the free time, drawn to scale. */
 export function ChangeCard() {
-  const { plan, change, section } = usePlace()
+  const { plan, rig, setList, change, section } = usePlace()
   if (!change) {
     return (
       <Panel>
@@ -51,6 +52,14 @@ export function ChangeCard() {
         <Figure>{change.free_s.toFixed(2)} s free</Figure>
       </Ends>
       <p>{change.reason}</p>
+      {rig && setList && (
+        <div>
+          <ListenButton
+            title={`${change.from.name} to ${change.to.name}, as played`}
+            query={{ sound: change.from.id, set_list: setList.id, position: change.position }}
+          />
+        </div>
+      )}
       {change.settled && <Muted>Kept: {change.settled}</Muted>}
       {change.presses.length > 0 && (
         <List>

@@ -1,0 +1,291 @@
+package api
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"math"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"envex/core/plan"
+	"envex/core/reach"
+	"envex/core/signal"
+	"envex/core/wav"
+)
+
+// Rigging names a rig, where it plugs in, and a recording to play instead of the test phrase.
+type Rigging struct {
+	Rig plan.ID `query:"rig" required:"true"`
+	At  plan.ID `query:"destination" doc:"A destination of the rig; the rig as it stands when absent."`
+	Dry string  `query:"dry" maxLength:"100" doc:"A recording that was brought; the test phrase when absent."`
+}
+
+type signalInput struct {
+	Rigging
+	Waiting
+}
+
+type boostInput struct {
+	Rigging
+	Waiting
+	Block plan.Key `query:"block" required:"true" maxLength:"200"`
+}
+
+type levelsInput struct {
+	Rigging
+	Waiting
+	SetList plan.ID `query:"set_list" required:"true"`
+}
+
+type tuneInput struct {
+	Rigging
+	Waiting
+	Sound plan.ID `query:"sound" required:"true"`
+}
+
+type differInput struct {
+	Rigging
+	Waiting
+	Order string `query:"order" required:"true" maxLength:"20000" doc:"The other order of the main line: its stops and splits by their ids, as a JSON list."`
+	Stops string `query:"stops" maxLength:"2000" doc:"The stops it is about, as a JSON list; every sound when absent."`
+}
+
+type listenInput struct {
+	Rigging
+	Waiting
+	Sound    plan.ID `query:"sound" required:"true"`
+	Recipe   plan.ID `query:"recipe" doc:"A recipe of the sound, where the rig's first is not meant."`
+	With     plan.ID `query:"with" doc:"Another sound to compare it with."`
+	Order    string  `query:"order" maxLength:"20000" doc:"Another order of the chain to compare it on: ids of its nodes, as a JSON list."`
+	Values   string  `query:"values" maxLength:"20000" doc:"Settings to compare it with, as a JSON object by key."`
+	Matched  bool    `query:"matched" doc:"Bring both to the same loudness."`
+	SetList  plan.ID `query:"set_list" doc:"With position: the change into that section, as it is played."`
+	Position int     `query:"position" minimum:"0" maximum:"100000" doc:"Of the section the change leads to; 0 for none."`
+}
+
+// Listening is what was rendered to be heard.
+type Listening struct {
+	Clips []Clip `json:"clips"`
+}
+
+// Clip is one thing to be heard.
+type Clip struct {
+	ID   string  `json:"id" doc:"It is at /api/clips/ID for a while."`
+	Name string  `json:"name"`
+	LUFS float64 `json:"lufs" doc:"Off the speaker."`
+	Gain float64 `json:"gain_db" doc:"What it was turned up or down by, so that nothing leaves above -1 dBTP."`
+}
+
+// rigScope is the part of a plan that a rig's sound depends on: nothing of its floor, its switches or
+// its programs, so that moving a box does not render anew.
+func (s *Server) rigScope(p *plan.Plan, in Rigging) (*plan.Plan, error) {
+	if missing := missingRig(p, in.Rig, in.At); missing != nil {
+		return nil, huma.Error404NotFound("The plan does not have it.", missing...)
+	}
+	q, err := p.Bundle(in.Rig)
+	if err != nil {
+		return nil, err
+	}
+	for _, r := range q.Rigs {
+		r.Floor, r.Profile = plan.Floor{}, plan.FootProfile{}
+		r.Programs, r.Assignments, r.Settled, r.SlotPins, r.Orders = nil, nil, nil, nil, nil
+		q.Put(r)
+	}
+	q.Sounds, q.Songs = p.Sounds, p.Songs
+	return q, nil
+}
+
+// dry is the recording a request names, brought to the level of the phrase; nil for the phrase.
+func (s *Server) dry(id string) ([]float64, error) {
+	if id == "" {
+		return nil, nil
+	}
+	channels, ok := s.clips.recording(id)
+	if !ok {
+		return nil, errors.New("that recording is kept no more: bring it again")
+	}
+	return signal.Calibrated(channels[0]), nil
+}
+
+// metered registers a calculation on a rig's sound.
+func metered[In waits, T any](s *Server, api huma.API, id, path, summary string, rigging func(In) Rigging, run func(ctx context.Context, p *plan.Plan, in In, o signal.Options) (*T, error)) {
+	serve(s, api, job[In, T]{
+		id: id, path: path, summary: summary,
+		scope: func(p *plan.Plan, in In) (*plan.Plan, error) { return s.rigScope(p, rigging(in)) },
+		run: func(ctx context.Context, p *plan.Plan, in In, report func(float64)) (*T, error) {
+			r := rigging(in)
+			dry, err := s.dry(r.Dry)
+			if err != nil {
+				return nil, err
+			}
+			there, err := p.At(r.Rig, r.At)
+			if err != nil {
+				return nil, err
+			}
+			return run(ctx, there, in, signal.Options{Dry: dry, Progress: report})
+		},
+	})
+}
+
+func (s *Server) signalRoutes(api huma.API) {
+	metered(s, api, "signal", "/api/signal", "Figures of every sound of a rig, against its targets", func(in signalInput) Rigging { return in.Rigging },
+		func(ctx context.Context, p *plan.Plan, in signalInput, o signal.Options) (*signal.Report, error) {
+			return signal.Measure(ctx, p, in.Rig, o)
+		})
+	metered(s, api, "gain-map", "/api/gainmap", "Every combination of a rig's gain stages", func(in signalInput) Rigging { return in.Rigging },
+		func(ctx context.Context, p *plan.Plan, in signalInput, o signal.Options) (*signal.GainMap, error) {
+			return signal.MapGain(ctx, p, in.Rig, o)
+		})
+	metered(s, api, "boost", "/api/boost", "What a boost does at every place of the chain", func(in boostInput) Rigging { return in.Rigging },
+		func(ctx context.Context, p *plan.Plan, in boostInput, o signal.Options) (*signal.Placement, error) {
+			return signal.PlaceBoost(ctx, p, in.Rig, in.Block, o)
+		})
+	metered(s, api, "levels", "/api/levels", "The sounds of a set in order of loudness", func(in levelsInput) Rigging { return in.Rigging },
+		func(ctx context.Context, p *plan.Plan, in levelsInput, o signal.Options) (*signal.Ladder, error) {
+			return signal.Level(ctx, p, in.Rig, in.SetList, o)
+		})
+	metered(s, api, "tune", "/api/tune", "The fewest knob moves that bring a sound into its targets", func(in tuneInput) Rigging { return in.Rigging },
+		func(ctx context.Context, p *plan.Plan, in tuneInput, o signal.Options) (*signal.Tuning, error) {
+			return signal.Tune(ctx, p, in.Rig, in.Sound, o)
+		})
+	metered(s, api, "differ", "/api/differ", "What another order of the chain does to the sounds of this rig", func(in differInput) Rigging { return in.Rigging },
+		func(ctx context.Context, p *plan.Plan, in differInput, o signal.Options) (*signal.Difference, error) {
+			other, err := reordered(p, in.Rig, in.Order)
+			if err != nil {
+				return nil, err
+			}
+			var stops []plan.Key
+			if in.Stops != "" {
+				if err := json.Unmarshal([]byte(in.Stops), &stops); err != nil {
+					return nil, fmt.Errorf("the stops are no list of keys: %w", err)
+				}
+			}
+			return signal.Differ(ctx, p, in.Rig, other, stops, o)
+		})
+	metered(s, api, "listen", "/api/listen", "Render sounds to be listened to", func(in listenInput) Rigging { return in.Rigging }, s.listen)
+	huma.Register(api, huma.Operation{OperationID: "get-on-over-off", Method: http.MethodGet, Path: "/api/recordings/compare", Summary: "How much louder one recording is than another of the same playing"}, s.compareRecordings)
+}
+
+// reordered is the main line of a rig in another order, given by the ids of its nodes.
+func reordered(p *plan.Plan, rig plan.ID, order string) ([]plan.Node, error) {
+	var ids []plan.Key
+	if err := json.Unmarshal([]byte(order), &ids); err != nil {
+		return nil, fmt.Errorf("the order is no list of ids: %w", err)
+	}
+	r, _ := p.FindRig(rig)
+	at := map[plan.Key]plan.Node{}
+	for _, n := range r.Path {
+		at[n.ID()] = n
+	}
+	var path []plan.Node
+	for _, id := range ids {
+		n, ok := at[id]
+		if !ok {
+			return nil, fmt.Errorf("%s does not stand on the main line, or stands in the order twice", id)
+		}
+		delete(at, id)
+		path = append(path, n)
+	}
+	if len(at) > 0 {
+		return nil, fmt.Errorf("the order leaves out %d stops of the main line", len(at))
+	}
+	return path, nil
+}
+
+// listen renders what is asked for and keeps it as clips.
+func (s *Server) listen(ctx context.Context, p *plan.Plan, in listenInput, o signal.Options) (*Listening, error) {
+	name := func(id plan.ID) string {
+		if x, ok := p.FindSound(id); ok {
+			return x.Name
+		}
+		return string(id)
+	}
+	takes := []signal.Take{{Name: name(in.Sound), Sound: in.Sound, Recipe: in.Recipe}}
+	var heard []signal.Heard
+	var err error
+	switch {
+	case in.Position > 0:
+		heard, err = s.listenToChange(ctx, p, in)
+	default:
+		switch {
+		case in.With != "":
+			takes = append(takes, signal.Take{Name: name(in.With), Sound: in.With})
+		case in.Order != "":
+			other, bad := reordered(p, in.Rig, in.Order)
+			if bad != nil {
+				return nil, bad
+			}
+			takes[0].Name = "as it stands"
+			takes = append(takes, signal.Take{Name: "the other order", Sound: in.Sound, Recipe: in.Recipe, Path: other})
+		case in.Values != "":
+			var values map[plan.Key]plan.Value
+			if bad := json.Unmarshal([]byte(in.Values), &values); bad != nil {
+				return nil, fmt.Errorf("the values are no settings: %w", bad)
+			}
+			takes = append(takes, signal.Take{Name: "as set", Sound: in.Sound, Recipe: in.Recipe, Over: values})
+		}
+		heard, err = signal.Listen(ctx, p, in.Rig, takes, in.Matched, o)
+	}
+	if err != nil {
+		return nil, err
+	}
+	out := &Listening{Clips: []Clip{}}
+	for _, h := range heard {
+		data, err := wav.Encode(h.L, h.R)
+		if err != nil {
+			return nil, err
+		}
+		out.Clips = append(out.Clips, Clip{ID: s.clips.addAudio(data), Name: h.Name, LUFS: h.LUFS, Gain: h.Gain})
+	}
+	return out, nil
+}
+
+// listenToChange renders the change into a section with the presses of the show, at their times.
+func (s *Server) listenToChange(ctx context.Context, p *plan.Plan, in listenInput) ([]signal.Heard, error) {
+	report, err := reach.Compute(p, in.Rig, in.SetList)
+	if err != nil {
+		return nil, err
+	}
+	if in.Position >= len(report.Sections) {
+		return nil, fmt.Errorf("the set has no section %d", in.Position)
+	}
+	c := report.Changes[in.Position-1]
+	from, to := report.Sections[in.Position-1], report.Sections[in.Position]
+	take := func(x reach.Section, name string) signal.Take {
+		return signal.Take{Name: name, Sound: x.Sound, Recipe: x.Recipe}
+	}
+	var presses []signal.Press
+	for _, b := range c.Moves {
+		presses = append(presses, signal.Press{At: b.AtS, Values: b.Values})
+	}
+	return signal.Change(ctx, p, in.Rig, take(from, c.From.Name), take(to, c.To.Name), presses, 2, 3)
+}
+
+type pairInput struct {
+	On  string `query:"on" required:"true" maxLength:"100"`
+	Off string `query:"off" required:"true" maxLength:"100"`
+}
+
+type pairOutput struct {
+	Body struct {
+		DB float64 `json:"on_over_off_db"`
+	}
+}
+
+func (s *Server) compareRecordings(_ context.Context, in *pairInput) (*pairOutput, error) {
+	on, ok := s.clips.recording(in.On)
+	off, ok2 := s.clips.recording(in.Off)
+	if !ok || !ok2 {
+		return nil, huma.Error404NotFound("A recording is kept no more: bring it again.")
+	}
+	db := signal.OnOverOff(on[0], off[0])
+	if math.IsNaN(db) {
+		return nil, huma.Error422UnprocessableEntity("The two recordings never play at the same time.")
+	}
+	out := &pairOutput{}
+	out.Body.DB = math.Round(db*10) / 10
+	return out, nil
+}

@@ -1,0 +1,54 @@
+import { useState } from 'react'
+import type { GainMap as Mapped, SignalReport } from '../../api/types'
+import { useWork } from '../../api/work'
+import { usePlace } from '../../state/place'
+import { Muted, Row, Stack, Title } from '../../ui/layout'
+import { Progress } from '../../ui/Progress'
+import { Boost } from './Boost'
+import { GainMap } from './GainMap'
+import { LevelLadder } from './LevelLadder'
+import { Measured } from './Measured'
+import { OwnRecording } from './OwnRecording'
+import { SoundTable } from './SoundTable'
+
+/** How loud and how dirty everything is: the gain map, the levels of the set, where a boost stands. */
+export function Balance() {
+  const { rig, destination } = usePlace()
+  const [dry, setDry] = useState<string | undefined>()
+  const query = rig && { rig: rig.id, destination: destination?.id, dry }
+  const map = useWork<Mapped>('/api/gainmap', query)
+  const sounds = useWork<SignalReport>('/api/signal', query)
+  if (!rig || (rig.recipes ?? []).length === 0) {
+    return (
+      <Stack>
+        <Title>Balance</Title>
+        <Muted>
+          Here every combination of the gain boxes is metered against the sounds you need. It wants a rig with
+          a chain, and a recipe for a sound or two: make them in Order.
+        </Muted>
+      </Stack>
+    )
+  }
+  return (
+    <Stack $gap={16}>
+      <Row $gap={16}>
+        <Title>Balance</Title>
+        <Muted>
+          Every way the gain boxes can be combined, metered on the same playing. Modelled on kinds of circuit
+          {rig.levels?.length ? `; ${rig.levels.length} measured by you` : ', until you measure'}.
+        </Muted>
+      </Row>
+      {map.refused && <Muted role="alert">{map.refused}</Muted>}
+      {map.cancelled && <Muted>Cancelled. Any change of the rig begins anew.</Muted>}
+      {map.busy && <Progress label="Metering every combination" share={map.progress} cancel={map.cancel} />}
+      {map.result && <GainMap map={map.result} rig={rig} dry={dry} />}
+      <LevelLadder dry={dry} />
+      <Boost rig={rig} dry={dry} />
+      {sounds.busy && <Progress label="Metering each sound" share={sounds.progress} cancel={sounds.cancel} />}
+      {sounds.refused && <Muted role="alert">{sounds.refused}</Muted>}
+      {sounds.result && <SoundTable report={sounds.result} dry={dry} />}
+      <OwnRecording dry={dry} use={setDry} />
+      <Measured rig={rig} />
+    </Stack>
+  )
+}

@@ -1,0 +1,167 @@
+import { useState } from 'react'
+import styled from 'styled-components'
+import { useEdit } from '../../api/plan'
+import type { Placed, Placement, Rig } from '../../api/types'
+import { useWork } from '../../api/work'
+import { usePlace } from '../../state/place'
+import { withPath } from '../../state/there'
+import { Button, Select } from '../../ui/controls'
+import { ListenButton } from '../../ui/ListenButton'
+import { Figure, Heading, Muted, Panel, Row } from '../../ui/layout'
+import { Progress } from '../../ui/Progress'
+import { idOf, keysOf, stopsOf } from '../order/chain'
+import { signed } from './scale'
+
+/** What a boost does at every place of the chain where it could stand. */
+export function Boost({ rig, dry }: { rig: Rig; dry: string | undefined }) {
+  const { plan, here, destination, sound } = usePlace()
+  const stops = stopsOf(plan)
+  const gains = keysOf(here?.path ?? []).filter((k) =>
+    ['boost', 'overdrive', 'distortion', 'fuzz', 'compressor'].includes(stops.get(k)?.effect ?? ''),
+  )
+  const [picked, pick] = useState<string | undefined>()
+  const block =
+    picked && gains.includes(picked)
+      ? picked
+      : (gains.find((k) => stops.get(k)?.effect === 'boost') ?? gains[0])
+  const work = useWork<Placement>(
+    '/api/boost',
+    block ? { rig: rig.id, destination: destination?.id, dry, block } : undefined,
+  )
+  const found = work.result
+  if (!block) return null
+  return (
+    <Panel aria-label="Boost placement" role="region">
+      <Row $gap={12}>
+        <Heading>Boost placement</Heading>
+        <Select
+          label="Stop"
+          hideLabel
+          value={block}
+          options={gains.map((k) => ({ id: k, name: stops.get(k)?.name ?? k }))}
+          onChange={pick}
+        />
+      </Row>
+      {work.busy && <Progress label="Trying every place" share={work.progress} cancel={work.cancel} />}
+      {work.refused && <Muted role="alert">{work.refused}</Muted>}
+      {found && (
+        <List>
+          {grouped(found).map((g) => (
+            <PlaceLine key={g.first.words} group={g} found={found} rig={rig} dry={dry} sound={sound?.id} />
+          ))}
+        </List>
+      )}
+      {found && (
+        <Muted>
+          On against off, in front of the guitar’s end of the chain first. Between linear stops nothing
+          changes.
+        </Muted>
+      )}
+    </Panel>
+  )
+}
+
+interface Group {
+  first: Placed
+  all: { place: Placed; index: number }[]
+}
+
+/** Places that are the same, since only what is linear lies between them, are one line. */
+function grouped(found: Placement): Group[] {
+  const groups: Group[] = []
+  found.places.forEach((place, index) => {
+    const last = groups[groups.length - 1]
+    if (place.same_as !== undefined && last) last.all.push({ place, index })
+    else groups.push({ first: place, all: [{ place, index }] })
+  })
+  return groups
+}
+
+function PlaceLine({
+  group,
+  found,
+  rig,
+  dry,
+  sound,
+}: {
+  group: Group
+  found: Placement
+  rig: Rig
+  dry: string | undefined
+  sound: string | undefined
+}) {
+  const { here, destination } = usePlace()
+  const edit = useEdit()
+  const stands = group.all.some((x) => x.place.here)
+  const to = group.all.find((x) => x.place.here)?.place ?? group.first
+  const words = group.all.map((x) => x.place.words.replace(/^after /, '')).join(', ')
+  const title = group.first.words.startsWith('after')
+    ? `After ${words}`
+    : group.first.words.replace(/^f/, 'F')
+  const badges = [
+    stands && 'stands here',
+    group.all.some((x) => x.index === found.louder) && 'best for louder',
+    group.all.some((x) => x.index === found.thicker) && 'best for thicker',
+  ].filter(Boolean)
+  const does = group.first.does.find((d) => d.sound === sound) ?? group.first.does[0]
+  return (
+    <Line $here={stands}>
+      <Where title={title}>
+        {title}
+        {badges.length > 0 && <small>{badges.join(', ')}</small>}
+      </Where>
+      {does && (
+        <>
+          <Bars aria-hidden="true">
+            <i
+              style={{ width: `${Math.min(100, Math.abs(does.louder_lu) * 12)}%`, background: 'var(--lit)' }}
+            />
+            <i
+              style={{
+                width: `${Math.min(100, Math.abs(does.dirtier_pct) * 4)}%`,
+                background: 'var(--edge)',
+              }}
+            />
+          </Bars>
+          <Does>
+            <Figure>{signed(does.louder_lu)} LU</Figure>, <Figure>{signed(does.dirtier_pct, 0)} %</Figure>
+            <small>
+              {does.name} {signed(does.over_home_lu)} LU, {does.dirt_pct.toFixed(0)} %
+              {does.met ? ', in its target' : ''}
+            </small>
+          </Does>
+          <Row $gap={4}>
+            {!stands && (
+              <>
+                <Button
+                  aria-label={`Move ${found.name} ${to.words}`}
+                  onPress={() =>
+                    void edit.change('rigs', rig.id, `Move ${found.name} ${to.words}`, (r) =>
+                      withPath(r, destination?.id, here?.path ?? [], () => to.path ?? []),
+                    )
+                  }
+                >
+                  Move
+                </Button>
+                <ListenButton
+                  title={`${does.name}: ${found.name} ${to.words}`}
+                  query={{ sound: does.sound, order: JSON.stringify((to.path ?? []).map(idOf)), dry }}
+                />
+              </>
+            )}
+          </Row>
+        </>
+      )}
+    </Line>
+  )
+}
+
+const List = styled.ul`display: grid; gap: 2px; font-size: 13px;`
+const Line = styled.li<{ $here: boolean }>`
+  display: grid; grid-template-columns: minmax(0, 1.4fr) 150px minmax(190px, 1fr) 136px; gap: 14px; align-items: center; padding: 4px 6px; min-height: 42px;
+  border: 1px solid ${(p) => (p.$here ? 'var(--text)' : 'transparent')}; border-bottom-color: ${(p) => (p.$here ? 'var(--text)' : 'var(--line)')};
+  small { display: block; font-size: 12px; color: var(--muted); }
+`
+const Where = styled.span`overflow: hidden; text-overflow: ellipsis; display: -webkit-box; -webkit-line-clamp: 2; -webkit-box-orient: vertical;`
+const Bars = styled.div`display: grid; gap: 3px; i { display: block; height: 7px; }`
+const Does = styled.span``

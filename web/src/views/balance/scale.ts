@@ -1,0 +1,21 @@
+/** Even steps for an axis that covers a range, so that about so many lines are drawn. */
+export function ticks(low: number, high: number, about: number): number[] {
+  const span = Math.max(high - low, 1e-9)
+  const rough = span / about
+  const power = 10 ** Math.floor(Math.log10(rough))
+  const step = [1, 2, 5, 10].map((k) => k * power).find((s) => s >= rough) ?? power * 10
+  const list: number[] = []
+  for (let x = Math.ceil(low / step - 1e-9) * step; x <= high + 1e-9; x += step)
+    list.push(Math.round(x * 1e6) / 1e6)
+  return list
+}
+
+/** A straight scale from values to places. */
+export const scale = (low: number, high: number, from: number, to: number) => (x: number) =>
+  from + ((x - low) / (high - low)) * (to - from)
+
+/** A number with its sign, a real minus. */
+export const signed = (x: number, digits = 1) => {
+  const text = Math.abs(x).toFixed(digits)
+  return Number(text) === 0 ? text : `${x > 0 ? '+' : '−'}${text}`
+}
