@@ -43,8 +43,8 @@ lint: node_modules/.stamp
 # watches what is concurrent: the store, the server and its work, and the tests named for it.
 test-go:
 	go test -vet=all ./...
-	go test -race -vet=off ./store ./api ./cmd/envex
-	go test -race -vet=off -run 'Concurrent|Steps|Pages' ./core/switching
+	go test -race -short -vet=off ./store ./api ./cmd/envex
+	go test -race -vet=off -run 'Concurrent|Steps|Pages' ./core/switching ./core/signal
 	go test -vet=off -run '^$$' -bench . -benchtime 3x ./core/...
 
 test-web: node_modules/.stamp

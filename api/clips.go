@@ -16,15 +16,20 @@ import (
 type clips struct {
 	mu    sync.Mutex
 	next  int
-	audio map[string][]byte      // WAV files
-	dry   map[string][][]float64 // recordings, as channels
-	order []string
+	audio map[string][]byte    // WAV files
+	dry   map[string][]float64 // the first channel of recordings
+	order []string             // the oldest first
 }
 
-// keptClips is how many are kept: some minutes of audio.
-const keptClips = 48
+// What is kept at most: how much altogether, how much always, however large, and the length of a
+// recording.
+const (
+	keptBytes      = 256 << 20
+	keptAlways     = 4
+	longestSeconds = 180
+)
 
-func newClips() *clips { return &clips{audio: map[string][]byte{}, dry: map[string][][]float64{}} }
+func newClips() *clips { return &clips{audio: map[string][]byte{}, dry: map[string][]float64{}} }
 
 func (c *clips) keep(prefix string, put func(id string)) string {
 	c.mu.Lock()
@@ -33,7 +38,7 @@ func (c *clips) keep(prefix string, put func(id string)) string {
 	id := prefix + strconv.Itoa(c.next)
 	put(id)
 	c.order = append(c.order, id)
-	for len(c.order) > keptClips {
+	for size := c.size(); size > keptBytes && len(c.order) > keptAlways; size = c.size() {
 		delete(c.audio, c.order[0])
 		delete(c.dry, c.order[0])
 		c.order = c.order[1:]
@@ -41,15 +46,33 @@ func (c *clips) keep(prefix string, put func(id string)) string {
 	return id
 }
 
+// size is how many bytes are kept. The lock is held.
+func (c *clips) size() int {
+	n := 0
+	for _, data := range c.audio {
+		n += len(data)
+	}
+	for _, x := range c.dry {
+		n += 8 * len(x)
+	}
+	return n
+}
+
 func (c *clips) addAudio(data []byte) string {
 	return c.keep("clip", func(id string) { c.audio[id] = data })
 }
 
-func (c *clips) addDry(channels [][]float64) string {
-	return c.keep("take", func(id string) { c.dry[id] = channels })
+func (c *clips) addDry(channel []float64) string {
+	return c.keep("take", func(id string) { c.dry[id] = channel })
 }
 
-func (c *clips) recording(id string) ([][]float64, bool) {
+func (c *clips) has(id string) bool {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	return c.audio[id] != nil
+}
+
+func (c *clips) recording(id string) ([]float64, bool) {
 	c.mu.Lock()
 	defer c.mu.Unlock()
 	x, ok := c.dry[id]
@@ -87,5 +110,9 @@ func (s *Server) takeRecording(c *gin.Context) {
 		refuse(c, http.StatusUnprocessableEntity, sentence(err.Error())+" Nothing was changed.")
 		return
 	}
-	c.JSON(http.StatusOK, TakenIn{ID: s.clips.addDry(channels), Meter: signal.Meter(channels...)})
+	if len(channels[0]) > longestSeconds*signal.Rate {
+		refuse(c, http.StatusUnprocessableEntity, "The recording is longer than three minutes. Cut it to the part that is to be played. Nothing was changed.")
+		return
+	}
+	c.JSON(http.StatusOK, TakenIn{ID: s.clips.addDry(channels[0]), Meter: signal.Meter(channels...)})
 }

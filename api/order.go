@@ -8,6 +8,7 @@ import (
 
 	"envex/core/path"
 	"envex/core/plan"
+	"envex/core/signal"
 )
 
 type orderInput struct {
@@ -26,7 +27,15 @@ func (s *Server) orderRoutes(api huma.API) {
 			if missing := missingRig(p, in.Rig, in.At); missing != nil {
 				return nil, huma.Error404NotFound("The plan does not have it.", missing...)
 			}
-			report, err := path.Judge(ctx, p, in.Rig, in.At)
+			there, err := p.At(in.Rig, in.At)
+			if err != nil {
+				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+			}
+			driven, err := signal.Driven(ctx, there, in.Rig)
+			if err != nil {
+				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+			}
+			report, err := path.JudgeDriven(ctx, p, in.Rig, in.At, driven)
 			if err != nil {
 				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
 			}

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"math"
 	"net/http"
+	"slices"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -103,17 +104,20 @@ func (s *Server) dry(id string) ([]float64, error) {
 	if id == "" {
 		return nil, nil
 	}
-	channels, ok := s.clips.recording(id)
+	channel, ok := s.clips.recording(id)
 	if !ok {
 		return nil, errors.New("that recording is kept no more: bring it again")
 	}
-	return signal.Calibrated(channels[0]), nil
+	return signal.Calibrated(channel), nil
 }
 
 // metered registers a calculation on a rig's sound.
-func metered[In waits, T any](s *Server, api huma.API, id, path, summary string, rigging func(In) Rigging, run func(ctx context.Context, p *plan.Plan, in In, o signal.Options) (*T, error)) {
+func metered[In waits, T any](s *Server, api huma.API, id, path, summary string, rigging func(In) Rigging, run func(ctx context.Context, p *plan.Plan, in In, o signal.Options) (*T, error), lapsed ...func(*T) bool) {
 	serve(s, api, job[In, T]{
 		id: id, path: path, summary: summary,
+		lapsed: func(found *T) bool {
+			return slices.ContainsFunc(lapsed, func(of func(*T) bool) bool { return of(found) })
+		},
 		scope: func(p *plan.Plan, in In) (*plan.Plan, error) { return s.rigScope(p, rigging(in)) },
 		run: func(ctx context.Context, p *plan.Plan, in In, report func(float64)) (*T, error) {
 			r := rigging(in)
@@ -165,7 +169,10 @@ func (s *Server) signalRoutes(api huma.API) {
 			}
 			return signal.Differ(ctx, p, in.Rig, other, stops, o)
 		})
-	metered(s, api, "listen", "/api/listen", "Render sounds to be listened to", func(in listenInput) Rigging { return in.Rigging }, s.listen)
+	metered(s, api, "listen", "/api/listen", "Render sounds to be listened to", func(in listenInput) Rigging { return in.Rigging }, s.listen,
+		func(l *Listening) bool {
+			return slices.ContainsFunc(l.Clips, func(c Clip) bool { return !s.clips.has(c.ID) })
+		})
 	huma.Register(api, huma.Operation{OperationID: "get-on-over-off", Method: http.MethodGet, Path: "/api/recordings/compare", Summary: "How much louder one recording is than another of the same playing"}, s.compareRecordings)
 }
 
@@ -281,7 +288,7 @@ func (s *Server) compareRecordings(_ context.Context, in *pairInput) (*pairOutpu
 	if !ok || !ok2 {
 		return nil, huma.Error404NotFound("A recording is kept no more: bring it again.")
 	}
-	db := signal.OnOverOff(on[0], off[0])
+	db := signal.OnOverOff(on, off)
 	if math.IsNaN(db) {
 		return nil, huma.Error422UnprocessableEntity("The two recordings never play at the same time.")
 	}

@@ -135,6 +135,15 @@ func (w *workshop) drop(key string) {
 	}
 }
 
+// forget drops what a task found where that has lapsed.
+func (w *workshop) forget(key string, lapsed func(found any) bool) {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	if t, ok := w.tasks[key]; ok && t.ended() && t.err == nil && lapsed(t.result) {
+		w.drop(key)
+	}
+}
+
 // stop cancels the task of a key and forgets it; it reports whether there was one.
 func (w *workshop) stop(key string) bool {
 	w.mu.Lock()
@@ -164,6 +173,7 @@ type job[In waits, T any] struct {
 	id, path, summary string
 	scope             func(p *plan.Plan, in In) (*plan.Plan, error)
 	run               func(ctx context.Context, p *plan.Plan, in In, report func(float64)) (*T, error)
+	lapsed            func(*T) bool // what was found is of no use any more; nil where it always is
 }
 
 // serve registers asking for a piece of work, and cancelling it.
@@ -177,6 +187,10 @@ func serve[In waits, T any](s *Server, api huma.API, j job[In, T]) {
 		if err != nil {
 			return nil, err
 		}
+		s.work.forget(key, func(found any) bool {
+			result, ok := found.(*T)
+			return ok && j.lapsed != nil && j.lapsed(result)
+		})
 		t := s.work.ask(key, name, func(ctx context.Context, report func(float64)) (any, error) { return j.run(ctx, p, *in, report) })
 		timer := time.NewTimer((*in).wait())
 		defer timer.Stop()

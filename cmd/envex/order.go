@@ -8,6 +8,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"envex/core/path"
+	"envex/core/signal"
 )
 
 func orderCommand() *cobra.Command {
@@ -20,7 +21,15 @@ func orderCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			report, err := path.Judge(cmd.Context(), p, r.ID, d.ID)
+			there, err := p.At(r.ID, d.ID)
+			if err != nil {
+				return err
+			}
+			driven, err := signal.Driven(cmd.Context(), there, r.ID)
+			if err != nil {
+				return err
+			}
+			report, err := path.JudgeDriven(cmd.Context(), p, r.ID, d.ID, driven)
 			if err != nil {
 				return err
 			}

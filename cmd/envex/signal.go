@@ -75,8 +75,8 @@ func signalCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			if out != "" {
-				return writeSound(cmd, p, r.ID, sound, out, dry)
+			if out != "" && sound == "" {
+				return errors.New("say which sound to write: --sound NAME")
 			}
 			report, err := signal.Measure(cmd.Context(), p, r.ID, signal.Options{Dry: dry})
 			if err != nil {
@@ -89,6 +89,11 @@ func signalCommand() *cobra.Command {
 				}
 				if report.Sounds = only(report.Sounds, s.ID); len(report.Sounds) == 0 {
 					return fmt.Errorf("%s has no recipe for %s", r.Name, s.Name)
+				}
+				if out != "" {
+					if err := writeSound(cmd, p, r.ID, s, out, dry); err != nil {
+						return err
+					}
 				}
 			}
 			if asJSON {
@@ -114,11 +119,8 @@ func only(list []signal.Sound, id plan.ID) []signal.Sound {
 	return nil
 }
 
-func writeSound(cmd *cobra.Command, p *plan.Plan, rig plan.ID, name, file string, dry []float64) error {
-	s, err := pick(p.Sounds, "sound", name)
-	if err != nil {
-		return err
-	}
+// writeSound renders a sound to a file, and says so beside the figures, which are the output.
+func writeSound(cmd *cobra.Command, p *plan.Plan, rig plan.ID, s plan.Sound, file string, dry []float64) error {
 	heard, err := signal.Listen(cmd.Context(), p, rig, []signal.Take{{Name: s.Name, Sound: s.ID}}, false, signal.Options{Dry: dry})
 	if err != nil {
 		return err
@@ -130,7 +132,7 @@ func writeSound(cmd *cobra.Command, p *plan.Plan, rig plan.ID, name, file string
 	if err := os.WriteFile(file, data, 0o644); err != nil {
 		return err
 	}
-	_, err = fmt.Fprintf(cmd.OutOrStdout(), "%s: %.1f LUFS at the microphone, written with %+.1f dB to %s\n", s.Name, heard[0].LUFS, heard[0].Gain, file)
+	_, err = fmt.Fprintf(cmd.ErrOrStderr(), "%s: %.1f LUFS at the microphone, written with %+.1f dB to %s\n", s.Name, heard[0].LUFS, heard[0].Gain, file)
 	return err
 }
 

@@ -60,7 +60,7 @@ func DeriveCables(p *plan.Plan, rig, destination plan.ID) (*Cables, error) {
 
 func cablesOf(p *plan.Plan, r *plan.Rig) *Cables {
 	lay := floor.Lay(p, r)
-	j := newJudge(p, r, nil, r.Path)
+	j := newJudge(p, r, nil, r.Path, nil)
 	w := &wiring{plan: p, judge: j, floor: &lay, out: &Cables{Runs: []Run{}}, level: map[plan.Key]Traced{}}
 	for _, t := range j.trace.stops {
 		w.level[t.Stop] = t

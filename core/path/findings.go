@@ -314,9 +314,9 @@ func withLoop(nodes []plan.Node, id plan.Key, loop loopID) []plan.Node {
 // exchanged is the path with the numbers of two loops exchanged, and in the order that follows;
 // false where it cannot be wired even so.
 func (j *judge) exchanged(a, b loopID) ([]plan.Node, bool) {
-	next := newJudge(j.plan, j.rig, j.dest, mapNodes(j.path, func(n plan.Node) plan.Node { return renumbered([]plan.Node{n}, a, b)[0] }))
+	next := newJudge(j.plan, j.rig, j.dest, mapNodes(j.path, func(n plan.Node) plan.Node { return renumbered([]plan.Node{n}, a, b)[0] }), j.driven)
 	path := order{}.nodes(next.whole)
-	return path, next.mends && len(newJudge(j.plan, j.rig, j.dest, path).wiringFindings()) == 0
+	return path, next.mends && len(newJudge(j.plan, j.rig, j.dest, path, j.driven).wiringFindings()) == 0
 }
 
 // mapNodes is a path with every node changed, those of lanes included.

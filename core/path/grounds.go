@@ -105,7 +105,7 @@ func (j *judge) isolated(key plan.Key, name string, splitter bool) (Move, bool) 
 		if j.find(it.node.Split.Divider()) != nil && splitter {
 			continue // one box would be left over
 		}
-		next := newJudge(j.plan, j.rig, j.dest, path)
+		next := newJudge(j.plan, j.rig, j.dest, path, j.driven)
 		if len(next.groundFindings()) == 0 {
 			return j.rewired(path, it.node.ID(), words), true
 		}

@@ -13,6 +13,15 @@ import (
 // no such rig or destination, and ends early with the context's error when that is
 // cancelled.
 func Judge(ctx context.Context, p *plan.Plan, rig, destination plan.ID) (*Report, error) {
+	return JudgeDriven(ctx, p, rig, destination, nil)
+}
+
+// Driven is how much dirt the recipes take from preamps, 0 to 1, by the block.
+type Driven map[plan.Key]float64
+
+// JudgeDriven is Judge with the dirt of preamps measured. A preamp that is not measured is
+// estimated by its channel or its gain knob.
+func JudgeDriven(ctx context.Context, p *plan.Plan, rig, destination plan.ID, driven Driven) (*Report, error) {
 	there, err := p.At(rig, destination)
 	if err != nil {
 		return nil, fmt.Errorf("path: %w", err)
@@ -22,7 +31,7 @@ func Judge(ctx context.Context, p *plan.Plan, rig, destination plan.ID) (*Report
 	if n := len(r.Stops()); n > maxStops {
 		return nil, fmt.Errorf("path: %d stops are more than can be ordered; %d is the most", n, maxStops)
 	}
-	j := newJudge(there, r, d, r.Path)
+	j := newJudge(there, r, d, r.Path, driven)
 	report := &Report{
 		Findings: []Finding{}, Questions: Questions(), Chosen: chosen(r), Kept: []Kept{},
 		Path: r.Path, Stops: []Traced{}, Estimated: j.estimates(),
@@ -58,12 +67,13 @@ type judge struct {
 	broken  bool   // something that has to stay together does not
 	mends   bool   // it can be brought together without breaking anything else
 	trace   *trace
+	driven  Driven
 }
 
-func newJudge(p *plan.Plan, r *plan.Rig, d *plan.Destination, path []plan.Node) *judge {
+func newJudge(p *plan.Plan, r *plan.Rig, d *plan.Destination, path []plan.Node, driven Driven) *judge {
 	at := *r
 	at.Path = path
-	j := &judge{plan: p, rig: &at, dest: d, path: path, stops: stopsOf(p, &at)}
+	j := &judge{plan: p, rig: &at, dest: d, path: path, stops: stopsOf(p, &at, driven), driven: driven}
 	j.rules = rules(sides(r), carriesStereo(p, path, d))
 	read := &reader{rig: &at, stops: map[plan.Key]*stop{}, gears: map[plan.ID]*plan.Gear{}}
 	for _, s := range j.stops {
@@ -175,7 +185,11 @@ func (j *judge) estimates() []string {
 	var said []string
 	for _, s := range j.stops {
 		if s.is(plan.EffectPreamp) && s.isAmp() {
-			said = append(said, fmt.Sprintf("%s is taken to be driven %.0f %%, by its channel or its gain knob.", s.name, s.dirt*100))
+			by := "by its channel or its gain knob"
+			if _, ok := j.driven[s.key]; ok {
+				by = "by the dirt its model makes as the recipes set it"
+			}
+			said = append(said, fmt.Sprintf("%s is taken to be driven %.0f %%, %s.", s.name, s.dirt*100, by))
 		}
 		if s.isAmp() && s.is(plan.EffectPower) && s.gear.SpeakerOut == nil {
 			said = append(said, fmt.Sprintf("%s is taken to have its speaker; what it may drive is not entered.", s.gear.Name))

@@ -9,7 +9,7 @@ import (
 
 // compare sets an order that was kept beside the present one.
 func (j *judge) compare(o plan.KeptOrder, present []Finding) Kept {
-	other := newJudge(j.plan, j.rig, j.dest, o.Path)
+	other := newJudge(j.plan, j.rig, j.dest, o.Path, j.driven)
 	there := other.findings()
 	k := Kept{Name: o.Name, Cost: other.cost(), Mends: missing(present, there), Brings: missing(there, present), Moves: j.leadTo(o.Path)}
 	k.Cables = cablesOf(j.plan, other.rig).TotalM

@@ -73,7 +73,7 @@ func (j *judge) moved(o order, what plan.Key, words string) Move {
 
 // rewired is a move to a path that is no arrangement of the present one.
 func (j *judge) rewired(path []plan.Node, what plan.Key, words string) Move {
-	return Move{Words: words, Stop: what, Cost: newJudge(j.plan, j.rig, j.dest, path).cost(), Order: plan.StopsIn(path), Path: path}
+	return Move{Words: words, Stop: what, Cost: newJudge(j.plan, j.rig, j.dest, path, j.driven).cost(), Order: plan.StopsIn(path), Path: path}
 }
 
 // id names an item in a move: a stop by its key, a split by its id, a run by its first.

@@ -96,17 +96,18 @@ func (s *stop) stereoOut() bool { return s.block.Outputs == "stereo" }
 func (s *stop) isAmp() bool { return s.gear.Kind == plan.Amp }
 
 // stopsOf reads the stops of a path, splits included, in signal order.
-func stopsOf(p *plan.Plan, r *plan.Rig) []*stop {
-	c := &chainStops{plan: p, rig: r, zones: p.Zones(r.Path)}
+func stopsOf(p *plan.Plan, r *plan.Rig, driven Driven) []*stop {
+	c := &chainStops{plan: p, rig: r, driven: driven, zones: p.Zones(r.Path)}
 	c.read(r.Path, false, false)
 	return c.list
 }
 
 type chainStops struct {
-	plan  *plan.Plan
-	rig   *plan.Rig
-	zones map[plan.Key]plan.Zone
-	list  []*stop
+	plan   *plan.Plan
+	rig    *plan.Rig
+	driven Driven
+	zones  map[plan.Key]plan.Zone
+	list   []*stop
 }
 
 func (c *chainStops) read(nodes []plan.Node, tapped, lane bool) {
@@ -145,7 +146,10 @@ func (c *chainStops) add(key plan.Key) *stop {
 	s := &stop{key: key, gear: g, block: b, name: g.StopName(b)}
 	s.time = delayTime(c.rig, s)
 	if s.is(plan.EffectPreamp) {
-		s.dirt = preampDirt(c.rig, s)
+		measured, ok := c.driven[key]
+		if s.dirt = measured; !ok {
+			s.dirt = preampDirt(c.rig, s)
+		}
 	}
 	c.list = append(c.list, s)
 	return s

@@ -272,7 +272,7 @@ func (j *judge) signalFindings() []Finding {
 	for i := range list {
 		for k := range list[i].Repairs {
 			if m := &list[i].Repairs[k]; m.Path != nil && list[i].Rule == "stereo-into-mono" {
-				m.Cost = newJudge(j.plan, j.rig, j.dest, m.Path).cost()
+				m.Cost = newJudge(j.plan, j.rig, j.dest, m.Path, j.driven).cost()
 			}
 		}
 		if list[i].Rule == "line-into-instrument" {

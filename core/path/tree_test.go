@@ -127,7 +127,7 @@ func wirable(p *plan.Plan, was, path []plan.Node) bool {
 	r := q.Rigs[0]
 	r.Path = path
 	q.Put(r)
-	return len(newJudge(&q, &r, nil, path).wiringFindings()) == 0 && len(q.Validate()) == 0
+	return len(newJudge(&q, &r, nil, path, nil).wiringFindings()) == 0 && len(q.Validate()) == 0
 }
 
 // Of everything that can be wired with the same stops nothing costs less than the best order,
@@ -149,10 +149,10 @@ func TestNoArrangementOfLanesAndLoopsIsBetter(t *testing.T) {
 			if !wirable(p, r.Path, path) {
 				return
 			}
-			least = min(least, newJudge(p, r, nil, path).cost())
+			least = min(least, newJudge(p, r, nil, path, nil).cost())
 		})
 		require.InDelta(t, least, report.Best.Cost, 1e-9)
-		require.InDelta(t, newJudge(p, r, nil, report.Best.Path).cost(), report.Best.Cost, 1e-9)
+		require.InDelta(t, newJudge(p, r, nil, report.Best.Path, nil).cost(), report.Best.Cost, 1e-9)
 	})
 }
 

@@ -103,11 +103,12 @@ func (s *scene) repairs(c *reach.Change) ([]Repair, error) {
 	var near []promising
 	for _, e := range s.candidates(c) {
 		r, err := s.try(e)
+		if errors.Is(err, errSpent) {
+			break
+		}
 		switch {
 		case s.ctx.Err() != nil:
 			return nil, fmt.Errorf("repair: %w", s.ctx.Err())
-		case errors.Is(err, errSpent):
-			break
 		case err != nil:
 			continue // it does not fit this rig
 		}

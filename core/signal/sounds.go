@@ -263,7 +263,7 @@ func inParallel(ctx context.Context, n int, progress func(float64), work func(i 
 			for i := range next {
 				err := ctx.Err()
 				if err == nil {
-					err = work(i)
+					err = guarded(work, i)
 				}
 				mu.Lock()
 				if done++; err != nil && first == nil {
@@ -285,4 +285,15 @@ func inParallel(ctx context.Context, n int, progress func(float64), work func(i 
 		return fmt.Errorf("signal: %w", first)
 	}
 	return nil
+}
+
+// guarded turns a fault inside a piece of work into its error: one that escapes a goroutine would take
+// everything down.
+func guarded(work func(i int) error, i int) (err error) {
+	defer func() {
+		if fault := recover(); fault != nil {
+			err = fmt.Errorf("something went wrong inside Envex: %v", fault)
+		}
+	}()
+	return work(i)
 }

@@ -178,13 +178,13 @@ func TestTwoSoundsThatAreOneAndAStageThatChangesNothing(t *testing.T) {
 
 func TestMoreCombinationsThanCanBeMeteredKeepToTheRecipes(t *testing.T) {
 	p := night(t)
-	r, _ := p.FindRig("long")
+
 	for i := range 6 {
 		g, _ := p.FindGear("nudge")
 		more := *g
 		more.ID, more.Name = plan.ID("more"+string(rune('a'+i))), "More"
 		p.Gear = append(p.Gear, more)
-		r, _ = p.FindRig("long")
+		r, _ := p.FindRig("long")
 		r.Path = append([]plan.Node{{Stop: plan.BlockKey(more.ID, "fx")}}, r.Path...)
 	}
 	ctx, cancel := context.WithCancel(context.Background())

@@ -62,7 +62,10 @@ test('the map is walked by keyboard, read as a table, and a combination made a s
   await page.getByRole('option', { name: 'Crunch' }).click()
   await expect(page.getByRole('button', { name: /^Undo: Crunch is/ })).toBeEnabled()
   await expect(table.getByRole('row', { name: /^Nudge \+ Amber [+−\d]/ })).toContainText('Crunch', patient)
-  await expect(table.getByRole('row', { name: /^Squeeze \+ Amber [+−\d]/ })).not.toContainText('Crunch', patient)
+  await expect(table.getByRole('row', { name: /^Squeeze \+ Amber [+−\d]/ })).not.toContainText(
+    'Crunch',
+    patient,
+  )
 })
 
 test('a knob is turned as offered, and the sound comes in', async ({ page, demo }) => {
