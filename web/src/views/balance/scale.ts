@@ -1,12 +1,12 @@
 /** Even steps for an axis that covers a range, so that about so many lines are drawn. */
 export function ticks(low: number, high: number, about: number): number[] {
-  const span = Math.max(high - low, 1e-9)
-  const rough = span / about
+  if (high <= low) return [low]
+  const rough = (high - low) / about
   const power = 10 ** Math.floor(Math.log10(rough))
   const step = [1, 2, 5, 10].map((k) => k * power).find((s) => s >= rough) ?? power * 10
   const list: number[] = []
   for (let x = Math.ceil(low / step - 1e-9) * step; x <= high + 1e-9; x += step)
-    list.push(Math.round(x * 1e6) / 1e6)
+    list.push(Math.round(x * 1e6) / 1e6 + 0)
   return list
 }
 
