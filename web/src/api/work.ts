@@ -1,4 +1,5 @@
 import { type QueryClient, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useRef } from 'react'
 import { answer, client, freshId, Problem } from './client'
 import type { Gear, RigEdit } from './types'
 
@@ -19,6 +20,8 @@ export interface Working<T> {
   busy: boolean
   progress: number
   result: T | undefined
+  /** The result, or the one from before the plan changed while it is worked out anew. */
+  latest: T | undefined
   refused: string | undefined
   cancelled: boolean
   cancel: () => void
@@ -45,10 +48,15 @@ export function useWork<T>(path: string, query: object | undefined): Working<T> 
     refetchInterval: (q) => (q.state.data?.state === 'running' ? 100 : false),
   })
   const cancelled = data?.state === 'cancelled'
+  const held = useRef<{ asked: string; result: T } | undefined>(undefined)
+  const asked = JSON.stringify(key)
+  if (data?.result) held.current = { asked, result: data.result }
+  const before = held.current?.asked === asked && !error && !cancelled ? held.current.result : undefined
   return {
     busy: Boolean(query) && !error && (data?.state === 'running' || (isFetching && !data?.result)),
     progress: data?.progress ?? 0,
     result: data?.result,
+    latest: data?.result ?? before,
     refused: error instanceof Problem ? error.message : error ? 'It could not be worked out.' : undefined,
     cancelled,
     cancel: () => void stop(cache, key, path, query ?? {}),

@@ -41,12 +41,12 @@ export function Balance() {
       {map.refused && <Muted role="alert">{map.refused}</Muted>}
       {map.cancelled && <Muted>Cancelled. Any change of the rig begins anew.</Muted>}
       {map.busy && <Progress label="Metering every combination" share={map.progress} cancel={map.cancel} />}
-      {map.result && <GainMap map={map.result} rig={rig} dry={dry} />}
+      {map.latest && <GainMap map={map.latest} stale={map.busy} rig={rig} dry={dry} />}
       <LevelLadder dry={dry} />
       <Boost rig={rig} dry={dry} />
       {sounds.busy && <Progress label="Metering each sound" share={sounds.progress} cancel={sounds.cancel} />}
       {sounds.refused && <Muted role="alert">{sounds.refused}</Muted>}
-      {sounds.result && <SoundTable report={sounds.result} dry={dry} />}
+      {sounds.latest && <SoundTable report={sounds.latest} dry={dry} />}
       <OwnRecording dry={dry} use={setDry} />
       <Measured rig={rig} />
     </Stack>

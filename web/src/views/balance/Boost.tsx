@@ -28,7 +28,7 @@ export function Boost({ rig, dry }: { rig: Rig; dry: string | undefined }) {
     '/api/boost',
     block ? { rig: rig.id, destination: destination?.id, dry, block } : undefined,
   )
-  const found = work.result
+  const found = work.latest
   if (!block) return null
   return (
     <Panel aria-label="Boost placement" role="region">

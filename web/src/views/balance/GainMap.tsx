@@ -16,7 +16,17 @@ const height = 380
 const pad = { left: 46, right: 14, top: 14, bottom: 40 }
 
 /** Every combination of the gain stages by dirt and loudness, with the wanted sounds as regions. */
-export function GainMap({ map, rig, dry }: { map: Mapped; rig: Rig; dry: string | undefined }) {
+export function GainMap({
+  map,
+  rig,
+  dry,
+  stale,
+}: {
+  map: Mapped
+  rig: Rig
+  dry: string | undefined
+  stale: boolean
+}) {
   const { sound } = usePlace()
   const guitars = useMemo(() => [...new Set(map.points.map((p) => p.guitar ?? ''))], [map])
   const mine = map.points.find((p) => p.sounds.includes(sound?.id ?? ''))?.guitar ?? guitars[0]
@@ -29,7 +39,7 @@ export function GainMap({ map, rig, dry }: { map: Mapped; rig: Rig; dry: string 
     .filter(({ p }) => guitars.length < 2 || p.guitar === shownGuitar)
   const at = picked !== undefined && map.points[picked] ? picked : undefined
   return (
-    <section aria-label="Gain map">
+    <section aria-label="Gain map" aria-busy={stale} style={{ filter: stale ? 'saturate(0.2)' : undefined }}>
       <Row $gap={16}>
         <Heading>Gain map</Heading>
         {guitars.length > 1 && (

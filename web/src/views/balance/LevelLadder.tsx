@@ -18,7 +18,7 @@ export function LevelLadder({ dry }: { dry: string | undefined }) {
     '/api/levels',
     rig && setList ? { rig: rig.id, destination: destination?.id, set_list: setList.id, dry } : undefined,
   )
-  const l = work.result
+  const l = work.latest
   if (!rig || !setList || !report) return null
   const rungs = new Map((l?.rungs ?? []).map((r) => [r.sound, r]))
   const levels = (l?.rungs ?? []).flatMap((r) => [r.over_home_lu, r.wanted_lu ?? r.over_home_lu])
