@@ -8,6 +8,9 @@ const views = [
   { name: 'order', path: '/order', at: /Tin Cabana, Solo/, row: /^Echo,/ },
   { name: 'order-lanes', path: '/order', at: /Tin Cabana, Solo/, destination: 'Dance hall, two combos' },
   { name: 'programs', path: '/step', at: /Tin Cabana, Solo/, rig: 'Long board, switched' },
+  { name: 'compared', path: '/step', at: /Tin Cabana, Solo/, beside: 'Carry-on board' },
+  { name: 'balance', path: '/balance', at: /Tin Cabana, Solo/, metered: true },
+  { name: 'balance-bench', path: '/balance', at: /Tin Cabana, Solo/, metered: true, bench: true, low: true },
   { name: 'hear', path: '/hear/songs', at: /Tin Cabana, Solo/ },
   { name: 'sounds', path: '/hear/sounds', at: /Tin Cabana, Solo/ },
   { name: 'sets', path: '/hear/sets', at: /Tin Cabana, Solo/ },
@@ -32,7 +35,18 @@ for (const v of views) {
       await programs.getByRole('button', { name: 'Take these programs' }).click()
       await expect(programs.getByRole('table')).toBeVisible()
     }
+    if (v.beside) {
+      await page.getByRole('button', { name: /Compare with$/ }).click()
+      await page.getByRole('option', { name: v.beside }).click()
+      const compared = page.getByRole('region', { name: `Compared with ${v.beside}` })
+      await expect(compared.getByRole('table', { name: 'Sounds there' })).toBeVisible()
+    }
     await goTo(page, v.at)
+    if (v.beside)
+      await page.getByRole('region', { name: `Compared with ${v.beside}` }).scrollIntoViewIfNeeded()
+    if (v.metered || v.beside)
+      await expect(page.getByRole('progressbar')).toHaveCount(0, { timeout: 120_000 })
+    if (v.low) await page.getByRole('region', { name: 'Boost placement' }).scrollIntoViewIfNeeded()
     if (v.rig) await page.getByRole('region', { name: 'Programs', exact: true }).scrollIntoViewIfNeeded()
     if (v.row) await page.getByRole('row', { name: v.row }).click()
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible()

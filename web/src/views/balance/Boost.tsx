@@ -53,8 +53,8 @@ export function Boost({ rig, dry }: { rig: Rig; dry: string | undefined }) {
       )}
       {found && (
         <Muted>
-          On against off, in front of the guitar’s end of the chain first. Between linear stops nothing
-          changes.
+          On against off, from the guitar on: the upper bar is loudness, the lower one dirt. Between stops
+          that are linear nothing changes, so they share a line.
         </Muted>
       )}
     </Panel>
