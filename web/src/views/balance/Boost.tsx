@@ -159,6 +159,7 @@ function PlaceLine({
 const List = styled.ul`display: grid; gap: 2px; font-size: 13px;`
 const Line = styled.li<{ $here: boolean }>`
   display: grid; grid-template-columns: minmax(0, 1.4fr) 150px minmax(190px, 1fr) 136px; gap: 14px; align-items: center; padding: 4px 6px; min-height: 42px;
+  @media (max-width: 1100px) { grid-template-columns: 90px minmax(0, 1fr) 136px; gap: 4px 10px; > :first-child { grid-column: 1 / -1; } }
   border: 1px solid ${(p) => (p.$here ? 'var(--text)' : 'transparent')}; border-bottom-color: ${(p) => (p.$here ? 'var(--text)' : 'var(--line)')};
   small { display: block; font-size: 12px; color: var(--muted); }
 `

@@ -392,7 +392,7 @@ function Picked({
   )
 }
 
-const Side = styled.div`display: grid; grid-template-columns: minmax(0, 1fr) 210px; gap: 18px; margin-top: 8px; align-items: start;`
+const Side = styled.div`display: grid; grid-template-columns: minmax(0, 1fr) 210px; gap: 18px; margin-top: 8px; align-items: start; @media (max-width: 1100px) { grid-template-columns: minmax(0, 1fr); }`
 const Field = styled.svg`
   width: 100%; max-height: 460px; background: var(--panel); border: 1px solid var(--line); display: block;
   text { font: 400 12px/1 var(--face-figures); fill: var(--muted); }
