@@ -16,14 +16,16 @@ import (
 
 // readPlan reads and validates a file; "-" is standard input.
 func readPlan(cmd *cobra.Command, name string) (*plan.Plan, error) {
-	data, err := readFile(cmd, name)
+	data, err := readFile(cmd, name, plan.MaxFileBytes)
 	if err != nil {
 		return nil, err
 	}
 	return plan.Decode(data)
 }
 
-func readFile(cmd *cobra.Command, name string) ([]byte, error) {
+// readFile reads a file, or standard input for "-", and one byte more than it may have, so that what
+// reads it sees that it is too large.
+func readFile(cmd *cobra.Command, name string, most int64) ([]byte, error) {
 	var from io.Reader = cmd.InOrStdin()
 	if name != "-" {
 		f, err := os.Open(name)
@@ -33,7 +35,7 @@ func readFile(cmd *cobra.Command, name string) ([]byte, error) {
 		defer f.Close()
 		from = f
 	}
-	data, err := io.ReadAll(io.LimitReader(from, plan.MaxFileBytes+1))
+	data, err := io.ReadAll(io.LimitReader(from, most+1))
 	if err != nil {
 		return nil, fmt.Errorf("read %s: %w", name, err)
 	}

@@ -29,18 +29,9 @@ func readDry(cmd *cobra.Command, name string) ([]float64, error) {
 }
 
 func readWAV(cmd *cobra.Command, name string) ([][]float64, error) {
-	var from io.Reader = cmd.InOrStdin()
-	if name != "-" {
-		f, err := os.Open(name)
-		if err != nil {
-			return nil, err
-		}
-		defer f.Close()
-		from = f
-	}
-	data, err := io.ReadAll(io.LimitReader(from, wav.MaxBytes+1))
+	data, err := readFile(cmd, name, wav.MaxBytes)
 	if err != nil {
-		return nil, fmt.Errorf("read %s: %w", name, err)
+		return nil, err
 	}
 	channels, err := wav.Decode(data)
 	if err != nil {

@@ -32,7 +32,7 @@ func (j *judge) groundFindings() []Finding {
 	for _, s := range g.tied {
 		names = append(names, s.gear.Name)
 	}
-	f := about("hum-loop", Fault, "A hum loop between "+joined(names), "each is earthed through the mains, and the signal's ground ties them together", g.tied...)
+	f := about("hum-loop", Fault, "A hum loop between "+plan.Listed(names), "each is earthed through the mains, and the signal's ground ties them together", g.tied...)
 	f.Caution = earthCaution
 	f.Repairs = j.isolations()
 	return []Finding{f}
@@ -181,7 +181,7 @@ func ohmWords(ohms []float64) string {
 	for _, x := range ohms {
 		words = append(words, fmt.Sprintf("%g", x))
 	}
-	return joined(words) + " ohm"
+	return plan.Listed(words) + " ohm"
 }
 
 // loads is what hangs on a power section: a speaker or load, or several in parallel lanes.

@@ -269,25 +269,10 @@ func (j *judge) passive(it *item) (Finding, bool) {
 	if len(names) < 2 {
 		return Finding{}, false
 	}
-	f := j.split(it, "passive-split", "A split without a buffer", fmt.Sprintf("%s load what feeds them together", joined(names)))
+	f := j.split(it, "passive-split", "A split without a buffer", fmt.Sprintf("%s load what feeds them together", plan.Listed(names)))
 	f.Gravity = Notice
 	if known == len(names) {
 		f.Figures = []Figure{{"load", math.Round(1 / siemens / 1000), "kohm"}}
 	}
 	return f, true
-}
-
-func joined(names []string) string {
-	switch n := len(names); n {
-	case 0:
-		return ""
-	case 1:
-		return names[0]
-	default:
-		text := names[0]
-		for _, x := range names[1 : n-1] {
-			text += ", " + x
-		}
-		return text + " and " + names[n-1]
-	}
 }

@@ -207,7 +207,7 @@ func (s *solver) passing(o *outcome, c *Change, states []int, t float64) {
 		}
 	}
 	if len(pending) > 0 {
-		c.Between = append(c.Between, Between{AtS: round(t), Pending: pending, Words: list(words), Loud: s.loudBetween(o, states)})
+		c.Between = append(c.Between, Between{AtS: round(t), Pending: pending, Words: plan.Listed(words), Loud: s.loudBetween(o, states)})
 	}
 }
 

@@ -37,7 +37,7 @@ func (s *solver) stateWords(mi, from, to int) string {
 			words = append(words, s.vars[v].Label+" "+s.valueWords(v, b))
 		}
 	}
-	return list(words)
+	return plan.Listed(words)
 }
 
 func (s *solver) stillWords(v, value int) string {
@@ -49,18 +49,6 @@ func (s *solver) movedWords(v, from, to int) string {
 		return "change guitar to " + s.valueWords(v, to)
 	}
 	return fmt.Sprintf("%s from %s to %s", s.vars[v].Label, s.valueWords(v, from), s.valueWords(v, to))
-}
-
-// list joins words with commas and a last "and".
-func list(words []string) string {
-	switch n := len(words); n {
-	case 0:
-		return ""
-	case 1:
-		return words[0]
-	default:
-		return strings.Join(words[:n-1], ", ") + " and " + words[n-1]
-	}
 }
 
 func seconds(s float64) string { return strconv.FormatFloat(s, 'f', 2, 64) + " s" }
@@ -118,7 +106,7 @@ func (s *solver) stuck(o *outcome) string {
 			}
 		}
 	}
-	return "No switch takes " + list(words) + "."
+	return "No switch takes " + plan.Listed(words) + "."
 }
 
 func (s *solver) byHand(o *outcome, c *Change) string {
@@ -131,11 +119,11 @@ func (s *solver) byHand(o *outcome, c *Change) string {
 	}
 	switch {
 	case c.BetweenSet:
-		return fmt.Sprintf("%s by hand takes %s; the gap is %s.", capital(list(words)), seconds(o.needed), seconds(o.free))
+		return fmt.Sprintf("%s by hand takes %s; the gap is %s.", capital(plan.Listed(words)), seconds(o.needed), seconds(o.free))
 	case len(slow) > 0:
-		return capital(list(slow)) + " needs a hand, and the song leaves none free."
+		return capital(plan.Listed(slow)) + " needs a hand, and the song leaves none free."
 	}
-	return fmt.Sprintf("%s by hand takes %s; %s is free.", capital(list(words)), seconds(o.hands), seconds(o.free))
+	return fmt.Sprintf("%s by hand takes %s; %s is free.", capital(plan.Listed(words)), seconds(o.hands), seconds(o.free))
 }
 
 func capital(s string) string {

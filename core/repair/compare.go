@@ -119,30 +119,15 @@ func survival(a, b *scene, sound plan.ID) Survival {
 	}
 	switch {
 	case x.There && len(x.Lacks) > 0:
-		x.Words = fmt.Sprintf("It is made without %s.", joined(x.Lacks))
+		x.Words = fmt.Sprintf("It is made without %s.", plan.Listed(x.Lacks))
 	case x.There:
 		x.Words = "It survives."
 	case len(x.Missing) > 0:
-		x.Words = fmt.Sprintf("%s has no recipe for it, and no %s.", b.rig.Name, joined(b.names(x.Missing)))
+		x.Words = fmt.Sprintf("%s has no recipe for it, and no %s.", b.rig.Name, plan.Listed(b.names(x.Missing)))
 	default:
 		x.Words = fmt.Sprintf("%s has no recipe for it, though every box is there.", b.rig.Name)
 	}
 	return x
-}
-
-func joined(words []string) string {
-	switch n := len(words); n {
-	case 0:
-		return ""
-	case 1:
-		return words[0]
-	default:
-		out := words[0]
-		for _, w := range words[1 : n-1] {
-			out += ", " + w
-		}
-		return out + " and " + words[n-1]
-	}
 }
 
 func (s *scene) names(gear []plan.ID) []string {
@@ -245,9 +230,9 @@ func (s *scene) addition(b *scene, set []Survival) (Addition, error) {
 		return x, fmt.Errorf("repair: %w", err)
 	}
 	x.Reach = outcome(report)
-	x.Words = fmt.Sprintf("Add %s, for %s", joined(b.names(x.Boxes)), joined(names))
+	x.Words = fmt.Sprintf("Add %s, for %s", plan.Listed(b.names(x.Boxes)), plan.Listed(names))
 	if len(x.Boxes) == 0 {
-		x.Words = "No box: make " + joined(names) + " as here"
+		x.Words = "No box: make " + plan.Listed(names) + " as here"
 	}
 	return x, nil
 }

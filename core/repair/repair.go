@@ -173,7 +173,7 @@ func (s *scene) takes(c *reach.Change) string {
 			continue
 		}
 		if missing := s.missing(rec); len(missing) > 1 {
-			return fmt.Sprintf("%s makes %s with %s, which are not here.", other.Name, c.To.Name, joined(s.names(missing)))
+			return fmt.Sprintf("%s makes %s with %s, which are not here.", other.Name, c.To.Name, plan.Listed(s.names(missing)))
 		}
 	}
 	return "No rig of the plan has a recipe for " + c.To.Name + "."

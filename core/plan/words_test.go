@@ -1,0 +1,15 @@
+package plan_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"envex/core/plan"
+)
+
+func TestListed(t *testing.T) {
+	for want, words := range map[string][]string{"": nil, "a": {"a"}, "a and b": {"a", "b"}, "a, b and c": {"a", "b", "c"}} {
+		assert.Equal(t, want, plan.Listed(words))
+	}
+}
