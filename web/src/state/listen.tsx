@@ -74,6 +74,7 @@ function Dock(p: { wish: Wish; matched: boolean; match: (on: boolean) => void; c
           listening={work.result}
           matched={p.matched}
           match={p.match}
+          renew={work.again}
         />
       ) : (
         <Progress label="Rendering" share={work.progress} cancel={p.close} />
@@ -90,10 +91,12 @@ function Player({
   listening,
   matched,
   match,
+  renew,
 }: {
   listening: Listening
   matched: boolean
   match: (on: boolean) => void
+  renew: () => void
 }) {
   const clips = listening.clips
   const [heard, hear] = useState(0)
@@ -113,7 +116,7 @@ function Player({
     void Promise.all(
       ids.map(async (id) => {
         const answer = await fetch(`/api/clips/${id}`)
-        if (!answer.ok) throw new Error('That was rendered too long ago. Listen again.')
+        if (!answer.ok) throw new Error('That was rendered too long ago and is kept no more.')
         return audio.decodeAudioData(await answer.arrayBuffer())
       }),
     )
@@ -121,13 +124,13 @@ function Player({
         if (stopped) return
         const at = audio.currentTime + 0.05
         gains.current = buffers.map((buffer, i) => {
-          const source = audio.createBufferSource()
-          source.buffer = buffer
-          source.loop = true
+          const loop = audio.createBufferSource()
+          loop.buffer = buffer
+          loop.loop = true
           const gain = audio.createGain()
           gain.gain.value = i === 0 ? 1 : 0
-          source.connect(gain).connect(out)
-          source.start(at)
+          loop.connect(gain).connect(out)
+          loop.start(at)
           return gain
         })
         setReady(true)
@@ -144,7 +147,13 @@ function Player({
       g.gain.setTargetAtTime(i === to ? 1 : 0, g.context.currentTime, 0.006)
     })
   }
-  if (fault) return <Muted role="alert">{fault}</Muted>
+  if (fault)
+    return (
+      <>
+        <Muted role="alert">{fault}</Muted>
+        <Button onPress={renew}>Render it again</Button>
+      </>
+    )
   return (
     <>
       {clips.map((c, i) => (
