@@ -69,22 +69,24 @@ func signalCommand() *cobra.Command {
 			if out != "" && sound == "" {
 				return errors.New("say which sound to write: --sound NAME")
 			}
-			report, err := signal.Measure(cmd.Context(), p, r.ID, signal.Options{Dry: dry})
+			o := signal.Options{Dry: dry}
+			var one plan.Sound
+			if sound != "" {
+				if one, err = pick(p.Sounds, "sound", sound); err != nil {
+					return err
+				}
+				o.Only = []plan.ID{one.ID}
+			}
+			report, err := signal.Measure(cmd.Context(), p, r.ID, o)
 			if err != nil {
 				return err
 			}
-			if sound != "" {
-				s, err := pick(p.Sounds, "sound", sound)
-				if err != nil {
+			if sound != "" && len(report.Sounds) == 0 {
+				return fmt.Errorf("%s has no recipe for %s", r.Name, one.Name)
+			}
+			if out != "" {
+				if err := writeSound(cmd, p, r.ID, one, out, dry); err != nil {
 					return err
-				}
-				if report.Sounds = only(report.Sounds, s.ID); len(report.Sounds) == 0 {
-					return fmt.Errorf("%s has no recipe for %s", r.Name, s.Name)
-				}
-				if out != "" {
-					if err := writeSound(cmd, p, r.ID, s, out, dry); err != nil {
-						return err
-					}
 				}
 			}
 			if asJSON {
@@ -99,15 +101,6 @@ func signalCommand() *cobra.Command {
 	c.Flags().StringVar(&di, "di", "", "a dry recording to play instead of the test phrase")
 	c.Flags().BoolVar(&asJSON, "json", false, "print the figures as JSON")
 	return c
-}
-
-func only(list []signal.Sound, id plan.ID) []signal.Sound {
-	for _, s := range list {
-		if s.Sound == id {
-			return []signal.Sound{s}
-		}
-	}
-	return nil
 }
 
 // writeSound renders a sound to a file, and says so beside the figures, which are the output.

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"runtime"
+	"slices"
 	"sync"
 
 	"envex/core/plan"
@@ -51,40 +52,50 @@ type Check struct {
 type Options struct {
 	Dry      []float64 // a recording to play instead of the phrase, in volts at 48 kHz
 	Progress func(share float64)
+	Only     []plan.ID // for [Measure]: these sounds; all when empty
 }
 
-// Measure meters every sound of a rig as it stands in the plan, and checks it against its targets.
+// Measure meters every sound of a rig as it stands in the plan, or those that are asked for, and checks it against its targets.
 // It fails when the rig is not there, and with the context's error when that is cancelled.
 func Measure(ctx context.Context, p *plan.Plan, rig plan.ID, o Options) (*Report, error) {
 	r, err := newRendering(p, rig)
 	if err != nil {
 		return nil, err
 	}
-	made := r.recipes()
-	out := &Report{Rig: rig, Sounds: make([]Sound, len(made)), Assumed: []string{}}
-	err = inParallel(ctx, len(made), o.Progress, func(i int) error {
-		f, err := r.branch().figures(ctx, made[i].setting, o.Dry, everything)
+	list := r.recipes()
+	if home := homeOf(list); len(o.Only) > 0 && home >= 0 {
+		against := list[home].sound.ID
+		list = slices.DeleteFunc(list, func(m made) bool {
+			return m.sound.ID != against && !slices.Contains(o.Only, m.sound.ID)
+		})
+	}
+	out := &Report{Rig: rig, Sounds: make([]Sound, len(list)), Assumed: []string{}}
+	err = inParallel(ctx, len(list), o.Progress, func(i int) error {
+		f, err := r.branch().figures(ctx, list[i].setting, o.Dry, everything)
 		if err != nil {
 			return err
 		}
-		out.Sounds[i] = Sound{Sound: made[i].sound.ID, Name: made[i].sound.Name, Recipe: made[i].recipe.ID, Figures: *f, Modelled: !r.measuredIn(made[i].setting)}
+		out.Sounds[i] = Sound{Sound: list[i].sound.ID, Name: list[i].sound.Name, Recipe: list[i].recipe.ID, Figures: *f, Modelled: !r.measuredIn(list[i].setting)}
 		return nil
 	})
 	if err != nil {
 		return nil, err
 	}
-	if len(made) > 0 {
-		r.line(r.path, made[0].setting) // what is assumed is the same for all
+	if len(list) > 0 {
+		r.line(r.path, list[0].setting) // what is assumed is the same for all
 		out.Assumed = append(out.Assumed, r.assumed...)
 	}
-	home := homeOf(made)
+	home := homeOf(list)
 	for i := range out.Sounds {
 		s := &out.Sounds[i]
 		if home >= 0 {
-			out.Home = made[home].sound.ID
+			out.Home = list[home].sound.ID
 			s.OverHome = s.Figures.Playing - out.Sounds[home].Figures.Playing
 		}
-		s.Checks = r.checks(made[i], s.Figures, s.OverHome)
+		s.Checks = r.checks(list[i], s.Figures, s.OverHome)
+	}
+	if len(o.Only) > 0 { // the home sound was needed, and need not have been asked for
+		out.Sounds = slices.DeleteFunc(out.Sounds, func(s Sound) bool { return !slices.Contains(o.Only, s.Sound) })
 	}
 	return out, nil
 }

@@ -23,9 +23,9 @@ func night(t require.TestingT) *plan.Plan {
 	return p
 }
 
-func measure(t *testing.T, p *plan.Plan, rig plan.ID) map[plan.ID]signal.Sound {
+func measure(t *testing.T, p *plan.Plan, rig plan.ID, only ...plan.ID) map[plan.ID]signal.Sound {
 	t.Helper()
-	r, err := signal.Measure(context.Background(), p, rig, signal.Options{})
+	r, err := signal.Measure(context.Background(), p, rig, signal.Options{Only: only})
 	require.NoError(t, err)
 	out := map[plan.ID]signal.Sound{}
 	for _, s := range r.Sounds {
@@ -37,6 +37,7 @@ func measure(t *testing.T, p *plan.Plan, rig plan.ID) map[plan.ID]signal.Sound {
 // golden are figures of the demo as they were, to be met within the tolerances of the meter.
 func TestTheFiguresOfTheDemoStay(t *testing.T) {
 	s := measure(t, night(t), "long")
+	assert.Equal(t, map[plan.ID]signal.Sound{"lead": s["lead"]}, measure(t, night(t), "long", "lead"), "one sound alone says the same")
 	for id, want := range map[plan.ID][3]float64{
 		"home": {0, 6.1, 0.75}, "crunch": {1.1, 29.6, 0.90}, "lead": {1.9, 35.2, 0.91}, "dust": {3.6, 65.4, 1},
 	} {
@@ -95,7 +96,7 @@ func TestMovingTheBoostReachesLead(t *testing.T) {
 	}
 	r, _ := p.FindRig("long")
 	r.Path = found.Places[after].Path
-	s := measure(t, p, "long")["lead"]
+	s := measure(t, p, "long", "lead")["lead"]
 	assert.True(t, s.Met(), "%v", s.Checks)
 	assert.InDelta(t, found.Places[after].Does[0].OverHome, s.OverHome, 0.05, "and it is what was said")
 }
@@ -108,17 +109,17 @@ func TestWhatCommutesIsTheSame(t *testing.T) {
 	require.NoError(t, err)
 	checked := 0
 	for _, x := range found.Places {
-		if x.SameA == nil || checked == 3 {
+		if x.SameA == nil || checked == 2 {
 			continue
 		}
 		checked++
 		r, _ := p.FindRig("long")
 		r.Path = x.Path
-		s := measure(t, p, "long")["lead"]
+		s := measure(t, p, "long", "lead")["lead"]
 		assert.InDelta(t, x.Does[0].OverHome, s.OverHome, 0.15, x.Words)
 		assert.InDelta(t, x.Does[0].Dirt, s.Figures.Dirt, 0.5, x.Words)
 	}
-	assert.Equal(t, 3, checked)
+	assert.Equal(t, 2, checked)
 }
 
 func TestTheGainMapFindsWhatNothingReaches(t *testing.T) {
@@ -246,17 +247,17 @@ func TestKnobsAreFoundThatBringASoundIn(t *testing.T) {
 
 func TestWhatWasMeasuredGoesBeforeTheModel(t *testing.T) {
 	p := night(t)
-	before := measure(t, p, "long")["crunch"]
+	before := measure(t, p, "long", "crunch")["crunch"]
 	on, off := record(t, p, true), record(t, p, false)
 	modelled := signal.OnOverOff(on, off)
 	r, _ := p.FindRig("long")
 	r.Levels = []plan.Level{{Block: "amber/fx", OnOver: 0, At: map[plan.Key]plan.Value{"amber/fx/drive": plan.Number(4), "amber/fx/level": plan.Number(2.3), "amber/fx/tone": plan.Number(5)}}}
 	require.Empty(t, p.Validate())
-	s := measure(t, p, "long")["crunch"]
+	s := measure(t, p, "long", "crunch")["crunch"]
 	assert.False(t, s.Modelled)
 	assert.Equal(t, modelled > 0, s.Figures.Loudness < before.Figures.Loudness, "the trim goes the way it was measured")
 	r.Levels[0].OnOver = 6
-	louder := measure(t, p, "long")["crunch"]
+	louder := measure(t, p, "long", "crunch")["crunch"]
 	assert.Greater(t, louder.Figures.Loudness, s.Figures.Loudness)
 	assert.True(t, math.IsNaN(signal.OnOverOff(make([]float64, 48000), make([]float64, 48000))))
 }
@@ -420,6 +421,7 @@ func TestEveryChainIsRendered(t *testing.T) {
 				}
 				rig.Recipes = []plan.Recipe{rec}
 			}
+			p.Sounds = p.Sounds[:min(2, len(p.Sounds))]
 			r, err := signal.Measure(context.Background(), p, rig.ID, signal.Options{})
 			require.NoError(t, err, name)
 			for _, s := range r.Sounds {
