@@ -17,9 +17,20 @@ test('the chain is reordered with the keyboard alone', async ({ page, demo }) =>
   for (let i = 0; i < 4; i += 1) await page.keyboard.press('ArrowRight')
   await page.keyboard.press('Tab')
   await expect(page.getByRole('button', { name: 'Move Nudge' })).toBeFocused()
-  await page.keyboard.press('Enter')
-  await page.keyboard.press('ArrowRight') // on Amber, which would put it beside
-  await page.keyboard.press('ArrowRight')
+  // A person sees where the keyboard is before pressing the next key.
+  const focused = () =>
+    page.evaluate(() => {
+      const at = document.activeElement
+      return `${at?.id} ${at?.getAttribute('aria-label')} ${at?.getAttribute('aria-labelledby')}`
+    })
+  const press = async (key: string) => {
+    const before = await focused()
+    await page.keyboard.press(key)
+    await expect.poll(focused).not.toBe(before)
+  }
+  await press('Enter')
+  await press('ArrowRight') // on Amber, which would put it beside
+  await press('ArrowRight')
   await page.keyboard.press('Enter')
   await expect.poll(async () => (await chain(page)).slice(4, 6)).toEqual(['Amber', 'Nudge'])
 })
