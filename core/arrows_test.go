@@ -16,6 +16,7 @@ import (
 // allowed says which of our packages each may import. What is not listed may import none.
 var allowed = map[string][]string{
 	"core/catalog":   {"core/plan"},
+	"core/electric":  {"core/plan", "core/path"},
 	"core/floor":     {"core/plan"},
 	"core/midi":      {"core/plan"},
 	"core/path":      {"core/plan", "core/floor"},
@@ -25,8 +26,8 @@ var allowed = map[string][]string{
 	"core/repair":    {"core/plan", "core/floor", "core/path", "core/reach", "core/switching", "core/catalog"},
 	"core/switching": {"core/plan", "core/floor", "core/reach"},
 	"store":          {"core/plan"},
-	"api":            {"core/plan", "core/floor", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/signal", "core/wav", "core/catalog", "store"},
-	"cmd/envex":      {"core/plan", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/signal", "core/wav", "core/catalog", "store", "api", "demo", "web"},
+	"api":            {"core/plan", "core/floor", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/signal", "core/electric", "core/wav", "core/catalog", "store"},
+	"cmd/envex":      {"core/plan", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/signal", "core/electric", "core/wav", "core/catalog", "store", "api", "demo", "web"},
 }
 
 // outside is what the rules of the job have nothing to do with: files, clocks, chance, the

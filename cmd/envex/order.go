@@ -47,26 +47,7 @@ func orderCommand() *cobra.Command {
 func printOrder(w io.Writer, rig string, r *path.Report) error {
 	var b strings.Builder
 	fmt.Fprintf(&b, "%s: the order costs %g\n", rig, r.Cost)
-	for _, f := range r.Findings {
-		kept := ""
-		if f.Settled != "" {
-			kept = " (kept: " + f.Settled + ")"
-		}
-		mark := string(f.Gravity)
-		if f.Gravity == path.Preference {
-			mark = fmt.Sprintf("%g", f.Weight)
-		}
-		fmt.Fprintf(&b, "  %-6s  %s: %s%s\n", mark, f.Title, f.Reason, kept)
-		for _, x := range f.Figures {
-			fmt.Fprintf(&b, "          %s: %g %s\n", x.Name, x.Value, x.Unit)
-		}
-		for _, m := range f.Repairs {
-			fmt.Fprintf(&b, "          repair: %s, then %g\n", m.Words, m.Cost)
-		}
-		if f.Caution != "" {
-			fmt.Fprintf(&b, "          Caution: %s\n", f.Caution)
-		}
-	}
+	printFindings(&b, r.Findings)
 	proof := "proven the least"
 	if !r.Best.Proven {
 		proof = fmt.Sprintf("the best found; none costs less than %g", r.Best.Bound)

@@ -91,6 +91,14 @@ func power(ma float64, battery bool) *plan.PowerDraw {
 	return &plan.PowerDraw{Voltage: 9, Current: ptr(ma), Polarity: "centre-negative", Connector: "2.1 mm barrel", Battery: battery}
 }
 
+// digital is a kind with a processor in it, whose noise is heard in what shares its supply.
+func digital(k Kind) Kind {
+	draw := *k.Gear.Power
+	draw.Digital = true
+	k.Gear.Power = &draw
+	return k
+}
+
 func size(w, d, h float64) *plan.Size { return &plan.Size{Width: w, Depth: d, Height: ptr(h)} }
 
 func sideJacks() []plan.Jack {

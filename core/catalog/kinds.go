@@ -1,6 +1,7 @@
 package catalog
 
 import (
+	"slices"
 	"strconv"
 
 	"envex/core/plan"
@@ -16,20 +17,27 @@ func guitars() []Kind {
 	humbucker := func(id, name string) plan.Pickup {
 		return plan.Pickup{ID: plan.ID(id), Name: name, ResistanceOhm: ptr(8000.0), InductanceH: ptr(4.4), CapacitancePF: ptr(130.0), OutputMVRMS: ptr(178.0)}
 	}
+	// Guitars with single coils commonly have 250 kohm pots, those with humbuckers 500.
+	wiring := func(ohm float64) *plan.Wiring {
+		return &plan.Wiring{Volume: &plan.Pot{Ohm: ohm, Taper: plan.AudioTaper}, Tone: &plan.ToneControl{Pot: plan.Pot{Ohm: ohm, Taper: plan.AudioTaper}, CapacitorNF: 22}}
+	}
 	const family = "Guitars"
 	return []Kind{
 		{ID: "three-single-coil", Family: family, Name: "Three single coils", Says: "A bolt-on guitar with a five-way selector.", Gear: plan.Gear{
 			Kind:     plan.Guitar,
+			Wiring:   wiring(250e3),
 			Pickups:  []plan.Pickup{singleCoil("neck", "neck"), singleCoil("middle", "middle"), singleCoil("bridge", "bridge")},
 			Controls: []plan.Control{selector("pickup", "pickup", plan.QuickHand, "neck", "neck+middle", "middle", "middle+bridge", "bridge"), pot("volume", "volume"), pot("tone", "tone")},
 		}},
 		{ID: "two-humbucker", Family: family, Name: "Two humbuckers", Says: "A set-neck guitar with a three-way selector.", Gear: plan.Gear{
 			Kind:     plan.Guitar,
+			Wiring:   wiring(500e3),
 			Pickups:  []plan.Pickup{humbucker("neck", "neck"), humbucker("bridge", "bridge")},
 			Controls: []plan.Control{selector("pickup", "pickup", plan.QuickHand, "neck", "both", "bridge"), pot("volume", "volume"), pot("tone", "tone")},
 		}},
 		{ID: "two-single-coil", Family: family, Name: "Two single coils", Says: "A plain slab guitar with a three-way selector.", Gear: plan.Gear{
 			Kind:     plan.Guitar,
+			Wiring:   wiring(250e3),
 			Pickups:  []plan.Pickup{singleCoil("neck", "neck"), singleCoil("bridge", "bridge")},
 			Controls: []plan.Control{selector("pickup", "pickup", plan.QuickHand, "neck", "both", "bridge"), pot("volume", "volume"), pot("tone", "tone")},
 		}},
@@ -41,7 +49,7 @@ func utilities() []Kind {
 	tuner := single("tuner", family, "Tuner", "Mutes while it tunes.", plan.EffectTuner, plan.BufferedBypass, 30)
 	volume := Kind{ID: "volume", Family: family, Name: "Volume pedal", Says: "A rocker with a tap for a tuner.", Gear: plan.Gear{
 		Kind: plan.Pedal, Size: size(100, 260, 70), WeightG: ptr(1100.0), Jacks: append(sideJacks(), plan.Jack{ID: "tuner", Name: "tuner out", Side: "left"}),
-		Blocks: []plan.Block{{ID: "fx", Name: "Volume", Effect: plan.EffectVolume, Bypass: plan.AlwaysOn, Rocker: true,
+		Blocks: []plan.Block{{ID: "fx", Name: "Volume", Effect: plan.EffectVolume, Bypass: plan.AlwaysOn, Rocker: true, Passive: true, Pot: &plan.Pot{Ohm: 250e3, Taper: plan.AudioTaper},
 			Controls: []plan.Control{{ID: "position", Name: "position", Kind: plan.Knob, Access: plan.Remote, Default: ptr(plan.Number(10))}}}},
 	}}
 	wah := single("wah", family, "Wah", "A rocker; the switch is under the toe.", plan.EffectWah, plan.TrueBypass, 5)
@@ -50,10 +58,11 @@ func utilities() []Kind {
 	wah.Gear.Blocks[0].Rocker = true
 	buffer := single("buffer", family, "Buffer", "Drives a long cable.", plan.EffectBuffer, plan.AlwaysOn, 10)
 	buffer.Gear.Footswitches = nil
+	pitch := single("pitch", family, "Pitch shifter", "Harmony above or below.", plan.EffectPitch, plan.BufferedBypass, 120, append(knobs("mix"), selector("interval", "interval", plan.SlowHand, "octave up", "fifth up", "fourth down", "octave down"))...)
 	return []Kind{
-		tuner, volume, wah,
+		digital(tuner), volume, wah,
 		single("octave", family, "Octave", "One octave down, mixed in.", plan.EffectOctave, plan.TrueBypass, 15, knobs("octave", "dry")...),
-		single("pitch", family, "Pitch shifter", "Harmony above or below.", plan.EffectPitch, plan.BufferedBypass, 120, append(knobs("mix"), selector("interval", "interval", plan.SlowHand, "octave up", "fifth up", "fourth down", "octave down"))...),
+		digital(pitch),
 		single("compressor", family, "Optical compressor", "Evens the picking.", plan.EffectCompressor, plan.TrueBypass, 20, knobs("squeeze", "level")...),
 		single("gate", family, "Noise gate", "Quiet between notes.", plan.EffectGate, plan.TrueBypass, 20, knobs("threshold")...),
 		buffer,
@@ -122,7 +131,7 @@ func timeEffects() []Kind {
 	looper.Gear.Footswitches[0].Label = "record"
 	slap := single("slap-delay", family, "Slapback delay", "One short repeat.", plan.EffectDelay, plan.BufferedBypass, 20, delayTime(plan.SlowHand, 110, 300), knob("repeats", "repeats", 2), knob("mix", "mix", 5))
 	slap.Gear.Blocks[0].Trails, slap.Gear.Blocks[0].RingS = true, ptr(0.5)
-	return []Kind{slap, tape, tap, reverb, looper}
+	return []Kind{slap, digital(tape), digital(tap), digital(reverb), digital(looper)}
 }
 
 func amps() []Kind {
@@ -197,8 +206,28 @@ func controllers() []Kind {
 func rest() []Kind {
 	const family = "Controllers and the rest"
 	return []Kind{
-		{ID: "supply", Family: family, Name: "Isolated supply", Says: "Feeds the board.", Gear: plan.Gear{Kind: plan.Supply, Size: size(160, 90, 45), WeightG: ptr(900.0)}},
+		{ID: "supply", Family: family, Name: "Isolated supply", Says: "Eight outputs of 9 V, each with a ground of its own.", Gear: plan.Gear{
+			Kind: plan.Supply, Size: size(160, 90, 45), WeightG: ptr(900.0),
+			Supply: &plan.PowerSupply{Outputs: slices.Concat(outputs(1, 6, 100, 9), outputs(7, 2, 500, 9)), MainsV: "100-240"},
+		}},
+		{ID: "switchable-supply", Family: family, Name: "Supply with switchable outputs", Says: "Isolated; four of 9, 12 or 18 V that may be joined by doubling leads.", Gear: plan.Gear{
+			Kind: plan.Supply, Size: size(220, 90, 50), WeightG: ptr(1100.0),
+			Supply: &plan.PowerSupply{Outputs: slices.Concat(outputs(1, 4, 100, 9), outputs(5, 4, 500, 9, 12, 18)), Doubles: []string{plan.CurrentDoubling, plan.VoltageDoubling}, MainsV: "100-240"},
+		}},
+		{ID: "plug-supply", Family: family, Name: "Plug-in supply", Says: "One output of 9 V, for a daisy chain.", Gear: plan.Gear{
+			Kind: plan.Supply, Size: size(60, 90, 70), WeightG: ptr(250.0), Supply: &plan.PowerSupply{Outputs: outputs(1, 1, 1000, 9)},
+		}},
 		{ID: "board", Family: family, Name: "Board", Says: "What the boxes stand on.", Gear: plan.Gear{Kind: plan.Board, Size: size(800, 400, 60), WeightG: ptr(3200.0)}},
-		{ID: "cable", Family: family, Name: "Instrument cable", Says: "Guitar to board.", Gear: plan.Gear{Kind: plan.CableStock}},
+		{ID: "cable", Family: family, Name: "Instrument cable", Says: "Six metres, guitar to board.", Gear: plan.Gear{Kind: plan.CableStock, Cable: &plan.CableSpec{PFPerM: ptr(100.0), LengthM: ptr(6.0)}}},
+		{ID: "patch-cable", Family: family, Name: "Patch cable", Says: "Stock to cut to length, with flat plugs.", Gear: plan.Gear{Kind: plan.CableStock, Cable: &plan.CableSpec{PFPerM: ptr(120.0), Plugs: "flat"}}},
 	}
+}
+
+// outputs are so many of a supply that are the same, numbered from one on.
+func outputs(from, count int, ma float64, volts ...float64) []plan.PowerOutput {
+	var list []plan.PowerOutput
+	for i := range count {
+		list = append(list, plan.PowerOutput{ID: plan.ID(strconv.Itoa(from + i)), Voltages: volts, CurrentMA: ma})
+	}
+	return list
 }

@@ -32,15 +32,19 @@ func routing() []Kind {
 	cab.Controls = []plan.Control{selector("cab", "cab", plan.SlowHand, "open back", "closed back")}
 	speaker := plan.Block{ID: "fx", Name: "speaker", Effect: plan.EffectSpeaker, Bypass: plan.AlwaysOn, Level: "speaker", InputOhm: ptr(8.0)}
 	load := plan.Block{ID: "fx", Name: "load", Effect: plan.EffectLoad, Bypass: plan.AlwaysOn, Level: "speaker", OutLevel: "line", InputOhm: ptr(8.0)}
+	powered := func(k Kind, ma float64) Kind {
+		k.Gear.Power = power(ma, false)
+		return k
+	}
 	lanes := []plan.Jack{{ID: "in", Name: "input", Side: "right"}, {ID: "out-1", Name: "output 1", Side: "left"}, {ID: "out-2", Name: "output 2", Side: "left"}}
 	return []Kind{
-		box("splitter", "Splitter with an isolated output", "Two ways from one, buffered; the second through a transformer.", lanes, isolated(always("fx", "splitter", plan.EffectSplitter))),
+		powered(box("splitter", "Splitter with an isolated output", "Two ways from one, buffered; the second through a transformer.", lanes, isolated(always("fx", "splitter", plan.EffectSplitter))), 20),
 		box("passive-splitter", "Passive splitter", "Two ways from one, wire only: both load the guitar.", lanes, passive(always("fx", "splitter", plan.EffectSplitter))),
-		box("line-mixer", "Line mixer", "Parts a signal into lanes and sums them again.", nil, always("in", "in", plan.EffectSplitter), always("out", "out", plan.EffectMixer)),
+		powered(box("line-mixer", "Line mixer", "Parts a signal into lanes and sums them again.", nil, always("in", "in", plan.EffectSplitter), always("out", "out", plan.EffectMixer)), 60),
 		box("isolator", "Isolating transformer", "Breaks a hum loop without touching the mains.", sideJacks(), isolated(passive(always("fx", "isolator", plan.EffectBuffer)))),
 		box("junction", "Junction box that sums", "Left and right into one line.", []plan.Jack{{ID: "in-l", Name: "input left", Side: "right"}, {ID: "in-r", Name: "input right", Side: "right"}, {ID: "out", Name: "output", Side: "left"}}, sum),
-		box("cab-simulator", "Cab simulator", "A speaker's voice for a line to the house.", sideJacks(), cab),
-		box("acoustic-simulator", "Acoustic simulator", "Body for a piezo.", sideJacks(), always("fx", "Acoustic simulator", plan.EffectAcoustic)),
+		digital(powered(box("cab-simulator", "Cab simulator", "A speaker's voice for a line to the house.", sideJacks(), cab), 150)),
+		powered(box("acoustic-simulator", "Acoustic simulator", "Body for a piezo.", sideJacks(), always("fx", "Acoustic simulator", plan.EffectAcoustic)), 60),
 		box("di", "DI box", "Balanced, isolated line to the house.", sideJacks(), di),
 		box("stereo-di", "Stereo DI", "Two balanced, isolated lines to the house.", stereoJacks(), stereoDI),
 		box("speaker", "Speaker cabinet", "One twelve-inch speaker of 8 ohm.", []plan.Jack{{ID: "in", Name: "input", Side: "back"}}, speaker),
@@ -75,7 +79,7 @@ func several() []Kind {
 		},
 		Footswitches: []plan.Footswitch{stomp("drive", "drive", 40, 110, "drive"), stomp("delay", "delay", 130, 110, "delay"), stomp("reverb", "reverb", 220, 110, "reverb")},
 	}}
-	return []Kind{pingPong, stereo, multi}
+	return []Kind{digital(pingPong), digital(stereo), digital(multi)}
 }
 
 // slot is a footswitch that recalls a slot of the bank its controller stands on.

@@ -26,13 +26,15 @@ type Run struct {
 	Stereo  bool    `json:"stereo,omitempty" doc:"Two leads, or one with three poles."`
 	Level   string  `json:"level" enum:"instrument,line,speaker"`
 	YLead   bool    `json:"y_lead,omitempty" doc:"It shares a jack with another by a Y lead."`
+	Cable   plan.ID `json:"cable,omitempty" doc:"The stock it is cut from, or the made-up lead it is."`
 }
 
 // End is a jack of a piece of gear.
 type End struct {
-	Gear plan.ID `json:"gear"`
-	Name string  `json:"name"`
-	Jack string  `json:"jack"`
+	Gear  plan.ID  `json:"gear"`
+	Name  string   `json:"name"`
+	Jack  string   `json:"jack"`
+	Place plan.Key `json:"place" doc:"gear/block, a guitar, or gear/jack of a loop switcher or a tap."`
 }
 
 // Lengths that are taken where a place is not known: guitar to board and board to amp, and
@@ -48,7 +50,8 @@ const (
 // must be valid. It fails when there is no such rig or destination.
 //
 // A cable's length is the Manhattan run between the jacks' sides of the boxes as they stand,
-// with 20 mm for each plug and a tenth in hand, rounded up to 5 cm.
+// with 20 mm for each plug and a tenth in hand, rounded up to 5 cm. What the player says of a cable
+// goes before that.
 func DeriveCables(p *plan.Plan, rig, destination plan.ID) (*Cables, error) {
 	there, err := p.At(rig, destination)
 	if err != nil {
@@ -94,6 +97,19 @@ type end struct {
 	jack string
 	side string
 	long bool // it is away from the board: a guitar, an amp
+
+	block plan.ID // the block it belongs to; none of a guitar, a switcher or a tap
+}
+
+// place names an end for what the player says of its cable.
+func (e end) place() plan.Key {
+	switch {
+	case e.block != "":
+		return plan.BlockKey(e.gear.ID, e.block)
+	case e.gear.Kind == plan.Guitar:
+		return plan.Key(e.gear.ID)
+	}
+	return plan.BlockKey(e.gear.ID, plan.ID(e.jack))
 }
 
 // tail is an output that something is still to be plugged into.
@@ -222,7 +238,7 @@ func (w *wiring) laneStart(n plan.Node, lane int, tails []tail, divider *stop) [
 		if !ok {
 			return nil
 		}
-		e := end{gear: g, jack: s.From.Rest(), long: g.Kind == plan.Amp || g.Kind == plan.Guitar}
+		e := end{gear: g, jack: s.From.Rest(), block: plan.ID(s.From.Rest()), long: g.Kind == plan.Amp || g.Kind == plan.Guitar}
 		for _, j := range g.Jacks {
 			if string(j.ID) == s.From.Rest() {
 				e.side = j.Side
@@ -254,9 +270,11 @@ func (w *wiring) after(s *stop, traced Traced) tail {
 	t := tail{stop: s, stereo: traced.Out == 2, level: traced.LevelOut}
 	switch {
 	case s.isAmp() && s.is(plan.EffectPower):
-		t.end = end{gear: s.gear, jack: "speaker out", long: true}
+		t.end = end{gear: s.gear, jack: "speaker out", long: true, block: s.block.ID}
+	case s.gear.Kind == plan.Guitar:
+		t.end = end{gear: s.gear, jack: "output", long: true, block: s.block.ID}
 	case s.isAmp():
-		t.end = end{gear: s.gear, jack: "send", long: true}
+		t.end = end{gear: s.gear, jack: "send", long: true, block: s.block.ID}
 	default:
 		t.end = w.jack(s, "out", "output")
 	}
@@ -284,7 +302,7 @@ func (w *wiring) connect(tails []tail, s *stop, id, name string) {
 // plug makes the cables from outputs to one input; several meet there by a Y lead.
 func (w *wiring) plug(tails []tail, to end, side, stereo bool) {
 	for _, t := range tails {
-		if t.gear == to.gear && !side && len(tails) == 1 && t.stop != nil {
+		if t.gear == to.gear && !side && len(tails) == 1 && (t.stop != nil || t.gear.Kind == plan.Guitar) {
 			continue // within one box
 		}
 		w.run(t.end, to, t.stereo && stereo, t.level, len(tails) > 1)
@@ -297,7 +315,7 @@ func (w *wiring) input(s *stop, id, name string) end {
 		if !s.is(plan.EffectPreamp) {
 			jack = "return"
 		}
-		return end{gear: s.gear, jack: jack, long: true}
+		return end{gear: s.gear, jack: jack, long: true, block: s.block.ID}
 	}
 	return w.jack(s, id, name)
 }
@@ -320,10 +338,10 @@ func (w *wiring) jack(s *stop, id, name string) end {
 			if j.Name != "" {
 				name = j.Name
 			}
-			return end{gear: s.gear, jack: name, side: j.Side, long: s.ends() && s.gear.Kind == plan.Amp}
+			return end{gear: s.gear, jack: name, side: j.Side, long: s.ends() && s.gear.Kind == plan.Amp, block: s.block.ID}
 		}
 	}
-	return end{gear: s.gear, jack: name, long: s.is(plan.EffectSpeaker, plan.EffectLoad)}
+	return end{gear: s.gear, jack: name, long: s.is(plan.EffectSpeaker, plan.EffectLoad), block: s.block.ID}
 }
 
 // loopAssumed says what is assumed about an amp's loop whose level is not known.
@@ -351,7 +369,7 @@ func (w *wiring) assume(text string) {
 
 func (w *wiring) run(from, to end, stereo bool, level string, y bool) {
 	x := Run{
-		From: End{from.gear.ID, from.gear.Name, from.jack}, To: End{to.gear.ID, to.gear.Name, to.jack},
+		From: End{from.gear.ID, from.gear.Name, from.jack, from.place()}, To: End{to.gear.ID, to.gear.Name, to.jack, to.place()},
 		Plugs: "straight", Stereo: stereo, Level: level, YLead: y || w.taken(from),
 	}
 	if level == speaker {
@@ -367,7 +385,49 @@ func (w *wiring) run(from, to end, stereo bool, level string, y bool) {
 	default:
 		x.LengthM, x.Assumed = shortRunM, true
 	}
+	w.told(&x, from.long || to.long)
 	w.out.Runs = append(w.out.Runs, x)
+}
+
+// told lays what the player says of a cable over what was derived. Between boxes the rig's patch
+// cable is used where nobody says more; a lead of a length of its own is that long.
+func (w *wiring) told(x *Run, long bool) {
+	rig := w.judge.rig
+	if !long && x.Level != speaker {
+		x.Cable = rig.PatchCable
+	}
+	for _, l := range rig.Leads {
+		if !w.meant(l, x) {
+			continue
+		}
+		length := l.LengthM
+		if l.Cable != "" {
+			x.Cable = l.Cable
+			if g, ok := w.plan.FindGear(l.Cable); ok && g.Cable != nil && length == nil {
+				length = g.Cable.LengthM
+			}
+		}
+		if length != nil {
+			x.LengthM, x.Assumed = *length, false
+		}
+	}
+	if g, ok := w.plan.FindGear(x.Cable); ok && g.Cable != nil && g.Cable.Plugs != "" && x.Level != speaker {
+		x.Plugs = g.Cable.Plugs
+	}
+}
+
+// meant reports whether a lead is this cable. The lead of one guitar is that of all: it stays on
+// the floor when guitars are changed.
+func (w *wiring) meant(l plan.Lead, x *Run) bool {
+	if l.To != x.To.Place {
+		return false
+	}
+	if l.From == x.From.Place {
+		return true
+	}
+	said, ok := w.plan.FindGear(l.From.Gear())
+	is, ok2 := w.plan.FindGear(x.From.Gear)
+	return ok && ok2 && said.Kind == plan.Guitar && is.Kind == plan.Guitar && string(l.From) == string(said.ID)
 }
 
 // taken reports whether a cable leaves that output already: then a Y lead shares it.

@@ -41,6 +41,9 @@ type Gear struct {
 	FloorUnit    *Size        `json:"floor_unit,omitempty" doc:"What stands on the floor, when it is not the enclosure: an amp's footswitch."`
 	WeightG      *float64     `json:"weight_g,omitempty" minimum:"0" maximum:"200000"`
 	Power        *PowerDraw   `json:"power,omitempty"`
+	Supply       *PowerSupply `json:"supply,omitempty" doc:"What a supply gives; absent when it is not known."`
+	Cable        *CableSpec   `json:"cable,omitempty" doc:"Of cable."`
+	Wiring       *Wiring      `json:"wiring,omitempty" doc:"Pots and capacitors of a guitar; absent when they are not known."`
 	Loop         *AmpLoop     `json:"loop,omitempty" doc:"The effects loop of an amp; absent when it has none."`
 	SpeakerOut   *SpeakerOut  `json:"speaker_out,omitempty" doc:"Of an amp; absent when it is not known."`
 	Switcher     *Switcher    `json:"switcher,omitempty" doc:"The loops of a loop switcher."`
@@ -66,16 +69,6 @@ type Jack struct {
 	Block ID `json:"block,omitempty" doc:"The block it belongs to, in a box whose blocks can stand apart."`
 }
 
-// PowerDraw is what a thing asks of its supply.
-type PowerDraw struct {
-	Voltage   float64  `json:"voltage_v" minimum:"0" maximum:"250"`
-	Current   *float64 `json:"current_ma,omitempty" minimum:"0" maximum:"20000"`
-	Polarity  string   `json:"polarity,omitempty" enum:"centre-negative,centre-positive,none"`
-	AC        bool     `json:"ac,omitempty"`
-	Connector string   `json:"connector,omitempty"`
-	Battery   bool     `json:"battery,omitempty" doc:"It can run on a battery."`
-}
-
 // AmpLoop is the effects loop between an amp's preamp and its power section.
 type AmpLoop struct {
 	Kind    string   `json:"kind" enum:"series,parallel"`
@@ -93,6 +86,7 @@ type SpeakerOut struct {
 type Switcher struct {
 	Loops    []SwitcherLoop `json:"loops"`
 	Reorders bool           `json:"reorders,omitempty" doc:"It can put its loops in any order."`
+	Buffered bool           `json:"buffered,omitempty" doc:"It has a buffer at its input."`
 }
 
 // SwitcherLoop is one loop: loops are numbered from 1, as they stand in the list.
@@ -189,7 +183,10 @@ type Block struct {
 	Spills   bool     `json:"spills,omitempty" doc:"Its trails ring on through a change of its preset."`
 	Rocker   bool     `json:"rocker,omitempty" doc:"It is played with the foot: a wah, a volume pedal."`
 	InputOhm *float64 `json:"input_ohm,omitempty" minimum:"0" maximum:"100000000" doc:"Of a speaker or a load, what it is rated as."`
+	InputPF  *float64 `json:"input_pf,omitempty" minimum:"0" maximum:"1000000" doc:"Capacitance across its input; none when absent."`
 	OutOhm   *float64 `json:"output_ohm,omitempty" minimum:"0" maximum:"10000000"`
+	BypassPF *float64 `json:"bypass_pf,omitempty" minimum:"0" maximum:"1000000" doc:"Capacitance of its wiring while it is off with true bypass; 30 pF when absent."`
+	Pot      *Pot     `json:"pot,omitempty" doc:"Of a passive volume pedal: its pot."`
 	Level    string   `json:"level,omitempty" enum:"instrument,line,speaker,any" doc:"The level it is made for; instrument when absent."`
 	OutLevel string   `json:"out_level,omitempty" enum:"instrument,line,speaker" doc:"The level it gives; that at its input when absent."`
 

@@ -123,6 +123,15 @@ func rigReferences(r *Rig, add func(ID, string, ...any)) {
 			add(id, "power")
 		}
 	}
+	for _, b := range r.Batteries {
+		add(b.Gear, "batteries")
+	}
+	add(r.PatchCable, "cables")
+	for _, l := range r.Leads {
+		add(l.From.Gear(), "cables")
+		add(l.To.Gear(), "cables")
+		add(l.Cable, "cables")
+	}
 }
 
 func pathReferences(path []Node, where string, add func(ID, string, ...any)) {

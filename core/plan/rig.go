@@ -43,7 +43,11 @@ type Rig struct {
 	Relays       []RelayLink   `json:"relays,omitempty" doc:"What relays of controllers are plugged into."`
 	Assignments  []Assignment  `json:"assignments,omitempty" doc:"What footswitches do in this rig, where it is not what the gear says."`
 	Floor        Floor         `json:"floor"`
+	Leads        []Lead        `json:"leads,omitempty" doc:"What the player says of single cables."`
+	PatchCable   ID            `json:"patch_cable,omitempty" doc:"The stock that cables between boxes are cut from, where leads do not say."`
 	PowerPlan    []PowerFeed   `json:"power,omitempty"`
+	PowerLeads   []string      `json:"power_leads,omitempty" doc:"Leads that power may be shared and changed by: daisy-chain, current-doubling, voltage-doubling, reversing."`
+	Batteries    []BatteryUse  `json:"batteries,omitempty"`
 	Schools      []School      `json:"schools,omitempty"`
 	Settled      []Settled     `json:"settled,omitempty" doc:"Findings the player has answered."`
 	Held         []HeldLoop    `json:"held,omitempty" doc:"Loops of a switcher that are on all night."`
@@ -186,13 +190,6 @@ type Placement struct {
 type DoubleStomp struct {
 	A Key `json:"a" doc:"gear/switch"`
 	B Key `json:"b" doc:"gear/switch"`
-}
-
-// PowerFeed is a supply output and what hangs on it.
-type PowerFeed struct {
-	Supply ID     `json:"supply"`
-	Output string `json:"output"`
-	Gear   []ID   `json:"gear"`
 }
 
 // School is the side a player has chosen where good players disagree.

@@ -54,6 +54,7 @@ func (v *validator) gear(path string, g *Gear) {
 	if len(g.Relays) > 0 && g.Kind != Controller {
 		v.problems.add(dot(path, "relays"), "only a controller has relays")
 	}
+	v.circuit(path, g)
 	if g.MIDI != nil {
 		v.midi(dot(path, "midi"), g)
 	}

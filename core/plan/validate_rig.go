@@ -21,13 +21,7 @@ func (v *validator) rig(path string, r *Rig) {
 	v.programs(dot(path, "programs"), r)
 	v.assignments(dot(path, "assignments"), r.Assignments)
 	v.floor(dot(path, "floor"), &r.Floor)
-	for i, f := range r.PowerPlan {
-		fp := at(dot(path, "power"), i)
-		v.gearExists(dot(fp, "supply"), f.Supply)
-		for j, id := range f.Gear {
-			v.gearExists(at(dot(fp, "gear"), j), id)
-		}
-	}
+	v.electrics(path, r)
 	for i, s := range r.Settled {
 		v.name(dot(at(dot(path, "settled"), i), "finding"), s.Finding)
 		v.name(dot(at(dot(path, "settled"), i), "reason"), s.Reason)

@@ -58,7 +58,7 @@ func PlaceBoost(ctx context.Context, p *plan.Plan, rig plan.ID, block plan.Key, 
 	b := &placing{rendering: r, block: block, from: at}
 	sounds := r.recipes()
 	for _, s := range sounds {
-		if s.setting.at(block + "/on").IsOn() {
+		if s.setting.At(block + "/on").IsOn() {
 			b.sounds = append(b.sounds, s)
 		}
 	}

@@ -39,11 +39,8 @@ type link struct {
 
 type line []link
 
-// Setting is a rig as it is set for one moment: every variable's value, and the guitar.
-type Setting struct {
-	Values map[plan.Key]plan.Value
-	Guitar plan.ID
-}
+// Setting is a rig as it is set for one moment.
+type Setting = plan.Setting
 
 // rendering is a rig that can be rendered: its chain, and what was assumed.
 type rendering struct {
@@ -63,82 +60,8 @@ func newRendering(p *plan.Plan, rig plan.ID) (*rendering, error) {
 
 // setFor is how a recipe sets the rig, at a tempo for what follows it.
 func (r *rendering) setFor(rec *plan.Recipe, sound *plan.Sound, tempo plan.Tempo) Setting {
-	s := Setting{Values: map[plan.Key]plan.Value{}}
-	for _, id := range r.rig.GearIn() {
-		g, ok := r.plan.FindGear(id)
-		if !ok {
-			continue
-		}
-		for _, v := range g.Variables() {
-			x := r.rig.BaseValue(v)
-			if rec != nil {
-				if own, ok := rec.Values[v.Key]; ok && own.Kind() != plan.FreeValue {
-					x = own
-				}
-			}
-			s.Values[v.Key] = resolved(x, tempo)
-		}
-	}
-	// What a preset holds is what its controls are, unless the recipe insists.
-	for _, id := range r.rig.GearIn() {
-		g, ok := r.plan.FindGear(id)
-		if !ok {
-			continue
-		}
-		preset, ok := g.PresetControl()
-		if !ok {
-			continue
-		}
-		shot := ""
-		if x, ok := g.SnapshotControl(); ok {
-			shot = s.Values[x.Key].Word()
-		}
-		for _, v := range g.Variables() {
-			if v.Access != plan.Memory {
-				continue
-			}
-			if rec != nil {
-				if own, named := rec.Values[v.Key]; named && own.Kind() != plan.FreeValue {
-					continue
-				}
-			}
-			if held, ok := r.rig.Remembered(id, s.Values[preset.Key].Word(), shot, v.Key); ok {
-				s.Values[v.Key] = resolved(held, tempo)
-			}
-		}
-	}
-	s.Guitar = r.guitarOf(rec, sound)
-	return s
+	return r.plan.SetFor(r.rig, rec, sound, tempo)
 }
-
-func resolved(v plan.Value, tempo plan.Tempo) plan.Value {
-	if v.Kind() != plan.SyncValue {
-		return v
-	}
-	ms, ok := tempo.Milliseconds(v.Word())
-	if !ok {
-		return plan.Value{}
-	}
-	return plan.Number(ms)
-}
-
-func (r *rendering) guitarOf(rec *plan.Recipe, sound *plan.Sound) plan.ID {
-	var choices []plan.ID
-	if rec != nil {
-		choices = append(choices, rec.Guitar)
-	}
-	if sound != nil {
-		choices = append(choices, sound.Targets.Guitar)
-	}
-	for _, id := range append(choices, r.rig.Guitars...) {
-		if id != "" {
-			return id
-		}
-	}
-	return ""
-}
-
-func (s Setting) at(key plan.Key) plan.Value { return s.Values[key] }
 
 // line reads a path as it is set.
 func (r *rendering) line(nodes []plan.Node, s Setting) line {
@@ -192,8 +115,8 @@ func (r *rendering) stage(n plan.Node, s Setting) *stage {
 		return nil
 	}
 	x := &stage{
-		key: n.Stop, name: g.StopName(b), effect: b.Effect, amp: g.Kind == plan.Amp, set: settings{g, b, s.at},
-		on: b.Bypass == plan.AlwaysOn || s.at(plan.OnKey(g.ID, b.ID)).IsOn(), turns: b.Inverts, sum: n.Takes == "sum",
+		key: n.Stop, name: g.StopName(b), effect: b.Effect, amp: g.Kind == plan.Amp, set: settings{g, b, s.At},
+		on: b.Bypass == plan.AlwaysOn || s.At(plan.OnKey(g.ID, b.ID)).IsOn(), turns: b.Inverts, sum: n.Takes == "sum",
 		narrow: b.Inputs != "stereo" && b.Outputs != "stereo" && natureOf(b.Effect) != wire || b.Inputs != "stereo" && (b.Effect == plan.EffectPreamp || b.Effect == plan.EffectPower),
 		hears:  n.KeyIn,
 	}

@@ -56,7 +56,7 @@ func Driven(ctx context.Context, p *plan.Plan, rig plan.ID) (path.Driven, error)
 			if err := ctx.Err(); err != nil {
 				return nil, fmt.Errorf("signal: %w", err)
 			}
-			most = math.Max(most, dirtAlone(settings{g, b, s.at}))
+			most = math.Max(most, dirtAlone(settings{g, b, s.At}))
 		}
 		share := (most - cleanDirt) / (leadDirt - cleanDirt)
 		driven[key] = math.Round(20*math.Min(1, math.Max(0, share))) / 20

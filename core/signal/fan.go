@@ -24,7 +24,7 @@ func (r *rendering) fan(ctx context.Context, settings []Setting, dry []float64, 
 		lines[i] = r.line(r.path, s)
 		r.trims(lines[i], s)
 		guitar, _ := r.plan.FindGear(s.Guitar)
-		key := fmt.Sprint(s.Guitar, sourceOf(guitar, s.at))
+		key := fmt.Sprint(s.Guitar, sourceOf(guitar, s.At))
 		if sources[key] == nil {
 			order = append(order, key)
 		}
@@ -40,7 +40,7 @@ func (r *rendering) fan(ctx context.Context, settings []Setting, dry []float64, 
 	for _, key := range order {
 		group := sources[key]
 		guitar, _ := r.plan.FindGear(settings[group[0]].Guitar)
-		from := sourceOf(guitar, settings[group[0]].at)
+		from := sourceOf(guitar, settings[group[0]].At)
 		in := from.play(dry)
 		playing := mask(in)
 		for k, db := range []float64{-1.5, 1.5} {

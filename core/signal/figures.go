@@ -55,7 +55,7 @@ var everything = depth{true, true, true, true, true}
 // figures meters one sound. dry is a recording to play instead of the phrase, or nil.
 func (r *rendering) figures(ctx context.Context, s Setting, dry []float64, want depth) (*Figures, error) {
 	guitar, _ := r.plan.FindGear(s.Guitar)
-	from := sourceOf(guitar, s.at)
+	from := sourceOf(guitar, s.At)
 	in := from.play(dry)
 	playing := mask(in)
 	w, err := r.render(ctx, s, in, mode{})

@@ -231,7 +231,7 @@ func (m *mapping) next(at []int) bool {
 func (m *mapping) of(s Setting) []int {
 	at := make([]int, len(m.blocks)+1)
 	for i, b := range m.blocks {
-		at[i] = max(0, slices.Index(b.values, s.at(b.key)))
+		at[i] = max(0, slices.Index(b.values, s.At(b.key)))
 	}
 	at[len(m.blocks)] = slices.IndexFunc(m.guitars, func(g Setting) bool { return m.guitarName(g) == m.guitarName(s) })
 	return at
@@ -271,7 +271,7 @@ func (m *mapping) guitarName(s Setting) string {
 	}
 	var words []string
 	for _, v := range g.Variables() {
-		words = append(words, fmt.Sprintf("%s %s", v.Control.Name, s.at(v.Key)))
+		words = append(words, fmt.Sprintf("%s %s", v.Control.Name, s.At(v.Key)))
 	}
 	return g.Name + ": " + strings.Join(words, ", ")
 }

@@ -141,7 +141,7 @@ func (t *tuner) knobs() []knobAt {
 		}
 		for _, c := range x.set.block.Controls {
 			key := x.key + "/" + plan.Key(c.ID)
-			v := s.at(key)
+			v := s.At(key)
 			if c.Kind != plan.Knob || c.Unit != "" || v.Kind() != plan.NumberValue || c.ID == "tone" || c.ID == "bass" || c.ID == "mid" || c.ID == "treble" {
 				continue
 			}

@@ -101,7 +101,7 @@ func Level(ctx context.Context, p *plan.Plan, rig, setList plan.ID, o Options) (
 	peaks := make([]float64, len(sounds))
 	err = inParallel(ctx, len(sounds), nil, func(i int) error {
 		guitar, _ := p.FindGear(sounds[i].setting.Guitar)
-		w, err := r.branch().render(ctx, sounds[i].setting, sourceOf(guitar, sounds[i].setting.at).play(o.Dry), mode{})
+		w, err := r.branch().render(ctx, sounds[i].setting, sourceOf(guitar, sounds[i].setting.At).play(o.Dry), mode{})
 		peaks[i] = peakOf(w)
 		return err
 	})

@@ -64,7 +64,7 @@ func (r *rendering) take(ctx context.Context, t Take, dry []float64) (Heard, err
 		s = with(s, key, v)
 	}
 	guitar, _ := r.plan.FindGear(s.Guitar)
-	in := sourceOf(guitar, s.at).play(dry)
+	in := sourceOf(guitar, s.At).play(dry)
 	playing := mask(in)
 	w, err := r.render(ctx, s, append(in, make([]float64, Rate)...), mode{fine: true}) // a second for what rings
 	if err != nil {
@@ -142,7 +142,7 @@ func Change(ctx context.Context, p *plan.Plan, rig plan.ID, from, to Take, press
 		return nil, fmt.Errorf("signal: %w", err)
 	}
 	guitar, _ := p.FindGear(a.setting.Guitar)
-	in := sourceOf(guitar, a.setting.at).play(nil)[4*Rate:]
+	in := sourceOf(guitar, a.setting.At).play(nil)[4*Rate:]
 	total := before + after
 	for _, x := range presses {
 		total = math.Max(total, before+x.At+after)

@@ -19,7 +19,7 @@ func (r *rendering) trims(l line, s Setting) {
 					if v, ok := level.At[key]; ok {
 						return v
 					}
-					return s.at(key)
+					return s.At(key)
 				})
 			}
 		}

@@ -153,7 +153,7 @@ func homeOf(list []made) int {
 // measuredIn reports whether the level of a block that is on was measured.
 func (r *rendering) measuredIn(s Setting) bool {
 	for _, l := range r.rig.Levels {
-		if s.at(l.Block + "/on").IsOn() {
+		if s.At(l.Block + "/on").IsOn() {
 			return true
 		}
 	}

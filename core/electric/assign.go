@@ -1,0 +1,514 @@
+package electric
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	"envex/core/plan"
+)
+
+// Assignment is which output feeds which load.
+type Assignment struct {
+	Feeds    []plan.PowerFeed `json:"feeds"`
+	Served   int              `json:"served"`
+	Shared   int              `json:"shared" doc:"Loads that hang on an output beside another."`
+	Leads    int              `json:"leads" doc:"Doubling and reversing leads it takes."`
+	Least    float64          `json:"least_headroom" doc:"The least share of its current that an output has left."`
+	Proven   bool             `json:"proven" doc:"Nothing better exists; false where there were too many ways to try all."`
+	Unserved []Missing        `json:"unserved" doc:"The smallest set of loads that cannot be served."`
+}
+
+// maxTries is how many placements are tried before the best so far is given without proof.
+const maxTries = 20_000
+
+// score orders assignments: fewest loads left, fewest of those without a battery, fewest shared
+// outputs, fewest leads, then most headroom where there is least.
+type score struct {
+	unserved, stranded, shared, leads int
+	least                             float64
+}
+
+// counts compares all but the headroom.
+func (a score) counts(b score) int {
+	return cmp.Or(cmp.Compare(a.unserved, b.unserved), cmp.Compare(a.stranded, b.stranded), cmp.Compare(a.shared, b.shared), cmp.Compare(a.leads, b.leads))
+}
+
+func (a score) compare(b score) int {
+	if math.Abs(a.least-b.least) < hair {
+		return a.counts(b)
+	}
+	return cmp.Or(a.counts(b), cmp.Compare(b.least, a.least))
+}
+
+// hair is a difference of headroom that is rounding alone.
+const hair = 1e-9
+
+// seat is an output, or two by a doubling lead, with the loads on it.
+type seat struct {
+	out, second int // second is -1 where there is none
+	volts       float64
+	lead        string
+	loads       []int
+	gives       float64
+	drawn       float64
+	pinned      *plan.PowerFeed
+}
+
+func (s *seat) headroom() float64 { return headroom(s.gives, s.drawn) }
+
+// assigning is the search: load by load, every way to feed it, and to leave it.
+type assigning struct {
+	*feeding
+	loads  []*load
+	alike  []bool // the load is the same as the one before it
+	outs   []output
+	class  []int // outputs of one class are the same
+	free   []bool
+	seats  []seat
+	drawn  map[plan.ID]float64 // of each supply
+	floor  float64             // no output is to have less headroom
+	codes  []int               // the output chosen for each load: those that are the same are tried in one order only
+	all    [][]seat            // the seats that would take each load, were all outputs free
+	fits   [][]seat            // those of them that leave headroom enough
+	reach  [][]int             // the outputs of those seats
+	taker  []int               // in a matching: the load each output has
+	seen   []bool
+	now    score
+	best   score
+	found  []seat
+	left   []int
+	have   bool
+	leaves []int
+	tries  int
+	with   map[string][]plan.ID // what would be left with one more kind of lead
+}
+
+// assign finds the best assignment: first the fewest loads left, outputs shared and leads, by branch
+// and bound over loads; then, among those, ever more headroom, until there is none with more. Outputs
+// that are the same are tried once, and loads that are the same in one order, so nothing is missed by
+// it. A maximum matching of loads and outputs is the bound.
+func (f *feeding) assign() Assignment {
+	a := &assigning{feeding: f, drawn: map[plan.ID]float64{}}
+	a.solve()
+	out := Assignment{Feeds: []plan.PowerFeed{}, Unserved: []Missing{}, Proven: a.tries <= maxTries, Shared: a.best.shared, Leads: a.best.leads, Least: a.best.least}
+	for i := range a.found {
+		out.Feeds = append(out.Feeds, a.feedOf(&a.found[i]))
+		out.Served += len(out.Feeds[i].Gear)
+	}
+	slices.SortStableFunc(out.Feeds, func(x, y plan.PowerFeed) int { return cmp.Compare(a.placeOf(x), a.placeOf(y)) })
+	for _, i := range a.left {
+		out.Unserved = append(out.Unserved, a.missing(a.loads[i]))
+	}
+	return out
+}
+
+func (a *assigning) solve() {
+	a.prepare()
+	a.aim(math.Inf(-1))
+	a.place(0)
+	for a.tries <= maxTries {
+		before := a.best
+		if a.aim(a.best.least + hair); a.now.least < a.floor {
+			return // a pinned feed has no more
+		}
+		a.place(0)
+		if a.best.compare(before) >= 0 {
+			return
+		}
+	}
+}
+
+// aim sets the headroom that every output is to have, and with it what can feed which load.
+func (a *assigning) aim(floor float64) {
+	a.floor = floor
+	for i := len(a.loads) - 1; i >= 0; i-- {
+		a.fits[i] = slices.DeleteFunc(slices.Clone(a.all[i]), func(w seat) bool { return headroom(w.gives, a.loads[i].ma) < floor })
+		a.reach[i] = nil
+		for _, w := range a.fits[i] {
+			for _, o := range [2]int{w.out, w.second} {
+				if o >= 0 && !slices.Contains(a.reach[i], o) {
+					a.reach[i] = append(a.reach[i], o)
+				}
+			}
+		}
+	}
+}
+
+func (a *assigning) placeOf(f plan.PowerFeed) int {
+	return slices.IndexFunc(a.outs, func(o output) bool { return o.supply.ID == f.Supply && o.ID == f.Output })
+}
+
+func (a *assigning) feedOf(s *seat) plan.PowerFeed {
+	if s.pinned != nil {
+		return *s.pinned
+	}
+	o := a.outs[s.out]
+	f := plan.PowerFeed{Supply: o.supply.ID, Output: o.ID, Lead: s.lead}
+	if len(o.Voltages) > 1 {
+		volts := s.volts
+		if s.lead == plan.VoltageDoubling {
+			volts /= 2
+		}
+		f.Voltage = &volts
+	}
+	if s.second >= 0 {
+		f.Second = a.outs[s.second].ID
+	}
+	for _, i := range s.loads {
+		f.Gear = append(f.Gear, a.loads[i].gear.ID)
+	}
+	return f
+}
+
+func (a *assigning) prepare() {
+	uses := slices.ContainsFunc(a.outputs, func(o output) bool { return o.used })
+	for _, o := range a.outputs {
+		if o.used || !uses {
+			a.outs = append(a.outs, o)
+		}
+	}
+	a.classify()
+	a.free = make([]bool, len(a.outs))
+	for i := range a.free {
+		a.free[i] = true
+	}
+	a.now.least = 1
+	pinned := a.seatPinned()
+	for i := range a.feeding.loads {
+		if l := &a.feeding.loads[i]; l.battery == nil && !pinned[l.gear.ID] {
+			a.loads = append(a.loads, l)
+		}
+	}
+	a.sortLoads()
+	a.codes = make([]int, len(a.loads))
+	a.alike, a.fits, a.reach = make([]bool, len(a.loads)), make([][]seat, len(a.loads)), make([][]int, len(a.loads))
+	a.taker, a.seen = make([]int, len(a.outs)), make([]bool, len(a.outs))
+	for i := range a.loads {
+		a.alike[i] = i > 0 && sameLoad(a.loads[i-1], a.loads[i])
+	}
+}
+
+// seatPinned keeps what the player has pinned where it is, and its outputs from others.
+func (a *assigning) seatPinned() map[plan.ID]bool {
+	done := map[plan.ID]bool{}
+	for i := range a.rig.PowerPlan {
+		feed := &a.rig.PowerPlan[i]
+		by, ok := a.fedBy(feed)
+		at := a.placeOf(*feed)
+		if !feed.Pinned || !ok || at < 0 {
+			continue
+		}
+		s := seat{out: at, second: -1, volts: by.volts, lead: feed.Lead, gives: by.gives, drawn: a.feeding.drawn(feed.Gear), pinned: feed}
+		a.free[at] = false
+		if by.other != nil {
+			s.second = slices.IndexFunc(a.outs, func(o output) bool { return o.supply.ID == feed.Supply && o.ID == feed.Second })
+			a.free[s.second] = false
+		}
+		for _, id := range feed.Gear {
+			done[id] = true
+		}
+		a.drawn[feed.Supply] += s.drawn
+		a.now.least = math.Min(a.now.least, s.headroom())
+		a.seats = append(a.seats, s)
+	}
+	return done
+}
+
+func (a *assigning) classify() {
+	a.class = make([]int, len(a.outs))
+	for i, o := range a.outs {
+		a.class[i] = i
+		for k, x := range a.outs[:i] {
+			if x.supply == o.supply && slices.Equal(x.Voltages, o.Voltages) && x.CurrentMA == o.CurrentMA && x.polarity() == o.polarity() && x.AC == o.AC && plug(x.Connector) == plug(o.Connector) && x.Shared == o.Shared {
+				a.class[i] = a.class[k]
+				break
+			}
+		}
+	}
+}
+
+// sortLoads puts those with fewest ways first, then those that draw most, so that the same stand
+// together.
+func (a *assigning) sortLoads() {
+	ways := map[*load][]seat{}
+	for _, l := range a.loads {
+		ways[l] = a.ways(l)
+	}
+	slices.SortStableFunc(a.loads, func(x, y *load) int {
+		return cmp.Or(cmp.Compare(len(ways[x]), len(ways[y])), cmp.Compare(y.ma, x.ma), cmp.Compare(y.draw.Voltage, x.draw.Voltage))
+	})
+	for _, l := range a.loads {
+		a.all = append(a.all, ways[l])
+	}
+}
+
+func sameLoad(x, y *load) bool {
+	return x.draw.Voltage == y.draw.Voltage && x.most() == y.most() && x.ma == y.ma && x.draw.AC == y.draw.AC && x.draw.Digital == y.draw.Digital && x.gain == y.gain && x.draw.Battery == y.draw.Battery &&
+		polarityOr(x.draw.Polarity, x.draw.AC) == polarityOr(y.draw.Polarity, y.draw.AC) && plug(x.draw.Connector) == plug(y.draw.Connector)
+}
+
+// ways are the seats that would take a load, were all outputs free: those without a lead first, the
+// strongest first, since the loads that draw most come first.
+func (a *assigning) ways(l *load) []seat {
+	var list []seat
+	add := func(s seat) {
+		o := &a.outs[s.out]
+		if v, _ := a.match(l, o, s.volts, s.lead); v == Fits && l.ma*inHand <= s.gives {
+			list = append(list, s)
+		}
+	}
+	for i := range a.outs {
+		o := &a.outs[i]
+		for _, volts := range o.Voltages {
+			add(seat{out: i, second: -1, volts: volts, gives: o.CurrentMA})
+			if a.allows(plan.Reversing) {
+				add(seat{out: i, second: -1, volts: volts, gives: o.CurrentMA, lead: plan.Reversing})
+			}
+			for k := i + 1; k < len(a.outs); k++ {
+				other := &a.outs[k]
+				if other.supply != o.supply || o.AC || other.AC || o.Shared || other.Shared || o.polarity() != other.polarity() || !slices.Contains(other.Voltages, volts) {
+					continue
+				}
+				if a.doubles(o, plan.CurrentDoubling) {
+					add(seat{out: i, second: k, volts: volts, gives: o.CurrentMA + other.CurrentMA, lead: plan.CurrentDoubling})
+				}
+				if a.doubles(o, plan.VoltageDoubling) {
+					add(seat{out: i, second: k, volts: 2 * volts, gives: math.Min(o.CurrentMA, other.CurrentMA), lead: plan.VoltageDoubling})
+				}
+			}
+		}
+	}
+	slices.SortStableFunc(list, func(x, y seat) int {
+		return cmp.Or(cmp.Compare(min(1, len(x.lead)), min(1, len(y.lead))), cmp.Compare(y.gives, x.gives))
+	})
+	return list
+}
+
+func (a *assigning) doubles(o *output, lead string) bool {
+	return a.allows(lead) && slices.Contains(o.supply.Supply.Doubles, lead)
+}
+
+// place tries every way to feed the loads from i on.
+func (a *assigning) place(i int) {
+	if a.tries++; a.tries > maxTries {
+		return
+	}
+	if a.hopeless(i) {
+		return
+	}
+	if i == len(a.loads) {
+		if !a.have || a.now.compare(a.best) < 0 {
+			a.have, a.best = true, a.now
+			a.found = cloneSeats(a.seats)
+			a.left = slices.Clone(a.leaves)
+		}
+		return
+	}
+	least := -1
+	if a.alike[i] {
+		least = a.codes[i-1]
+	}
+	a.open(i, least)
+	a.share(i, least)
+	a.leave(i)
+}
+
+func cloneSeats(list []seat) []seat {
+	out := slices.Clone(list)
+	for i := range out {
+		out[i].loads = slices.Clone(out[i].loads)
+	}
+	return out
+}
+
+// hopeless reports whether nothing from here can beat the best: have fewer loads left, outputs shared
+// and leads, or as few with more headroom than the best has.
+func (a *assigning) hopeless(i int) bool {
+	if !a.have {
+		return false
+	}
+	bound := a.now
+	unfed, short := a.unmatched(i)
+	left := unfed
+	if a.allows(plan.DaisyChain) {
+		bound.shared += short
+	} else {
+		left += short
+	}
+	bound.unserved += left
+	bound.stranded += max(0, left-a.batteries(i))
+	if c := bound.counts(a.best); c != 0 {
+		return c > 0
+	}
+	return a.floor <= a.best.least
+}
+
+// batteries counts the loads from i on that can do without a supply.
+func (a *assigning) batteries(i int) int {
+	n := 0
+	for _, l := range a.loads[i:] {
+		if l.draw.Battery {
+			n++
+		}
+	}
+	return n
+}
+
+// unmatched bounds what is left from load i on: those that nothing feeds, and of the others those that
+// a maximum matching with free outputs (augmenting paths, Kuhn 1955) finds none for.
+func (a *assigning) unmatched(i int) (unfed, short int) {
+	for k := range a.taker {
+		a.taker[k] = -1
+	}
+	for l := i; l < len(a.loads); l++ {
+		if len(a.fits[l]) == 0 {
+			unfed++
+			continue
+		}
+		clear(a.seen)
+		if !a.augment(l) {
+			short++
+		}
+	}
+	return unfed, short
+}
+
+// augment finds a free output for a load, moving others on where it has to.
+func (a *assigning) augment(l int) bool {
+	for _, o := range a.reach[l] {
+		if !a.free[o] || a.seen[o] {
+			continue
+		}
+		a.seen[o] = true
+		if a.taker[o] < 0 || a.augment(a.taker[o]) {
+			a.taker[o] = l
+			return true
+		}
+	}
+	return false
+}
+
+// kind is what seats that come to the same have in common.
+type kind struct {
+	class, second int
+	volts         float64
+	lead          string
+}
+
+// open gives a load an output of its own.
+func (a *assigning) open(i, least int) {
+	l := a.loads[i]
+	tried := map[kind]bool{}
+	for _, w := range a.fits[i] {
+		if !a.free[w.out] || w.second >= 0 && !a.free[w.second] || w.out < least {
+			continue
+		}
+		same := kind{a.class[w.out], -1, w.volts, w.lead}
+		if w.second >= 0 {
+			same.second = a.class[w.second]
+		}
+		if tried[same] || !a.supplies(&w, l) || a.grounds(&w, l) != "" {
+			continue
+		}
+		tried[same] = true
+		before := a.now
+		w.loads, w.drawn = []int{i}, l.ma
+		a.free[w.out] = false
+		if w.second >= 0 {
+			a.free[w.second] = false
+		}
+		if w.lead != "" {
+			a.now.leads++
+		}
+		a.now.least = math.Min(a.now.least, w.headroom())
+		supply := a.outs[w.out].supply.ID
+		a.drawn[supply] += l.ma
+		a.seats = append(a.seats, w)
+		a.codes[i] = w.out
+		a.place(i + 1)
+		a.seats = a.seats[:len(a.seats)-1]
+		a.drawn[supply] -= l.ma
+		a.free[w.out] = true
+		if w.second >= 0 {
+			a.free[w.second] = true
+		}
+		a.now = before
+	}
+}
+
+// share hangs a load beside others, where daisy chains are allowed.
+func (a *assigning) share(i, least int) {
+	l := a.loads[i]
+	if !a.allows(plan.DaisyChain) {
+		return
+	}
+	for k := range a.seats {
+		s := &a.seats[k]
+		if s.pinned != nil || s.second >= 0 || (s.drawn+l.ma)*inHand > s.gives || headroom(s.gives, s.drawn+l.ma) < a.floor || s.out < least {
+			continue
+		}
+		if v, _ := a.match(l, &a.outs[s.out], s.volts, s.lead); v != Fits || !a.supplies(s, l) {
+			continue
+		}
+		if ids := a.on(s); a.clash(append(ids, l.gear.ID)) != "" || a.grounds(s, l) != "" {
+			continue
+		}
+		before, was := a.now, *s
+		s.loads, s.drawn = append(slices.Clone(s.loads), i), s.drawn+l.ma
+		a.now.shared++
+		a.now.least = math.Min(a.now.least, s.headroom())
+		supply := a.outs[s.out].supply.ID
+		a.drawn[supply] += l.ma
+		a.codes[i] = s.out
+		a.place(i + 1)
+		a.drawn[supply] -= l.ma
+		a.seats[k], a.now = was, before
+	}
+}
+
+// leave goes on without a load.
+func (a *assigning) leave(i int) {
+	before := a.now
+	a.now.unserved++
+	if !a.loads[i].draw.Battery {
+		a.now.stranded++
+	}
+	a.leaves = append(a.leaves, i)
+	a.codes[i] = len(a.outs)
+	a.place(i + 1)
+	a.leaves = a.leaves[:len(a.leaves)-1]
+	a.now = before
+}
+
+// supplies reports whether the supply of a seat has enough in all for one more load.
+func (a *assigning) supplies(s *seat, l *load) bool {
+	o := &a.outs[s.out]
+	return (a.drawn[o.supply.ID]+l.ma)*inHand <= math.Max(totalOf(o.supply.Supply), 0)
+}
+
+func (a *assigning) on(s *seat) []plan.ID {
+	var ids []plan.ID
+	if s.pinned != nil {
+		ids = append(ids, s.pinned.Gear...)
+	}
+	for _, i := range s.loads {
+		ids = append(ids, a.loads[i].gear.ID)
+	}
+	return ids
+}
+
+// grounds is why a load cannot hang on an output that is not isolated, with what hangs on the other
+// such outputs of its supply.
+func (a *assigning) grounds(s *seat, l *load) string {
+	if !a.outs[s.out].Shared {
+		return ""
+	}
+	ids := []plan.ID{l.gear.ID}
+	for k := range a.seats {
+		if o := &a.outs[a.seats[k].out]; o.Shared && o.supply == a.outs[s.out].supply {
+			ids = append(ids, a.on(&a.seats[k])...)
+		}
+	}
+	return a.clash(ids)
+}

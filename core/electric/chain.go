@@ -1,0 +1,452 @@
+package electric
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"envex/core/path"
+	"envex/core/plan"
+)
+
+// What is taken where nobody has said.
+const (
+	usualInputOhm  = 1e6
+	usualOutputOhm = 1e3
+	usualPFPerM    = 100.0
+	usualBypassPF  = 30.0
+	usualPedalOhm  = 250e3 // of a passive volume pedal's pot
+	patchM         = 0.3   // of the cable a buffer that is tried brings with it
+)
+
+// segment is a passive run: from the pickup, or from an active output, to the next active input.
+type segment struct {
+	from    plan.Key // what drives it; the guitar for the first
+	fromOhm float64  // its output resistance; 0 for the guitar
+	parts   network
+	to      plan.Key // whose active input ends it; "" where nothing does
+	toOhm   float64
+	ended   bool
+}
+
+// span names a cable by its ends.
+type span struct{ from, to plan.Key }
+
+// wiring is what all sounds of a rig share: its cables and what was assumed.
+type wiring struct {
+	plan    *plan.Plan
+	rig     *plan.Rig
+	cables  map[span]float64 // farad
+	blocks  map[plan.Key]owned
+	tapped  map[plan.ID][]*plan.Split // the taps of each box
+	assumed []string
+}
+
+// owned is a block with the gear it is in.
+type owned struct {
+	gear  *plan.Gear
+	block *plan.Block
+}
+
+func wire(p *plan.Plan, r *plan.Rig, c *path.Cables) *wiring {
+	w := &wiring{plan: p, rig: r, cables: map[span]float64{}, blocks: map[plan.Key]owned{}, tapped: map[plan.ID][]*plan.Split{}}
+	for _, key := range r.Stops() {
+		if g, ok := p.FindGear(key.Gear()); ok {
+			if b, ok := g.FindBlock(plan.ID(key.Rest())); ok {
+				w.blocks[key] = owned{g, b}
+			}
+		}
+	}
+	w.findTaps(r.Path)
+	unknown := false
+	for _, run := range c.Runs {
+		at := span{run.From.Place, run.To.Place}
+		if _, twice := w.cables[at]; twice {
+			continue // the other side of a stereo pair
+		}
+		perM := usualPFPerM
+		if g, ok := p.FindGear(run.Cable); ok && g.Cable != nil && g.Cable.PFPerM != nil {
+			perM = *g.Cable.PFPerM
+		} else {
+			unknown = true
+		}
+		w.cables[at] = perM * run.LengthM * 1e-12
+	}
+	if unknown {
+		w.assume("Cable of which nobody has said more is taken to have %g pF a metre.", usualPFPerM)
+	}
+	return w
+}
+
+func (w *wiring) assume(format string, args ...any) {
+	if text := fmt.Sprintf(format, args...); !slices.Contains(w.assumed, text) {
+		w.assumed = append(w.assumed, text)
+	}
+}
+
+// trial is what is tried and not in the plan: a buffer before one node of the chain, the guitar's
+// volume at another turn.
+type trial struct {
+	buffer plan.Key
+	volume *float64 // 0 to 10
+}
+
+// walker follows a chain as it is set and gathers its segments.
+type walker struct {
+	*wiring
+	set   plan.Setting
+	try   trial
+	tail  plan.Key // the output that is still to be plugged in
+	segs  []segment
+	ended bool // it has come to a power section or a speaker
+}
+
+// walk gives the segments of the rig's chain as it is set, along the first lane of each split, and
+// the instrument at its head.
+func (w *wiring) walk(set plan.Setting, try trial) ([]segment, instrument) {
+	var guitar *plan.Gear
+	if g, ok := w.plan.FindGear(set.Guitar); ok {
+		guitar = g
+	}
+	source := instrumentOf(guitar, set, w.assume)
+	if try.volume != nil {
+		source.knobs.volume = *try.volume / 10
+	}
+	x := &walker{wiring: w, set: set, try: try}
+	if len(w.rig.Guitars) > 0 {
+		x.tail = plan.Key(w.rig.Guitars[0])
+	}
+	x.segs = []segment{{from: plan.Key(set.Guitar), parts: source.ladder(source.knobs)}}
+	x.line(w.rig.Path)
+	if last := len(x.segs) - 1; last > 0 && !x.segs[last].ended {
+		x.segs = x.segs[:last] // an output with nothing plugged in loses nothing
+	}
+	return x.segs, source
+}
+
+func (x *walker) now() *segment { return &x.segs[len(x.segs)-1] }
+
+func (x *walker) add(p ...part) { x.now().parts = append(x.now().parts, p...) }
+
+// load hangs a capacitance on the line: what hangs at one point adds up.
+func (x *walker) load(farad float64) {
+	s := x.now()
+	if last := len(s.parts) - 1; last >= 0 {
+		if c, ok := s.parts[last].(across); ok && math.IsInf(c.ohm, 1) {
+			s.parts[last] = capacitor(c.farad + farad)
+			return
+		}
+	}
+	x.add(capacitor(farad))
+}
+
+// cable plugs what is open into a place.
+func (x *walker) cable(to plan.Key) {
+	if farad := x.cables[span{x.tail, to}]; farad > 0 {
+		x.load(farad)
+	}
+}
+
+// active ends the run at an active input, and begins the next at its output.
+func (x *walker) active(key plan.Key, inOhm, inFarad, outOhm float64) {
+	s := x.now()
+	s.parts = append(s.parts, across{inOhm, inFarad})
+	s.to, s.toOhm, s.ended = key, inOhm, true
+	x.segs = append(x.segs, segment{from: key, fromOhm: outOhm, parts: network{inLine(outOhm)}})
+}
+
+// loopPlace names a loop of a switcher.
+type loopPlace struct {
+	switcher plan.ID
+	loop     int
+}
+
+// line follows the nodes of a line: where they stand in loops of a switcher that is off, past them.
+func (x *walker) line(nodes []plan.Node) {
+	var in loopPlace
+	engaged := true
+	visited := map[plan.ID]bool{}
+	for i, n := range nodes {
+		if x.ended {
+			return
+		}
+		if at := (loopPlace{n.Switcher, n.Loop}); at != in {
+			x.leave(in, engaged, at.switcher, nodes[i:])
+			x.tryBefore(n)
+			engaged = x.enter(at, in.switcher == at.switcher, visited, nodes)
+			in = at
+		} else if in.switcher == "" {
+			x.tryBefore(n)
+		}
+		switch {
+		case !engaged:
+		case n.Split != nil:
+			x.split(n)
+		default:
+			x.stop(n)
+		}
+	}
+	if !x.ended {
+		x.leave(in, engaged, "", nil)
+	}
+}
+
+// jack is a jack of a switcher as a place.
+func jack(switcher plan.ID, name string) plan.Key { return plan.BlockKey(switcher, plan.ID(name)) }
+
+// enter goes into a switcher, and out of the loop's send where the loop is on.
+func (x *walker) enter(at loopPlace, inside bool, visited map[plan.ID]bool, nodes []plan.Node) (engaged bool) {
+	if at.switcher == "" {
+		return true
+	}
+	if !inside {
+		name := "input"
+		if visited[at.switcher] {
+			name = "insert return"
+		}
+		x.cable(jack(at.switcher, name))
+		if g, ok := x.plan.FindGear(at.switcher); ok && g.Switcher != nil && g.Switcher.Buffered && !visited[at.switcher] {
+			x.active(plan.Key(at.switcher), usualInputOhm, 0, usualOutputOhm)
+		}
+		visited[at.switcher] = true
+		x.tail = ""
+	}
+	if x.loopOn(at, nodes) {
+		x.tail = jack(at.switcher, fmt.Sprintf("send %d", at.loop))
+		return true
+	}
+	return false
+}
+
+// leave comes back from a loop, and out of the switcher where the next node is not in it.
+func (x *walker) leave(from loopPlace, engaged bool, next plan.ID, rest []plan.Node) {
+	if from.switcher == "" {
+		return
+	}
+	if engaged {
+		x.cable(jack(from.switcher, fmt.Sprintf("return %d", from.loop)))
+	}
+	if next == from.switcher {
+		return
+	}
+	name := "output"
+	if slices.ContainsFunc(rest, func(n plan.Node) bool { return n.Switcher == from.switcher }) {
+		name = "insert send"
+	}
+	x.tail = jack(from.switcher, name)
+}
+
+// loopOn reports whether a loop is in the chain: held on, or with a block in it that is on.
+func (x *walker) loopOn(at loopPlace, nodes []plan.Node) bool {
+	if x.rig.IsHeld(at.switcher, at.loop) {
+		return true
+	}
+	for _, n := range nodes {
+		if n.Switcher != at.switcher || n.Loop != at.loop {
+			continue
+		}
+		for _, key := range plan.StopsIn([]plan.Node{n}) {
+			if g, b, ok := x.block(key); ok && (b.Bypass == plan.AlwaysOn || x.set.At(plan.OnKey(g.ID, b.ID)).IsOn()) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+func (w *wiring) block(key plan.Key) (*plan.Gear, *plan.Block, bool) {
+	o, ok := w.blocks[key]
+	return o.gear, o.block, ok
+}
+
+// tryBefore puts the buffer that is tried before a node: the cable that was there goes into it, and
+// a patch cable out of it.
+func (x *walker) tryBefore(n plan.Node) {
+	if x.try.buffer == "" || n.ID() != x.try.buffer {
+		return
+	}
+	to := n.ID()
+	if n.Split != nil {
+		to = n.Split.Divider()
+	}
+	if n.Switcher != "" {
+		to = jack(n.Switcher, "input")
+	}
+	x.cable(to)
+	x.active(tried, usualInputOhm, 0, usualOutputOhm)
+	x.load(patchM * usualPFPerM * 1e-12)
+	x.tail = ""
+}
+
+// stop follows the signal through one block.
+func (x *walker) stop(n plan.Node) {
+	g, b, ok := x.block(n.Stop)
+	if !ok || g.Kind == plan.Guitar && g.ID != x.set.Guitar {
+		return // the other guitar's own boost
+	}
+	x.cable(n.Stop)
+	on := b.Bypass == plan.AlwaysOn || x.set.At(plan.OnKey(g.ID, b.ID)).IsOn()
+	switch {
+	case b.Effect == plan.EffectSpeaker || b.Effect == plan.EffectLoad:
+		x.ended = true
+	case passiveVolume(b):
+		x.taps(g)
+		x.volume(g, b)
+	case b.Passive:
+		if b.InputOhm != nil {
+			x.add(across{*b.InputOhm, or(b.InputPF, 0) * 1e-12})
+		}
+		x.taps(g)
+		if b.Effect == plan.EffectDI {
+			s := x.now()
+			s.to, s.toOhm, s.ended = n.Stop, or(b.InputOhm, math.Inf(1)), true
+			x.ended = true
+		}
+	case b.Bypass == plan.TrueBypass && !on:
+		x.load(or(b.BypassPF, usualBypassPF) * 1e-12)
+		x.taps(g)
+	default:
+		x.active(n.Stop, x.inputOhm(g, b), or(b.InputPF, 0)*1e-12, x.outputOhm(g, b))
+		x.ended = b.Effect == plan.EffectPower
+	}
+	x.tail = n.Stop
+}
+
+// passiveVolume reports whether a block is a volume pedal of nothing but a pot. One that is always
+// on and has no input of a known resistance is taken for one.
+func passiveVolume(b *plan.Block) bool {
+	return b.Effect == plan.EffectVolume && (b.Passive || b.Bypass == plan.AlwaysOn && b.InputOhm == nil)
+}
+
+func (x *walker) volume(g *plan.Gear, b *plan.Block) {
+	pot := plan.Pot{Ohm: usualPedalOhm}
+	if b.Pot != nil {
+		pot = *b.Pot
+	} else {
+		x.assume("The pot of %s is not known; %.0f kohm, audio taper, is taken.", g.StopName(b), usualPedalOhm/1000)
+	}
+	x.add(divider(pot, turnOf(b.Controls, plan.BlockKey(g.ID, b.ID), pot.Control, "position", x.set), nil)...)
+}
+
+func (x *walker) inputOhm(g *plan.Gear, b *plan.Block) float64 {
+	if b.InputOhm == nil {
+		x.assume("The input of %s is not known; %g Mohm is taken.", g.StopName(b), usualInputOhm/1e6)
+	}
+	return or(b.InputOhm, usualInputOhm)
+}
+
+func (x *walker) outputOhm(g *plan.Gear, b *plan.Block) float64 {
+	if b.OutOhm == nil && b.Effect != plan.EffectPower {
+		x.assume("The output resistance of %s is not known; %g kohm is taken.", g.StopName(b), usualOutputOhm/1e3)
+	}
+	return or(b.OutOhm, usualOutputOhm)
+}
+
+// taps hang on the line what is plugged into other jacks of a box that has no buffer there: a tuner
+// on a volume pedal's tap loads what feeds the pedal, wherever the pedal stands.
+func (x *walker) taps(g *plan.Gear) {
+	for _, s := range x.tapped[g.ID] {
+		for _, lane := range s.Lanes {
+			side, _ := x.aside(s.From, lane.Nodes)
+			x.add(branch(side))
+		}
+	}
+}
+
+func (w *wiring) findTaps(nodes []plan.Node) {
+	for _, n := range nodes {
+		if n.Split == nil {
+			continue
+		}
+		if from := n.Split.From.Gear(); n.Split.Kind == plan.SplitTap {
+			w.tapped[from] = append(w.tapped[from], n.Split)
+		}
+		for _, lane := range n.Split.Lanes {
+			w.findTaps(lane.Nodes)
+		}
+	}
+}
+
+// aside follows a lane that is not the one the report is of, to its first active input; where there
+// is none it is open at its end, and says so.
+func (x *walker) aside(from plan.Key, nodes []plan.Node) (n network, open bool) {
+	y := &walker{wiring: x.wiring, set: x.set, tail: from, segs: make([]segment, 1)}
+	y.line(nodes)
+	return y.segs[0].parts, !y.segs[0].ended
+}
+
+// split follows the signal into the first lane. What else hangs on an unbuffered split loads it.
+func (x *walker) split(n plan.Node) {
+	s := n.Split
+	if s.Kind == plan.SplitTap {
+		return // it hangs on the box it is taken from
+	}
+	buffered := s.Kind == plan.SplitLeftRight || s.Kind == plan.SplitAB
+	if g, b, ok := x.block(s.Divider()); ok {
+		x.cable(s.Divider())
+		if b.Passive {
+			if b.InputOhm != nil {
+				x.add(across{*b.InputOhm, or(b.InputPF, 0) * 1e-12})
+			}
+		} else {
+			x.active(s.Divider(), x.inputOhm(g, b), or(b.InputPF, 0)*1e-12, x.outputOhm(g, b))
+			buffered = true
+		}
+		x.tail = s.Divider()
+	}
+	from := x.tail
+	if !buffered && x.rejoins(n, from) {
+		return
+	}
+	if !buffered {
+		for _, lane := range s.Lanes[min(1, len(s.Lanes)):] {
+			side, _ := x.aside(from, lane.Nodes)
+			x.add(branch(side))
+		}
+	}
+	if len(s.Lanes) > 0 {
+		x.line(s.Lanes[0].Nodes)
+	}
+	if s.Join == "" {
+		x.ended = true
+	}
+	x.joined(s)
+}
+
+// rejoins takes lanes that have nothing active in them, and come together again, as they are: side
+// by side.
+func (x *walker) rejoins(n plan.Node, from plan.Key) bool {
+	if n.Split.Join == "" || len(n.Split.Lanes) == 0 {
+		return false
+	}
+	var lanes beside
+	for _, lane := range n.Split.Lanes {
+		side, open := x.aside(from, lane.Nodes)
+		if !open {
+			return false
+		}
+		lanes = append(lanes, side)
+	}
+	x.add(lanes)
+	if stops := plan.StopsIn(n.Split.Lanes[0].Nodes); len(stops) > 0 {
+		x.tail = stops[len(stops)-1]
+	}
+	x.joined(n.Split)
+	return true
+}
+
+// joined goes through the mixer that joins lanes, where there is one.
+func (x *walker) joined(s *plan.Split) {
+	if x.ended || s.To == "" {
+		return
+	}
+	if s.To != s.Divider() {
+		x.stop(plan.Node{Stop: s.To})
+		return
+	}
+	if g, b, ok := x.block(s.To); ok && !b.Passive { // a line mixer: its return, after its send
+		x.cable(s.To)
+		x.active(s.To, x.inputOhm(g, b), 0, x.outputOhm(g, b))
+		x.tail = s.To
+	}
+}

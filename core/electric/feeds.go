@@ -1,0 +1,172 @@
+package electric
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"envex/core/path"
+	"envex/core/plan"
+)
+
+// findings are what is wrong with the feeds as they stand.
+func (f *feeding) findings() []path.Finding {
+	list := []path.Finding{}
+	for i := range f.rig.PowerPlan {
+		list = append(list, f.feedFindings(&f.rig.PowerPlan[i])...)
+	}
+	list = append(list, f.supplyFindings()...)
+	for i := range f.loads {
+		l := &f.loads[i]
+		if l.battery != nil {
+			list = append(list, f.batteryFindings(l)...)
+			continue
+		}
+		fed := slices.ContainsFunc(f.rig.PowerPlan, func(x plan.PowerFeed) bool { return slices.Contains(x.Gear, l.gear.ID) })
+		if !fed && len(f.outputs) > 0 {
+			list = append(list, f.about("unfed", path.Fault, fmt.Sprintf("%s has no power", l.gear.Name), fmt.Sprintf("it wants %g V and %.0f mA, and nothing feeds it", l.draw.Voltage, l.ma), l.gear.ID))
+		}
+	}
+	sortFindings(list)
+	return list
+}
+
+func (f *feeding) about(rule string, gravity path.Gravity, title, reason string, ids ...plan.ID) path.Finding {
+	x := path.Finding{ID: "power:" + rule, Rule: rule, Gravity: gravity, Title: title, Reason: reason, Stops: []plan.Key{}, Names: []string{}, Repairs: []path.Move{}}
+	for _, id := range ids {
+		x.ID += ":" + string(id)
+		if g, ok := f.plan.FindGear(id); ok {
+			x.Names = append(x.Names, g.Name)
+		}
+	}
+	for _, s := range f.rig.Settled {
+		if s.Finding == x.ID && gravity != path.Danger {
+			x.Settled = s.Reason
+		}
+	}
+	return x
+}
+
+func (f *feeding) feedFindings(feed *plan.PowerFeed) []path.Finding {
+	by, ok := f.fedBy(feed)
+	if !ok {
+		return nil
+	}
+	var list []path.Finding
+	name := by.out.supply.Name + " " + by.out.name()
+	if double := feed.Lead == plan.CurrentDoubling || feed.Lead == plan.VoltageDoubling; double && !slices.Contains(by.out.supply.Supply.Doubles, feed.Lead) {
+		x := f.about("doubling", path.Danger, fmt.Sprintf("%s takes no %s lead", by.out.supply.Name, feed.Lead), "its outputs are not made to be joined", feed.Gear...)
+		x.Caution = wrongSupplyCaution
+		list = append(list, x)
+	}
+	for _, id := range feed.Gear {
+		l := f.load(id)
+		if l == nil || l.battery != nil {
+			continue
+		}
+		verdict, why := f.match(l, by.out, by.volts, feed.Lead)
+		switch verdict {
+		case Harmful:
+			x := f.about("harm", path.Danger, fmt.Sprintf("%s would be harmed on %s", l.gear.Name, name), why, id)
+			x.Caution = wrongSupplyCaution
+			x.Figures = []path.Figure{{Name: "given", Value: by.volts, Unit: "V"}, {Name: "wanted", Value: l.draw.Voltage, Unit: "V"}}
+			list = append(list, x)
+		case Unwise:
+			list = append(list, f.about("unfit", path.Fault, fmt.Sprintf("%s does not fit %s", l.gear.Name, name), why, id))
+		}
+	}
+	drawn := f.drawn(feed.Gear)
+	if drawn*inHand > by.gives {
+		x := f.about("overdrawn", path.Fault, fmt.Sprintf("%s has too little in hand", name), fmt.Sprintf("%s draw %.0f mA of %.0f; a fifth more is to be there", f.names(feed.Gear), drawn, by.gives), feed.Supply)
+		x.ID += ":" + string(feed.Output)
+		x.Figures = []path.Figure{{Name: "left", Value: math.Round(headroom(by.gives, drawn) * 100), Unit: "%"}}
+		list = append(list, x)
+	}
+	if len(feed.Gear) > 1 {
+		list = append(list, f.chainFindings(feed, name)...)
+	}
+	return list
+}
+
+// chainFindings are of several boxes on one output.
+func (f *feeding) chainFindings(feed *plan.PowerFeed, name string) []path.Finding {
+	if why := f.clash(feed.Gear); why != "" {
+		gravity := path.Fault
+		if f.mixed(feed.Gear) {
+			gravity = path.Danger
+		}
+		x := f.about("daisy-clash", gravity, fmt.Sprintf("%s cannot share %s", f.names(feed.Gear), name), why, feed.Gear...)
+		if gravity == path.Danger {
+			x.Caution = wrongSupplyCaution
+		}
+		return []path.Finding{x}
+	}
+	if !f.allows(plan.DaisyChain) {
+		return []path.Finding{f.about("daisy", path.Notice, fmt.Sprintf("%s share %s", f.names(feed.Gear), name), "a daisy chain joins their grounds, and each hears the noise of the others", feed.Gear...)}
+	}
+	return nil
+}
+
+// mixed reports whether boxes are of different polarity, so that a chain of them is a short.
+func (f *feeding) mixed(ids []plan.ID) bool {
+	seen := ""
+	for _, id := range ids {
+		l := f.load(id)
+		if l == nil || l.battery != nil {
+			continue
+		}
+		p := polarityOr(l.draw.Polarity, l.draw.AC)
+		if seen != "" && p != seen {
+			return true
+		}
+		seen = p
+	}
+	return false
+}
+
+// supplyFindings are of a whole supply: what it gives in all, and outputs that share a ground.
+func (f *feeding) supplyFindings() []path.Finding {
+	var list []path.Finding
+	drawn := map[plan.ID]float64{}
+	grounds := map[plan.ID][]plan.ID{}
+	for _, feed := range f.rig.PowerPlan {
+		drawn[feed.Supply] += f.drawn(feed.Gear)
+		if o := f.output(feed.Supply, feed.Output); o != nil && o.Shared {
+			grounds[feed.Supply] = append(grounds[feed.Supply], feed.Gear...)
+		}
+	}
+	for _, id := range plan.SortedKeys(drawn) {
+		g, ok := f.plan.FindGear(id)
+		if !ok || g.Supply == nil {
+			continue
+		}
+		if most := totalOf(g.Supply); drawn[id]*inHand > most {
+			x := f.about("supply-overdrawn", path.Fault, fmt.Sprintf("%s has too little in hand in all", g.Name), fmt.Sprintf("%.0f mA is drawn of %.0f; a fifth more is to be there", drawn[id], most), id)
+			x.Figures = []path.Figure{{Name: "left", Value: math.Round(headroom(most, drawn[id]) * 100), Unit: "%"}}
+			list = append(list, x)
+		}
+		if why := f.clash(grounds[id]); why != "" {
+			gravity, caution := path.Fault, ""
+			if f.mixed(grounds[id]) {
+				gravity, caution = path.Danger, wrongSupplyCaution
+			}
+			x := f.about("shared-ground", gravity, fmt.Sprintf("Outputs of %s that are not isolated", g.Name), why, id)
+			x.Caution = caution
+			list = append(list, x)
+		}
+	}
+	return list
+}
+
+// leastHours is how long a battery is to last: a show, with its sound check.
+const leastHours = 6.0
+
+func (f *feeding) batteryFindings(l *load) []path.Finding {
+	hours := or(l.battery.CapacityMAH, usualBattery)/math.Max(l.ma, 1e-3) - or(l.battery.UsedH, 0)
+	if hours >= leastHours {
+		return nil
+	}
+	x := f.about("battery", path.Fault, fmt.Sprintf("The battery of %s is low", l.gear.Name), "it may not last a sound check and a show: put in a fresh one", l.gear.ID)
+	x.Figures = []path.Figure{{Name: "left", Value: tenth(math.Max(0, hours)), Unit: "h"}}
+	return []path.Finding{x}
+}

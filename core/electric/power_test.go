@@ -1,0 +1,434 @@
+package electric
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"envex/core/path"
+	"envex/core/plan"
+)
+
+// fedBoard is a plan with one supply and boxes in a row.
+func fedBoard(outputs []plan.PowerOutput, boxes ...plan.Gear) *plan.Plan {
+	p := bench(boxes...)
+	for i := range outputs {
+		if outputs[i].ID == "" {
+			outputs[i].ID = plan.ID(fmt.Sprint(i + 1))
+		}
+	}
+	p.Gear = append(p.Gear, plan.Gear{ID: "supply", Name: "Supply", Kind: plan.Supply, Supply: &plan.PowerSupply{Outputs: outputs}})
+	return p
+}
+
+func gives(ma float64, volts ...float64) plan.PowerOutput {
+	return plan.PowerOutput{Voltages: volts, CurrentMA: ma}
+}
+
+func wants(id plan.ID, volts, ma float64, change ...func(*plan.Gear)) plan.Gear {
+	g := box(id, plan.EffectChorus, plan.TrueBypass)
+	g.Power = &plan.PowerDraw{Voltage: volts, Current: &ma}
+	for _, f := range change {
+		f(&g)
+	}
+	return g
+}
+
+func digital(g *plan.Gear)  { g.Power.Digital = true }
+func battery(g *plan.Gear)  { g.Power.Battery = true }
+func positive(g *plan.Gear) { g.Power.Polarity = "centre-positive" }
+func withGain(g *plan.Gear) { g.Blocks[0].Effect = plan.EffectOverdrive }
+func alternating(g *plan.Gear) {
+	g.Power.AC = true
+}
+
+func feedRig(t require.TestingT, p *plan.Plan) *Power {
+	require.Empty(t, p.Validate())
+	r, err := FeedRig(p, "rig", "")
+	require.NoError(t, err)
+	return r
+}
+
+func rules(list []path.Finding) []string {
+	var words []string
+	for _, f := range list {
+		words = append(words, f.Rule)
+	}
+	return words
+}
+
+func TestEachLoadGetsAnOutputThatFits(t *testing.T) {
+	p := fedBoard([]plan.PowerOutput{gives(100, 9), gives(500, 9, 12, 18), {Voltages: []float64{9}, CurrentMA: 1000, AC: true}, gives(300, 9)},
+		wants("drive", 9, 20), wants("echo", 9, 250), wants("wide", 18, 40), wants("old", 9, 800, alternating))
+	a := feedRig(t, p).Assignment
+	assert.Empty(t, a.Unserved)
+	assert.True(t, a.Proven)
+	got := map[plan.ID]plan.PowerFeed{}
+	for _, f := range a.Feeds {
+		for _, g := range f.Gear {
+			got[g] = f
+		}
+	}
+	assert.Equal(t, plan.ID("2"), got["wide"].Output)
+	assert.Equal(t, 18.0, *got["wide"].Voltage)
+	assert.Equal(t, plan.ID("3"), got["old"].Output)
+	assert.Equal(t, plan.ID("4"), got["echo"].Output, "300 mA is the least that has 250 with a fifth in hand: exactly")
+	assert.Equal(t, plan.ID("1"), got["drive"].Output)
+	assert.InDelta(t, 1-250.0/300, a.Least, 1e-9)
+}
+
+func TestAFailureIsExplained(t *testing.T) {
+	for name, c := range map[string]struct {
+		outputs []plan.PowerOutput
+		load    plan.Gear
+		why     string
+		would   string
+	}{
+		"voltage":   {[]plan.PowerOutput{gives(500, 9)}, wants("x", 18, 40), "no output gives 18 V", "one more isolated output of 18 V centre-negative, 50 mA or more"},
+		"current":   {[]plan.PowerOutput{gives(300, 9)}, wants("x", 9, 300), "it draws 300 mA, and with a fifth in hand the strongest output that fits gives 250 mA", "360 mA or more"},
+		"AC":        {[]plan.PowerOutput{gives(500, 9)}, wants("x", 9, 300, alternating), "no output gives AC", "9 V AC"},
+		"polarity":  {[]plan.PowerOutput{gives(500, 9)}, wants("x", 9, 30, positive), "wrong polarity: x is centre-positive, the output centre-negative", "a polarity-reversing lead, from an isolated output"},
+		"battery":   {[]plan.PowerOutput{gives(500, 18)}, wants("x", 9, 10, battery), "no output gives 9 V", "its battery: about 50 hours"},
+		"nothing":   {nil, wants("x", 9, 10), "no supply with outputs is owned", "9 V centre-negative"},
+		"connector": {[]plan.PowerOutput{gives(500, 9)}, wants("x", 9, 30, func(g *plan.Gear) { g.Power.Connector = "3.5 mm tip" }), "x has a 3.5 mm tip, the output a 2.1 mm barrel", "with a 3.5 mm tip"},
+	} {
+		m := feedRig(t, fedBoard(c.outputs, c.load)).Assignment.Unserved
+		require.Len(t, m, 1, name)
+		assert.Equal(t, c.why, m[0].Why, name)
+		assert.Contains(t, strings.Join(m[0].Would, "; "), c.would, name)
+	}
+}
+
+func TestContestedOutputsNameTheirTakers(t *testing.T) {
+	m := feedRig(t, fedBoard([]plan.PowerOutput{gives(500, 9), gives(100, 9)}, wants("a", 9, 300), wants("b", 9, 310, battery))).Assignment.Unserved
+	require.Len(t, m, 1)
+	assert.Equal(t, plan.ID("b"), m[0].Gear, "the one with a battery is left")
+	assert.Equal(t, "the one output that could feed it feeds a", m[0].Why)
+	assert.NotContains(t, m[0].Would, "allowing daisy chains", "one output has not enough for both")
+}
+
+func TestDoublingAndReversingLeads(t *testing.T) {
+	p := fedBoard([]plan.PowerOutput{gives(300, 9), gives(300, 9), gives(100, 9), gives(100, 9), gives(100, 9)}, wants("big", 9, 450), wants("wide", 18, 60), wants("plus", 9, 5, positive))
+	supply := &p.Gear[len(p.Gear)-1]
+	assert.Equal(t, 0, feedRig(t, p).Assignment.Served)
+	supply.Supply.Doubles = []string{plan.CurrentDoubling, plan.VoltageDoubling}
+	p.Rigs[0].PowerLeads = []string{plan.CurrentDoubling, plan.VoltageDoubling, plan.Reversing}
+	r := feedRig(t, p)
+	assert.Empty(t, r.Assignment.Unserved)
+	assert.Equal(t, 3, r.Assignment.Leads)
+	p.Rigs[0].PowerPlan = r.Assignment.Feeds
+	assert.Empty(t, feedRig(t, p).Findings, "what is assigned has nothing against it")
+	supply.Supply.Doubles = nil
+	assert.Contains(t, rules(feedRig(t, p).Findings), "doubling")
+}
+
+func TestDaisyChains(t *testing.T) {
+	p := fedBoard([]plan.PowerOutput{gives(500, 9), gives(500, 9)}, wants("drive", 9, 20, withGain), wants("fuzz", 9, 5, withGain), wants("tuner", 9, 40, digital), wants("plus", 9, 5, positive))
+	assert.Len(t, feedRig(t, p).Assignment.Unserved, 2)
+	p.Rigs[0].PowerLeads = []string{plan.DaisyChain}
+	a := feedRig(t, p).Assignment
+	require.Len(t, a.Unserved, 1)
+	assert.Equal(t, plan.ID("plus"), a.Unserved[0].Gear, "a positive ground never shares")
+	assert.Equal(t, 1, a.Shared)
+	for _, f := range a.Feeds {
+		assert.False(t, slices.Contains(f.Gear, "tuner") && len(f.Gear) > 1, "digital does not share with gain")
+	}
+}
+
+func TestDangersOfTheFeedsAsTheyStand(t *testing.T) {
+	feed := func(output plan.ID, ids ...plan.ID) []plan.PowerFeed {
+		return []plan.PowerFeed{{Supply: "supply", Output: output, Gear: ids}}
+	}
+	outputs := []plan.PowerOutput{gives(100, 9), gives(100, 18), {Voltages: []float64{9}, CurrentMA: 100, AC: true}, gives(100, 9)}
+	outputs[3].Polarity = "centre-positive"
+	for name, c := range map[string]struct {
+		load   plan.Gear
+		output plan.ID
+		rule   string
+		harm   bool
+	}{
+		"fits":         {wants("x", 9, 20), "1", "", false},
+		"too high":     {wants("x", 9, 20), "2", "harm", true},
+		"AC into DC":   {wants("x", 9, 20), "3", "harm", true},
+		"polarity":     {wants("x", 9, 20), "4", "harm", true},
+		"too low":      {wants("x", 18, 20), "1", "unfit", false},
+		"DC into AC":   {wants("x", 9, 20, alternating), "1", "unfit", false},
+		"takes 9 - 18": {wants("x", 9, 20, func(g *plan.Gear) { g.Power.Highest = ptr(18.0) }), "2", "", false},
+		"overdrawn":    {wants("x", 9, 90), "1", "overdrawn", false},
+	} {
+		p := fedBoard(slices.Clone(outputs), c.load)
+		p.Rigs[0].PowerPlan = feed(c.output, "x")
+		p.Rigs[0].Settled = []plan.Settled{{Finding: "power:harm:x", Reason: "it is fine"}}
+		r := feedRig(t, p)
+		if c.rule == "" {
+			assert.Empty(t, r.Findings, name)
+			continue
+		}
+		require.Len(t, r.Findings, 1, name)
+		assert.Equal(t, c.rule, r.Findings[0].Rule, name)
+		if c.harm {
+			assert.Equal(t, path.Danger, r.Findings[0].Gravity, name)
+			assert.NotEmpty(t, r.Findings[0].Caution, name)
+			assert.Empty(t, r.Findings[0].Settled, "a danger cannot be kept")
+		}
+		i := slices.IndexFunc(r.Loads[0].Choices, func(x Choice) bool { return x.Output == c.output })
+		assert.Equal(t, c.harm, r.Loads[0].Choices[i].Verdict == Harmful, name)
+	}
+}
+
+func TestChainsThatClashAndSharedGrounds(t *testing.T) {
+	p := fedBoard([]plan.PowerOutput{gives(500, 9), gives(500, 9)}, wants("drive", 9, 20, withGain), wants("echo", 9, 200, digital))
+	p.Rigs[0].PowerPlan = []plan.PowerFeed{{Supply: "supply", Output: "1", Gear: []plan.ID{"drive", "echo"}}}
+	assert.Equal(t, []string{"daisy-clash"}, rules(feedRig(t, p).Findings))
+	s := p.Gear[len(p.Gear)-1].Supply
+	p.Rigs[0].PowerPlan = []plan.PowerFeed{{Supply: "supply", Output: "1", Gear: []plan.ID{"drive"}}, {Supply: "supply", Output: "2", Gear: []plan.ID{"echo"}}}
+	assert.Empty(t, feedRig(t, p).Findings)
+	s.Outputs[0].Shared, s.Outputs[1].Shared = true, true
+	assert.Equal(t, []string{"shared-ground"}, rules(feedRig(t, p).Findings))
+	s.Outputs[0].Shared, s.Outputs[1].Shared, s.TotalMA = false, false, ptr(250.0)
+	assert.Equal(t, []string{"supply-overdrawn"}, rules(feedRig(t, p).Findings))
+}
+
+func TestBatteriesHaveHoursLeft(t *testing.T) {
+	p := fedBoard([]plan.PowerOutput{gives(100, 9)}, wants("fuzz", 9, 2, battery), wants("drive", 9, 20))
+	p.Rigs[0].Batteries = []plan.BatteryUse{{Gear: "fuzz", CapacityMAH: ptr(400.0), UsedH: ptr(150.0)}}
+	r := feedRig(t, p)
+	assert.InDelta(t, 50, *r.Loads[0].HoursLeft, 1e-9)
+	assert.Equal(t, "battery", r.Loads[0].Fed)
+	assert.Equal(t, []string{"unfed"}, rules(r.Findings))
+	assert.Empty(t, r.Assignment.Unserved)
+	assert.Equal(t, 1, r.Assignment.Served)
+	p.Rigs[0].Batteries[0].UsedH = ptr(196.0)
+	assert.Contains(t, rules(feedRig(t, p).Findings), "battery")
+}
+
+func TestPinnedFeedsStay(t *testing.T) {
+	p := fedBoard([]plan.PowerOutput{gives(500, 9), gives(100, 9)}, wants("big", 9, 300), wants("small", 9, 10))
+	p.Rigs[0].PowerPlan = []plan.PowerFeed{{Supply: "supply", Output: "1", Gear: []plan.ID{"small"}, Pinned: true}}
+	a := feedRig(t, p).Assignment
+	assert.Equal(t, p.Rigs[0].PowerPlan[0], a.Feeds[0])
+	require.Len(t, a.Unserved, 1)
+	assert.Equal(t, plan.ID("big"), a.Unserved[0].Gear)
+}
+
+// brute tries every way to put every load anywhere, and judges each whole arrangement on its own.
+type brute struct {
+	p     *plan.Plan
+	loads []plan.Gear
+	outs  []plan.PowerOutput
+	lead  map[string]bool
+	best  score
+	have  bool
+}
+
+type spot struct {
+	out, second int
+	volts       float64
+	lead        string
+}
+
+func (b *brute) spots() []spot {
+	list := []spot{{out: -1, second: -1}}
+	for i, o := range b.outs {
+		for _, v := range o.Voltages {
+			list = append(list, spot{i, -1, v, ""})
+			if b.lead[plan.Reversing] && !o.AC {
+				list = append(list, spot{i, -1, v, plan.Reversing})
+			}
+			for k := i + 1; k < len(b.outs); k++ {
+				if q := b.outs[k]; slices.Contains(q.Voltages, v) && !q.AC && !o.AC && !q.Shared && !o.Shared && q.Polarity == o.Polarity {
+					if b.lead[plan.CurrentDoubling] {
+						list = append(list, spot{i, k, v, plan.CurrentDoubling})
+					}
+					if b.lead[plan.VoltageDoubling] {
+						list = append(list, spot{i, k, 2 * v, plan.VoltageDoubling})
+					}
+				}
+			}
+		}
+	}
+	return list
+}
+
+func (b *brute) try(at []spot, spots []spot) {
+	if len(at) == len(b.loads) {
+		if s, ok := b.judge(at); ok && (!b.have || s.compare(b.best) < 0) {
+			b.best, b.have = s, true
+		}
+		return
+	}
+	for _, s := range spots {
+		b.try(append(at, s), spots)
+	}
+}
+
+func (b *brute) judge(at []spot) (score, bool) {
+	s := score{least: 1}
+	use := map[int]spot{}      // output, its spot
+	drawn := map[int]float64{} // by first output
+	count := map[int]int{}
+	digitals, gains, polarity := map[string]bool{}, map[string]bool{}, map[string]string{}
+	total := 0.0
+	for i, x := range at {
+		g := b.loads[i]
+		if x.out < 0 {
+			s.unserved++
+			if !g.Power.Battery {
+				s.stranded++
+			}
+			continue
+		}
+		for _, o := range []int{x.out, x.second} {
+			if was, ok := use[o]; o >= 0 && ok && was != x {
+				return s, false
+			} else if o >= 0 {
+				use[o] = x
+			}
+		}
+		o := b.outs[x.out]
+		pol := o.Polarity
+		if pol == "" {
+			pol = "centre-negative"
+		}
+		if x.lead == plan.Reversing {
+			pol = map[string]string{"centre-negative": "centre-positive", "centre-positive": "centre-negative"}[pol]
+			if o.Shared {
+				return s, false
+			}
+		}
+		want := g.Power.Polarity
+		if want == "" {
+			want = "centre-negative"
+		}
+		if g.Power.AC {
+			want = "none"
+		}
+		most := g.Power.Voltage
+		if g.Power.Highest != nil {
+			most = *g.Power.Highest
+		}
+		if o.AC != g.Power.AC || !o.AC && pol != want || x.volts > most*1.06 || x.volts < g.Power.Voltage*0.94 {
+			return s, false
+		}
+		drawn[x.out] += *g.Power.Current
+		count[x.out]++
+		total += *g.Power.Current
+		ground := fmt.Sprint(x.out)
+		if o.Shared {
+			ground = "shared"
+		}
+		if p, ok := polarity[ground]; ok && p != want {
+			return s, false
+		}
+		polarity[ground] = want
+		gain := g.Blocks[0].Effect == plan.EffectOverdrive
+		digitals[ground] = digitals[ground] || g.Power.Digital
+		gains[ground] = gains[ground] || gain && !g.Power.Digital
+		if digitals[ground] && gains[ground] {
+			return s, false
+		}
+	}
+	sum := 0.0
+	for _, o := range b.outs {
+		sum += o.CurrentMA
+	}
+	if total*inHand > sum {
+		return s, false
+	}
+	for o, n := range count {
+		x := use[o]
+		cap := b.outs[o].CurrentMA
+		switch x.lead {
+		case plan.CurrentDoubling:
+			cap += b.outs[x.second].CurrentMA
+		case plan.VoltageDoubling:
+			cap = math.Min(cap, b.outs[x.second].CurrentMA)
+		}
+		if drawn[o]*inHand > cap || n > 1 && (!b.lead[plan.DaisyChain] || x.second >= 0) {
+			return s, false
+		}
+		if x.lead != "" {
+			s.leads++
+		}
+		s.shared += n - 1
+		s.least = math.Min(s.least, 1-drawn[o]/cap)
+	}
+	return s, true
+}
+
+func TestAssignmentAgreesWithBruteForce(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		var outs []plan.PowerOutput
+		for range rapid.IntRange(1, 3).Draw(t, "outputs") {
+			o := plan.PowerOutput{Voltages: rapid.SampledFrom([][]float64{{9}, {9}, {18}, {9, 18}}).Draw(t, "volts"), CurrentMA: rapid.SampledFrom([]float64{50, 100, 300}).Draw(t, "mA")}
+			o.AC, o.Shared = rapid.IntRange(0, 9).Draw(t, "AC") == 0, rapid.IntRange(0, 3).Draw(t, "shared") == 0
+			o.Polarity = rapid.SampledFrom([]string{"centre-negative", "centre-negative", "centre-negative", "centre-positive"}).Draw(t, "polarity")
+			outs = append(outs, o)
+		}
+		b := &brute{lead: map[string]bool{}}
+		for i := range rapid.IntRange(1, 4).Draw(t, "loads") {
+			g := wants(plan.ID(fmt.Sprintf("load%d", i)), rapid.SampledFrom([]float64{9, 9, 9, 18}).Draw(t, "V"), rapid.SampledFrom([]float64{10, 20, 40, 80, 200}).Draw(t, "mA"))
+			g.Power.AC = rapid.IntRange(0, 9).Draw(t, "AC") == 0
+			g.Power.Digital, g.Power.Battery = rapid.Bool().Draw(t, "digital"), rapid.Bool().Draw(t, "battery")
+			if rapid.Bool().Draw(t, "gain") {
+				withGain(&g)
+			}
+			if rapid.IntRange(0, 4).Draw(t, "positive") == 0 {
+				positive(&g)
+			}
+			b.loads = append(b.loads, g)
+		}
+		p := fedBoard(outs, b.loads...)
+		supply := p.Gear[len(p.Gear)-1].Supply
+		b.outs = supply.Outputs
+		supply.Doubles = []string{plan.CurrentDoubling, plan.VoltageDoubling}
+		for _, lead := range []string{plan.DaisyChain, plan.CurrentDoubling, plan.VoltageDoubling, plan.Reversing} {
+			if rapid.Bool().Draw(t, lead) {
+				b.lead[lead] = true
+				p.Rigs[0].PowerLeads = append(p.Rigs[0].PowerLeads, lead)
+			}
+		}
+		b.try(nil, b.spots())
+		f := &feeding{plan: p, rig: &p.Rigs[0]}
+		f.read()
+		a := &assigning{feeding: f, drawn: map[plan.ID]float64{}}
+		a.solve()
+		require.True(t, b.have)
+		assert.Zero(t, a.best.compare(b.best), "found %+v, brute force %+v", a.best, b.best)
+		p.Rigs[0].PowerPlan = feedRig(t, p).Assignment.Feeds
+		for _, x := range feedRig(t, p).Findings {
+			assert.Contains(t, []string{"unfed"}, x.Rule, "%s: %s", x.Title, x.Reason)
+		}
+	})
+}
+
+func TestAFullBoardIsAssignedWithProof(t *testing.T) {
+	var outs []plan.PowerOutput
+	for i := range 12 {
+		outs = append(outs, gives([]float64{100, 100, 300, 500}[i%4], 9))
+	}
+	var loads []plan.Gear
+	for i := range 16 {
+		g := wants(plan.ID(fmt.Sprintf("load%d", i)), 9, []float64{5, 20, 40, 100, 250}[i%5])
+		g.Power.Digital = i%5 > 2
+		if !g.Power.Digital {
+			withGain(&g)
+		}
+		loads = append(loads, g)
+	}
+	p := fedBoard(outs, loads...)
+	a := feedRig(t, p).Assignment
+	assert.Len(t, a.Unserved, 4)
+	assert.True(t, a.Proven)
+	p.Rigs[0].PowerLeads = []string{plan.DaisyChain}
+	a = feedRig(t, p).Assignment
+	assert.Empty(t, a.Unserved)
+	assert.Equal(t, 4, a.Shared)
+	t.Log(a.Proven, a.Least)
+}

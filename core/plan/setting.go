@@ -1,0 +1,89 @@
+package plan
+
+// Setting is a rig as it is set for one moment: every variable's value, and the guitar.
+type Setting struct {
+	Values map[Key]Value
+	Guitar ID
+}
+
+// At is the value of a variable.
+func (s Setting) At(key Key) Value { return s.Values[key] }
+
+// SetFor is how a recipe sets a rig, at a tempo for what follows it: the base settings, what the
+// recipe names over them, and what presets hold where the recipe does not insist. What the recipe
+// leaves free stands at its base. Without a recipe it is the base.
+func (p *Plan) SetFor(r *Rig, rec *Recipe, sound *Sound, tempo Tempo) Setting {
+	s := Setting{Values: map[Key]Value{}, Guitar: guitarFor(r, rec, sound)}
+	named := func(key Key) (Value, bool) {
+		if rec == nil {
+			return Value{}, false
+		}
+		own, ok := rec.Values[key]
+		return own, ok && own.Kind() != FreeValue
+	}
+	gear := r.GearIn()
+	for _, id := range gear {
+		g, ok := p.FindGear(id)
+		if !ok {
+			continue
+		}
+		for _, v := range g.Variables() {
+			x, ok := named(v.Key)
+			if !ok {
+				x = r.BaseValue(v)
+			}
+			s.Values[v.Key] = resolved(x, tempo)
+		}
+	}
+	// What a preset holds is what its controls are, unless the recipe insists.
+	for _, id := range gear {
+		g, ok := p.FindGear(id)
+		if !ok {
+			continue
+		}
+		preset, ok := g.PresetControl()
+		if !ok {
+			continue
+		}
+		shot := ""
+		if x, ok := g.SnapshotControl(); ok {
+			shot = s.Values[x.Key].Word()
+		}
+		for _, v := range g.Variables() {
+			if _, insists := named(v.Key); insists || v.Access != Memory {
+				continue
+			}
+			if held, ok := r.Remembered(id, s.Values[preset.Key].Word(), shot, v.Key); ok {
+				s.Values[v.Key] = resolved(held, tempo)
+			}
+		}
+	}
+	return s
+}
+
+func resolved(v Value, tempo Tempo) Value {
+	if v.Kind() != SyncValue {
+		return v
+	}
+	ms, ok := tempo.Milliseconds(v.Word())
+	if !ok {
+		return Value{}
+	}
+	return Number(ms)
+}
+
+func guitarFor(r *Rig, rec *Recipe, sound *Sound) ID {
+	var choices []ID
+	if rec != nil {
+		choices = append(choices, rec.Guitar)
+	}
+	if sound != nil {
+		choices = append(choices, sound.Targets.Guitar)
+	}
+	for _, id := range append(choices, r.Guitars...) {
+		if id != "" {
+			return id
+		}
+	}
+	return ""
+}
