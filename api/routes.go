@@ -77,6 +77,7 @@ func (s *Server) routes(api huma.API) {
 	s.repairRoutes(api)
 	s.midiRoutes(api)
 	s.signalRoutes(api)
+	s.electricRoutes(api)
 	huma.Register(api, huma.Operation{OperationID: "get-kinds", Method: http.MethodGet, Path: "/api/kinds", Summary: "Generic kinds of gear to start from"}, s.getKinds)
 	huma.Register(api, huma.Operation{OperationID: "get-reach", Method: http.MethodGet, Path: "/api/reach", Summary: "Reach of a rig over a set list"}, s.getReach)
 	huma.Register(api, huma.Operation{OperationID: "get-any-order", Method: http.MethodGet, Path: "/api/reach/any-order", Summary: "Reach when songs are called in any order"}, s.getAnyOrder)
@@ -141,6 +142,9 @@ func aggregate[T plan.Aggregate](s *Server, api huma.API, path, name string) {
 	huma.Register(api, put, func(ctx context.Context, in *putInput[T]) (*writeOutput, error) {
 		if in.Body.Value.AggregateID() != in.ID {
 			return nil, s.problem(plan.Problems{{Path: "id", Message: fmt.Sprintf("the id is not %q, which the address names", in.ID)}}, "body.value.")
+		}
+		if harm := s.harm(in.Body.Value); len(harm) > 0 {
+			return nil, s.problem(harm, "body.value.")
 		}
 		label := in.Label
 		if label == "" {

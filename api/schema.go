@@ -56,6 +56,8 @@ func schemaName(t reflect.Type, hint string) string {
 		return "Repair" + name
 	case "envex/core/signal":
 		return "Signal" + name
+	case "envex/core/electric":
+		return "Electric" + name
 	case "envex/core/midi":
 		return "Line" + name
 	case "envex/core/reach":

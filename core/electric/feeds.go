@@ -16,17 +16,16 @@ func (f *feeding) findings() []path.Finding {
 		list = append(list, f.feedFindings(&f.rig.PowerPlan[i])...)
 	}
 	list = append(list, f.supplyFindings()...)
+	var unfed []plan.ID
 	for i := range f.loads {
 		l := &f.loads[i]
 		if l.battery != nil {
 			list = append(list, f.batteryFindings(l)...)
-			continue
-		}
-		fed := slices.ContainsFunc(f.rig.PowerPlan, func(x plan.PowerFeed) bool { return slices.Contains(x.Gear, l.gear.ID) })
-		if !fed && len(f.outputs) > 0 {
-			list = append(list, f.about("unfed", path.Fault, fmt.Sprintf("%s has no power", l.gear.Name), fmt.Sprintf("it wants %g V and %.0f mA, and nothing feeds it", l.draw.Voltage, l.ma), l.gear.ID))
+		} else if !slices.ContainsFunc(f.rig.PowerPlan, func(x plan.PowerFeed) bool { return slices.Contains(x.Gear, l.gear.ID) }) {
+			unfed = append(unfed, l.gear.ID)
 		}
 	}
+	list = append(list, f.unfedFindings(unfed)...)
 	sortFindings(list)
 	return list
 }
@@ -77,13 +76,31 @@ func (f *feeding) feedFindings(feed *plan.PowerFeed) []path.Finding {
 	}
 	drawn := f.drawn(feed.Gear)
 	if drawn*inHand > by.gives {
-		x := f.about("overdrawn", path.Fault, fmt.Sprintf("%s has too little in hand", name), fmt.Sprintf("%s draw %.0f mA of %.0f; a fifth more is to be there", f.names(feed.Gear), drawn, by.gives), feed.Supply)
+		x := f.about("overdrawn", path.Fault, fmt.Sprintf("%s has too little in hand", name), fmt.Sprintf("%.0f mA of %.0f mA is drawn; a fifth more is to be there", drawn, by.gives), feed.Supply)
 		x.ID += ":" + string(feed.Output)
 		x.Figures = []path.Figure{{Name: "left", Value: math.Round(headroom(by.gives, drawn) * 100), Unit: "%"}}
 		list = append(list, x)
 	}
 	if len(feed.Gear) > 1 {
 		list = append(list, f.chainFindings(feed, name)...)
+	}
+	return list
+}
+
+// unfedFindings are of boxes that nothing feeds: each by itself, unless they are many.
+func (f *feeding) unfedFindings(ids []plan.ID) []path.Finding {
+	if len(f.outputs) == 0 {
+		return nil
+	}
+	if len(ids) > 3 {
+		x := f.about("unfed", path.Fault, fmt.Sprintf("%d boxes have no power", len(ids)), fmt.Sprintf("nothing feeds %s", f.names(ids)), ids...)
+		x.ID = "power:unfed"
+		return []path.Finding{x}
+	}
+	var list []path.Finding
+	for _, id := range ids {
+		l := f.load(id)
+		list = append(list, f.about("unfed", path.Fault, fmt.Sprintf("%s has no power", l.gear.Name), fmt.Sprintf("it wants %g V and %.0f mA, and nothing feeds it", l.draw.Voltage, l.ma), id))
 	}
 	return list
 }
@@ -169,4 +186,55 @@ func (f *feeding) batteryFindings(l *load) []path.Finding {
 	x := f.about("battery", path.Fault, fmt.Sprintf("The battery of %s is low", l.gear.Name), "it may not last a sound check and a show: put in a fresh one", l.gear.ID)
 	x.Figures = []path.Figure{{Name: "left", Value: tenth(math.Max(0, hours)), Unit: "h"}}
 	return []path.Finding{x}
+}
+
+// Harm is what is plugged in a rig, as it is to be written into a plan, that would harm a box, and is
+// not plugged so in the plan already: each problem by its path in the rig. What cannot be judged since
+// it is not valid is left to validation.
+func Harm(p *plan.Plan, next plan.Rig) plan.Problems {
+	before := map[string]bool{}
+	if r, ok := p.FindRig(next.ID); ok {
+		for _, h := range harmful(p, r) {
+			before[h.what] = true
+		}
+	}
+	var problems plan.Problems
+	for _, h := range harmful(p, &next) {
+		if !before[h.what] {
+			problems = append(problems, plan.Problem{Path: fmt.Sprintf("power[%d]", h.feed), Message: h.why + ": it is not plugged"})
+		}
+	}
+	return problems
+}
+
+// harmed is one box on what would harm it.
+type harmed struct {
+	feed      int
+	what, why string
+}
+
+func harmful(p *plan.Plan, r *plan.Rig) []harmed {
+	f := &feeding{plan: p, rig: r}
+	f.read()
+	var list []harmed
+	for i := range r.PowerPlan {
+		feed := &r.PowerPlan[i]
+		by, ok := f.fedBy(feed)
+		if !ok {
+			continue
+		}
+		for _, id := range feed.Gear {
+			l := f.load(id)
+			if l == nil || l.battery != nil {
+				continue
+			}
+			if verdict, why := f.match(l, by.out, by.volts, feed.Lead); verdict == Harmful {
+				list = append(list, harmed{i, fmt.Sprint(feed.Supply, feed.Output, id, by.volts, feed.Lead), why})
+			}
+		}
+		if f.mixed(feed.Gear) {
+			list = append(list, harmed{i, fmt.Sprint(feed.Supply, feed.Output, feed.Gear), f.clash(feed.Gear)})
+		}
+	}
+	return list
 }

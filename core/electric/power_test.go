@@ -432,3 +432,19 @@ func TestAFullBoardIsAssignedWithProof(t *testing.T) {
 	assert.Equal(t, 4, a.Shared)
 	t.Log(a.Proven, a.Least)
 }
+
+func TestHarmIsRefusedOnceAndNotWhenItWasThere(t *testing.T) {
+	p := fedBoard([]plan.PowerOutput{gives(100, 9, 18), gives(100, 9)}, wants("x", 9, 20), wants("y", 9, 20, positive))
+	next := p.Rigs[0]
+	next.PowerPlan = []plan.PowerFeed{{Supply: "supply", Output: "2", Gear: []plan.ID{"x"}}, {Supply: "supply", Output: "1", Voltage: ptr(18.0), Gear: []plan.ID{"x"}}}
+	harm := Harm(p, next)
+	require.Len(t, harm, 1)
+	assert.Equal(t, "power[1]", harm[0].Path)
+	assert.Contains(t, harm[0].Message, "18 V into x")
+	next.PowerPlan = []plan.PowerFeed{{Supply: "supply", Output: "2", Gear: []plan.ID{"x", "y"}}}
+	assert.Len(t, Harm(p, next), 2, "the wrong polarity, and a chain of both")
+	p.Rigs[0].PowerPlan = next.PowerPlan
+	assert.Empty(t, Harm(p, next), "other changes of the rig go on")
+	next.PowerPlan = []plan.PowerFeed{{Supply: "gone", Output: "2", Gear: []plan.ID{"x"}}}
+	assert.Empty(t, Harm(p, next))
+}

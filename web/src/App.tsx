@@ -11,6 +11,7 @@ import { ListenProvider } from './state/listen'
 import { PlaceProvider, usePlace } from './state/place'
 import { useTheme } from './theme/useTheme'
 import { Balance } from './views/balance/Balance'
+import { Build } from './views/build/Build'
 import { Hear } from './views/hear/Hear'
 import { Order } from './views/order/Order'
 import { Own } from './views/own/Own'
@@ -53,6 +54,7 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
               order: <Order />,
               balance: <Balance />,
               step: <Step />,
+              build: <Build />,
               pack: <Pack />,
             }).map(([path, view]) => (
               <Route

@@ -64,6 +64,39 @@ export function useCables(rig: string | undefined, destination?: string) {
   })
 }
 
+/** The treble each sound of a rig loses, with what is tried; the last answer stays while the next is made. */
+export function useElectric(
+  rig: string | undefined,
+  tried: { setList?: string; destination?: string; buffer?: string; volume?: number },
+) {
+  const { setList, destination, buffer, volume } = tried
+  return useQuery({
+    queryKey: ['order', 'electric', rig, setList, destination, buffer, volume],
+    queryFn: ({ signal }) =>
+      answer(
+        client.GET('/api/electric', {
+          signal,
+          params: {
+            query: { rig: rig ?? '', set_list: setList, destination, buffer_before: buffer, volume },
+          },
+        }),
+      ),
+    enabled: Boolean(rig),
+    placeholderData: keepPreviousData,
+  })
+}
+
+/** What feeds each box of a rig, and the best assignment. */
+export function usePower(rig: string | undefined, destination?: string) {
+  return useQuery({
+    queryKey: ['order', 'power', rig, destination],
+    queryFn: ({ signal }) =>
+      answer(client.GET('/api/power', { signal, params: { query: { rig: rig ?? '', destination } } })),
+    enabled: Boolean(rig),
+    placeholderData: keepPreviousData,
+  })
+}
+
 /** Reach when songs are called in any order. */
 export function useAnyOrder(rig: string | undefined, setList: string | undefined, destination?: string) {
   return useQuery({

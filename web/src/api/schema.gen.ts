@@ -121,6 +121,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/electric": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The treble each sound of a rig loses, and whether levels fit */
+        get: operations["get-electric"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/export": {
         parameters: {
             query?: never;
@@ -339,6 +356,23 @@ export interface paths {
         };
         /** Everything there is */
         get: operations["get-plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/power": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What feeds each box of a rig, what is wrong with it, and the best assignment */
+        get: operations["get-power"];
         put?: never;
         post?: never;
         delete?: never;
@@ -749,6 +783,19 @@ export interface components {
             press?: components["schemas"]["Press"];
             switch: string;
         };
+        BatteryUse: {
+            /**
+             * Format: double
+             * @description 500 when absent: a fresh alkaline 9 V block.
+             */
+            capacity_mah?: number;
+            gear: string;
+            /**
+             * Format: double
+             * @description Hours it has run.
+             */
+            used_h?: number;
+        };
         Block: {
             /**
              * @description How it is turned on and off; by foot when absent.
@@ -757,6 +804,11 @@ export interface components {
             access?: "foot" | "quick" | "slow" | "memory" | "remote";
             /** @enum {string} */
             bypass: "true" | "buffered" | "always";
+            /**
+             * Format: double
+             * @description Capacitance of its wiring while it is off with true bypass; 30 pF when absent.
+             */
+            bypass_pf?: number;
             controls?: components["schemas"]["Control"][];
             /** @enum {string} */
             effect: "tuner" | "volume" | "wah" | "pitch" | "octave" | "compressor" | "gate" | "boost" | "overdrive" | "distortion" | "fuzz" | "eq" | "vibe" | "phaser" | "chorus" | "flanger" | "tremolo" | "rotary" | "delay" | "reverb" | "looper" | "preamp" | "power" | "cab" | "buffer" | "di" | "splitter" | "mixer" | "acoustic" | "radio" | "speaker" | "load";
@@ -766,6 +818,11 @@ export interface components {
              * @description Of a speaker or a load, what it is rated as.
              */
             input_ohm?: number;
+            /**
+             * Format: double
+             * @description Capacitance across its input; none when absent.
+             */
+            input_pf?: number;
             /**
              * @description Mono when absent.
              * @enum {string}
@@ -800,6 +857,8 @@ export interface components {
             outputs?: "mono" | "stereo";
             /** @description Only wire, pots or a transformer: no supply and no buffer. */
             passive?: boolean;
+            /** @description Of a passive volume pedal: its pot. */
+            pot?: components["schemas"]["Pot"];
             /**
              * Format: double
              * @description How long it rings on, in seconds; 3 when absent.
@@ -811,6 +870,20 @@ export interface components {
             spills?: boolean;
             /** @description It rings on after it is switched off. */
             trails?: boolean;
+        };
+        CableSpec: {
+            /**
+             * Format: double
+             * @description Of a made-up lead; absent for stock that is cut.
+             */
+            length_m?: number;
+            /**
+             * Format: double
+             * @description Capacitance of a metre; 100 pF is taken when absent.
+             */
+            pf_per_m?: number;
+            /** @enum {string} */
+            plugs?: "straight" | "angled" | "flat";
         };
         Clip: {
             /**
@@ -904,6 +977,294 @@ export interface components {
             changed: string[];
             /** Format: int64 */
             transaction: number;
+        };
+        ElectricAssignment: {
+            feeds: components["schemas"]["PowerFeed"][];
+            /**
+             * Format: int64
+             * @description Doubling and reversing leads it takes.
+             */
+            leads: number;
+            /**
+             * Format: double
+             * @description The least share of its current that an output has left.
+             */
+            least_headroom: number;
+            /** @description Nothing better exists; false where there were too many ways to try all. */
+            proven: boolean;
+            /** Format: int64 */
+            served: number;
+            /**
+             * Format: int64
+             * @description Loads that hang on an output beside another.
+             */
+            shared: number;
+            /** @description The smallest set of loads that cannot be served. */
+            unserved: components["schemas"]["ElectricMissing"][];
+        };
+        ElectricBuffer: {
+            /** @description The stop, or the id of the split, that it would stand before. */
+            before: string;
+            /** @description A fuzz behind it that wants to see the pickup. */
+            before_fuzz?: string;
+            /**
+             * Format: double
+             * @description The biggest jump of treble there would be.
+             */
+            jump_db: number;
+            /** Format: double */
+            jump_was_db: number;
+            name: string;
+            words: string;
+            /**
+             * Format: double
+             * @description The most treble at 5 kHz that a sound of the set would lose.
+             */
+            worst_db: number;
+            /** Format: double */
+            worst_was_db: number;
+        };
+        ElectricChoice: {
+            lead?: string;
+            output: string;
+            supply: string;
+            /** @enum {string} */
+            verdict: "fits" | "fault" | "danger";
+            /**
+             * Format: double
+             * @description What the output would be switched to.
+             */
+            voltage_v: number;
+            why?: string;
+        };
+        ElectricFuzzCurves: {
+            as_it_stands: components["schemas"]["ElectricPoint"][];
+            /** @description Something drives it as it stands; else the pickup does. */
+            buffered: boolean;
+            fuzz: string;
+            name: string;
+            /** @description Straight from the guitar through 3 m where it is buffered, behind a buffer where it is not. */
+            otherwise: components["schemas"]["ElectricPoint"][];
+        };
+        ElectricJump: {
+            from: string;
+            from_name: string;
+            from_recipe: string;
+            /**
+             * Format: double
+             * @description Of treble at 5 kHz, without level; positive is brighter.
+             */
+            jump_db: number;
+            /**
+             * Format: double
+             * @description Of level at 100 Hz.
+             */
+            level_db: number;
+            /**
+             * Format: double
+             * @description The greatest difference of treble between 1 and 10 kHz.
+             */
+            most_db: number;
+            /** Format: double */
+            most_hz: number;
+            /**
+             * Format: int64
+             * @description Of the section it leads to, from 0.
+             */
+            position: number;
+            section: string;
+            song: string;
+            to: string;
+            to_name: string;
+            to_recipe: string;
+        };
+        ElectricLoad: {
+            ac?: boolean;
+            /** @description Its draw is not known, and is assumed. */
+            assumed?: boolean;
+            /** @description It can run on a battery. */
+            battery?: boolean;
+            /** @description Every output, and whether it could feed the box as things stand. */
+            choices: components["schemas"]["ElectricChoice"][];
+            /** Format: double */
+            current_ma: number;
+            digital?: boolean;
+            /** @enum {string} */
+            fed: "output" | "battery" | "nothing";
+            gear: string;
+            /**
+             * Format: double
+             * @description On a battery.
+             */
+            hours_left?: number;
+            name: string;
+            polarity: string;
+            /** Format: double */
+            voltage_v: number;
+            /** @description What feeds it, in words. */
+            where?: string;
+        };
+        ElectricMissing: {
+            gear: string;
+            name: string;
+            why: string;
+            would_serve: string[];
+        };
+        ElectricOutputState: {
+            ac?: boolean;
+            /** Format: double */
+            current_ma: number;
+            /** Format: double */
+            drawn_ma: number;
+            /**
+             * Format: double
+             * @description The share of its current that is left, 0 to 1; less than 0 where it is overdrawn.
+             */
+            headroom: number;
+            lead?: string;
+            loads: string[];
+            name: string;
+            output: string;
+            pinned?: boolean;
+            polarity: string;
+            /** @description Not isolated. */
+            shared?: boolean;
+            /**
+             * Format: double
+             * @description What it is switched to.
+             */
+            voltage_v: number;
+            voltages_v: number[];
+            /** @description The other output of a doubling lead. */
+            with?: string;
+        };
+        ElectricPoint: {
+            /** Format: double */
+            db: number;
+            /** Format: double */
+            f_hz: number;
+        };
+        ElectricPower: {
+            /** @description The best there is with the supplies the rig uses, or with all that are owned where it uses none. */
+            assignment: components["schemas"]["ElectricAssignment"];
+            assumed: string[];
+            cautions: string[];
+            /**
+             * Format: double
+             * @description Of all loads, at their own voltages.
+             */
+            drawn_ma: number;
+            /** Format: double */
+            drawn_w: number;
+            /** @description Of the feeds as they stand. */
+            findings: components["schemas"]["OrderFinding"][];
+            /** @description Leads the player allows. */
+            leads: string[];
+            /** @description Everything in the rig that wants power. */
+            loads: components["schemas"]["ElectricLoad"][];
+            rig: string;
+            /** @description Those the rig uses, then the others that are owned. */
+            supplies: components["schemas"]["ElectricSupplyState"][];
+        };
+        ElectricReport: {
+            /** @description What was taken where nobody has said. */
+            assumed: string[];
+            /** @description The best place for one buffer; absent where none gains half a decibel. */
+            buffer: components["schemas"]["ElectricBuffer"];
+            findings: components["schemas"]["OrderFinding"][];
+            /** @description Fuzzes of low input resistance, as they are fed and the other way. */
+            fuzzes: components["schemas"]["ElectricFuzzCurves"][];
+            /** @description The biggest between two neighbouring sections; absent where none differ. */
+            jump: components["schemas"]["ElectricJump"];
+            /** @description Every pair of sounds that follow each other and differ, the biggest first. */
+            jumps: components["schemas"]["ElectricJump"][];
+            /** @description Every place a buffer could be tried, in signal order. */
+            places: components["schemas"]["ElectricBuffer"][];
+            rig: string;
+            /** @description The set that jumps are looked for in; absent where there is none. */
+            set_list?: string;
+            /** @description Each sound by its first recipe, then by others the set uses. */
+            sounds: components["schemas"]["ElectricSound"][];
+            /** @description The recipe that loses most treble. */
+            worst?: string;
+        };
+        ElectricSegment: {
+            from: string;
+            /**
+             * Format: double
+             * @description At 100 Hz.
+             */
+            level_db: number;
+            to: string;
+            /**
+             * Format: double
+             * @description At 5 kHz over 100 Hz.
+             */
+            treble_db: number;
+        };
+        ElectricSound: {
+            /**
+             * Format: double
+             * @description Capacitance of cables and switched-off boxes before it.
+             */
+            before_pf: number;
+            /** @description The first live active input; absent where there is none. */
+            first_buffer: string | null;
+            first_buffer_name?: string;
+            /** @description What plays, in words. */
+            guitar: string;
+            /**
+             * Format: double
+             * @description At 100 Hz, re the pickup's ideal source: what is lost of level.
+             */
+            level_db: number;
+            /**
+             * Format: double
+             * @description At 5 kHz, under the same guitar on full into 1 Mohm through 3 m of 100 pF a metre.
+             */
+            loss5k_db: number;
+            /**
+             * Format: double
+             * @description Where it falls 3 dB under the level at 100 Hz; absent where it does not before 20 kHz.
+             */
+            minus3_hz: number | null;
+            name: string;
+            /**
+             * Format: double
+             * @description Its height over the level at 100 Hz.
+             */
+            peak_db: number | null;
+            /**
+             * Format: double
+             * @description Of the highest resonance; absent where there is no peak.
+             */
+            peak_hz: number | null;
+            /** @description 121 frequencies, log-spaced from 20 Hz to 20 kHz; dB re the pickup's ideal source. */
+            points: components["schemas"]["ElectricPoint"][];
+            recipe: string;
+            /** @description The same guitar on full into 1 Mohm through 3 m. */
+            reference: components["schemas"]["ElectricPoint"][];
+            segments: components["schemas"]["ElectricSegment"][];
+            sound: string;
+            /**
+             * Format: double
+             * @description Of that, what is tone: without the loss of level at 100 Hz.
+             */
+            tone5k_db: number;
+        };
+        ElectricSupplyState: {
+            /** Format: double */
+            drawn_ma: number;
+            mains_v?: string;
+            name: string;
+            outputs: components["schemas"]["ElectricOutputState"][];
+            supply: string;
+            /**
+             * Format: double
+             * @description What all its outputs give together.
+             */
+            total_ma: number;
+            used: boolean;
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -1085,6 +1446,8 @@ export interface components {
             banks?: number;
             /** @description The circuits in it, each placeable on its own. */
             blocks?: components["schemas"]["Block"][];
+            /** @description Of cable. */
+            cable?: components["schemas"]["CableSpec"];
             /** @description Generic kind of circuit, such as mid-hump overdrive. */
             circuit?: string;
             /** @description What colour the box is, in words. */
@@ -1111,10 +1474,14 @@ export interface components {
             size?: components["schemas"]["Size"];
             /** @description Of an amp; absent when it is not known. */
             speaker_out?: components["schemas"]["SpeakerOut"];
+            /** @description What a supply gives; absent when it is not known. */
+            supply?: components["schemas"]["PowerSupply"];
             /** @description The loops of a loop switcher. */
             switcher?: components["schemas"]["Switcher"];
             /** Format: double */
             weight_g?: number;
+            /** @description Pots and capacitors of a guitar; absent when they are not known. */
+            wiring?: components["schemas"]["Wiring"];
         };
         Heard: {
             /** @enum {string} */
@@ -1176,6 +1543,19 @@ export interface components {
         Lane: {
             name?: string;
             nodes?: components["schemas"]["Node"][];
+        };
+        Lead: {
+            /** @description The cable stock, or the made-up lead. */
+            cable?: string;
+            /** @description Where it comes from: gear/block, a guitar, or gear/jack of a loop switcher or a tap. */
+            from: string;
+            /**
+             * Format: double
+             * @description The lead's own, or what is derived, when absent.
+             */
+            length_m?: number;
+            /** @description Where it goes. */
+            to: string;
         };
         Level: {
             /** @description Where its controls stood. */
@@ -1419,6 +1799,8 @@ export interface components {
             gear: string;
             jack: string;
             name: string;
+            /** @description gear/block, a guitar, or gear/jack of a loop switcher or a tap. */
+            place: string;
         };
         OrderFigure: {
             name: string;
@@ -1514,6 +1896,8 @@ export interface components {
         OrderRun: {
             /** @description The length is the usual one, because where the ends are is not known. */
             assumed?: boolean;
+            /** @description The stock it is cut from, or the made-up lead it is. */
+            cable?: string;
             from: components["schemas"]["OrderEnd"];
             /** Format: double */
             length_m: number;
@@ -1582,6 +1966,17 @@ export interface components {
             /** Format: double */
             y_mm: number;
         };
+        Pot: {
+            /** @description The control that turns it; volume, tone or position when absent. */
+            control?: string;
+            /** Format: double */
+            ohm: number;
+            /**
+             * @description Audio, 15 % at half turn, when absent.
+             * @enum {string}
+             */
+            taper?: "linear" | "audio" | "audio-10";
+        };
         PowerDraw: {
             ac?: boolean;
             /** @description It can run on a battery. */
@@ -1589,6 +1984,13 @@ export interface components {
             connector?: string;
             /** Format: double */
             current_ma?: number;
+            /** @description It has a processor, whose noise is heard in what shares its supply. */
+            digital?: boolean;
+            /**
+             * Format: double
+             * @description The highest voltage it takes; its own when absent.
+             */
+            highest_v?: number;
             /** @enum {string} */
             polarity?: "centre-negative" | "centre-positive" | "none";
             /** Format: double */
@@ -1596,8 +1998,49 @@ export interface components {
         };
         PowerFeed: {
             gear: string[];
+            /** @enum {string} */
+            lead?: "current-doubling" | "voltage-doubling" | "reversing";
             output: string;
+            /** @description It stays as it is when loads are assigned. */
+            pinned?: boolean;
+            /** @description The other output of a doubling lead, of the same supply. */
+            second?: string;
             supply: string;
+            /**
+             * Format: double
+             * @description What the output is switched to; its first when absent.
+             */
+            voltage_v?: number;
+        };
+        PowerOutput: {
+            ac?: boolean;
+            /** @description 2.1 mm barrel when absent. */
+            connector?: string;
+            /** Format: double */
+            current_ma: number;
+            id: string;
+            name?: string;
+            /**
+             * @description Centre-negative when absent.
+             * @enum {string}
+             */
+            polarity?: "centre-negative" | "centre-positive" | "none";
+            /** @description It is not isolated: its ground is that of the other such outputs. */
+            shared?: boolean;
+            /** @description One, or those it can be switched to. */
+            voltages_v: number[];
+        };
+        PowerSupply: {
+            /** @description Leads between two of its outputs that it allows: current-doubling, voltage-doubling. */
+            doubles?: string[];
+            /** @description The mains it takes, such as 100-240. */
+            mains_v?: string;
+            outputs?: components["schemas"]["PowerOutput"][];
+            /**
+             * Format: double
+             * @description What all outputs give together; their sum when absent.
+             */
+            total_ma?: number;
         };
         Press: {
             actions: components["schemas"]["Action"][];
@@ -1991,6 +2434,7 @@ export interface components {
             base?: {
                 [key: string]: components["schemas"]["Value"];
             };
+            batteries?: components["schemas"]["BatteryUse"][];
             destinations?: components["schemas"]["Destination"][];
             floor: components["schemas"]["Floor"];
             /** @description The guitars that plug in; the first is played where nothing says otherwise. */
@@ -1998,6 +2442,8 @@ export interface components {
             /** @description Loops of a switcher that are on all night. */
             held?: components["schemas"]["HeldLoop"][];
             id: string;
+            /** @description What the player says of single cables. */
+            leads?: components["schemas"]["Lead"][];
             /** @description What the player measured of blocks; it goes before what is modelled. */
             levels?: components["schemas"]["Level"][];
             /** @description Channels that controllers send on, where it is not the device's own. */
@@ -2008,9 +2454,13 @@ export interface components {
             orders?: components["schemas"]["KeptOrder"][];
             /** @description Blocks that keep their own switch: no loop is looked for them (gear/block). */
             own_switches?: string[];
+            /** @description The stock that cables between boxes are cut from, where leads do not say. */
+            patch_cable?: string;
             /** @description The signal chain, from the guitar on. */
             path?: components["schemas"]["Node"][];
             power?: components["schemas"]["PowerFeed"][];
+            /** @description Leads that power may be shared and changed by: daisy-chain, current-doubling, voltage-doubling, reversing. */
+            power_leads?: string[];
             /** @description What each preset of a piece of gear holds. */
             presets?: {
                 [key: string]: {
@@ -2680,6 +3130,8 @@ export interface components {
             };
         };
         Switcher: {
+            /** @description It has a buffer at its input. */
+            buffered?: boolean;
             loops: components["schemas"]["SwitcherLoop"][];
             /** @description It can put its loops in any order. */
             reorders?: boolean;
@@ -2723,6 +3175,13 @@ export interface components {
              */
             bpm: number;
         };
+        ToneControl: {
+            /** Format: double */
+            capacitor_nf: number;
+            pot: components["schemas"]["Pot"];
+            /** @description It hangs on the volume pot's wiper, not on the pickup. */
+            vintage?: boolean;
+        };
         Transaction: {
             at: string;
             /** Format: int64 */
@@ -2730,6 +3189,14 @@ export interface components {
             label: string;
             /** @enum {string} */
             state: "done" | "undone" | "dropped";
+        };
+        TrebleBleed: {
+            /** Format: double */
+            capacitance_pf: number;
+            /** Format: double */
+            resistance_ohm?: number;
+            /** @description The resistor is in series with the capacitor, not across it. */
+            series?: boolean;
         };
         TurnInputBody: {
             /**
@@ -2841,6 +3308,14 @@ export interface components {
             undo?: components["schemas"]["Transaction"];
             /** @description Everything that recipes can set. */
             variables: components["schemas"]["VariableInfo"][];
+        };
+        Wiring: {
+            /** @description Bridges the upper part of the volume pot. */
+            bleed?: components["schemas"]["TrebleBleed"];
+            /** @description Absent when there is none. */
+            tone?: components["schemas"]["ToneControl"];
+            /** @description The volume pot, a divider; absent when there is none. */
+            volume?: components["schemas"]["Pot"];
         };
         WorkListening: {
             /**
@@ -3300,6 +3775,45 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EditsOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-electric": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description Jumps are looked for in it; between all sounds when absent. */
+                set_list?: string;
+                /** @description A buffer is tried before this stop, or the split of this id. */
+                buffer_before?: string;
+                /** @description The guitar's volume, 0 to 10, in place of what recipes say; -1 for what they say. */
+                volume?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ElectricReport"];
                 };
             };
             /** @description Error */
@@ -3888,6 +4402,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WholePlan"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-power": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ElectricPower"];
                 };
             };
             /** @description Error */

@@ -7,6 +7,7 @@ import { Button } from '../ui/controls'
 import { Heading, Muted, Row } from '../ui/layout'
 import { BalanceFindings } from './BalanceFindings'
 import { Card } from './Card'
+import { ElectricFindings, PowerFindings } from './ElectricFindings'
 import { OrderFindings } from './OrderFindings'
 import { Repairs } from './Repairs'
 import { useKeep } from './useKeep'
@@ -55,7 +56,13 @@ export function Findings() {
     <Side aria-label="Findings">
       <Heading>Findings</Heading>
       {pathname.startsWith('/order') && <OrderFindings />}
-      {pathname.startsWith('/balance') && <BalanceFindings />}
+      {pathname.startsWith('/balance') && (
+        <>
+          <BalanceFindings />
+          <ElectricFindings />
+        </>
+      )}
+      {pathname.startsWith('/build') && <PowerFindings />}
       <ChangeFindings />
     </Side>
   )

@@ -7,6 +7,7 @@ import { Progress } from '../../ui/Progress'
 import { Boost } from './Boost'
 import { GainMap } from './GainMap'
 import { LevelLadder } from './LevelLadder'
+import { LostTreble } from './LostTreble'
 import { Measured } from './Measured'
 import { OwnRecording } from './OwnRecording'
 import { SoundTable } from './SoundTable'
@@ -43,6 +44,7 @@ export function Balance() {
       {map.busy && <Progress label="Metering every combination" share={map.progress} cancel={map.cancel} />}
       {map.latest && <GainMap map={map.latest} stale={map.busy} rig={rig} dry={dry} />}
       <LevelLadder dry={dry} />
+      <LostTreble rig={rig} />
       <Boost rig={rig} dry={dry} />
       {sounds.busy && <Progress label="Metering each sound" share={sounds.progress} cancel={sounds.cancel} />}
       {sounds.refused && <Muted role="alert">{sounds.refused}</Muted>}

@@ -14,6 +14,10 @@ export function ticks(low: number, high: number, about: number): number[] {
 export const scale = (low: number, high: number, from: number, to: number) => (x: number) =>
   from + ((x - low) / (high - low)) * (to - from)
 
+/** A frequency in words. */
+export const hertz = (hz: number) =>
+  hz >= 1000 ? `${(hz / 1000).toFixed(hz >= 10000 ? 1 : 2)}\u00a0kHz` : `${hz.toFixed(0)}\u00a0Hz`
+
 /** A number with its sign, a real minus. */
 export const signed = (x: number, digits = 1) => {
   const text = Math.abs(x).toFixed(digits)

@@ -1,46 +1,98 @@
 import styled from 'styled-components'
-import { useCables } from '../../api/plan'
-import type { Rig } from '../../api/types'
+import { useCables, useEdit, values } from '../../api/plan'
+import type { CableRun, Rig } from '../../api/types'
 import { usePlace } from '../../state/place'
+import { NumberField, Select } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
-import { Figure, Muted } from '../../ui/layout'
+import { Muted, Row } from '../../ui/layout'
 
-/** Every cable the chain needs, from jack to jack. */
+type Lead = NonNullable<Rig['leads']>[number]
+
+/** Every cable the chain needs, from jack to jack; what the player says of one goes before what is
+ * derived. */
 export function Cables({ rig }: { rig: Rig }) {
-  const { destination } = usePlace()
+  const { destination, plan } = usePlace()
   const { data } = useCables(rig.id, destination?.id)
+  const edit = useEdit()
   if (!data) return null
+  const stock = values(plan, 'gear').filter((g) => g.kind === 'cable')
+  const patch = (run: CableRun, more: Partial<Lead>) =>
+    void edit.change('rigs', rig.id, `Cable from ${run.from.name} to ${run.to.name}`, (r) => {
+      const is = (l: Lead) => l.from === run.from.place && l.to === run.to.place
+      const next = { ...r.leads?.find(is), from: run.from.place, to: run.to.place, ...more }
+      const others = (r.leads ?? []).filter((l) => !is(l))
+      return { ...r, leads: next.cable || next.length_m !== undefined ? [...others, next] : others }
+    })
   return (
     <Fold title={`Cables (${data.runs.length}, ${data.total_m.toFixed(2)} m)`}>
+      <Row>
+        <Select
+          label="Cables between boxes are cut from"
+          value={rig.patch_cable ?? 'unknown'}
+          options={[{ id: 'unknown', name: 'unknown stock' }, ...stock]}
+          onChange={(id) =>
+            void edit.change('rigs', rig.id, 'Patch cable', (r) => ({
+              ...r,
+              patch_cable: id === 'unknown' ? undefined : id,
+            }))
+          }
+        />
+      </Row>
       <Table>
-        <caption>Derived from the chain and the floor; lengths in italics are assumed.</caption>
+        <caption>
+          Derived from the chain and the floor; lengths in brackets are assumed. Empty a length to have it
+          derived again.
+        </caption>
         <thead>
           <tr>
             <th scope="col">From</th>
             <th scope="col">To</th>
-            <th scope="col">Length</th>
+            <th scope="col">Length, m</th>
+            <th scope="col">Cable</th>
             <th scope="col">Carries</th>
           </tr>
         </thead>
         <tbody>
-          {data.runs.map((r) => (
-            <tr key={`${r.from.gear} ${r.from.jack} ${r.to.gear} ${r.to.jack}`}>
-              <td>
-                {r.from.name} <small>{r.from.jack}</small>
-              </td>
-              <td>
-                {r.to.name} <small>{r.to.jack}</small>
-              </td>
-              <td>
-                <Figure as={r.assumed ? 'i' : 'span'}>{r.length_m.toFixed(2)} m</Figure>
-              </td>
-              <td>
-                {r.stereo ? 'stereo' : 'mono'}, {r.level} level
-                {r.y_lead && ', by a Y lead'}
-                {r.plugs === 'speaker' && ', speaker cable'}
-              </td>
-            </tr>
-          ))}
+          {data.runs.map((r) => {
+            const lead = rig.leads?.find((l) => l.from === r.from.place && l.to === r.to.place)
+            const name = `${r.from.name} ${r.from.jack} to ${r.to.name} ${r.to.jack}`
+            return (
+              <tr key={name}>
+                <td>
+                  {r.from.name} <small>{r.from.jack}</small>
+                </td>
+                <td>
+                  {r.to.name} <small>{r.to.jack}</small>
+                </td>
+                <td>
+                  <NumberField
+                    label={`Length of ${name}`}
+                    hideLabel
+                    width={76}
+                    value={lead?.length_m}
+                    placeholder={r.assumed ? `(${r.length_m.toFixed(2)})` : r.length_m.toFixed(2)}
+                    min={0}
+                    max={1000}
+                    onCommit={(length_m) => patch(r, { length_m })}
+                  />
+                </td>
+                <td>
+                  <Select
+                    label={`Cable of ${name}`}
+                    hideLabel
+                    value={lead?.cable ?? 'usual'}
+                    options={[{ id: 'usual', name: 'the usual' }, ...stock]}
+                    onChange={(id) => patch(r, { cable: id === 'usual' ? undefined : id })}
+                  />
+                </td>
+                <td>
+                  {r.stereo ? 'stereo' : 'mono'}, {r.level} level
+                  {r.y_lead && ', by a Y lead'}
+                  {r.plugs === 'speaker' && ', speaker cable'}
+                </td>
+              </tr>
+            )
+          })}
         </tbody>
       </Table>
       {data.assumed?.map((a) => (

@@ -4,6 +4,7 @@ import { Fold } from '../../ui/Fold'
 import { Panel, Row } from '../../ui/layout'
 import { Controls } from './Controls'
 import type { Change } from './GearSheet'
+import { PotFields } from './GuitarSheet'
 
 const effects = [
   'tuner',
@@ -136,6 +137,15 @@ export function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; 
             onCommit={(v) => put({ input_ohm: v }, 'Input impedance')}
           />
           <NumberField
+            label="Input, pF"
+            width={84}
+            value={block.input_pf}
+            placeholder="none"
+            min={0}
+            max={1000000}
+            onCommit={(v) => put({ input_pf: v }, 'Input capacitance')}
+          />
+          <NumberField
             label="Output, ohm"
             width={110}
             value={block.output_ohm}
@@ -143,6 +153,20 @@ export function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; 
             max={10000000}
             onCommit={(v) => put({ output_ohm: v }, 'Output impedance')}
           />
+          {block.bypass === 'true' && (
+            <NumberField
+              label="Off, pF"
+              width={84}
+              value={block.bypass_pf}
+              placeholder="30"
+              min={0}
+              max={1000000}
+              onCommit={(v) => put({ bypass_pf: v }, 'Bypass capacitance')}
+            />
+          )}
+          {block.effect === 'volume' && block.passive && (
+            <PotFields of="Pot" pot={block.pot} put={(pot) => put({ pot }, 'Pot')} />
+          )}
           <NumberField
             label="Dry late by, ms"
             width={100}

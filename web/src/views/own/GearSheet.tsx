@@ -7,10 +7,13 @@ import { Icon } from '../../marks/marks'
 import { Button, NumberField, Select, Switch, TextField } from '../../ui/controls'
 import { Caution, Heading, Muted, Panel, Row, Stack } from '../../ui/layout'
 import { BlockSheet } from './BlockSheet'
+import { CableSheet } from './CableSheet'
 import { Controls } from './Controls'
 import { Footswitches } from './Footswitches'
+import { GuitarSheet } from './GuitarSheet'
 import { Jacks } from './Jacks'
 import { MidiSheet } from './MidiSheet'
+import { SupplySheet } from './SupplySheet'
 import { SwitcherSheet } from './SwitcherSheet'
 
 /** How a sheet changes its gear: an update, and what it does in words. */
@@ -56,6 +59,9 @@ export function GearSheet({ gear }: { gear: Gear }) {
         <Outside gear={gear} set={set} />
       </Panel>
       {gear.kind === 'amp' && <AmpNotes gear={gear} set={set} />}
+      {gear.kind === 'guitar' && <GuitarSheet gear={gear} change={change} />}
+      {gear.kind === 'supply' && <SupplySheet gear={gear} change={change} />}
+      {gear.kind === 'cable' && <CableSheet gear={gear} change={change} />}
       {gear.kind === 'controller' && <SwitcherSheet gear={gear} change={change} />}
       {(gear.blocks ?? []).map((b) => (
         <BlockSheet key={b.id} gear={gear} block={b} change={change} />
@@ -143,6 +149,27 @@ function Outside({ gear, set }: { gear: Gear; set: (patch: Partial<Gear>, what: 
             value={power?.polarity ?? 'centre-negative'}
             options={['centre-negative', 'centre-positive', 'none'].map((p) => ({ id: p, name: p }))}
             onChange={(v) => feed({ polarity: v })}
+          />
+          <NumberField
+            label="Takes up to, V"
+            width={96}
+            value={power?.highest_v}
+            placeholder="its own"
+            min={0}
+            max={250}
+            onCommit={(v) => feed({ highest_v: v })}
+          />
+          <TextField
+            label="Connector"
+            value={power?.connector ?? ''}
+            placeholder="2.1 mm barrel"
+            onCommit={(v) => feed({ connector: v || undefined })}
+          />
+          <Switch label="AC" value={Boolean(power?.ac)} onChange={(on) => feed({ ac: on || undefined })} />
+          <Switch
+            label="Digital"
+            value={Boolean(power?.digital)}
+            onChange={(on) => feed({ digital: on || undefined })}
           />
           <Switch
             label="Battery"

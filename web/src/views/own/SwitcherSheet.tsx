@@ -64,6 +64,13 @@ export function SwitcherSheet({ gear, change }: { gear: Gear; change: Change }) 
         </Button>
         {loops.length > 0 && (
           <Switch
+            label="Buffer at its input"
+            value={Boolean(gear.switcher?.buffered)}
+            onChange={(on) => put((s) => ({ ...s, buffered: on || undefined }))}
+          />
+        )}
+        {loops.length > 0 && (
+          <Switch
             label="Can put its loops in any order"
             value={Boolean(gear.switcher?.reorders)}
             onChange={(on) => put((s) => ({ ...s, reorders: on || undefined }))}

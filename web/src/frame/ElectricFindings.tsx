@@ -1,0 +1,62 @@
+import { useEdit, useElectric, usePower } from '../api/plan'
+import { usePlace } from '../state/place'
+import { Button } from '../ui/controls'
+import { usePutBuffer } from '../views/balance/usePutBuffer'
+import { FindingCards } from './FindingCards'
+
+/** What is to be said of treble, levels and impedances. */
+export function ElectricFindings() {
+  const { rig, destination, setList } = usePlace()
+  const { data } = useElectric(rig?.id, { setList: setList?.id, destination: destination?.id })
+  const putBuffer = usePutBuffer()
+  if (!rig || !data) return null
+  return (
+    <FindingCards
+      rig={rig}
+      findings={data.findings}
+      nothing="No treble to speak of is lost, and levels fit."
+      acts={(f) =>
+        (f.rule === 'jump' || f.rule === 'loss') &&
+        data.buffer && (
+          <Button $strong onPress={() => data.buffer && void putBuffer(data.buffer)}>
+            {data.buffer.words}: {data.buffer.jump_was_db.toFixed(1)} dB of jump become{' '}
+            {data.buffer.jump_db.toFixed(1)}
+          </Button>
+        )
+      }
+    />
+  )
+}
+
+/** What is wrong with what feeds the boxes. */
+export function PowerFindings() {
+  const { rig, destination } = usePlace()
+  const { data } = usePower(rig?.id, destination?.id)
+  const edit = useEdit()
+  if (!rig || !data) return null
+  const unplug = (names: string[]) =>
+    void edit.change('rigs', rig.id, `Unplug ${names.join(' and ')}`, (r) => ({
+      ...r,
+      power: (r.power ?? [])
+        .map((x) => ({
+          ...x,
+          gear: x.gear.filter((g) => !data.loads.some((l) => l.gear === g && names.includes(l.name))),
+        }))
+        .filter((x) => x.gear.length > 0),
+    }))
+  return (
+    <FindingCards
+      rig={rig}
+      findings={data.findings}
+      nothing="Every box is fed as it wants."
+      acts={(f) =>
+        f.gravity === 'danger' &&
+        f.names.length > 0 && (
+          <Button $strong onPress={() => unplug(f.names)}>
+            Unplug {f.names.join(' and ')}
+          </Button>
+        )
+      }
+    />
+  )
+}

@@ -1,0 +1,81 @@
+import type { ReactNode } from 'react'
+import styled from 'styled-components'
+import type { OrderFinding, Rig } from '../api/types'
+import { Button } from '../ui/controls'
+import { Caution, Figure, Muted, Row } from '../ui/layout'
+import { Card } from './Card'
+import { useKeep } from './useKeep'
+
+const marks: Record<OrderFinding['gravity'], string> = {
+  danger: 'Danger',
+  fault: 'Fault',
+  preference: '',
+  notice: 'Note',
+}
+
+const sentence = (text: string) => `${text.charAt(0).toUpperCase()}${text.slice(1)}.`
+
+/** Findings of a rig, worst first: what is so and by how much, the caution that goes with it, what can
+ * be done, and Keep, which settles it. A danger cannot be kept. */
+export function FindingCards({
+  rig,
+  findings,
+  nothing,
+  more,
+  acts,
+}: {
+  rig: Rig
+  findings: OrderFinding[]
+  nothing: string
+  more?: (f: OrderFinding, open: OrderFinding[]) => ReactNode
+  acts?: (f: OrderFinding) => ReactNode
+}) {
+  const { keep, reopen, dialog } = useKeep(rig)
+  const open = findings.filter((f) => !f.settled)
+  return (
+    <>
+      {open.length === 0 && <Muted>{nothing}</Muted>}
+      {open.map((f) => (
+        <Card key={f.id}>
+          <h3>
+            {marks[f.gravity] && <Mark $red={f.gravity === 'danger'}>{marks[f.gravity]}</Mark>} {f.title}
+          </h3>
+          <p>
+            {sentence(f.reason)}
+            {f.gravity === 'preference' && ` Weight ${f.weight}${f.school ? ', a matter of school' : ''}.`}
+          </p>
+          {f.figures?.map((x) => (
+            <p key={x.name}>
+              {x.name}: <Figure>{`${x.value} ${x.unit}`.replace('-', '−')}</Figure>
+            </p>
+          ))}
+          {more?.(f, open)}
+          {f.caution && <Caution>{f.caution}</Caution>}
+          <Row>
+            {acts?.(f)}
+            {f.gravity !== 'danger' && <Button onPress={() => keep(f.title, [f.id])}>Keep</Button>}
+          </Row>
+        </Card>
+      ))}
+      {findings
+        .filter((f) => f.settled)
+        .map((f) => (
+          <Card key={f.id} $settled>
+            <h3>
+              {f.gravity === 'preference' && f.names[1] ? `${f.names[1]} before ${f.names[0]}` : f.title}
+            </h3>
+            <p>Kept: {f.settled}</p>
+            <Row>
+              <Button onPress={() => reopen(f.title, [f.id])}>Reopen</Button>
+            </Row>
+          </Card>
+        ))}
+      {dialog}
+    </>
+  )
+}
+
+const Mark = styled.span<{ $red: boolean }>`
+  display: inline-block; padding: 0 6px; margin-right: 2px; font: 600 13px/1.5 var(--face-label); letter-spacing: 0.04em; text-transform: uppercase;
+  border: 1px solid ${(p) => (p.$red ? 'var(--red)' : 'var(--edge)')}; color: ${(p) => (p.$red ? 'var(--red)' : 'var(--muted)')};
+`

@@ -1,0 +1,93 @@
+import { type ReactNode, useRef } from 'react'
+import { useButton } from 'react-aria/useButton'
+import { useDrag } from 'react-aria/useDrag'
+import { useDrop } from 'react-aria/useDrop'
+import styled from 'styled-components'
+import type { Power, PowerLoad } from '../../api/types'
+import { Icon } from '../../marks/marks'
+import { Actions } from '../../ui/controls'
+import { Figure } from '../../ui/layout'
+import { outputName } from './feeds'
+
+const kind = 'envex-load'
+
+/** A box that wants power: dragged to an output by mouse or keyboard, or sent there by its menu. */
+export function LoadTag(p: {
+  load: PowerLoad
+  data: Power
+  onLift: (gear: string | undefined) => void
+  onPlug: (supply: string, output: string) => void
+  onTake: () => void
+  onBattery: () => void
+}) {
+  const { load, data } = p
+  const ref = useRef<HTMLDivElement>(null)
+  const { dragProps, dragButtonProps } = useDrag({
+    hasDragButton: false,
+    getItems: () => [{ [kind]: load.gear, 'text/plain': load.name }],
+    onDragStart: () => p.onLift(load.gear),
+    onDragEnd: () => p.onLift(undefined),
+  })
+  const { buttonProps } = useButton({ ...dragButtonProps, elementType: 'div' }, ref)
+  const acts = load.choices.map((c) => ({
+    id: `${c.supply} ${c.output}`,
+    name: `${outputName(data, c.supply, c.output)}${c.verdict === 'fits' ? `, ${c.voltage_v} V` : `: ${c.why}`}`,
+    run: () => p.onPlug(c.supply, c.output),
+    disabled: data.supplies
+      .find((s) => s.supply === c.supply)
+      ?.outputs.find((o) => o.output === c.output)
+      ?.loads.includes(load.gear),
+  }))
+  if (load.fed !== 'nothing') acts.unshift({ id: 'take', name: 'Unplug', run: p.onTake, disabled: false })
+  if (load.battery && load.fed !== 'battery')
+    acts.unshift({ id: 'battery', name: 'On its battery', run: p.onBattery, disabled: false })
+  return (
+    <Tag>
+      <Grip {...dragProps} {...buttonProps} ref={ref} aria-label={`Move ${load.name}`} data-keys="own">
+        <b>{load.name}</b>
+        <Figure>
+          {load.voltage_v} V{load.ac && ' AC'} {load.assumed ? '?' : load.current_ma.toFixed(0)} mA
+        </Figure>
+      </Grip>
+      <Actions plain label={`What feeds ${load.name}`} acts={acts}>
+        <Icon name="more" />
+      </Actions>
+    </Tag>
+  )
+}
+
+/** A place a box can be dropped at. */
+export function Drop(p: {
+  label: string
+  accepts: (gear: string) => boolean
+  onDrop: (gear: string) => void
+  children: ReactNode
+}) {
+  const ref = useRef<HTMLDivElement>(null)
+  const { dropProps, isDropTarget } = useDrop({
+    ref,
+    getDropOperation: (types) => (types.has(kind) ? 'move' : 'cancel'),
+    onDrop: (e) => {
+      const item = e.items.find((i) => i.kind === 'text')
+      if (item?.kind === 'text') void item.getText(kind).then((gear) => p.accepts(gear) && p.onDrop(gear))
+    },
+  })
+  return (
+    <Field ref={ref} {...dropProps} role="group" aria-label={p.label} $over={isDropTarget}>
+      {p.children}
+    </Field>
+  )
+}
+
+const Tag = styled.span`
+  display: inline-flex; align-items: center; border: 1px solid var(--edge); background: var(--raised); font-size: 13px; max-width: 100%;
+`
+const Grip = styled.div`
+  cursor: grab; padding: 4px 0 4px 8px; min-width: 0; display: flex; gap: 8px; align-items: baseline;
+  b { font: 600 15px/1.2 var(--face-label); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  span { font-size: 12px; color: var(--muted); white-space: nowrap; }
+  &:focus-visible { outline: 2px solid var(--focus); outline-offset: 2px; }
+`
+const Field = styled.div<{ $over: boolean }>`
+  display: flex; flex-wrap: wrap; gap: 6px 10px; align-items: center; min-height: 52px; padding: 8px 10px; border: 1px dashed ${(p) => (p.$over ? 'var(--focus)' : 'var(--line)')};
+`

@@ -1,0 +1,216 @@
+import { freshId } from '../../api/client'
+import type { Gear } from '../../api/types'
+import { Icon } from '../../marks/marks'
+import { Button, IconButton, NumberField, Select, Switch, TextField } from '../../ui/controls'
+import { Heading, Muted, Panel, Row } from '../../ui/layout'
+import type { Change } from './GearSheet'
+
+type Pickup = NonNullable<Gear['pickups']>[number]
+type Wiring = NonNullable<Gear['wiring']>
+type Pot = NonNullable<Wiring['volume']>
+
+/** A guitar as a circuit: its pickups, and the pots and capacitors before its jack. */
+export function GuitarSheet({ gear, change }: { gear: Gear; change: Change }) {
+  const wire = (patch: Partial<Wiring>, what: string) =>
+    change(what, (g) => ({ ...g, wiring: { ...g.wiring, ...patch } }))
+  const put = (id: string, patch: Partial<Pickup>) =>
+    change('Pickup', (g) => ({
+      ...g,
+      pickups: g.pickups?.map((p) => (p.id === id ? { ...p, ...patch } : p)),
+    }))
+  const w = gear.wiring
+  return (
+    <Panel role="region" aria-label="Pickups and wiring">
+      <Heading>Pickups and wiring</Heading>
+      {(gear.pickups ?? []).map((p) => (
+        <Row key={p.id}>
+          <TextField label="Pickup" value={p.name} onCommit={(name) => put(p.id, { name })} />
+          <NumberField
+            label="Resistance, ohm"
+            width={110}
+            value={p.resistance_ohm}
+            min={0}
+            max={1000000}
+            onCommit={(v) => put(p.id, { resistance_ohm: v })}
+          />
+          <NumberField
+            label="Inductance, H"
+            width={100}
+            value={p.inductance_h}
+            min={0}
+            max={100}
+            onCommit={(v) => put(p.id, { inductance_h: v })}
+          />
+          <NumberField
+            label="Capacitance, pF"
+            width={110}
+            value={p.capacitance_pf}
+            min={0}
+            max={100000}
+            onCommit={(v) => put(p.id, { capacitance_pf: v })}
+          />
+          <NumberField
+            label="Output, mV"
+            width={90}
+            value={p.output_mv_rms}
+            min={0}
+            max={10000}
+            onCommit={(v) => put(p.id, { output_mv_rms: v })}
+          />
+          <IconButton
+            label={`Remove the ${p.name} pickup`}
+            onPress={() =>
+              change('Pickup', (g) => ({ ...g, pickups: g.pickups?.filter((x) => x.id !== p.id) }))
+            }
+          >
+            <Icon name="cross" />
+          </IconButton>
+        </Row>
+      ))}
+      <Row>
+        <Button
+          onPress={() =>
+            change('Pickup', (g) => ({
+              ...g,
+              pickups: [
+                ...(g.pickups ?? []),
+                { id: freshId(), name: `pickup ${(g.pickups ?? []).length + 1}` },
+              ],
+            }))
+          }
+        >
+          <Icon name="plus" /> Add a pickup
+        </Button>
+      </Row>
+      {!w && (
+        <Muted>
+          The pots are not known: the usual ones for its pickups are taken, and reports say so. Enter them to
+          have the treble right.
+        </Muted>
+      )}
+      <Row>
+        <Switch
+          label="Volume pot"
+          value={Boolean(w?.volume)}
+          onChange={(on) =>
+            wire(on ? { volume: { ohm: 250000 } } : { volume: undefined, bleed: undefined }, 'Volume pot')
+          }
+        />
+        {w?.volume && (
+          <PotFields of="Volume pot" pot={w.volume} put={(volume) => wire({ volume }, 'Volume pot')} />
+        )}
+      </Row>
+      <Row>
+        <Switch
+          label="Tone pot"
+          value={Boolean(w?.tone)}
+          onChange={(on) =>
+            wire({ tone: on ? { pot: { ohm: 250000 }, capacitor_nf: 22 } : undefined }, 'Tone pot')
+          }
+        />
+        {w?.tone && (
+          <>
+            <PotFields
+              of="Tone pot"
+              pot={w.tone.pot}
+              put={(pot) => pot && w.tone && wire({ tone: { ...w.tone, pot } }, 'Tone pot')}
+            />
+            <NumberField
+              label="Tone capacitor, nF"
+              width={120}
+              value={w.tone.capacitor_nf}
+              min={0}
+              max={100000}
+              onCommit={(v) => w.tone && wire({ tone: { ...w.tone, capacitor_nf: v ?? 0 } }, 'Capacitor')}
+            />
+            <Select
+              label="Tone wired"
+              value={w.tone.vintage ? 'vintage' : 'modern'}
+              options={[
+                { id: 'modern', name: 'before the volume (modern)' },
+                { id: 'vintage', name: 'after the volume (vintage)' },
+              ]}
+              onChange={(v) =>
+                w.tone && wire({ tone: { ...w.tone, vintage: v === 'vintage' || undefined } }, 'Tone wiring')
+              }
+            />
+          </>
+        )}
+      </Row>
+      {w?.volume && (
+        <Row>
+          <Switch
+            label="Treble bleed"
+            value={Boolean(w.bleed)}
+            onChange={(on) => wire({ bleed: on ? { capacitance_pf: 1000 } : undefined }, 'Treble bleed')}
+          />
+          {w.bleed && (
+            <>
+              <NumberField
+                label="Bleed, pF"
+                width={100}
+                value={w.bleed.capacitance_pf}
+                min={0}
+                max={1000000}
+                onCommit={(v) => w.bleed && wire({ bleed: { ...w.bleed, capacitance_pf: v ?? 0 } }, 'Bleed')}
+              />
+              <NumberField
+                label="Bleed, ohm"
+                width={110}
+                value={w.bleed.resistance_ohm}
+                placeholder="none"
+                min={0}
+                max={100000000}
+                onCommit={(v) => w.bleed && wire({ bleed: { ...w.bleed, resistance_ohm: v } }, 'Bleed')}
+              />
+              <Switch
+                label="Resistor in series"
+                value={Boolean(w.bleed.series)}
+                onChange={(on) =>
+                  w.bleed && wire({ bleed: { ...w.bleed, series: on || undefined } }, 'Bleed')
+                }
+              />
+            </>
+          )}
+        </Row>
+      )}
+    </Panel>
+  )
+}
+
+/** A pot's resistance and taper. */
+export function PotFields({
+  of,
+  pot,
+  put,
+}: {
+  of: string
+  pot: Pot | undefined
+  put: (pot: Pot | undefined) => void
+}) {
+  return (
+    <>
+      <NumberField
+        label={`${of}, ohm`}
+        width={120}
+        value={pot?.ohm}
+        placeholder="not known"
+        min={0}
+        max={100000000}
+        onCommit={(v) => put(v === undefined ? undefined : { ...pot, ohm: v })}
+      />
+      {pot && (
+        <Select
+          label={`${of}, taper`}
+          value={pot.taper ?? 'audio'}
+          options={[
+            { id: 'linear', name: 'linear' },
+            { id: 'audio', name: 'audio, 15 % half way' },
+            { id: 'audio-10', name: 'audio, 10 % half way' },
+          ]}
+          onChange={(v) => put({ ...pot, taper: v as Pot['taper'] })}
+        />
+      )}
+    </>
+  )
+}
