@@ -2,7 +2,7 @@ import { type ChildProcess, spawn } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
-import { test as base, expect, type Page } from '@playwright/test'
+import { test as base, expect, type Locator, type Page } from '@playwright/test'
 
 const binary = resolve(import.meta.dirname, '../bin/envex')
 
@@ -75,4 +75,17 @@ export async function reached(page: Page): Promise<number> {
 /** Puts the cursor on a section of the set. */
 export async function goTo(page: Page, section: string | RegExp) {
   await page.getByRole('region', { name: 'The set' }).getByRole('button', { name: section }).first().click()
+}
+
+/** As a hand drags: what is dragged over has the time to see it. */
+export async function drag(page: Page, from: Locator, to: Locator) {
+  const [a, b] = [await from.boundingBox(), await to.boundingBox()]
+  if (!a || !b) throw new Error('nothing to drag')
+  await page.mouse.move(a.x + 10, a.y + 10)
+  await page.mouse.down()
+  await page.mouse.move(a.x + 25, a.y + 20, { steps: 4 })
+  await page.mouse.move(b.x + b.width / 2, b.y + b.height / 2, { steps: 8 })
+  await page.waitForTimeout(300)
+  await page.mouse.move(b.x + b.width / 2 + 2, b.y + b.height / 2 + 2)
+  await page.mouse.up()
 }

@@ -259,8 +259,8 @@ func (w *wiring) block(key plan.Key) (*plan.Gear, *plan.Block, bool) {
 	return o.gear, o.block, ok
 }
 
-// tryBefore puts the buffer that is tried before a node: the cable that was there goes into it, and
-// a patch cable out of it.
+// tryBefore puts the buffer that is tried before a node. It stands on the board: the cable that was
+// there goes into it, and a patch cable out of it, but for the run to an amp, which goes out of it.
 func (x *walker) tryBefore(n plan.Node) {
 	if x.try.buffer == "" || n.ID() != x.try.buffer {
 		return
@@ -272,9 +272,17 @@ func (x *walker) tryBefore(n plan.Node) {
 	if n.Switcher != "" {
 		to = jack(n.Switcher, "input")
 	}
-	x.cable(to)
+	patch := patchM * usualPFPerM * 1e-12
+	run := x.cables[span{x.tail, to}]
+	from, _ := x.plan.FindGear(x.tail.Gear())
+	amp, _ := x.plan.FindGear(to.Gear())
+	fromBoard := from != nil && from.Kind != plan.Guitar
+	if fromBoard && amp != nil && amp.Kind == plan.Amp {
+		run, patch = patch, run
+	}
+	x.load(run)
 	x.active(tried, usualInputOhm, 0, usualOutputOhm)
-	x.load(patchM * usualPFPerM * 1e-12)
+	x.load(patch)
 	x.tail = ""
 }
 

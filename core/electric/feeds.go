@@ -58,21 +58,18 @@ func (f *feeding) feedFindings(feed *plan.PowerFeed) []path.Finding {
 		x.Caution = wrongSupplyCaution
 		list = append(list, x)
 	}
-	for _, id := range feed.Gear {
-		l := f.load(id)
-		if l == nil || l.battery != nil {
+	for _, t := range f.troubles(by) {
+		l := f.load(t.Gear)
+		if t.Verdict == Unwise {
+			list = append(list, f.about("unfit", path.Fault, fmt.Sprintf("%s does not fit %s", l.gear.Name, name), t.Why, t.Gear))
 			continue
 		}
-		verdict, why := f.match(l, by.out, by.volts, feed.Lead)
-		switch verdict {
-		case Harmful:
-			x := f.about("harm", path.Danger, fmt.Sprintf("%s would be harmed on %s", l.gear.Name, name), why, id)
-			x.Caution = wrongSupplyCaution
-			x.Figures = []path.Figure{{Name: "given", Value: by.volts, Unit: "V"}, {Name: "wanted", Value: l.draw.Voltage, Unit: "V"}}
-			list = append(list, x)
-		case Unwise:
-			list = append(list, f.about("unfit", path.Fault, fmt.Sprintf("%s does not fit %s", l.gear.Name, name), why, id))
+		x := f.about("harm", path.Danger, fmt.Sprintf("%s would be harmed on %s", l.gear.Name, name), t.Why, t.Gear)
+		x.Caution = wrongSupplyCaution
+		if by.volts > l.most() {
+			x.Figures = []path.Figure{{Name: "given", Value: by.volts, Unit: "V"}, {Name: "taken at most", Value: l.most(), Unit: "V"}}
 		}
+		list = append(list, x)
 	}
 	drawn := f.drawn(feed.Gear)
 	if drawn*inHand > by.gives {
@@ -223,13 +220,9 @@ func harmful(p *plan.Plan, r *plan.Rig) []harmed {
 		if !ok {
 			continue
 		}
-		for _, id := range feed.Gear {
-			l := f.load(id)
-			if l == nil || l.battery != nil {
-				continue
-			}
-			if verdict, why := f.match(l, by.out, by.volts, feed.Lead); verdict == Harmful {
-				list = append(list, harmed{i, fmt.Sprint(feed.Supply, feed.Output, id, by.volts, feed.Lead), why})
+		for _, t := range f.troubles(by) {
+			if t.Verdict == Harmful {
+				list = append(list, harmed{i, fmt.Sprint(feed.Supply, feed.Output, t.Gear, by.volts, feed.Lead), t.Why})
 			}
 		}
 		if f.mixed(feed.Gear) {

@@ -61,6 +61,14 @@ type OutputState struct {
 	Lead      string    `json:"lead,omitempty"`
 	With      plan.ID   `json:"with,omitempty" doc:"The other output of a doubling lead."`
 	Pinned    bool      `json:"pinned,omitempty"`
+	Troubles  []Trouble `json:"troubles" doc:"What hangs on it and does not go with it."`
+}
+
+// Trouble is a load that does not go with the output it hangs on.
+type Trouble struct {
+	Gear    plan.ID `json:"gear"`
+	Verdict Verdict `json:"verdict" enum:"fits,fault,danger"`
+	Why     string  `json:"why"`
 }
 
 // Load is a box that wants power.
@@ -350,7 +358,7 @@ func totalOf(s *plan.PowerSupply) float64 {
 }
 
 func (f *feeding) outputState(o *output) OutputState {
-	x := OutputState{Output: o.ID, Name: o.name(), Voltage: o.Voltages[0], Voltages: o.Voltages, CurrentMA: o.CurrentMA, AC: o.AC, Polarity: o.polarity(), Shared: o.Shared, Loads: []plan.ID{}, Headroom: 1}
+	x := OutputState{Output: o.ID, Name: o.name(), Voltage: o.Voltages[0], Voltages: o.Voltages, CurrentMA: o.CurrentMA, AC: o.AC, Polarity: o.polarity(), Shared: o.Shared, Loads: []plan.ID{}, Headroom: 1, Troubles: []Trouble{}}
 	for i := range f.rig.PowerPlan {
 		feed := &f.rig.PowerPlan[i]
 		if feed.Supply != o.supply.ID || feed.Output != o.ID && feed.Second != o.ID {
@@ -366,11 +374,25 @@ func (f *feeding) outputState(o *output) OutputState {
 			x.With = feed.Output
 		} else {
 			x.Loads = append(x.Loads, feed.Gear...)
+			x.Troubles = append(x.Troubles, f.troubles(by)...)
 		}
 		x.DrawnMA = f.drawn(feed.Gear)
 		x.Headroom = headroom(by.gives, x.DrawnMA)
 	}
 	return x
+}
+
+// troubles are the loads of a feed that do not go with it.
+func (f *feeding) troubles(by fed) []Trouble {
+	var list []Trouble
+	for _, id := range by.feed.Gear {
+		if l := f.load(id); l != nil && l.battery == nil {
+			if verdict, why := f.match(l, by.out, by.volts, by.feed.Lead); verdict != Fits {
+				list = append(list, Trouble{id, verdict, why})
+			}
+		}
+	}
+	return list
 }
 
 // headroom is the share of a current that is left.
@@ -426,7 +448,7 @@ func (f *feeding) choice(l *load, o *output) Choice {
 	}
 	others := without(by.feed.Gear, l.gear.ID)
 	if !f.allows(plan.DaisyChain) {
-		c.Verdict, c.Why = Unwise, fmt.Sprintf("%s hangs on it already, and daisy chains are not allowed on this rig", f.names(others))
+		c.Verdict, c.Why = Unwise, fmt.Sprintf("%s on it already, and no daisy chains are allowed", f.names(others))
 		return c
 	}
 	if why := f.clash(append(others, l.gear.ID)); why != "" {

@@ -132,6 +132,7 @@ const paths = [
   '/hear/sets',
   '/own/echo',
   '/own/pier',
+  '/build',
   '/pack',
 ]
 

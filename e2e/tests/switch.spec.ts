@@ -1,4 +1,4 @@
-import { expect, goTo, reached, test } from '../envex.ts'
+import { drag, expect, goTo, reached, test } from '../envex.ts'
 
 test('programs are solved, taken and taken back', async ({ page, demo }) => {
   await page.goto(`${demo.url}/step`)
@@ -89,6 +89,12 @@ test('a sound is pinned to a slot, moved by keyboard with its cost shown, and mo
   await expect(programs.getByRole('button', { name: `Move Lead from ${from}` })).toHaveCount(0)
   await page.getByRole('button', { name: /^Undo: Move Lead to/ }).click()
   await expect(programs.getByRole('button', { name: `Move Lead from ${from}` })).toBeVisible()
+
+  const held = programs.getByRole('button', { name: `Move Lead from ${from}` })
+  await drag(page, held, programs.getByRole('cell', { name: /empty$/ }).first())
+  await expect(held).toHaveCount(0)
+  await page.getByRole('button', { name: /^Undo: Move Lead to/ }).click()
+  await expect(held).toBeVisible()
 
   await programs.getByRole('button', { name: `Lead on ${from}` }).click()
   await page.getByRole('menuitem', { name: 'Keep Lead on slot' }).click()

@@ -1129,6 +1129,8 @@ export interface components {
             polarity: string;
             /** @description Not isolated. */
             shared?: boolean;
+            /** @description What hangs on it and does not go with it. */
+            troubles: components["schemas"]["ElectricTrouble"][];
             /**
              * Format: double
              * @description What it is switched to.
@@ -1265,6 +1267,12 @@ export interface components {
              */
             total_ma: number;
             used: boolean;
+        };
+        ElectricTrouble: {
+            gear: string;
+            /** @enum {string} */
+            verdict: "fits" | "fault" | "danger";
+            why: string;
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */

@@ -1,6 +1,7 @@
 import { useEdit, useElectric, usePower } from '../api/plan'
 import { usePlace } from '../state/place'
 import { Button } from '../ui/controls'
+import { Figure } from '../ui/layout'
 import { usePutBuffer } from '../views/balance/usePutBuffer'
 import { FindingCards } from './FindingCards'
 
@@ -15,12 +16,20 @@ export function ElectricFindings() {
       rig={rig}
       findings={data.findings}
       nothing="No treble to speak of is lost, and levels fit."
+      more={(f) =>
+        (f.rule === 'jump' || f.rule === 'loss') &&
+        data.buffer && (
+          <p>
+            A buffer before {data.buffer.name} would leave{' '}
+            <Figure>{(f.rule === 'jump' ? data.buffer.jump_db : data.buffer.worst_db).toFixed(1)} dB</Figure>.
+          </p>
+        )
+      }
       acts={(f) =>
         (f.rule === 'jump' || f.rule === 'loss') &&
         data.buffer && (
           <Button $strong onPress={() => data.buffer && void putBuffer(data.buffer)}>
-            {data.buffer.words}: {data.buffer.jump_was_db.toFixed(1)} dB of jump become{' '}
-            {data.buffer.jump_db.toFixed(1)}
+            {data.buffer.words}
           </Button>
         )
       }

@@ -5,7 +5,7 @@ import { hertz, scale, signed, ticks } from './scale'
 
 const width = 720
 const height = 300
-const pad = { left: 42, right: 12, top: 10, bottom: 34 }
+const pad = { left: 56, right: 12, top: 10, bottom: 34 }
 const marked = [50, 100, 200, 500, 1000, 2000, 5000, 10000, 20000]
 
 export interface Curve {

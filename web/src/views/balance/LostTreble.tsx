@@ -31,7 +31,7 @@ export function LostTreble({ rig }: { rig: Rig }) {
   const jump = report.jump
   return (
     <Panel aria-label="Lost treble" role="region">
-      <Row $gap={16}>
+      <Row $gap={16} style={{ alignItems: 'center' }}>
         <Heading>Lost treble</Heading>
         <Switch label="As a table" value={asTable} onChange={showTable} />
         <Slider
@@ -162,7 +162,7 @@ function SoundRows({ report }: { report: ElectricReport }) {
     s.points.reduce((a, b) => (Math.abs(Math.log(b.f_hz / hz)) < Math.abs(Math.log(a.f_hz / hz)) ? b : a)).db
   return (
     <Wide>
-      <Grid aria-label="Treble of each sound">
+      <Grid $tight aria-label="Treble of each sound">
         <thead>
           <tr>
             <th scope="col">Sound</th>

@@ -34,8 +34,19 @@ export function usePutBuffer(): (place: BufferPlace) => Promise<void> {
         const at = path.findIndex((n) => idOf(n) === place.before)
         return at < 0 ? path : [...path.slice(0, at), { stop }, ...path.slice(at)]
       })
-      // The lead that came there goes into the buffer now.
-      return { ...next, leads: next.leads?.map((l) => (l.to === place.before ? { ...l, to: stop } : l)) }
+      // The lead that came there goes into the buffer now; the one from the board to an amp comes out of it.
+      const kindOf = (place: string) => plan.gear.find((g) => g.value.id === place.split('/')[0])?.value.kind
+      const toAmp = kindOf(place.before) === 'amp'
+      return {
+        ...next,
+        leads: next.leads?.map((l) =>
+          l.to !== place.before
+            ? l
+            : toAmp && kindOf(l.from) !== 'guitar'
+              ? { ...l, from: stop }
+              : { ...l, to: stop },
+        ),
+      }
     })
   }
 }

@@ -1,15 +1,14 @@
 import { type ReactNode, useRef } from 'react'
-import { useButton } from 'react-aria/useButton'
 import { useDrag } from 'react-aria/useDrag'
 import { useDrop } from 'react-aria/useDrop'
 import styled from 'styled-components'
-import type { Power, PowerLoad } from '../../api/types'
+import type { Power, PowerChoice, PowerLoad } from '../../api/types'
 import { Icon } from '../../marks/marks'
 import { Actions } from '../../ui/controls'
 import { Figure } from '../../ui/layout'
 import { outputName } from './feeds'
 
-const kind = 'envex-load'
+const kind = 'application/x-envex-load'
 
 /** A box that wants power: dragged to an output by mouse or keyboard, or sent there by its menu. */
 export function LoadTag(p: {
@@ -21,15 +20,14 @@ export function LoadTag(p: {
   onBattery: () => void
 }) {
   const { load, data } = p
-  const ref = useRef<HTMLDivElement>(null)
-  const { dragProps, dragButtonProps } = useDrag({
-    hasDragButton: false,
+  const { dragProps } = useDrag({
     getItems: () => [{ [kind]: load.gear, 'text/plain': load.name }],
     onDragStart: () => p.onLift(load.gear),
     onDragEnd: () => p.onLift(undefined),
   })
-  const { buttonProps } = useButton({ ...dragButtonProps, elementType: 'div' }, ref)
-  const acts = load.choices.map((c) => ({
+  const rank = { fits: 0, fault: 1, danger: 2 }
+  const choices = [...load.choices].sort((a, b) => rank[a.verdict] - rank[b.verdict])
+  const acts = choices.map((c) => ({
     id: `${c.supply} ${c.output}`,
     name: `${outputName(data, c.supply, c.output)}${c.verdict === 'fits' ? `, ${c.voltage_v} V` : `: ${c.why}`}`,
     run: () => p.onPlug(c.supply, c.output),
@@ -43,7 +41,7 @@ export function LoadTag(p: {
     acts.unshift({ id: 'battery', name: 'On its battery', run: p.onBattery, disabled: false })
   return (
     <Tag>
-      <Grip {...dragProps} {...buttonProps} ref={ref} aria-label={`Move ${load.name}`} data-keys="own">
+      <Grip {...dragProps} role="button" tabIndex={0} aria-label={`Move ${load.name}`} data-keys="own">
         <b>{load.name}</b>
         <Figure>
           {load.voltage_v} V{load.ac && ' AC'} {load.assumed ? '?' : load.current_ma.toFixed(0)} mA
@@ -61,6 +59,9 @@ export function Drop(p: {
   label: string
   accepts: (gear: string) => boolean
   onDrop: (gear: string) => void
+  /** How what is lifted would do here. */
+  verdict?: PowerChoice['verdict']
+  filled?: boolean
   children: ReactNode
 }) {
   const ref = useRef<HTMLDivElement>(null)
@@ -73,7 +74,16 @@ export function Drop(p: {
     },
   })
   return (
-    <Field ref={ref} {...dropProps} role="group" aria-label={p.label} $over={isDropTarget}>
+    <Field
+      ref={ref}
+      {...dropProps}
+      role="group"
+      tabIndex={-1}
+      aria-label={p.label}
+      $over={isDropTarget}
+      $verdict={p.verdict}
+      $filled={p.filled ?? false}
+    >
       {p.children}
     </Field>
   )
@@ -88,6 +98,14 @@ const Grip = styled.div`
   span { font-size: 12px; color: var(--muted); white-space: nowrap; }
   &:focus-visible { outline: 2px solid var(--focus); outline-offset: 2px; }
 `
-const Field = styled.div<{ $over: boolean }>`
-  display: flex; flex-wrap: wrap; gap: 6px 10px; align-items: center; min-height: 52px; padding: 8px 10px; border: 1px dashed ${(p) => (p.$over ? 'var(--focus)' : 'var(--line)')};
+const Field = styled.div<{ $over: boolean; $verdict: PowerChoice['verdict'] | undefined; $filled: boolean }>`
+  ${(p) =>
+    p.$filled
+      ? 'display: grid; gap: 5px; align-content: start;'
+      : 'display: flex; flex-wrap: wrap; gap: 6px 10px; align-items: center; min-height: 52px;'}
+  position: relative; padding: 7px 10px; min-width: 0; font-size: 13px;
+  border: 1px ${(p) => (p.$filled && p.$verdict !== 'fault' ? 'solid' : 'dashed')}
+    ${(p) => (p.$over ? 'var(--focus)' : p.$verdict === 'danger' ? 'var(--red)' : p.$verdict === 'fits' ? 'var(--text)' : 'var(--line)')};
+  &:focus-visible { outline: 2px solid var(--focus); outline-offset: 2px; }
+  small { font-size: 12px; color: var(--muted); }
 `

@@ -23,66 +23,85 @@ export function OutputCard(p: {
   const left = Math.round(o.headroom * 100)
   const second = o.with && o.loads.length === 0
   return (
-    <Card $verdict={choice?.verdict}>
+    <Drop
+      label={name}
+      accepts={() => true}
+      onDrop={p.onDrop}
+      verdict={choice?.verdict ?? (o.troubles.some((t) => t.verdict === 'danger') ? 'danger' : undefined)}
+      filled
+    >
       <Head>
         <b>{o.name}</b>
-        <Figure>
-          {o.voltage_v} V{o.ac && ' AC'} {o.current_ma.toFixed(0)} mA
-        </Figure>
+        {o.voltages_v.length > 1 ? (
+          <Select
+            label={`Voltage of ${name}`}
+            hideLabel
+            value={String(o.voltage_v)}
+            options={o.voltages_v.map((v) => ({ id: String(v), name: `${v} V` }))}
+            onChange={(v) =>
+              p.change(`Switch ${name} to ${v} V`, (r) => switched(r, supply.supply, o.output, Number(v)))
+            }
+          />
+        ) : (
+          <Figure>
+            {o.voltage_v} V{o.ac && ' AC'}
+          </Figure>
+        )}
+        <Figure>{o.current_ma.toFixed(0)} mA</Figure>
         {o.polarity === 'centre-positive' && <small>centre-positive</small>}
         {o.shared && <small>not isolated</small>}
+        {o.lead && <small>{o.lead} lead</small>}
       </Head>
-      {o.voltages_v.length > 1 && (
-        <Select
-          label={`Voltage of ${name}`}
-          hideLabel
-          value={String(o.voltage_v)}
-          options={o.voltages_v.map((v) => ({ id: String(v), name: `${v} V` }))}
-          onChange={(v) =>
-            p.change(`Switch ${name} to ${v} V`, (r) => switched(r, supply.supply, o.output, Number(v)))
-          }
-        />
-      )}
-      <Drop label={name} accepts={() => true} onDrop={p.onDrop}>
+      <Loads>
         {p.children}
         {second && <small>joined with {o.with}</small>}
         {o.loads.length === 0 && !second && <small>free</small>}
-      </Drop>
-      {o.lead && <small>{o.lead} lead</small>}
-      <Bar
-        role="img"
-        aria-label={
-          used ? `${name}: ${o.drawn_ma.toFixed(0)} mA drawn, ${left} % left` : `${name}: nothing drawn`
-        }
-      >
-        <i
-          style={{
-            width: `${Math.max(0, Math.min(100, 100 - left))}%`,
-            background: o.headroom < 1 - 1 / 1.2 - 1e-9 ? 'var(--red)' : 'var(--wire)',
-          }}
-        />
-        <u />
-      </Bar>
-      <small>{used ? `${left} % left` : '\u00a0'}</small>
-      {choice && choice.verdict !== 'fits' && <Why>{choice.why}</Why>}
-    </Card>
+      </Loads>
+      <Left>
+        <Bar
+          role="img"
+          aria-label={
+            used ? `${name}: ${o.drawn_ma.toFixed(0)} mA drawn, ${left} % left` : `${name}: nothing drawn`
+          }
+        >
+          <i
+            style={{
+              width: `${Math.max(0, Math.min(100, 100 - left))}%`,
+              background: o.headroom < 1 - 1 / 1.2 - 1e-9 ? 'var(--red)' : 'var(--wire)',
+            }}
+          />
+          <u />
+        </Bar>
+        {used && <small>{left} % left</small>}
+      </Left>
+      {o.troubles.map((t) => (
+        <Why key={t.gear} $red={t.verdict === 'danger'}>
+          {t.why.charAt(0).toUpperCase() + t.why.slice(1)}.
+        </Why>
+      ))}
+      {choice && choice.verdict !== 'fits' && (
+        <Over>
+          <Why $red={choice.verdict === 'danger'}>{choice.why}</Why>
+        </Over>
+      )}
+    </Drop>
   )
 }
 
-const Card = styled.div<{ $verdict: string | undefined }>`
-  border: 1px ${(p) => (p.$verdict === 'fault' ? 'dashed' : 'solid')}
-    ${(p) => (p.$verdict === 'danger' ? 'var(--red)' : p.$verdict === 'fits' ? 'var(--text)' : 'var(--line)')};
-  padding: 8px; display: grid; gap: 5px; align-content: start; font-size: 13px; min-width: 0;
-  small { font-size: 12px; color: var(--muted); }
-`
+// Laid over the card, so that nothing moves under the hand while a box is lifted.
+const Over = styled.div`position: absolute; inset: auto 0 0 0; padding: 5px 10px; background: var(--raised); pointer-events: none;`
 const Head = styled.div`
-  display: flex; flex-wrap: wrap; gap: 2px 8px; align-items: baseline;
-  b { font: 600 18px/1 var(--face-label); }
+  display: flex; flex-wrap: wrap; gap: 2px 8px; align-items: center; min-height: 32px; color: var(--muted);
+  b { font: 600 20px/1 var(--face-label); color: var(--text); min-width: 18px; }
 `
+const Loads = styled.div`display: flex; flex-wrap: wrap; gap: 4px; align-items: center; min-height: 34px;`
+const Left = styled.div`display: grid; grid-template-columns: 1fr auto; gap: 8px; align-items: center; min-height: 18px;`
 // The mark at five sixths is where a fifth of the draw is still in hand.
 const Bar = styled.div`
   height: 8px; background: var(--sunk); border: 1px solid var(--line); position: relative;
   i { display: block; height: 100%; }
   u { position: absolute; left: 83.33%; top: -2px; bottom: -2px; width: 1px; background: var(--edge); }
 `
-const Why = styled.span`font-size: 12px; color: var(--text);`
+const Why = styled.span<{
+  $red: boolean
+}>`font-size: 13px; color: ${(p) => (p.$red ? 'var(--red)' : 'var(--text)')};`

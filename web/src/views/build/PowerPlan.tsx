@@ -92,7 +92,7 @@ export function PowerPlan({ rig }: { rig: Rig }) {
         </div>
       )}
       <Panel role="region" aria-label="Power">
-        <Row $gap={18}>
+        <Row $gap={18} style={{ alignItems: 'center' }}>
           <Heading>Power</Heading>
           <Button
             $strong
@@ -100,6 +100,10 @@ export function PowerPlan({ rig }: { rig: Rig }) {
           >
             Assign all
           </Button>
+        </Row>
+        <Best data={data} />
+        <Row $gap={18} style={{ alignItems: 'center' }}>
+          <Muted as="span">Leads you allow:</Muted>
           {leads.map((l) => (
             <Switch
               key={l.id}
@@ -114,7 +118,6 @@ export function PowerPlan({ rig }: { rig: Rig }) {
             />
           ))}
         </Row>
-        <Best data={data} />
         <Waiting>
           <Drop label="Not fed" accepts={() => true} onDrop={take}>
             <Heading as="h3">Not fed</Heading>
@@ -251,6 +254,6 @@ function NoSupply() {
 
 const Waiting = styled.div`display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); gap: 10px;`
 const Supply = styled.div`display: grid; gap: 8px; border-top: 1px solid var(--line); padding-top: 10px;`
-const Outputs = styled.div`display: grid; grid-template-columns: repeat(auto-fill, minmax(178px, 1fr)); gap: 8px;`
+const Outputs = styled.div`display: grid; grid-template-columns: repeat(auto-fill, minmax(186px, 1fr)); gap: 8px;`
 const Missing = styled.ul`font-size: 13px; display: grid; gap: 4px; margin-top: 6px; border-left: 3px solid var(--red); padding-left: 10px;`
-const Cell = styled.span`display: inline-flex; align-items: center; gap: 8px; font-size: 13px;`
+const Cell = styled.span`display: inline-flex; flex-wrap: wrap; align-items: center; gap: 4px 8px; font-size: 13px;`

@@ -23,7 +23,7 @@ export function GuitarSheet({ gear, change }: { gear: Gear; change: Change }) {
     <Panel role="region" aria-label="Pickups and wiring">
       <Heading>Pickups and wiring</Heading>
       {(gear.pickups ?? []).map((p) => (
-        <Row key={p.id}>
+        <Row key={p.id} style={{ flexWrap: 'nowrap' }}>
           <TextField label="Pickup" value={p.name} onCommit={(name) => put(p.id, { name })} />
           <NumberField
             label="Resistance, ohm"

@@ -1,3 +1,4 @@
+import styled from 'styled-components'
 import type { Gear } from '../../api/types'
 import { Icon } from '../../marks/marks'
 import { Button, IconButton, NumberField, Select, Switch, TextField } from '../../ui/controls'
@@ -64,65 +65,35 @@ export function SupplySheet({ gear, change }: { gear: Gear; change: Change }) {
         />
       </Row>
       {outputs.length === 0 && <Muted>What it gives is not known yet: add its outputs.</Muted>}
-      {outputs.map((o) => (
-        <Row key={o.id}>
-          <TextField
-            label={`Output ${o.id}`}
-            value={o.name ?? ''}
-            placeholder={o.id}
-            onCommit={(name) => put(o.id, { name: name || undefined })}
-          />
-          <TextField
-            label={`Volts of ${o.id}`}
-            value={o.voltages_v.join(', ')}
-            onCommit={(v) =>
-              put(o.id, {
-                voltages_v: v
-                  .split(/[\s,;/]+/)
-                  .filter(Boolean)
-                  .map(Number),
-              })
-            }
-          />
-          <NumberField
-            label={`mA of ${o.id}`}
-            width={90}
-            value={o.current_ma}
-            min={0}
-            max={20000}
-            onCommit={(v) => put(o.id, { current_ma: v ?? 0 })}
-          />
-          <Select
-            label={`Polarity of ${o.id}`}
-            value={o.polarity ?? 'centre-negative'}
-            options={['centre-negative', 'centre-positive', 'none'].map((p) => ({ id: p, name: p }))}
-            onChange={(v) => put(o.id, { polarity: v as Output['polarity'] })}
-          />
-          <TextField
-            label={`Connector of ${o.id}`}
-            value={o.connector ?? ''}
-            placeholder="2.1 mm barrel"
-            onCommit={(v) => put(o.id, { connector: v || undefined })}
-          />
-          <Switch label="AC" value={Boolean(o.ac)} onChange={(on) => put(o.id, { ac: on || undefined })} />
-          <Switch
-            label="Isolated"
-            value={!o.shared}
-            onChange={(on) => put(o.id, { shared: on ? undefined : true })}
-          />
-          <IconButton
-            label={`Remove output ${o.id}`}
-            onPress={() =>
-              change(`Output ${o.id}`, (g) => ({
-                ...g,
-                supply: { ...g.supply, outputs: g.supply?.outputs?.filter((x) => x.id !== o.id) },
-              }))
-            }
-          >
-            <Icon name="cross" />
-          </IconButton>
-        </Row>
-      ))}
+      {outputs.length > 0 && (
+        <Lines aria-label={`Outputs of ${gear.name}`}>
+          <thead>
+            <tr>
+              {['Name', 'Volts', 'mA', 'Polarity', 'Connector', 'AC', 'Isolated'].map((h) => (
+                <th scope="col" key={h}>
+                  {h}
+                </th>
+              ))}
+              <td />
+            </tr>
+          </thead>
+          <tbody>
+            {outputs.map((o) => (
+              <OutputLine
+                key={o.id}
+                output={o}
+                put={(patch) => put(o.id, patch)}
+                remove={() =>
+                  change(`Output ${o.id}`, (g) => ({
+                    ...g,
+                    supply: { ...g.supply, outputs: g.supply?.outputs?.filter((x) => x.id !== o.id) },
+                  }))
+                }
+              />
+            ))}
+          </tbody>
+        </Lines>
+      )}
       <Row>
         <Button
           onPress={() =>
@@ -146,3 +117,97 @@ export function SupplySheet({ gear, change }: { gear: Gear; change: Change }) {
     </Panel>
   )
 }
+
+function OutputLine({
+  output: o,
+  put,
+  remove,
+}: {
+  output: Output
+  put: (patch: Partial<Output>) => void
+  remove: () => void
+}) {
+  const volts = (text: string) =>
+    text
+      .split(/[\s,;/]+/)
+      .filter(Boolean)
+      .map(Number)
+  return (
+    <tr>
+      <td style={{ width: '15%' }}>
+        <TextField
+          label={`Name of output ${o.id}`}
+          hideLabel
+          value={o.name ?? ''}
+          placeholder={o.id}
+          onCommit={(name) => put({ name: name || undefined })}
+        />
+      </td>
+      <td style={{ width: '15%' }}>
+        <TextField
+          label={`Volts of output ${o.id}`}
+          hideLabel
+          value={o.voltages_v.join(', ')}
+          onCommit={(v) => put({ voltages_v: volts(v) })}
+        />
+      </td>
+      <td>
+        <NumberField
+          label={`mA of output ${o.id}`}
+          hideLabel
+          width={74}
+          value={o.current_ma}
+          min={0}
+          max={20000}
+          onCommit={(v) => put({ current_ma: v ?? 0 })}
+        />
+      </td>
+      <td>
+        <Select
+          label={`Polarity of output ${o.id}`}
+          hideLabel
+          value={o.polarity ?? 'centre-negative'}
+          options={['centre-negative', 'centre-positive', 'none'].map((p) => ({ id: p, name: p }))}
+          onChange={(v) => put({ polarity: v as Output['polarity'] })}
+        />
+      </td>
+      <td style={{ width: '20%' }}>
+        <TextField
+          label={`Connector of output ${o.id}`}
+          hideLabel
+          value={o.connector ?? ''}
+          placeholder="2.1 mm barrel"
+          onCommit={(v) => put({ connector: v || undefined })}
+        />
+      </td>
+      <td>
+        <Switch
+          label={`AC on output ${o.id}`}
+          hideLabel
+          value={Boolean(o.ac)}
+          onChange={(on) => put({ ac: on || undefined })}
+        />
+      </td>
+      <td>
+        <Switch
+          label={`Output ${o.id} is isolated`}
+          hideLabel
+          value={!o.shared}
+          onChange={(on) => put({ shared: on ? undefined : true })}
+        />
+      </td>
+      <td>
+        <IconButton label={`Remove output ${o.id}`} onPress={remove}>
+          <Icon name="cross" />
+        </IconButton>
+      </td>
+    </tr>
+  )
+}
+
+const Lines = styled.table`
+  border-collapse: collapse; font-size: 13px; width: 100%;
+  th { text-align: left; font: 600 13px/1.2 var(--face-label); color: var(--muted); }
+  td { padding: 2px 6px 2px 0; }
+  input { width: 100%; min-width: 0; }
+`

@@ -1,5 +1,4 @@
 import { useRef, useState } from 'react'
-import { useButton } from 'react-aria/useButton'
 import { useDrag } from 'react-aria/useDrag'
 import { useDrop } from 'react-aria/useDrop'
 import styled from 'styled-components'
@@ -227,19 +226,16 @@ const signed = (n: number) => (n > 0 ? `+${n}` : n < 0 ? `−${-n}` : '0')
 
 /** A program that can be lifted off its slot. */
 function Held(p: { at: Where; name: string; tape: string; onLift: (w: Where | undefined) => void }) {
-  const button = useRef<HTMLDivElement>(null)
-  const { dragProps, dragButtonProps } = useDrag({
-    hasDragButton: false,
+  const { dragProps } = useDrag({
     getItems: () => [{ 'envex-slot': JSON.stringify(p.at), 'text/plain': p.name }],
     onDragStart: () => p.onLift(p.at),
     onDragEnd: () => p.onLift(undefined),
   })
-  const { buttonProps } = useButton({ ...dragButtonProps, elementType: 'div' }, button)
   return (
     <Grip
       {...dragProps}
-      {...buttonProps}
-      ref={button}
+      role="button"
+      tabIndex={0}
       aria-label={`Move ${p.name} from ${p.at.bank}/${p.at.slot}`}
       data-keys="own"
     >
