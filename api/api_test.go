@@ -20,6 +20,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"envex/api"
+	"envex/core/electric"
 	"envex/core/path"
 	"envex/core/plan"
 	"envex/core/reach"
@@ -211,6 +212,49 @@ func TestOrder(t *testing.T) {
 	refused(t, s.send("GET", "/api/cables?rig=nope", nil), 404)
 }
 
+func TestElectric(t *testing.T) {
+	s := start(t)
+	s.loadDemo()
+	var r electric.Report
+	s.get("/api/electric?rig=bare&set_list=quay-set", &r)
+	require.NotNil(t, r.Jump)
+	assert.Equal(t, plan.Key("nudge/fx"), r.Buffer.Before)
+	s.get("/api/electric?rig=bare&set_list=quay-set&buffer_before=nudge/fx&volume=10", &r)
+	assert.Equal(t, plan.Key("buffer"), *r.Sounds[0].FirstBuffer)
+	assert.InDelta(t, 0, r.Sounds[0].LevelDB, 1)
+	for at, status := range map[string]int{
+		"rig=nope": 404, "rig=bare&set_list=nope": 404, "rig=long&destination=nope": 404, "rig=bare&buffer_before=nope/fx": 422, "rig=bare&volume=11": 422,
+	} {
+		refused(t, s.send("GET", "/api/electric?"+at, nil), status)
+	}
+}
+
+func TestPowerThatHarmsIsRefused(t *testing.T) {
+	s := start(t)
+	s.loadDemo()
+	var fed electric.Power
+	s.get("/api/power?rig=long", &fed)
+	assert.Equal(t, 11, fed.Assignment.Served)
+	assert.NotContains(t, s.send("GET", "/api/power?rig=bare", nil).Body.String(), "null")
+	refused(t, s.send("GET", "/api/power?rig=nope", nil), 404)
+
+	var whole api.WholePlan
+	s.get("/api/plan", &whole)
+	rig := whole.Rigs[0]
+	volts := 18.0
+	for i := range rig.Value.PowerPlan {
+		if f := &rig.Value.PowerPlan[i]; f.Output == "12" {
+			f.Voltage = &volts
+		}
+	}
+	p := refused(t, s.send("PUT", "/api/rigs/long", rig), 422)
+	assert.Equal(t, "body.value.power[10]", p.Errors[0].Location)
+	assert.Contains(t, p.Errors[0].Message, "18 V into Room, which takes 9 V")
+	var after api.WholePlan
+	s.get("/api/plan", &after)
+	assert.Equal(t, whole.Rigs[0].Version, after.Rigs[0].Version, "nothing was changed")
+}
+
 func TestEverythingIsComputedForADestination(t *testing.T) {
 	s := start(t)
 	s.loadDemo()
@@ -254,10 +298,10 @@ func TestImportIsWholeOrNothing(t *testing.T) {
 	assert.False(t, r.Done)
 	require.Equal(t, 200, s.send("POST", "/api/import?resolve=copy", other).Code)
 	s.get("/api/plan", &w)
-	assert.Len(t, w.Gear, 28)
+	assert.Len(t, w.Gear, 31)
 	require.Equal(t, 200, s.send("POST", "/api/undo", map[string]any{}).Code)
 	s.get("/api/plan", &w)
-	assert.Len(t, w.Gear, 27)
+	assert.Len(t, w.Gear, 30)
 }
 
 func TestWhatWasRemovedCanBeImportedAgain(t *testing.T) {

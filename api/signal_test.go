@@ -88,8 +88,8 @@ func TestLevelsKnobsAndOrdersAreMetered(t *testing.T) {
 	renders(t)
 	s := start(t)
 	s.loadDemo()
-	assert.Len(t, work[signal.Report](s, "/api/signal?rig=long").Sounds, 7)
-	assert.NotEmpty(t, work[signal.Ladder](s, "/api/levels?rig=long&set_list=quay-set").Rungs)
+	assert.Len(t, work[signal.Report](s, "/api/signal?rig=bare").Sounds, 5)
+	assert.NotEmpty(t, work[signal.Ladder](s, "/api/levels?rig=bare&set_list=quay-set").Rungs)
 	refused(t, s.send("GET", "/api/levels?rig=long&set_list=nope&wait_ms=2000", nil), 422)
 	assert.NotEmpty(t, work[signal.Tuning](s, "/api/tune?rig=long&sound=lead").Repairs)
 

@@ -113,6 +113,48 @@ func TestBadInputIsRefused(t *testing.T) {
 	assert.Equal(t, "songs[0].tempo.bpm", problems[0].Path)
 }
 
+func TestElectricCommand(t *testing.T) {
+	out, err := run_(t, "electric", demoFile, "--rig", "bare", "--json")
+	require.NoError(t, err)
+	var r map[string]any
+	require.NoError(t, json.Unmarshal([]byte(out), &r))
+	sounds := r["sounds"].([]any)
+	require.Len(t, sounds, 5)
+	home := sounds[0].(map[string]any)
+	assert.Equal(t, "home", home["sound"])
+	assert.Len(t, home["points"], 121)
+	assert.Equal(t, "pier/preamp", home["first_buffer"])
+	assert.Nil(t, home["peak_hz"])
+	assert.InDelta(t, -8.3, r["jump"].(map[string]any)["jump_db"], 0.05)
+	assert.Equal(t, "nudge/fx", r["buffer"].(map[string]any)["before"])
+
+	out, err = run_(t, "electric", demoFile, "--rig", "bare", "--sound", "Crunch", "--buffer-before", "nudge/fx", "--volume", "10")
+	require.NoError(t, err)
+	assert.Contains(t, out, "to the buffer")
+	assert.NotContains(t, out, "Home")
+	for _, bad := range [][]string{{"--volume", "11"}, {"--sound", "Nope"}, {"--setlist", "Nope"}, {"--buffer-before", "pier/power"}, {"--destination", "Nope"}} {
+		_, err = run_(t, append([]string{"electric", demoFile, "--rig", "bare"}, bad...)...)
+		assert.Error(t, err, bad[0])
+	}
+}
+
+func TestPowerCommand(t *testing.T) {
+	out, err := run_(t, "power", demoFile, "--rig", "long")
+	require.NoError(t, err)
+	assert.Contains(t, out, "Lantern 10 has too little in hand")
+	assert.Contains(t, out, "best assignment feeds 11, 0 of them beside another, the least headroom is 50 %; proven the best")
+	assert.Contains(t, out, "Lantern 12 at 9 V: Echo")
+	assert.Contains(t, out, "licensed electrician")
+	out, err = run_(t, "power", demoFile, "--rig", "bare", "--json")
+	require.NoError(t, err)
+	var r map[string]any
+	require.NoError(t, json.Unmarshal([]byte(out), &r))
+	assert.Empty(t, r["findings"])
+	assert.Len(t, r["loads"], 6)
+	_, err = run_(t, "power", demoFile)
+	assert.ErrorContains(t, err, "say which with --rig")
+}
+
 func TestImportAndExport(t *testing.T) {
 	db := filepath.Join(t.TempDir(), "plan.db")
 	out, err := run_(t, "import", demoFile, "--db", db)

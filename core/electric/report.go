@@ -32,6 +32,7 @@ type Sound struct {
 	Recipe plan.ID `json:"recipe"`
 	Guitar string  `json:"guitar" doc:"What plays, in words."`
 	Shape
+	Volume      float64   `json:"guitar_volume" doc:"Where its volume stands, 0 to 10."`
 	Loss5k      float64   `json:"loss5k_db" doc:"At 5 kHz, under the same guitar on full into 1 Mohm through 3 m of 100 pF a metre."`
 	Tone5k      float64   `json:"tone5k_db" doc:"Of that, what is tone: without the loss of level at 100 Hz."`
 	FirstBuffer *plan.Key `json:"first_buffer" doc:"The first live active input; absent where there is none."`
@@ -227,7 +228,7 @@ func (s *solving) sound(st *state, try trial) Sound {
 	r, ref := responseOf(segs), referenceOf(guitar)
 	out := Sound{
 		Sound: st.sound.ID, Name: st.sound.Name, Recipe: st.recipe.ID, Shape: r.shape(), Reference: ref.points(), Segments: []Segment{},
-		Loss5k: ref(trebleHz) - r(trebleHz), Tone5k: ref.treble() - r.treble(),
+		Volume: guitar.knobs.volume * 10, Loss5k: ref(trebleHz) - r(trebleHz), Tone5k: ref.treble() - r.treble(),
 	}
 	if st.recipe.Name != "" {
 		out.Name += ", " + st.recipe.Name

@@ -400,6 +400,10 @@ func TestEveryChainIsRendered(t *testing.T) {
 	files, err := filepath.Glob("../path/testdata/chains/*.envex.json")
 	require.NoError(t, err)
 	require.Len(t, files, 22)
+	short := make([]float64, signal.Rate) // a second is enough to see that something comes out
+	for i := range short {
+		short[i] = 0.2 * math.Sin(2*math.Pi*220*float64(i)/signal.Rate) * math.Exp(-float64(i)/signal.Rate)
+	}
 	for _, name := range files {
 		data, err := os.ReadFile(name)
 		require.NoError(t, err)
@@ -422,7 +426,7 @@ func TestEveryChainIsRendered(t *testing.T) {
 				rig.Recipes = []plan.Recipe{rec}
 			}
 			p.Sounds = p.Sounds[:min(2, len(p.Sounds))]
-			r, err := signal.Measure(context.Background(), p, rig.ID, signal.Options{})
+			r, err := signal.Measure(context.Background(), p, rig.ID, signal.Options{Dry: short})
 			require.NoError(t, err, name)
 			for _, s := range r.Sounds {
 				f := s.Figures
@@ -431,7 +435,7 @@ func TestEveryChainIsRendered(t *testing.T) {
 				}
 				assert.Greater(t, f.Loudness, -60.0, "%s: something comes out", name)
 			}
-			h, err := signal.Listen(context.Background(), p, rig.ID, []signal.Take{{Sound: rig.Recipes[0].Sound}}, false, signal.Options{})
+			h, err := signal.Listen(context.Background(), p, rig.ID, []signal.Take{{Sound: rig.Recipes[0].Sound}}, false, signal.Options{Dry: short})
 			require.NoError(t, err)
 			_, err = wav.Encode(h[0].L, h[0].R)
 			require.NoError(t, err)

@@ -11,6 +11,15 @@ const views = [
   { name: 'compared', path: '/step', at: /Tin Cabana, Solo/, beside: 'Carry-on board' },
   { name: 'balance', path: '/balance', at: /Tin Cabana, Solo/, metered: true },
   { name: 'balance-bench', path: '/balance', at: /Tin Cabana, Solo/, metered: true, bench: true, low: true },
+  {
+    name: 'treble',
+    path: '/balance',
+    at: /Night Dredger, Verse/,
+    metered: true,
+    pick: 'Bare board',
+    region: 'Lost treble',
+  },
+  { name: 'build', path: '/build', at: /Tin Cabana, Solo/ },
   { name: 'hear', path: '/hear/songs', at: /Tin Cabana, Solo/ },
   { name: 'sounds', path: '/hear/sounds', at: /Tin Cabana, Solo/ },
   { name: 'sets', path: '/hear/sets', at: /Tin Cabana, Solo/ },
@@ -41,12 +50,18 @@ for (const v of views) {
       const compared = page.getByRole('region', { name: `Compared with ${v.beside}` })
       await expect(compared.getByRole('table', { name: 'Sounds there' })).toBeVisible()
     }
+    if (v.pick) {
+      await page.getByRole('button', { name: /Rig$/ }).click()
+      await page.getByRole('option', { name: v.pick, exact: true }).click()
+    }
     await goTo(page, v.at)
     if (v.beside)
       await page.getByRole('region', { name: `Compared with ${v.beside}` }).scrollIntoViewIfNeeded()
     if (v.metered || v.beside)
       await expect(page.getByRole('progressbar')).toHaveCount(0, { timeout: 120_000 })
     if (v.low) await page.getByRole('region', { name: 'Boost placement' }).scrollIntoViewIfNeeded()
+    if (v.region)
+      await page.getByRole('region', { name: v.region }).evaluate((e) => e.scrollIntoView({ block: 'start' }))
     if (v.rig) await page.getByRole('region', { name: 'Programs', exact: true }).scrollIntoViewIfNeeded()
     if (v.row) await page.getByRole('row', { name: v.row }).click()
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible()

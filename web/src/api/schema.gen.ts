@@ -1217,6 +1217,11 @@ export interface components {
             guitar: string;
             /**
              * Format: double
+             * @description Where its volume stands, 0 to 10.
+             */
+            guitar_volume: number;
+            /**
+             * Format: double
              * @description At 100 Hz, re the pickup's ideal source: what is lost of level.
              */
             level_db: number;

@@ -36,14 +36,14 @@ export function LostTreble({ rig }: { rig: Rig }) {
         <Switch label="As a table" value={asTable} onChange={showTable} />
         <Slider
           label="Guitar volume"
-          value={volume ?? 10}
-          text={volume === undefined ? 'as the recipes say' : undefined}
+          value={volume ?? here.guitar_volume}
+          text={volume === undefined ? `${here.guitar_volume}, as the recipe says` : undefined}
           min={0}
           max={10}
           step={0.5}
           onChange={turn}
         />
-        {volume !== undefined && <Button onPress={() => turn(undefined)}>As the recipes say</Button>}
+        {volume !== undefined && <Button onPress={() => turn(undefined)}>As the recipe says</Button>}
       </Row>
       <Says>
         <b>{here.name}</b> {here.tone5k_db > 0.05 ? 'loses' : 'is within'}{' '}
@@ -143,6 +143,22 @@ function curvesOf(
       name: `${worst.name}, the worst`,
       points: worst.points,
       colour: colour(worst.sound),
+      dash: '8 4',
+    })
+  const other = [report.jump?.from_recipe, report.jump?.to_recipe].includes(here.recipe)
+    ? report.sounds.find(
+        (s) =>
+          s.recipe !== here.recipe &&
+          [report.jump?.from_recipe, report.jump?.to_recipe].includes(s.recipe) &&
+          s.recipe !== worst?.recipe,
+      )
+    : undefined
+  if (other)
+    list.push({
+      id: 'other',
+      name: `${other.name}, its biggest jump`,
+      points: other.points,
+      colour: colour(other.sound),
       dash: '8 4',
     })
   const was = now.sounds.find((s) => s.recipe === here.recipe)
