@@ -204,6 +204,16 @@ func TestSwitchedOffPedalsHangOnTheGuitarUntilABuffer(t *testing.T) {
 	require.Len(t, s.Segments, 2)
 }
 
+func TestCapacitancesOfBoxesAreTheirOwn(t *testing.T) {
+	p := leads(bench(box("a", plan.EffectBoost, plan.TrueBypass), box("amp", plan.EffectBuffer, plan.AlwaysOn)), "guitar", "a/fx", 1.0, "a/fx", "amp/fx", 1.0)
+	p.Gear[1].Blocks[0].BypassPF, p.Gear[2].Blocks[0].InputPF = ptr(80.0), ptr(500.0)
+	n := newNetlist()
+	out := guitarOn(n, 1, 1)
+	n.c(out, 0, 100+80+100+500)
+	n.r(out, 0, 1e6)
+	assertSame(t, n, out, homeOf(t, p))
+}
+
 // tapped is a passive volume pedal with a tuner on its tap, before an amp.
 func tapped(position float64) *plan.Plan {
 	volume := box("volume", plan.EffectVolume, plan.AlwaysOn, pedalPot(250e3, plan.LinearTaper))
