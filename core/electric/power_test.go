@@ -219,7 +219,6 @@ func TestPinnedFeedsStay(t *testing.T) {
 
 // brute tries every way to put every load anywhere, and judges each whole arrangement on its own.
 type brute struct {
-	p     *plan.Plan
 	loads []plan.Gear
 	outs  []plan.PowerOutput
 	lead  map[string]bool
