@@ -24,6 +24,7 @@ import (
 	"envex/core/path"
 	"envex/core/plan"
 	"envex/core/reach"
+	"envex/core/tempo"
 	"envex/demo"
 	"envex/store"
 )
@@ -226,6 +227,23 @@ func TestElectric(t *testing.T) {
 		"rig=nope": 404, "rig=bare&set_list=nope": 404, "rig=long&destination=nope": 404, "rig=bare&buffer_before=nope/fx": 422, "rig=bare&volume=11": 422,
 	} {
 		refused(t, s.send("GET", "/api/electric?"+at, nil), status)
+	}
+}
+
+func TestTempo(t *testing.T) {
+	s := start(t)
+	s.loadDemo()
+	var n tempo.Night
+	s.get("/api/tempo?set_list=quay-set&rig=long", &n)
+	assert.Len(t, n.Songs, 14)
+	assert.Len(t, n.Presets, 3)
+	var notes api.Notes
+	s.get("/api/tempo/notes?bpm=126&ms=350", &notes)
+	assert.Equal(t, "1/8.", notes.Nearest.Note)
+	s.get("/api/tempo/notes?bpm=60&beat=1/4.", &notes)
+	assert.InDelta(t, 4000*2/3.0, notes.Table[0].MS, 1e-6)
+	for at, status := range map[string]int{"?set_list=nope": 404, "?set_list=quay-set&rig=nope": 404, "/notes?bpm=1": 422, "/notes?bpm=100&beat=x": 422} {
+		refused(t, s.send("GET", "/api/tempo"+at, nil), status)
 	}
 }
 

@@ -58,6 +58,8 @@ func schemaName(t reflect.Type, hint string) string {
 		return "Signal" + name
 	case "envex/core/electric":
 		return "Electric" + name
+	case "envex/core/tempo":
+		return "Tempo" + name
 	case "envex/core/midi":
 		return "Line" + name
 	case "envex/core/reach":

@@ -155,6 +155,32 @@ func TestPowerCommand(t *testing.T) {
 	assert.ErrorContains(t, err, "say which with --rig")
 }
 
+func TestTempoCommand(t *testing.T) {
+	out, err := run_(t, "tempo", "--bpm", "126", "--delay", "dotted 1/8", "--json")
+	require.NoError(t, err)
+	var one struct {
+		Table []any
+		Delay struct{ MS float64 }
+	}
+	require.NoError(t, json.Unmarshal([]byte(out), &one))
+	assert.InDelta(t, 357.143, one.Delay.MS, 1e-3)
+	assert.Len(t, one.Table, 14)
+	out, err = run_(t, "tempo", "--bpm", "126", "--ms", "350")
+	require.NoError(t, err)
+	assert.Contains(t, out, "350 ms is nearest to dotted 1/8, -7.1 ms (-2.0 %)")
+	out, err = run_(t, "tempo", demoFile, "--setlist", "Quay set", "--rig", "long")
+	require.NoError(t, err)
+	assert.Contains(t, out, "dotted 1/8 357 ms, set to 380 ms, stored, 3 repeats")
+	assert.Contains(t, out, "Echo for Lead, dotted 1/8: 4 times serve every song")
+	out, err = run_(t, "tempo", demoFile, "--json")
+	require.NoError(t, err)
+	assert.Contains(t, out, `"title": "Ferry Lights"`)
+	for _, bad := range [][]string{nil, {"--bpm", "10"}, {"--bpm", "100", "--delay", "1/3"}, {"--bpm", "100", "--ms", "0"}, {demoFile, "--setlist", "x"}, {demoFile, "--rig", "x"}} {
+		_, err = run_(t, append([]string{"tempo"}, bad...)...)
+		assert.Error(t, err, "%v", bad)
+	}
+}
+
 func TestImportAndExport(t *testing.T) {
 	db := filepath.Join(t.TempDir(), "plan.db")
 	out, err := run_(t, "import", demoFile, "--db", db)

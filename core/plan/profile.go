@@ -13,6 +13,7 @@ type FootProfile struct {
 	GuitarSwap  *float64 `json:"guitar_change_s,omitempty" minimum:"0" maximum:"3600"`
 	Hold        *float64 `json:"hold_s,omitempty" minimum:"0" maximum:"10" doc:"How long a switch is held for its hold."`
 	DoubleTime  *float64 `json:"double_s,omitempty" minimum:"0" maximum:"5" doc:"The window of a double press."`
+	TapErrorMS  *float64 `json:"tap_error_ms,omitempty" minimum:"0" maximum:"500" doc:"How far a tap is off; 15 when absent."`
 	Taps        *int     `json:"taps,omitempty" minimum:"2" maximum:"16" doc:"Taps it takes to give a tempo."`
 	Lead        *float64 `json:"lead_beats,omitempty" minimum:"0" maximum:"64"`
 	Grace       *float64 `json:"grace_beats,omitempty" minimum:"0" maximum:"64"`
@@ -27,6 +28,7 @@ type Footwork struct {
 	QuickHand, SlowHand, GuitarSwap    float64
 	Hold, DoubleTime                   float64
 	Taps                               int
+	TapError                           float64 // ms
 	Lead, Grace, Tight, Short, Leisure float64
 }
 
@@ -37,7 +39,7 @@ func DefaultFootwork() Footwork {
 	return Footwork{
 		A: 0.12, B: 0.14, Dwell: 0.08, Width: 30, Singing: 1.3,
 		QuickHand: 0.4, SlowHand: 4, GuitarSwap: 12,
-		Hold: 0.6, DoubleTime: 0.3, Taps: 4,
+		Hold: 0.6, DoubleTime: 0.3, Taps: 4, TapError: 15,
 		Lead: 1, Grace: 0.25, Tight: 0.15, Short: 2, Leisure: 1,
 	}
 }
@@ -52,7 +54,7 @@ func (p FootProfile) Filled() Footwork {
 		{p.A, &f.A}, {p.B, &f.B}, {p.Dwell, &f.Dwell}, {p.Width, &f.Width}, {p.Singing, &f.Singing},
 		{p.QuickHand, &f.QuickHand}, {p.SlowHand, &f.SlowHand}, {p.GuitarSwap, &f.GuitarSwap},
 		{p.Hold, &f.Hold}, {p.DoubleTime, &f.DoubleTime}, {p.Lead, &f.Lead}, {p.Grace, &f.Grace},
-		{p.TightMargin, &f.Tight}, {p.ShortS, &f.Short}, {p.LeisureS, &f.Leisure},
+		{p.TapErrorMS, &f.TapError}, {p.TightMargin, &f.Tight}, {p.ShortS, &f.Short}, {p.LeisureS, &f.Leisure},
 	} {
 		if s.from != nil {
 			*s.to = *s.from

@@ -86,6 +86,33 @@ export function useElectric(
   })
 }
 
+/** The times of every song of a set, and what the delays of a rig are asked and set to. */
+export function useTempo(setList: string | undefined, rig: string | undefined, destination?: string) {
+  return useQuery({
+    queryKey: ['order', 'tempo', setList, rig, destination],
+    queryFn: ({ signal }) =>
+      answer(
+        client.GET('/api/tempo', {
+          signal,
+          params: { query: { set_list: setList ?? '', rig, destination } },
+        }),
+      ),
+    enabled: Boolean(setList),
+    placeholderData: keepPreviousData,
+  })
+}
+
+/** The lengths of notes at a tempo. */
+export function useNotes(tempo: { bpm: number; beat?: string }) {
+  return useQuery({
+    queryKey: ['notes', tempo.bpm, tempo.beat],
+    queryFn: () =>
+      answer(client.GET('/api/tempo/notes', { params: { query: { bpm: tempo.bpm, beat: tempo.beat } } })),
+    staleTime: Infinity,
+    placeholderData: keepPreviousData,
+  })
+}
+
 /** What feeds each box of a rig, and the best assignment. */
 export function usePower(rig: string | undefined, destination?: string) {
   return useQuery({

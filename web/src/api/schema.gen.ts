@@ -670,6 +670,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tempo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The lengths of notes in every song of a set, and what the delays of a rig are asked and set to */
+        get: operations["get-tempo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tempo/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The lengths of notes at a tempo */
+        get: operations["get-notes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tune": {
         parameters: {
             query?: never;
@@ -1414,6 +1448,11 @@ export interface components {
             /** Format: double */
             slow_hand_s?: number;
             /**
+             * Format: double
+             * @description How far a tap is off; 15 when absent.
+             */
+            tap_error_ms?: number;
+            /**
              * Format: int64
              * @description Taps it takes to give a tempo.
              */
@@ -1780,6 +1819,10 @@ export interface components {
         Note: {
             gear?: string;
             text: string;
+        };
+        Notes: {
+            nearest?: components["schemas"]["TempoNear"];
+            table: components["schemas"]["TempoLength"][];
         };
         OrderBest: {
             /**
@@ -3187,6 +3230,169 @@ export interface components {
              * @description Beats a minute.
              */
             bpm: number;
+        };
+        TempoDrift: {
+            /**
+             * Format: int64
+             * @description The first repeat over 30 ms off, which is heard; 0 where none is.
+             */
+            first: number;
+            /**
+             * Format: double
+             * @description How far off the last audible repeat is: n x ms x pct / 100.
+             */
+            last_ms: number;
+            /** Format: double */
+            pct: number;
+        };
+        TempoFinding: {
+            entry: string;
+            id: string;
+            sound: string;
+            stop: string;
+            title: string;
+            words: string;
+        };
+        TempoLength: {
+            /**
+             * Format: double
+             * @description As a rate: 1000 / ms.
+             */
+            hz: number;
+            /** Format: double */
+            ms: number;
+            /** @description 1/8 is an eighth, 1/8. a dotted one, 1/8t one of a triplet. */
+            note: string;
+            words: string;
+        };
+        TempoNear: {
+            /**
+             * Format: double
+             * @description As a rate: 1000 / ms.
+             */
+            hz: number;
+            /** Format: double */
+            ms: number;
+            /** @description 1/8 is an eighth, 1/8. a dotted one, 1/8t one of a triplet. */
+            note: string;
+            /**
+             * Format: double
+             * @description The time over the note.
+             */
+            off_ms: number;
+            /** Format: double */
+            off_pct: number;
+            words: string;
+        };
+        TempoNight: {
+            assumed: string[];
+            findings: components["schemas"]["TempoFinding"][];
+            /** @description The fewest presets that serve every song, for each device that stores its times. */
+            presets: components["schemas"]["TempoPresetPlan"][];
+            rig?: string;
+            set_list: string;
+            /** @description In the order of the set; a song played twice stands twice. */
+            songs: components["schemas"]["TempoSong"][];
+        };
+        TempoPresetPlan: {
+            gear: string;
+            name: string;
+            note: string;
+            sound: string;
+            sound_name: string;
+            strict: boolean;
+            /** @description The fewest times that serve every song, the shortest first. */
+            times: components["schemas"]["TempoServing"][];
+            variable: string;
+        };
+        TempoServing: {
+            /** Format: double */
+            ms: number;
+            songs: string[];
+            /**
+             * Format: double
+             * @description How far off the last repeat is in the worst of them.
+             */
+            worst_ms: number;
+        };
+        TempoSong: {
+            entry: string;
+            meter?: components["schemas"]["Meter"];
+            song: string;
+            table: components["schemas"]["TempoLength"][];
+            tempo: components["schemas"]["Tempo"];
+            title: string;
+            uses: components["schemas"]["TempoUse"][];
+        };
+        TempoUse: {
+            clutter: boolean;
+            /** @description What the usual error of a tap does to the repeats. */
+            drift?: components["schemas"]["TempoDrift"];
+            effect: string;
+            /**
+             * Format: double
+             * @description Of the repeats over the dry note.
+             */
+            energy_db: number;
+            /** @description A repeat is over 30 ms off, in a sound whose repeats must lock. */
+            heard: boolean;
+            /**
+             * Format: double
+             * @description How far off the last audible repeat is.
+             */
+            last_off_ms: number;
+            /**
+             * Format: double
+             * @description The longest time of the device.
+             */
+            longest_ms?: number;
+            name: string;
+            /** @description The note that what is set is nearest to. */
+            nearest?: components["schemas"]["TempoNear"];
+            /** @description What the sound asks, or what the setting is bound to. */
+            note?: string;
+            /**
+             * Format: double
+             * @description What is set over what is wanted.
+             */
+            off_ms: number;
+            recipe: string;
+            /**
+             * Format: int64
+             * @description Audible as it is set, by the models of its mix and repeats knobs.
+             */
+            repeats: number;
+            /** Format: int64 */
+            repeats_asked?: number;
+            /**
+             * Format: double
+             * @description How long the set leaves before the sound is first needed in the song.
+             */
+            room_s?: number;
+            sections: string[];
+            /** Format: double */
+            set_ms?: number;
+            slapback: boolean;
+            sound: string;
+            sound_name: string;
+            stop: string;
+            strict: boolean;
+            /** Format: double */
+            tail_ms: number;
+            tap_fits?: boolean;
+            /**
+             * Format: double
+             * @description How long tapping takes.
+             */
+            tap_s?: number;
+            too_long: boolean;
+            /** @description The control that holds the time; absent where it has none in ms or Hz. */
+            variable?: string;
+            /** Format: double */
+            wanted_ms?: number;
+            /** @enum {string} */
+            way: "tap" | "stored" | "remote" | "hand" | "fixed";
+            words?: string;
         };
         ToneControl: {
             /** Format: double */
@@ -5307,6 +5513,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkSeats"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-tempo": {
+        parameters: {
+            query: {
+                set_list: string;
+                /** @description What its delays are asked and set to; the lengths of notes alone when absent. */
+                rig?: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TempoNight"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-notes": {
+        parameters: {
+            query: {
+                bpm: number;
+                /** @description The note that gets the beat; a quarter note when absent. */
+                beat?: string;
+                /** @description A time, to find the note it is nearest to. */
+                ms?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Notes"];
                 };
             };
             /** @description Error */

@@ -10,6 +10,7 @@ import { Card } from './Card'
 import { ElectricFindings, PowerFindings } from './ElectricFindings'
 import { OrderFindings } from './OrderFindings'
 import { Repairs } from './Repairs'
+import { TempoFindings } from './TempoFindings'
 import { useKeep } from './useKeep'
 
 interface Finding {
@@ -62,6 +63,7 @@ export function Findings() {
           <ElectricFindings />
         </>
       )}
+      {pathname.startsWith('/hear') && <TempoFindings />}
       {pathname.startsWith('/build') && <PowerFindings />}
       <ChangeFindings />
     </Side>

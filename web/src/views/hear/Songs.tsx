@@ -8,6 +8,7 @@ import { usePlace } from '../../state/place'
 import { Actions, Button, NumberField, Select, TextField } from '../../ui/controls'
 import { Figure, Muted, Panel, Row, Stack } from '../../ui/layout'
 import { Sections } from './Sections'
+import { SongTimes } from './SongTimes'
 import { TapTempo } from './TapTempo'
 
 export function Songs() {
@@ -144,6 +145,7 @@ function SongSheet({ song }: { song: Song }) {
         </Actions>
       </Row>
       <Sections song={song} />
+      <SongTimes song={song} />
     </Panel>
   )
 }

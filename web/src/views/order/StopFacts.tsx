@@ -1,5 +1,5 @@
 import styled from 'styled-components'
-import { useUses } from '../../api/plan'
+import { useTempo, useUses } from '../../api/plan'
 import type { Block, Gear, Rig } from '../../api/types'
 import { usePlace } from '../../state/place'
 import { Muted } from '../../ui/layout'
@@ -14,7 +14,8 @@ const bypasses: Record<Block['bypass'], string> = {
 
 /** What a stop is: bypass, levels, jacks, power, and where it is used. */
 export function StopFacts({ rig, gear, block }: { rig: Rig; gear: Gear; block: Block }) {
-  const { plan } = usePlace()
+  const { plan, destination, setList, section, sound } = usePlace()
+  const { data: night } = useTempo(setList?.id, rig.id, destination?.id)
   const { traced } = useChain()
   const { data } = useUses(gear.id)
   const key = `${gear.id}/${block.id}`
@@ -57,6 +58,20 @@ export function StopFacts({ rig, gear, block }: { rig: Rig; gear: Gear; block: B
     ['On in', sounds.map((s) => s.value.name).join(', ') || 'no sound of this rig'],
     ['Used by', [...new Set((data?.uses ?? []).map((u) => u.name))].join(', ') || 'nothing else'],
   ]
+  const timed = night?.songs
+    .find((s) => s.entry === section?.entry)
+    ?.uses.find((u) => u.stop === key && u.sound === sound?.id)
+  if (timed?.wanted_ms !== undefined)
+    facts.splice(1, 0, [
+      'Time',
+      [
+        `${timed.words} in ${section?.song}, ${timed.wanted_ms.toFixed(0)} ms`,
+        timed.set_ms !== undefined && `set to ${timed.set_ms.toFixed(0)} ms`,
+        timed.too_long && `its longest is ${timed.longest_ms?.toFixed(0)} ms`,
+      ]
+        .filter(Boolean)
+        .join(', '),
+    ])
   if (at)
     facts.splice(1, 0, [
       'Signal',
