@@ -22,13 +22,14 @@ var allowed = map[string][]string{
 	"core/path":      {"core/plan", "core/floor"},
 	"core/reach":     {"core/plan", "core/floor"},
 	"core/signal":    {"core/plan", "core/path"},
+	"core/play":      {"core/plan", "core/reach", "core/midi"},
 	"core/tempo":     {"core/plan"},
 	"core/wav":       {},
 	"core/repair":    {"core/plan", "core/floor", "core/path", "core/reach", "core/switching", "core/catalog"},
 	"core/switching": {"core/plan", "core/floor", "core/reach"},
 	"store":          {"core/plan"},
-	"api":            {"core/plan", "core/floor", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/signal", "core/electric", "core/tempo", "core/wav", "core/catalog", "store"},
-	"cmd/envex":      {"core/plan", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/signal", "core/electric", "core/tempo", "core/wav", "core/catalog", "store", "api", "demo", "web"},
+	"api":            {"core/plan", "core/floor", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/signal", "core/electric", "core/tempo", "core/play", "core/wav", "core/catalog", "store"},
+	"cmd/envex":      {"core/plan", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/signal", "core/electric", "core/tempo", "core/play", "core/wav", "core/catalog", "store", "api", "demo", "web"},
 }
 
 // outside is what the rules of the job have nothing to do with: files, clocks, chance, the

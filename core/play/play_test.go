@@ -1,0 +1,324 @@
+package play
+
+import (
+	"math"
+	"math/rand"
+	"os"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"envex/core/plan"
+	"envex/core/reach"
+)
+
+func ptr[T any](v T) *T { return &v }
+
+func demo(t require.TestingT) *plan.Plan {
+	data, err := os.ReadFile("../../demo/kelp-street-nine.envex.json")
+	require.NoError(t, err)
+	p, err := plan.Decode(data)
+	require.NoError(t, err)
+	return p
+}
+
+func songOf(t require.TestingT, p *plan.Plan, rig plan.ID, title string) Song {
+	s, err := Read(p, rig, "", "quay-set")
+	require.NoError(t, err)
+	for _, x := range s.Songs {
+		if x.Title == title {
+			return x
+		}
+	}
+	require.Fail(t, "no song", title)
+	return Song{}
+}
+
+// planned are the presses of a song as they are planned.
+func planned(s Song) []Press {
+	var list []Press
+	for _, x := range s.Sections {
+		for _, p := range x.Presses {
+			list = append(list, Press{AtS: p.AtS, Switch: p.Switch, Gesture: p.Gesture})
+		}
+	}
+	return list
+}
+
+func judge(t require.TestingT, p *plan.Plan, rig plan.ID, s Song, presses []Press, until float64) *Result {
+	r, err := Judge(p, rig, "", "quay-set", s.Entry, presses, until)
+	require.NoError(t, err)
+	return r
+}
+
+func TestTheScriptHasEverySectionInItsPlace(t *testing.T) {
+	s, err := Read(demo(t), "bare", "", "quay-set")
+	require.NoError(t, err)
+	require.Len(t, s.Songs, 14)
+	n := 0
+	for _, song := range s.Songs {
+		at := 0.0
+		for _, x := range song.Sections {
+			assert.Equal(t, n, x.Position)
+			assert.InDelta(t, at, x.AtS, 1e-9)
+			assert.LessOrEqual(t, x.FromS, x.UntilS)
+			at += x.LengthS
+			n++
+		}
+		assert.InDelta(t, at, song.LengthS, 1e-9)
+	}
+	waltz := songOf(t, demo(t), "bare", "Lamp Room Waltz")
+	assert.Equal(t, 3, waltz.Beats)
+	assert.NotEmpty(t, s.Switches)
+	assert.False(t, s.Spaced, "nobody has placed the bare board")
+	long, err := Read(demo(t), "long", "", "quay-set")
+	require.NoError(t, err)
+	assert.True(t, long.Spaced)
+	_, err = Read(demo(t), "bare", "", "nope")
+	assert.Error(t, err)
+	_, err = Judge(demo(t), "bare", "", "quay-set", "nope", nil, 10)
+	assert.Error(t, err)
+}
+
+func TestWhatIsPlannedIsMade(t *testing.T) {
+	p := demo(t)
+	s, err := Read(p, "bare", "", "quay-set")
+	require.NoError(t, err)
+	changes := 0
+	for _, song := range s.Songs {
+		if slices.ContainsFunc(song.Sections, func(x Section) bool { return len(x.Early) > 0 || x.Verdict == reach.Impossible }) {
+			continue // what is made ready early, or while nothing can be made, is in words alone
+		}
+		r := judge(t, p, "bare", song, planned(song), song.LengthS)
+		for _, x := range r.Scores {
+			assert.Equal(t, Made, x.Outcome, "%s, %s: %v", song.Title, x.Label, x.Pending)
+			assert.Zero(t, x.Wrong)
+			changes++
+		}
+		assert.Equal(t, r.Total, r.Made)
+	}
+	assert.Greater(t, changes, 40)
+}
+
+func TestMissedLateEarlyWrongAndRecovered(t *testing.T) {
+	p := demo(t)
+	s := songOf(t, p, "bare", "Ferry Lights")
+	i := slices.IndexFunc(s.Sections, func(x Section) bool { return len(x.Presses) == 1 && x.AtS > 5 })
+	require.Greater(t, i, 0)
+	x := s.Sections[i]
+	amber := x.Presses[0].Switch
+	scoreAt := func(presses []Press) Score {
+		r := judge(t, p, "bare", s, presses, x.AtS+x.LengthS-0.1)
+		for _, c := range r.Scores {
+			if c.Position == x.Position {
+				return c
+			}
+		}
+		t.Fatal("not scored")
+		return Score{}
+	}
+	before := func() (list []Press) {
+		for _, b := range s.Sections[:i] {
+			for _, q := range b.Presses {
+				list = append(list, Press{AtS: q.AtS, Switch: q.Switch})
+			}
+		}
+		return list
+	}
+	missed := scoreAt(before())
+	assert.Equal(t, Missed, missed.Outcome)
+	assert.NotEmpty(t, missed.Pending)
+
+	late := scoreAt(append(before(), Press{AtS: x.UntilS + 0.4, Switch: amber}))
+	assert.Equal(t, Late, late.Outcome)
+	assert.InDelta(t, 0.4, late.ByS, 1e-9)
+
+	early := scoreAt(append(before(), Press{AtS: x.FromS - 0.7, Switch: amber}))
+	assert.Equal(t, Early, early.Outcome)
+	assert.InDelta(t, 0.7, early.ByS, 1e-9)
+
+	rust := plan.Key("rust/on")
+	recovered := scoreAt(append(before(), Press{AtS: x.FromS + 0.05, Switch: rust}, Press{AtS: x.FromS + 0.2, Switch: rust}, Press{AtS: x.FromS + 0.3, Switch: amber}))
+	assert.Equal(t, Made, recovered.Outcome)
+	assert.Equal(t, 1, recovered.Wrong)
+	assert.True(t, recovered.Recovered)
+
+	wrong := scoreAt(append(before(), Press{AtS: x.FromS + 0.05, Switch: rust}, Press{AtS: x.FromS + 0.3, Switch: amber}))
+	assert.Equal(t, Missed, wrong.Outcome, "Rust stays on")
+	assert.Equal(t, []string{"Rust"}, wrong.Pending)
+}
+
+func TestTheDevicesAreWhatThePressesMadeThem(t *testing.T) {
+	p := demo(t)
+	s := songOf(t, p, "bare", "Ferry Lights")
+	r := judge(t, p, "bare", s, []Press{{AtS: 1, Switch: "rust/on"}, {AtS: 1.5, Switch: "nope/on"}, {AtS: 2, Switch: "rust/on", Gesture: "hold"}}, 3)
+	on := map[string]bool{}
+	for _, d := range r.Now {
+		on[d.Label] = d.On
+		if d.Label == "Rust" {
+			assert.True(t, d.Wrong)
+		}
+	}
+	assert.True(t, on["Rust"])
+	assert.Equal(t, []string{"Rust"}, r.Pending)
+	assert.Equal(t, []string{"moved", "nothing", "nothing"}, []string{r.Events[0].Kind, r.Events[1].Kind, r.Events[2].Kind})
+	again := judge(t, p, "bare", s, []Press{{AtS: 1, Switch: "rust/on"}, {AtS: 9, Switch: "rust/on"}}, 3)
+	assert.Len(t, again.Events, 1, "what comes after the moment is not there yet")
+}
+
+// programmed is a rig with a switcher whose programs are laid out by hand: one page of two sounds.
+func programmed(t *testing.T) *plan.Plan {
+	p := demo(t)
+	r, _ := p.FindRig("switched")
+	on := func(key plan.Key) map[plan.Key]plan.Value {
+		return map[plan.Key]plan.Value{"amber/fx/on": plan.On(key == "amber"), "echo/fx/on": plan.On(key == "echo"), "echo/fx/preset": plan.Text("B")}
+	}
+	r.Programs = plan.ProgramMap{"turntable": {"1": {"1": {Label: "clean", Values: on("")}, "2": {Label: "amber", Values: on("amber")}}, "2": {"1": {Label: "echo", Values: on("echo")}}}}
+	return p
+}
+
+func TestProgramsBanksAndPresets(t *testing.T) {
+	p := programmed(t)
+	s := songOf(t, p, "switched", "Ferry Lights")
+	r := judge(t, p, "switched", s, []Press{{AtS: 1, Switch: "turntable/2"}, {AtS: 2, Switch: "turntable/bank"}, {AtS: 3, Switch: "turntable/1"}, {AtS: 4, Switch: "turntable/3"}}, 5)
+	var kinds []string
+	for _, e := range r.Events {
+		if e.Kind != "moved" && e.Kind != "sent" {
+			kinds = append(kinds, e.Kind+" "+e.Words)
+		}
+	}
+	assert.Equal(t, []string{"recalled Turntable 1/2, amber", "bank Turntable bank 2, waiting for a slot", "recalled Turntable 2/1, echo", "nothing Turntable 2/3 is empty"}, kinds)
+	value := map[plan.Key]plan.Value{}
+	for _, d := range r.Now {
+		value[d.Variable] = d.Value
+	}
+	assert.True(t, value["echo/fx/on"].IsOn())
+	assert.False(t, value["amber/fx/on"].IsOn())
+	assert.Equal(t, "B", value["echo/fx/preset"].Word())
+	moved := slices.ContainsFunc(r.Events, func(e Event) bool { return e.Variable == "echo/fx/time" && e.Value.Float() == 380 })
+	assert.True(t, moved, "the preset brings its time")
+}
+
+func TestATapIsTheMeanOfItsIntervals(t *testing.T) {
+	p := demo(t)
+	g, _ := p.FindGear("slap")
+	g.Footswitches = append(g.Footswitches, plan.Footswitch{ID: "tap", Label: "tap", X: 10, Y: 10, Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Tap, Target: "fx/time"}}}})
+	s := songOf(t, p, "bare", "Ferry Lights")
+	r := judge(t, p, "bare", s, []Press{{AtS: 0, Switch: "slap/tap"}, {AtS: 0.26, Switch: "slap/tap"}, {AtS: 0.5, Switch: "slap/tap"}, {AtS: 8, Switch: "slap/tap"}}, 9)
+	assert.InDelta(t, 260, r.Events[1].Value.Float(), 1e-6)
+	assert.InDelta(t, 250, r.Events[2].Value.Float(), 1e-6)
+	assert.Nil(t, r.Events[3].Value, "a new run of taps")
+}
+
+func TestAnyPressesAreJudged(t *testing.T) {
+	p := programmed(t)
+	songs := map[plan.ID]Song{}
+	for _, rig := range []plan.ID{"bare", "long", "switched", "carry"} {
+		songs[rig] = songOf(t, p, rig, "Night Dredger")
+	}
+	rapid.Check(t, func(t *rapid.T) {
+		rig := rapid.SampledFrom([]plan.ID{"bare", "long", "switched", "carry"}).Draw(t, "rig")
+		s := songs[rig]
+		script, err := Read(p, rig, "", "quay-set")
+		require.NoError(t, err)
+		var presses []Press
+		for range rapid.IntRange(0, 30).Draw(t, "presses") {
+			sw := rapid.SampledFrom(script.Switches).Draw(t, "switch")
+			presses = append(presses, Press{AtS: rapid.Float64Range(-10, s.LengthS+10).Draw(t, "at"), Switch: sw.Key, Gesture: rapid.SampledFrom([]string{"press", "hold", "double"}).Draw(t, "gesture")})
+		}
+		whole := judge(t, p, rig, s, presses, s.LengthS)
+		assert.Equal(t, whole.Total, len(whole.Scores))
+		made := 0
+		for _, x := range whole.Scores {
+			if x.Outcome == Made {
+				made++
+			}
+			assert.GreaterOrEqual(t, x.ByS, 0.0)
+			assert.Equal(t, x.Outcome == Missed, len(x.Pending) > 0 && x.Outcome != Late, "%+v", x)
+		}
+		assert.Equal(t, made, whole.Made)
+		assert.Equal(t, whole, judge(t, p, rig, s, presses, s.LengthS), "the same again")
+	})
+}
+
+func TestNoisyPlayersRecoverTheirConstants(t *testing.T) {
+	for seed := range 20 {
+		r := rand.New(rand.NewSource(int64(seed)))
+		sum, b := 0.15+0.2*r.Float64(), 0.08+0.15*r.Float64()
+		var moves []Move
+		for range 60 {
+			m := Move{Distance: 60 + 640*r.Float64(), Width: 30}
+			m.Seconds = sum + b*m.bits() + 0.03*r.NormFloat64()
+			if r.Intn(10) == 0 {
+				m.Seconds += 0.5 + r.Float64() // a slip
+			}
+			moves = append(moves, m)
+		}
+		f, err := FitFeet(moves)
+		require.NoError(t, err)
+		assert.InDelta(t, sum, f.Sum, 0.06)
+		assert.InDelta(t, b, f.B, 0.025)
+		assert.True(t, f.Good, f.Words)
+		assert.InDelta(t, 0.03, f.Spread, 0.012)
+		assert.Greater(t, f.LeftOut, 0)
+	}
+}
+
+func TestAFitIsRefusedOrCalledUnsteady(t *testing.T) {
+	_, err := FitFeet([]Move{{100, 30, 0.4}})
+	assert.ErrorIs(t, err, ErrTooFew)
+	var same []Move
+	for range 30 {
+		same = append(same, Move{100, 30, 0.4})
+	}
+	_, err = FitFeet(same)
+	assert.ErrorIs(t, err, ErrTooFew)
+	r := rand.New(rand.NewSource(1))
+	var wild []Move
+	for range 40 {
+		wild = append(wild, Move{60 + 640*r.Float64(), 30, 0.3 + 1.5*r.Float64()})
+	}
+	f, err := FitFeet(wild)
+	require.NoError(t, err)
+	assert.False(t, f.Good)
+	assert.Contains(t, f.Words, "play it again")
+	exact := []Move{}
+	for d := 50.0; d < 800; d += 50 {
+		exact = append(exact, Move{d, 30, 0.2 + 0.14*math.Log2(d/30+1)})
+	}
+	f, err = FitFeet(exact)
+	require.NoError(t, err)
+	assert.InDelta(t, 0.2, f.Sum, 1e-9)
+	assert.InDelta(t, 0.14, f.B, 1e-9)
+	assert.InDelta(t, 1, f.R2, 1e-9)
+}
+
+func TestProgressAndDrills(t *testing.T) {
+	score := func(position int, o Outcome) Score { return Score{Position: position, Section: plan.ID(rune('a' + position)), Outcome: o} }
+	list := []Kept{
+		{Day: "2026-11-02", Scores: []Score{score(1, Made), score(2, Missed), score(3, Made)}},
+		{Day: "2026-11-01", Scores: []Score{score(1, Made), score(2, Late), score(3, Missed)}},
+		{Day: "2026-11-02", Scores: []Score{score(2, Made)}},
+	}
+	over := Over(list)
+	require.Len(t, over, 3)
+	assert.Equal(t, []int{2, 3, 1}, []int{over[0].Position, over[1].Position, over[2].Position})
+	assert.Equal(t, []Day{{"2026-11-01", 1, 0}, {"2026-11-02", 2, 1}}, over[0].Days)
+	drill := Drill(list)
+	require.Len(t, drill, 2, "what is always made needs no drill")
+	assert.Empty(t, Drill(nil))
+}
+
+func BenchmarkJudge(b *testing.B) {
+	p := demo(b)
+	s := songOf(b, p, "long", "Night Dredger")
+	presses := planned(s)
+	for b.Loop() {
+		if _, err := Judge(p, "long", "", "quay-set", s.Entry, presses, s.LengthS); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

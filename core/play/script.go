@@ -1,0 +1,177 @@
+package play
+
+import (
+	"fmt"
+	"slices"
+
+	"envex/core/plan"
+	"envex/core/reach"
+)
+
+// Script is a set as it is rehearsed: every section with its time in the song, and what is pressed.
+type Script struct {
+	Rig      plan.ID  `json:"rig"`
+	SetList  plan.ID  `json:"set_list"`
+	Songs    []Song   `json:"songs"`
+	Switches []Switch `json:"switches" doc:"Every switch of the rig that does something, in the order they stand on the floor."`
+	Spaced   bool     `json:"spaced" doc:"The boxes have been placed in mm, so that feet can be measured on them."`
+}
+
+// Song is one entry of the set.
+type Song struct {
+	Entry    plan.ID    `json:"entry"`
+	Song     plan.ID    `json:"song"`
+	Title    string     `json:"title"`
+	Tempo    plan.Tempo `json:"tempo"`
+	Beats    int        `json:"beats" doc:"In a bar: how many clicks, and how many are counted in."`
+	Sections []Section  `json:"sections"`
+	LengthS  float64    `json:"length_s"`
+}
+
+// Section is one section of a song.
+type Section struct {
+	Position int           `json:"position" doc:"In the whole set, from 0."`
+	ID       plan.ID       `json:"id"`
+	Label    string        `json:"label"`
+	Sound    plan.ID       `json:"sound"`
+	Name     string        `json:"name" doc:"Of the sound."`
+	AtS      float64       `json:"at_s" doc:"From the first downbeat of the song."`
+	LengthS  float64       `json:"length_s"`
+	Open     bool          `json:"open,omitempty" doc:"How long it is is open; eight bars are taken."`
+	BeatS    float64       `json:"beat_s"`
+	FromS    float64       `json:"from_s" doc:"From when the sound before may be left for it."`
+	UntilS   float64       `json:"until_s" doc:"By when it has to stand."`
+	Verdict  reach.Verdict `json:"verdict,omitempty" doc:"Whether the change can be made at all, as the feet are modelled."`
+	Presses  []Todo        `json:"presses" doc:"What is pressed at the change, in order."`
+	Hands    []string      `json:"hands" doc:"What is done by hand."`
+	Early    []string      `json:"early" doc:"What is best made ready during it for later."`
+}
+
+// Todo is a press that the change takes.
+type Todo struct {
+	Switch  plan.Key `json:"switch"`
+	Label   string   `json:"label"`
+	Gesture string   `json:"gesture"`
+	Action  string   `json:"action"`
+	AtS     float64  `json:"at_s" doc:"When it is pressed in the plan of the change."`
+}
+
+// Switch is a switch the player has.
+type Switch struct {
+	Key   plan.Key `json:"key" doc:"gear/switch"`
+	Label string   `json:"label"`
+	Gear  string   `json:"gear"`
+	X     float64  `json:"x_mm"`
+	Y     float64  `json:"y_mm"`
+	Width float64  `json:"width_mm"`
+	Hold  bool     `json:"hold,omitempty" doc:"Holding it does something too."`
+	Twice bool     `json:"double,omitempty" doc:"Pressing it twice does something else."`
+}
+
+// openBars is what a section of open length is rehearsed as.
+const openBars = 8.0
+
+// Read makes the script of a set on a rig at one of its destinations, or as it stands when that is
+// "". The plan must be valid. It fails when rig, destination or set list are not there.
+func Read(p *plan.Plan, rig, destination, setList plan.ID) (*Script, error) {
+	there, err := p.At(rig, destination)
+	if err != nil {
+		return nil, fmt.Errorf("play: %w", err)
+	}
+	report, err := reach.Compute(there, rig, setList)
+	if err != nil {
+		return nil, fmt.Errorf("play: %w", err)
+	}
+	r, _ := there.FindRig(rig)
+	l, _ := there.FindSetList(setList)
+	out := &Script{Rig: rig, SetList: setList, Songs: []Song{}, Switches: switches(there, r, report)}
+	out.Spaced = len(out.Switches) > 0 && len(r.Floor.Places) > 0
+	foot := r.Profile.Filled()
+	position := 0
+	for _, e := range l.Entries {
+		song, ok := there.FindSong(e.Song)
+		if !ok {
+			continue
+		}
+		s := Song{Entry: e.ID, Song: song.ID, Title: song.Title, Tempo: song.Tempo, Beats: beatsOf(song), Sections: []Section{}}
+		for i, sec := range song.Sections {
+			x := section(there, song, sec, foot, s.LengthS)
+			x.Position = position
+			if i > 0 && position > 0 && position-1 < len(report.Changes) {
+				x.change(report.Changes[position-1])
+			}
+			for _, early := range report.Sections[position].ReadyEarly {
+				x.Early = append(x.Early, early.Action)
+			}
+			s.Sections = append(s.Sections, x)
+			s.LengthS += x.LengthS
+			position++
+		}
+		out.Songs = append(out.Songs, s)
+	}
+	return out, nil
+}
+
+// beatsOf is how many beats of the tempo's note a bar of the song has.
+func beatsOf(song *plan.Song) int {
+	n := int(song.Tempo.BarSeconds(song.Meter)/song.Tempo.BeatSeconds() + 0.5)
+	return max(1, n)
+}
+
+func section(p *plan.Plan, song *plan.Song, sec plan.Section, foot plan.Footwork, at float64) Section {
+	tempo := sec.TempoIn(*song)
+	x := Section{ID: sec.ID, Label: sec.Label, Sound: sec.Sound, Name: string(sec.Sound), AtS: at, BeatS: tempo.BeatSeconds(), Presses: []Todo{}, Hands: []string{}, Early: []string{}}
+	if s, ok := p.FindSound(sec.Sound); ok {
+		x.Name = s.Name
+	}
+	bars := openBars
+	if x.Open = sec.Bars == nil; !x.Open {
+		bars = *sec.Bars
+	}
+	x.LengthS = bars * tempo.BarSeconds(song.Meter)
+	grace := foot.Grace
+	if sec.Grace != nil {
+		grace = *sec.Grace
+	}
+	x.FromS, x.UntilS = at, at+grace*x.BeatS
+	return x
+}
+
+// change takes over what reach says of the change into a section.
+func (x *Section) change(c reach.Change) {
+	x.Verdict = c.Verdict
+	x.FromS = x.UntilS - c.FreeS
+	for _, p := range c.Presses {
+		x.Presses = append(x.Presses, Todo{p.Switch, p.Label, p.Gesture, p.Action, x.FromS + p.AtS})
+	}
+	for _, h := range c.Hands {
+		x.Hands = append(x.Hands, h.Action)
+	}
+}
+
+// switches are those of the rig that do something, from the back of the floor to the front, and from
+// left to right.
+func switches(p *plan.Plan, r *plan.Rig, report *reach.Report) []Switch {
+	list := []Switch{}
+	width := r.Profile.Filled().Width
+	for _, s := range report.Floor.Switches {
+		g, ok := p.FindGear(s.Key.Gear())
+		if !ok {
+			continue
+		}
+		i := slices.IndexFunc(g.Footswitches, func(x plan.Footswitch) bool { return string(x.ID) == s.Key.Rest() })
+		if i < 0 {
+			continue
+		}
+		press, hold, double := r.SwitchDoes(g, &g.Footswitches[i])
+		if press == nil && hold == nil && double == nil {
+			continue
+		}
+		x := Switch{Key: s.Key, Label: g.Footswitches[i].Label, Gear: g.Name, X: s.X, Y: s.Y, Width: width, Hold: hold != nil, Twice: double != nil}
+		if w := g.Footswitches[i].Width; w != nil {
+			x.Width = *w
+		}
+		list = append(list, x)
+	}
+	return list
+}
