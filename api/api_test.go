@@ -23,6 +23,7 @@ import (
 	"envex/core/electric"
 	"envex/core/path"
 	"envex/core/plan"
+	"envex/core/play"
 	"envex/core/reach"
 	"envex/core/tempo"
 	"envex/demo"
@@ -245,6 +246,56 @@ func TestTempo(t *testing.T) {
 	for at, status := range map[string]int{"?set_list=nope": 404, "?set_list=quay-set&rig=nope": 404, "/notes?bpm=1": 422, "/notes?bpm=100&beat=x": 422} {
 		refused(t, s.send("GET", "/api/tempo"+at, nil), status)
 	}
+}
+
+func TestASongIsRehearsedJudgedAndKept(t *testing.T) {
+	s := start(t)
+	s.loadDemo()
+	var script play.Script
+	s.get("/api/play/script?rig=bare&set_list=quay-set", &script)
+	song := script.Songs[0]
+	presses := []play.Press{}
+	for _, x := range song.Sections {
+		for _, p := range x.Presses {
+			presses = append(presses, play.Press{AtS: p.AtS, Switch: p.Switch})
+		}
+	}
+	played := api.Played{Rig: "bare", SetList: "quay-set", Entry: song.Entry, UntilS: song.LengthS, Presses: presses}
+	w := s.send("POST", "/api/play/judge", played)
+	require.Equal(t, 200, w.Code, w.Body.String())
+	var r play.Result
+	require.NoError(t, json.Unmarshal(w.Body.Bytes(), &r))
+	assert.Equal(t, 5, r.Made)
+
+	once := func(r *http.Request) { r.Header.Set("Idempotency-Key", "one") }
+	require.Equal(t, 200, s.send("POST", "/api/rehearsals", played, once).Code)
+	require.Equal(t, 200, s.send("POST", "/api/rehearsals", played, once).Code)
+	played.Presses = nil
+	w = s.send("POST", "/api/rehearsals", played)
+	require.Equal(t, 422, w.Code, "presses are a list")
+	played.Presses = []play.Press{}
+	require.Equal(t, 200, s.send("POST", "/api/rehearsals", played).Code)
+	var kept api.Rehearsals
+	s.get("/api/rehearsals?rig=bare&set_list=quay-set", &kept)
+	require.Len(t, kept.Kept, 2)
+	assert.Equal(t, []int{5, 2}, []int{kept.Kept[0].Made, kept.Kept[1].Made})
+	assert.Len(t, kept.Drill, 3)
+	played.UntilS = 0
+	refused(t, s.send("POST", "/api/rehearsals", played), 422)
+	played.Entry = "nope"
+	refused(t, s.send("POST", "/api/play/judge", played), 422)
+	played.Rig = "nope"
+	refused(t, s.send("POST", "/api/play/judge", played), 404)
+	refused(t, s.send("GET", "/api/play/script?rig=nope&set_list=quay-set", nil), 404)
+
+	refused(t, s.send("POST", "/api/play/fit", map[string]any{"moves": []any{}}), 422)
+	moves := []play.Move{}
+	for d := 60.0; d < 700; d += 40 {
+		moves = append(moves, play.Move{Distance: d, Width: 30, Seconds: 0.2 + 0.1*d/300})
+	}
+	w = s.send("POST", "/api/play/fit", map[string]any{"moves": moves})
+	require.Equal(t, 200, w.Code, w.Body.String())
+	assert.Contains(t, w.Body.String(), `"good":true`)
 }
 
 func TestPowerThatHarmsIsRefused(t *testing.T) {

@@ -100,7 +100,7 @@ func TestWhatIsPlannedIsMade(t *testing.T) {
 		}
 		assert.Equal(t, r.Total, r.Made)
 	}
-	assert.Greater(t, changes, 40)
+	assert.Greater(t, changes, 30)
 }
 
 func TestMissedLateEarlyWrongAndRecovered(t *testing.T) {

@@ -364,6 +364,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/play/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A player's feet, fitted to timed moves */
+        post: operations["fit-feet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/play/judge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where the devices stand after some presses, and how each change of a song was made */
+        post: operations["judge-song"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/play/script": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A set as it is rehearsed: sections in time, and what is pressed */
+        get: operations["get-script"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/power": {
         parameters: {
             query?: never;
@@ -443,6 +494,24 @@ export interface paths {
         put?: never;
         /** Do a transaction again */
         post: operations["redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rehearsals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was rehearsed of a set on a rig, and what it tells */
+        get: operations["get-rehearsals"];
+        put?: never;
+        /** Keep a song that was rehearsed; it is judged anew from its presses */
+        post: operations["keep-rehearsal"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1354,6 +1423,9 @@ export interface components {
              */
             type: string;
         };
+        FeetInputBody: {
+            moves: components["schemas"]["PlayMove"][];
+        };
         Floor: {
             board?: string;
             double_stomps?: components["schemas"]["DoubleStomp"][];
@@ -2022,6 +2094,269 @@ export interface components {
             /** Format: double */
             y_mm: number;
         };
+        PlayDay: {
+            day: string;
+            /** Format: int64 */
+            made: number;
+            /** Format: int64 */
+            tries: number;
+        };
+        PlayDevice: {
+            label: string;
+            on: boolean;
+            /** @description It is a block's on and off. */
+            switch: boolean;
+            value: components["schemas"]["Value"];
+            variable: string;
+            /** @description It has to stand otherwise for the sound of this moment. */
+            wrong: boolean;
+        };
+        PlayEvent: {
+            /** Format: double */
+            at_s: number;
+            /** @enum {string} */
+            kind: "moved" | "recalled" | "bank" | "tapped" | "sent" | "nothing";
+            message?: components["schemas"]["LineSent"];
+            switch: string;
+            value?: components["schemas"]["Value"];
+            variable?: string;
+            words: string;
+        };
+        PlayFit: {
+            /**
+             * Format: double
+             * @description A bit.
+             */
+            b_s: number;
+            /** @description Good enough to be kept. */
+            good: boolean;
+            /**
+             * Format: int64
+             * @description Moves that are no part of it: a slip, a pause.
+             */
+            left_out: number;
+            /**
+             * Format: double
+             * @description The share of the variance that distance explains.
+             */
+            r2: number;
+            /**
+             * Format: double
+             * @description Standard deviation of what is left.
+             */
+            spread_s: number;
+            /**
+             * Format: double
+             * @description a and the dwell.
+             */
+            sum_s: number;
+            /** Format: int64 */
+            used: number;
+            words: string;
+        };
+        PlayKept: {
+            /** @description Year-month-day. */
+            day: string;
+            entry: string;
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            made: number;
+            rig: string;
+            scores: components["schemas"]["PlayScore"][];
+            set_list: string;
+            song: string;
+            title: string;
+            /** Format: int64 */
+            total: number;
+        };
+        PlayMove: {
+            /**
+             * Format: double
+             * @description Between the centres of the switches.
+             */
+            distance_mm: number;
+            /**
+             * Format: double
+             * @description From one press to the next.
+             */
+            seconds: number;
+            /** Format: double */
+            width_mm: number;
+        };
+        PlayPress: {
+            /**
+             * Format: double
+             * @description In the song, from its first downbeat.
+             */
+            at_s: number;
+            /**
+             * @description A press when absent.
+             * @enum {string}
+             */
+            gesture?: "press" | "hold" | "double";
+            /** @description gear/switch */
+            switch: string;
+        };
+        PlayProgress: {
+            days: components["schemas"]["PlayDay"][];
+            from: string;
+            label: string;
+            /** Format: int64 */
+            made: number;
+            /** Format: int64 */
+            position: number;
+            section: string;
+            title: string;
+            to: string;
+            /** Format: int64 */
+            tries: number;
+        };
+        PlayResult: {
+            entry: string;
+            events: components["schemas"]["PlayEvent"][];
+            /** Format: int64 */
+            made: number;
+            /** @description The devices as they stand at the end of what was played. */
+            now: components["schemas"]["PlayDevice"][];
+            /** @description What still has to move for the sound of that moment. */
+            pending: string[];
+            /** @description Of the changes that are over. */
+            scores: components["schemas"]["PlayScore"][];
+            song: string;
+            title: string;
+            /** Format: int64 */
+            total: number;
+            /** Format: double */
+            until_s: number;
+        };
+        PlayScore: {
+            /**
+             * Format: double
+             * @description How early the sound before was left, or how late the new one stood.
+             */
+            by_s: number;
+            from: string;
+            label: string;
+            /** @enum {string} */
+            outcome: "made" | "early" | "late" | "missed";
+            /** @description What had not moved when it had to stand, or at the end of the section where it was missed. */
+            pending: string[];
+            /** Format: int64 */
+            position: number;
+            /** @description It came right in spite of a wrong press. */
+            recovered: boolean;
+            section: string;
+            to: string;
+            /**
+             * Format: int64
+             * @description Presses that moved something away from where it has to be.
+             */
+            wrong: number;
+        };
+        PlayScript: {
+            rig: string;
+            set_list: string;
+            songs: components["schemas"]["PlaySong"][];
+            /** @description The boxes have been placed in mm, so that feet can be measured on them. */
+            spaced: boolean;
+            /** @description Every switch of the rig that does something, in the order they stand on the floor. */
+            switches: components["schemas"]["PlaySwitch"][];
+        };
+        PlaySection: {
+            /**
+             * Format: double
+             * @description From the first downbeat of the song.
+             */
+            at_s: number;
+            /** Format: double */
+            beat_s: number;
+            /** @description What is best made ready during it for later. */
+            early: string[];
+            /**
+             * Format: double
+             * @description From when the sound before may be left for it.
+             */
+            from_s: number;
+            /** @description What is done by hand. */
+            hands: string[];
+            id: string;
+            label: string;
+            /** Format: double */
+            length_s: number;
+            /** @description Of the sound. */
+            name: string;
+            /** @description How long it is is open; eight bars are taken. */
+            open?: boolean;
+            /**
+             * Format: int64
+             * @description In the whole set, from 0.
+             */
+            position: number;
+            /** @description What is pressed at the change, in order. */
+            presses: components["schemas"]["PlayTodo"][];
+            sound: string;
+            /**
+             * Format: double
+             * @description By when it has to stand.
+             */
+            until_s: number;
+            /** @description Whether the change can be made at all, as the feet are modelled. */
+            verdict?: string;
+        };
+        PlaySong: {
+            /**
+             * Format: int64
+             * @description In a bar: how many clicks, and how many are counted in.
+             */
+            beats: number;
+            entry: string;
+            /** Format: double */
+            length_s: number;
+            sections: components["schemas"]["PlaySection"][];
+            song: string;
+            tempo: components["schemas"]["Tempo"];
+            title: string;
+        };
+        PlaySwitch: {
+            /** @description Pressing it twice does something else. */
+            double?: boolean;
+            gear: string;
+            /** @description Holding it does something too. */
+            hold?: boolean;
+            /** @description gear/switch */
+            key: string;
+            label: string;
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
+        };
+        PlayTodo: {
+            action: string;
+            /**
+             * Format: double
+             * @description When it is pressed in the plan of the change.
+             */
+            at_s: number;
+            gesture: string;
+            label: string;
+            switch: string;
+        };
+        Played: {
+            destination?: string;
+            entry: string;
+            presses: components["schemas"]["PlayPress"][];
+            rig: string;
+            set_list: string;
+            /**
+             * Format: double
+             * @description How far it was played, from the first downbeat.
+             */
+            until_s: number;
+        };
         Pot: {
             /** @description The control that turns it; volume, tone or position when absent. */
             control?: string;
@@ -2313,6 +2648,14 @@ export interface components {
             values?: {
                 [key: string]: components["schemas"]["Value"];
             };
+        };
+        Rehearsals: {
+            /** @description What is worth practising. */
+            drill: components["schemas"]["PlayProgress"][];
+            /** @description The last 50. */
+            kept: components["schemas"]["PlayKept"][];
+            /** @description By change, those that fail most first. */
+            progress: components["schemas"]["PlayProgress"][];
         };
         Relay: {
             id: string;
@@ -4634,6 +4977,109 @@ export interface operations {
             };
         };
     };
+    "fit-feet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeetInputBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlayFit"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "judge-song": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A rehearsal sent again under the same key is kept once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Played"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlayResult"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-script": {
+        parameters: {
+            query: {
+                rig: string;
+                set_list: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlayScript"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-power": {
         parameters: {
             query: {
@@ -4787,6 +5233,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TurnOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-rehearsals": {
+        parameters: {
+            query: {
+                rig: string;
+                set_list: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rehearsals"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "keep-rehearsal": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A rehearsal sent again under the same key is kept once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Played"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlayKept"];
                 };
             };
             /** @description Error */
