@@ -120,7 +120,7 @@ test('a show picks where its rig plugs in', async ({ page, demo }) => {
   await expect(page.getByRole('row', { name: /^Bollard/ })).toBeVisible()
   const findings = page.getByRole('complementary', { name: 'Findings' })
   await expect(findings.getByRole('heading', { name: /One mono line/ })).toBeVisible()
-  await expect(findings).toContainText('-3 dB')
+  await expect(findings).toContainText('−3 dB')
 })
 
 test('loops of a switcher are filled and put right', async ({ page, blank }) => {
