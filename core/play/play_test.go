@@ -297,7 +297,9 @@ func TestAFitIsRefusedOrCalledUnsteady(t *testing.T) {
 }
 
 func TestProgressAndDrills(t *testing.T) {
-	score := func(position int, o Outcome) Score { return Score{Position: position, Section: plan.ID(rune('a' + position)), Outcome: o} }
+	score := func(position int, o Outcome) Score {
+		return Score{Position: position, Section: plan.ID(rune('a' + position)), Outcome: o}
+	}
 	list := []Kept{
 		{Day: "2026-11-02", Scores: []Score{score(1, Made), score(2, Missed), score(3, Made)}},
 		{Day: "2026-11-01", Scores: []Score{score(1, Made), score(2, Late), score(3, Missed)}},

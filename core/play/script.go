@@ -66,6 +66,7 @@ type Switch struct {
 	Width float64  `json:"width_mm"`
 	Hold  bool     `json:"hold,omitempty" doc:"Holding it does something too."`
 	Twice bool     `json:"double,omitempty" doc:"Pressing it twice does something else."`
+	Lamp  plan.Key `json:"lamp,omitempty" doc:"The variable its lamp shows: what a press turns on and off."`
 }
 
 // openBars is what a section of open length is rehearsed as.
@@ -170,6 +171,11 @@ func switches(p *plan.Plan, r *plan.Rig, report *reach.Report) []Switch {
 		x := Switch{Key: s.Key, Label: g.Footswitches[i].Label, Gear: g.Name, X: s.X, Y: s.Y, Width: width, Hold: hold != nil, Twice: double != nil}
 		if w := g.Footswitches[i].Width; w != nil {
 			x.Width = *w
+		}
+		if press != nil {
+			if k := slices.IndexFunc(press.Actions, func(a plan.Action) bool { return a.Kind == plan.Toggle }); k >= 0 {
+				x.Lamp = press.Actions[k].Target
+			}
 		}
 		list = append(list, x)
 	}

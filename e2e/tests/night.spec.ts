@@ -133,6 +133,7 @@ const paths = [
   '/own/echo',
   '/own/pier',
   '/build',
+  '/play',
   '/pack',
 ]
 

@@ -1,4 +1,4 @@
-import { Navigate, Route, Routes } from 'react-router'
+import { Navigate, Route, Routes, useLocation } from 'react-router'
 import styled from 'styled-components'
 import { Begin } from './frame/Begin'
 import { Boundary } from './frame/Boundary'
@@ -16,6 +16,7 @@ import { Hear } from './views/hear/Hear'
 import { Order } from './views/order/Order'
 import { Own } from './views/own/Own'
 import { Pack } from './views/pack/Pack'
+import { Play } from './views/play/Play'
 import { Step } from './views/step/Step'
 
 export function App() {
@@ -37,8 +38,17 @@ export function App() {
 
 function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 'stage' | 'bench') => void }) {
   const { plan } = usePlace()
+  const { pathname } = useLocation()
   useShortcuts()
   const empty = plan.gear.length === 0 && plan.sounds.length === 0 && plan.songs.length === 0
+  if (pathname.startsWith('/play'))
+    return (
+      <Alone id="main" tabIndex={-1}>
+        <Boundary name="play">
+          <Play />
+        </Boundary>
+      </Alone>
+    )
   return (
     <Screen>
       <TopBar theme={theme} setTheme={setTheme} />
@@ -77,6 +87,8 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
 }
 
 const Screen = styled.div`display: grid; grid-template-rows: auto auto 1fr; height: 100%; min-width: 900px;`
+// Play has the screen to itself, on a phone too.
+const Alone = styled.main`height: 100%; overflow: auto; outline: none; background: var(--bg);`
 const Body = styled.div`display: grid; grid-template-columns: 104px minmax(0, 1fr) auto; min-height: 0;`
 const Main = styled.main`position: relative; overflow: auto; padding: 18px 20px 32px; min-width: 0; outline: none;`
 const Wait = styled.p`padding: 40px;`

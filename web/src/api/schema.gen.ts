@@ -2327,6 +2327,8 @@ export interface components {
             /** @description gear/switch */
             key: string;
             label: string;
+            /** @description The variable its lamp shows: what a press turns on and off. */
+            lamp?: string;
             /** Format: double */
             width_mm: number;
             /** Format: double */

@@ -1,5 +1,5 @@
 import { useEffect, useSyncExternalStore } from 'react'
-import { useNavigate } from 'react-router'
+import { useLocation, useNavigate } from 'react-router'
 import { useEdit } from '../api/plan'
 import { usePlace } from '../state/place'
 import { verbs } from './verbs'
@@ -35,6 +35,7 @@ export function useShortcuts() {
   const navigate = useNavigate()
   const edit = useEdit()
   const [on] = useKeysOn()
+  const playing = useLocation().pathname.startsWith('/play') // there the keys are the player's switches
   useEffect(() => {
     const handle = (e: KeyboardEvent) => {
       const target = e.target instanceof Element ? e.target : document.body
@@ -44,7 +45,8 @@ export function useShortcuts() {
         void (e.shiftKey ? edit.redo() : edit.undo())
         return
       }
-      if (!on || e.ctrlKey || e.metaKey || e.altKey || e.defaultPrevented || target.closest(own)) return
+      if (!on || playing || e.ctrlKey || e.metaKey || e.altKey || e.defaultPrevented || target.closest(own))
+        return
       const verb = verbs.find((v) => v.key === e.key)
       if (verb) navigate(verb.path)
       else if (e.key === 'ArrowRight') go(position + 1)
@@ -54,5 +56,5 @@ export function useShortcuts() {
     }
     window.addEventListener('keydown', handle)
     return () => window.removeEventListener('keydown', handle)
-  }, [go, position, navigate, edit, on])
+  }, [go, position, navigate, edit, on, playing])
 }

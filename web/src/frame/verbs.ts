@@ -6,5 +6,6 @@ export const verbs = [
   { key: '4', path: '/balance', name: 'Balance' },
   { key: '5', path: '/step', name: 'Step' },
   { key: '6', path: '/build', name: 'Build' },
+  { key: '7', path: '/play', name: 'Play' },
   { key: '8', path: '/pack', name: 'Pack' },
 ] as const

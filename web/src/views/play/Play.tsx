@@ -1,0 +1,250 @@
+import { useCallback, useEffect, useRef, useState } from 'react'
+import { useNavigate } from 'react-router'
+import styled from 'styled-components'
+import { Problem } from '../../api/client'
+import type { PlayPress, PlayResult, PlaySong } from '../../api/types'
+import { useNotices } from '../../state/notices'
+import { usePlace } from '../../state/place'
+import { Button, Select, Switch } from '../../ui/controls'
+import { Caution, Muted, Row, Stack, Title } from '../../ui/layout'
+import { sectionAt } from './beats'
+import { Extras } from './Extras'
+import { NowNext } from './NowNext'
+import { Pads } from './Pads'
+import { Scores } from './Scores'
+import { SongStrip } from './SongStrip'
+import { useBand } from './useBand'
+import { type Source, usePedals } from './usePedals'
+import { usePlayed, useScript } from './usePlayed'
+
+const latencyKey = 'envex.latency'
+
+/** A rehearsal of the set against the clock, or walked by hand, with the rig's devices simulated. */
+export function Play() {
+  const { section, rig } = usePlace()
+  const { data: script } = useScript()
+  const navigate = useNavigate()
+  const [picked, pick] = useState<string | undefined>()
+  const song = script?.songs.find((s) => s.entry === (picked ?? section?.entry)) ?? script?.songs[0]
+  return (
+    <Screen>
+      <Row $gap={16}>
+        <Button onPress={() => navigate('/step')}>Leave</Button>
+        <Title>Play</Title>
+        {script && song && (
+          <Select
+            label="Song"
+            hideLabel
+            value={song.entry}
+            options={script.songs.map((s) => ({ id: s.entry, name: s.title }))}
+            onChange={pick}
+          />
+        )}
+      </Row>
+      {script && song && rig ? (
+        <Rehearsal key={`${rig.id} ${song.entry}`} script={script} song={song} />
+      ) : (
+        <Stack>
+          <Muted>
+            Here the set is rehearsed against the clock, with the devices of the rig simulated. It wants a set
+            list with songs, and a rig with recipes for their sounds.
+          </Muted>
+        </Stack>
+      )}
+    </Screen>
+  )
+}
+
+function Rehearsal({
+  script,
+  song,
+}: {
+  script: NonNullable<ReturnType<typeof useScript>['data']>
+  song: PlaySong
+}) {
+  const [loud, hear] = useState(true)
+  const [walking, walk] = useState(false)
+  const [latency, setLatency] = useState(() => Number(localStorage.getItem(latencyKey)) || 0)
+  const [moment, setMoment] = useState(-99)
+  const [step, setStep] = useState(0)
+  const [result, setResult] = useState<PlayResult | undefined>()
+  const [over, finish] = useState(false)
+  const presses = useRef<PlayPress[]>([])
+  const asked = useRef(0)
+  const { judge, keep } = usePlayed()
+  const { tell, say } = useNotices()
+  const band = useBand(loud, latency)
+  const last = song.sections.length - 1
+  const first = song.sections[0]
+
+  const update = useCallback(
+    (until: number) => {
+      asked.current += 1
+      const mine = asked.current
+      judge(song.entry, presses.current, until)
+        .then((r) => mine === asked.current && setResult(r))
+        .catch((e) => tell(e instanceof Problem ? e : new Problem(0, undefined)))
+    },
+    [judge, song.entry, tell],
+  )
+
+  // Walked by hand, a section's moment is the window in which its change is made.
+  const walked = song.sections[step]
+  const at = walking ? (walked?.until_s ?? 0) : moment
+  const here = walking ? step : sectionAt(song, moment)
+
+  const press = useCallback(
+    (key: string, stamp: number, _source?: Source) => {
+      const s = song.sections[step]
+      const when = walking
+        ? Math.min((s?.from_s ?? 0) + 0.01 * (presses.current.length + 1), (s?.until_s ?? 0) - 0.001)
+        : band.running
+          ? band.at(stamp)
+          : -1
+      presses.current = [...presses.current, { at_s: when, switch: key }]
+      update(walking ? (s?.until_s ?? 0) : Math.max(when, band.running ? band.now() : when))
+    },
+    [band, song, step, walking, update],
+  )
+  const pedals = usePedals(
+    script.switches.map((s) => s.key),
+    press,
+  )
+
+  useEffect(() => {
+    if (!band.running) return
+    let lastAsk = 0
+    const timer = setInterval(() => {
+      const now = band.now()
+      setMoment(now)
+      if (now > song.length_s + 0.5) {
+        band.stop()
+        finish(true)
+        update(song.length_s)
+      } else if (now - lastAsk > 0.5) {
+        lastAsk = now
+        update(now)
+      }
+    }, 60)
+    return () => clearInterval(timer)
+  }, [band, song, update])
+
+  const begin = (from = 0) => {
+    presses.current = []
+    setResult(undefined)
+    finish(false)
+    walk(false)
+    void band.start(song, song.sections[from]?.at_s ?? 0)
+  }
+  const beginWalk = () => {
+    band.stop()
+    presses.current = []
+    finish(false)
+    walk(true)
+    setStep(0)
+    update(song.sections[0]?.until_s ?? 0)
+  }
+  const onward = () => {
+    if (step >= last) {
+      walk(false)
+      finish(true)
+      update(song.length_s)
+      return
+    }
+    setStep(step + 1)
+    update(song.sections[step + 1]?.until_s ?? 0)
+  }
+  const playing = band.running || walking
+  if (!first) return <Muted>{song.title} has no sections yet.</Muted>
+  return (
+    <>
+      <Row $gap={14} style={{ alignItems: 'center' }}>
+        {!playing && (
+          <>
+            <Button $strong onPress={() => begin()}>
+              Start {song.title}
+            </Button>
+            <Button onPress={beginWalk}>Walk it by hand</Button>
+          </>
+        )}
+        {band.running && (
+          <Button
+            $strong
+            onPress={() => {
+              const now = band.now()
+              band.stop()
+              finish(true)
+              update(now)
+            }}
+          >
+            Stop
+          </Button>
+        )}
+        {walking && (
+          <Button $strong onPress={onward}>
+            {step >= last ? 'End of the song' : `On to ${song.sections[step + 1]?.label}`}
+          </Button>
+        )}
+        <Switch label="Click" value={loud} onChange={hear} />
+        <Muted as="span">
+          {song.tempo.bpm} bpm, {song.beats} in a bar, {Math.round(song.length_s)} s
+        </Muted>
+      </Row>
+      <SongStrip song={song} at={walking ? (walked?.at_s ?? 0) : moment} />
+      <NowNext song={song} here={here} at={at} running={band.running} result={result} />
+      <Pads
+        switches={script.switches}
+        result={result}
+        todo={todoOf(song, here, at, walking)}
+        onPress={press}
+        learning={pedals.learning}
+      />
+      <Scores
+        song={song}
+        result={result}
+        over={over}
+        keeping={keep.isPending}
+        kept={keep.isSuccess}
+        onAgain={() => begin()}
+        onKeep={() =>
+          keep.mutate(
+            { entry: song.entry, presses: presses.current, until: result?.until_s ?? song.length_s },
+            {
+              onSuccess: (k) => say(`${k.title} kept: ${k.made} of ${k.total}.`),
+              onError: (e) => tell(e instanceof Problem ? e : new Problem(0, undefined)),
+            },
+          )
+        }
+      />
+      <Extras
+        script={script}
+        song={song}
+        pedals={pedals}
+        result={result}
+        latency={latency}
+        onLatency={(s) => {
+          localStorage.setItem(latencyKey, String(s))
+          setLatency(s)
+        }}
+        onDrill={(position) => {
+          const i = song.sections.findIndex((s) => s.position === position)
+          if (i >= 0) begin(Math.max(0, i - 1))
+        }}
+      />
+      <Caution>Loudness harms hearing, at side-stage and through headphones: begin low.</Caution>
+    </>
+  )
+}
+
+/** The presses that are next: those of the change under way, else of the one to come. */
+function todoOf(song: PlaySong, here: number, at: number, walking: boolean): string[] {
+  const now = song.sections[here]
+  const next = song.sections[here + 1]
+  const due = walking || (now && at <= now.until_s) ? now : undefined
+  const coming = due && due.presses.length > 0 ? due : walking ? undefined : next
+  return (coming?.presses ?? []).map((p) => p.switch)
+}
+
+const Screen = styled.div`
+  min-height: 100%; padding: 16px 20px 40px; display: grid; gap: 14px; align-content: start; background: var(--bg); overflow: auto;
+`

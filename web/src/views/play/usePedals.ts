@@ -1,0 +1,95 @@
+import { useCallback, useEffect, useRef, useState } from 'react'
+
+/** Where a press came from. Only what is under a foot tells of the foot. */
+export type Source = 'screen' | 'number' | 'pedal'
+
+const kept = 'envex.pedals'
+
+const read = (): Record<string, string> => {
+  try {
+    return JSON.parse(localStorage.getItem(kept) ?? '{}') as Record<string, string>
+  } catch {
+    return {} // what cannot be read was never learnt
+  }
+}
+
+/** Pedals that type keys or send MIDI, each learnt to a switch; and the number keys, in order. */
+export function usePedals(switches: string[], onPress: (key: string, stamp: number, source: Source) => void) {
+  const [learnt, learn] = useState(read)
+  const [learning, setLearning] = useState<string | undefined>()
+  const [midi, setMidi] = useState<'off' | 'on' | 'refused'>('off')
+  const state = useRef({ learnt, learning, switches, onPress })
+  state.current = { learnt, learning, switches, onPress }
+
+  const heard = useCallback((sign: string, stamp: number) => {
+    const s = state.current
+    if (s.learning) {
+      const next = { ...s.learnt, [sign]: s.learning }
+      localStorage.setItem(kept, JSON.stringify(next))
+      learn(next)
+      setLearning(undefined)
+      return true
+    }
+    const to = s.learnt[sign]
+    if (!to || !s.switches.includes(to)) return false
+    s.onPress(to, stamp, 'pedal')
+    return true
+  }, [])
+
+  useEffect(() => {
+    const down = (e: KeyboardEvent) => {
+      if (e.repeat || e.ctrlKey || e.metaKey || e.altKey || e.key === 'Tab' || e.key === 'Escape') return
+      if (
+        e.target instanceof Element &&
+        e.target.closest('input, textarea, select, [role=listbox], [role=menu]')
+      )
+        return
+      const s = state.current
+      const n = '1234567890'.indexOf(e.key)
+      if (!s.learning && n >= 0 && !(`key:${e.key}` in s.learnt)) {
+        const to = s.switches[n]
+        if (to) {
+          s.onPress(to, e.timeStamp, 'number')
+          e.preventDefault()
+        }
+        return
+      }
+      // A key that works a button keeps its work, unless a pedal was learnt to it.
+      const onButton = e.target instanceof Element && e.target.closest('button, [role=button], [role=switch]')
+      if (onButton && (e.key === 'Enter' || e.key === ' ') && !(`key:${e.key}` in s.learnt)) return
+      if (heard(`key:${e.key}`, e.timeStamp)) e.preventDefault()
+    }
+    window.addEventListener('keydown', down)
+    return () => window.removeEventListener('keydown', down)
+  }, [heard])
+
+  const openMidi = useCallback(async () => {
+    if (!navigator.requestMIDIAccess) return setMidi('refused')
+    try {
+      const access = await navigator.requestMIDIAccess()
+      for (const input of access.inputs.values())
+        input.onmidimessage = (e) => {
+          const [status = 0, number = 0, value = 0] = e.data ?? []
+          const kind = status & 0xf0
+          // Program changes, control changes that press, and notes that begin.
+          if (kind === 0xc0 || (kind === 0xb0 && value >= 64) || (kind === 0x90 && value > 0))
+            heard(`midi:${status}:${number}`, e.timeStamp)
+        }
+      setMidi('on')
+    } catch {
+      setMidi('refused')
+    }
+  }, [heard])
+
+  return {
+    learnt,
+    learning,
+    learn: setLearning,
+    forget: () => {
+      localStorage.removeItem(kept)
+      learn({})
+    },
+    midi,
+    openMidi,
+  }
+}

@@ -1,0 +1,67 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { answer, client, freshId } from '../../api/client'
+import type { PlayMove, PlayPress } from '../../api/types'
+import { usePlace } from '../../state/place'
+
+/** The script of the set on the rig. */
+export function useScript() {
+  const { rig, setList, destination } = usePlace()
+  return useQuery({
+    queryKey: ['order', 'script', rig?.id, setList?.id, destination?.id],
+    queryFn: () =>
+      answer(
+        client.GET('/api/play/script', {
+          params: {
+            query: { rig: rig?.id ?? '', set_list: setList?.id ?? '', destination: destination?.id },
+          },
+        }),
+      ),
+    enabled: Boolean(rig && setList),
+    placeholderData: keepPreviousData,
+  })
+}
+
+/** Judging, keeping and fitting. */
+export function usePlayed() {
+  const { rig, setList, destination } = usePlace()
+  const cache = useQueryClient()
+  const body = (entry: string, presses: PlayPress[], until_s: number) => ({
+    rig: rig?.id ?? '',
+    set_list: setList?.id ?? '',
+    destination: destination?.id,
+    entry,
+    presses,
+    until_s,
+  })
+  const judge = (entry: string, presses: PlayPress[], until: number) =>
+    answer(client.POST('/api/play/judge', { body: body(entry, presses, until) }))
+  const keep = useMutation({
+    mutationFn: (x: { entry: string; presses: PlayPress[]; until: number }) =>
+      answer(
+        client.POST('/api/rehearsals', {
+          params: { header: { 'Idempotency-Key': freshId() } },
+          body: body(x.entry, x.presses, x.until),
+        }),
+      ),
+    onSettled: () => cache.invalidateQueries({ queryKey: ['rehearsals'] }),
+  })
+  const fit = useMutation({
+    mutationFn: (moves: PlayMove[]) => answer(client.POST('/api/play/fit', { body: { moves } })),
+  })
+  return { judge, keep, fit }
+}
+
+/** What was rehearsed of the set on the rig. */
+export function useRehearsals() {
+  const { rig, setList } = usePlace()
+  return useQuery({
+    queryKey: ['rehearsals', rig?.id, setList?.id],
+    queryFn: () =>
+      answer(
+        client.GET('/api/rehearsals', {
+          params: { query: { rig: rig?.id ?? '', set_list: setList?.id ?? '' } },
+        }),
+      ),
+    enabled: Boolean(rig && setList),
+  })
+}
