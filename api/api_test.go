@@ -298,6 +298,34 @@ func TestASongIsRehearsedJudgedAndKept(t *testing.T) {
 	assert.Contains(t, w.Body.String(), `"good":true`)
 }
 
+func TestSongsAreReadAndWrittenInOpenFormats(t *testing.T) {
+	s := start(t)
+	s.loadDemo()
+	octets := func(r *http.Request) { r.Header.Set("Content-Type", "application/octet-stream") }
+	w := s.send("GET", "/api/export/songs?format=csv&set_list=quay-set", nil)
+	require.Equal(t, 200, w.Code)
+	assert.Contains(t, w.Header().Get("Content-Type"), "text/csv")
+	refused(t, s.send("POST", "/api/read?name=Night.csv", []byte{}, octets), 400)
+	w = s.send("POST", "/api/read?name=Night.csv", []byte("title,bpm\nNew One,100\n"), octets)
+	require.Equal(t, 200, w.Code, w.Body.String())
+	var u api.Understood
+	require.NoError(t, json.Unmarshal(w.Body.Bytes(), &u))
+	assert.Equal(t, "New One", u.Draft.Songs[0].Title)
+	w = s.send("POST", "/api/import", []byte(u.File))
+	require.Equal(t, 200, w.Code, w.Body.String())
+	assert.Contains(t, w.Body.String(), "New One")
+	p := refused(t, s.send("POST", "/api/read?name=x.csv", []byte("title,bpm\nA,fast\n"), octets), 422)
+	assert.Contains(t, p.Detail, "ine 2")
+	refused(t, s.send("POST", "/api/read?name=x.mid", []byte("no notes"), octets), 422)
+	refused(t, s.send("POST", "/api/read?name=x.csv", []byte("title\nA\n")), 415)
+	refused(t, s.send("POST", "/api/read?name=x.csv", make([]byte, 3<<20), octets), 413)
+	refused(t, s.send("POST", "/api/read?name=x.wav", []byte("x"), octets), 422)
+	w = s.send("GET", "/api/export/songs?format=smf&set_list=quay-set&rig=long", nil)
+	require.Equal(t, 200, w.Code)
+	assert.Equal(t, "MThd", w.Body.String()[:4])
+	refused(t, s.send("GET", "/api/export/songs?format=smf&set_list=nope", nil), 404)
+}
+
 func TestPowerThatHarmsIsRefused(t *testing.T) {
 	s := start(t)
 	s.loadDemo()

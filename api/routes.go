@@ -80,6 +80,7 @@ func (s *Server) routes(api huma.API) {
 	s.electricRoutes(api)
 	s.tempoRoutes(api)
 	s.playRoutes(api)
+	s.exchangeRoutes(api)
 	huma.Register(api, huma.Operation{OperationID: "get-kinds", Method: http.MethodGet, Path: "/api/kinds", Summary: "Generic kinds of gear to start from"}, s.getKinds)
 	huma.Register(api, huma.Operation{OperationID: "get-reach", Method: http.MethodGet, Path: "/api/reach", Summary: "Reach of a rig over a set list"}, s.getReach)
 	huma.Register(api, huma.Operation{OperationID: "get-any-order", Method: http.MethodGet, Path: "/api/reach/any-order", Summary: "Reach when songs are called in any order"}, s.getAnyOrder)

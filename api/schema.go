@@ -60,6 +60,8 @@ func schemaName(t reflect.Type, hint string) string {
 		return "Electric" + name
 	case "envex/core/tempo":
 		return "Tempo" + name
+	case "envex/core/exchange":
+		return "Exchange" + name
 	case "envex/core/play":
 		return "Play" + name
 	case "envex/core/midi":

@@ -17,6 +17,7 @@ import (
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 	"github.com/gin-gonic/gin"
 
+	"envex/core/exchange"
 	"envex/core/plan"
 	"envex/core/wav"
 	"envex/store"
@@ -105,6 +106,8 @@ func guard() gin.HandlerFunc {
 			refuse(c, http.StatusForbidden, "This request comes from another site.")
 		case c.Request.URL.Path == recordingsPath && writes(c.Request):
 			recording(c)
+		case c.Request.URL.Path == readPath && writes(c.Request):
+			otherFile(c)
 		case writes(c.Request) && c.Request.ContentLength > MaxBody:
 			refuse(c, http.StatusRequestEntityTooLarge, "The request is larger than 11 MB.")
 		case writes(c.Request) && c.Request.ContentLength != 0 && !isJSON(c.Request):
@@ -116,7 +119,7 @@ func guard() gin.HandlerFunc {
 	}
 }
 
-// recordingsPath is where a player's own recordings are brought: the one write that is no JSON.
+// recordingsPath is where a player's own recordings are brought. With readPath it is all that is no JSON.
 const recordingsPath = "/api/recordings"
 
 // recording lets a WAV file of some size pass.
@@ -133,6 +136,21 @@ func recording(c *gin.Context) {
 		return
 	}
 	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, wav.MaxBytes)
+	c.Next()
+}
+
+// otherFile lets a file of another program through, to be read; a page of another site cannot send its
+// content type without asking first.
+func otherFile(c *gin.Context) {
+	if kind, _, _ := strings.Cut(c.Request.Header.Get("Content-Type"), ";"); strings.TrimSpace(kind) != "application/octet-stream" {
+		refuse(c, http.StatusUnsupportedMediaType, "Send the file as it is, with the content type application/octet-stream.")
+		return
+	}
+	if c.Request.ContentLength > exchange.MaxBytes {
+		refuse(c, http.StatusRequestEntityTooLarge, "The file is larger than 2 MB.")
+		return
+	}
+	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, exchange.MaxBytes)
 	c.Next()
 }
 

@@ -1,13 +1,17 @@
 package main
 
 import (
+	"bytes"
 	"fmt"
 	"os"
+	"path/filepath"
+	"strings"
 	"time"
 
 	"github.com/spf13/cobra"
 
 	"envex/api"
+	"envex/core/exchange"
 	"envex/core/plan"
 	"envex/store"
 )
@@ -17,11 +21,8 @@ func importCommand() *cobra.Command {
 	var dry, asJSON bool
 	c := &cobra.Command{
 		Use: "import FILE", Short: "Take a file into a database, whole or not at all", Args: cobra.ExactArgs(1),
+		Long: "Takes in an Envex file, a set list as CSV (.csv) or a song as a Standard MIDI File (.mid). With --dry-run it says\nwhat it understood and what it would bring, and changes nothing.",
 		RunE: func(cmd *cobra.Command, args []string) error {
-			file, err := readPlan(cmd, args[0])
-			if err != nil {
-				return err
-			}
 			switch plan.Resolution(resolve) {
 			case "", plan.Replace, plan.Copy, plan.KeepOwn:
 			default:
@@ -32,6 +33,10 @@ func importCommand() *cobra.Command {
 				return err
 			}
 			defer st.Close()
+			file, err := readSongs(cmd, st, args[0], !asJSON)
+			if err != nil {
+				return err
+			}
 			result, err := api.Import(cmd.Context(), st, newID, file, "Import "+args[0], plan.Resolution(resolve), dry)
 			if err != nil {
 				return err
@@ -56,8 +61,37 @@ func importCommand() *cobra.Command {
 	return c
 }
 
+// readSongs reads an Envex file, or by its ending a file of another program, and says what it understood
+// of that.
+func readSongs(cmd *cobra.Command, st *store.Store, name string, say bool) (*plan.Plan, error) {
+	switch strings.ToLower(filepath.Ext(name)) {
+	case ".csv", ".mid", ".midi":
+	default:
+		return readPlan(cmd, name)
+	}
+	data, err := readFile(cmd, name, exchange.MaxBytes)
+	if err != nil {
+		return nil, err
+	}
+	p, _ := st.Plan()
+	u, err := api.Read(p, newID, filepath.Base(name), data)
+	if err != nil {
+		return nil, fmt.Errorf("%s: %w", name, err)
+	}
+	if say {
+		w := cmd.OutOrStdout()
+		for _, s := range u.Draft.Songs {
+			fmt.Fprintf(w, "%s, %g bpm, %d/%d, %d sections\n", s.Title, s.Tempo.BPM, s.Meter.Beats, s.Meter.Unit, len(s.Sections))
+		}
+		for _, text := range append(u.Draft.Left, u.Said...) {
+			fmt.Fprintln(w, text)
+		}
+	}
+	return plan.Decode([]byte(u.File))
+}
+
 func exportCommand() *cobra.Command {
-	var db, rig, show, out string
+	var db, rig, show, out, format, set, song string
 	c := &cobra.Command{
 		Use: "export", Short: "Write a database, or one rig or show with all it needs, to a file", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
@@ -70,10 +104,7 @@ func exportCommand() *cobra.Command {
 			}
 			defer st.Close()
 			p, _ := st.Plan()
-			if p, err = choose(p, rig, show); err != nil {
-				return err
-			}
-			data, err := plan.Encode(p)
+			data, err := exported(cmd, p, format, rig, show, set, song)
 			if err != nil {
 				return err
 			}
@@ -85,10 +116,57 @@ func exportCommand() *cobra.Command {
 		},
 	}
 	c.Flags().StringVar(&db, "db", "envex.db", "database file")
-	c.Flags().StringVar(&rig, "rig", "", "only this rig")
+	c.Flags().StringVar(&format, "format", "json", "json, csv (a set list) or smf (a set or a song as a Standard MIDI File)")
+	c.Flags().StringVar(&rig, "rig", "", "only this rig; for smf the rig whose programs are sent")
 	c.Flags().StringVar(&show, "show", "", "only this show")
+	c.Flags().StringVar(&set, "setlist", "", "for csv and smf: the set list")
+	c.Flags().StringVar(&song, "song", "", "for smf: one song alone")
 	c.Flags().StringVarP(&out, "out", "o", "", "file to write; standard output when absent")
 	return c
+}
+
+// exported is what goes into the file.
+func exported(cmd *cobra.Command, p *plan.Plan, format, rig, show, set, song string) ([]byte, error) {
+	if format == "json" {
+		chosen, err := choose(p, rig, show)
+		if err != nil {
+			return nil, err
+		}
+		return plan.Encode(chosen)
+	}
+	l, err := pick(p.SetLists, "setlist", set)
+	if err != nil {
+		return nil, err
+	}
+	var out bytes.Buffer
+	switch format {
+	case "csv":
+		err = exchange.WriteCSV(&out, p, l.ID)
+		return out.Bytes(), err
+	case "smf":
+	default:
+		return nil, fmt.Errorf("--format is json, csv or smf, not %q", format)
+	}
+	var on, one plan.ID
+	if rig != "" {
+		r, err := pick(p.Rigs, "rig", rig)
+		if err != nil {
+			return nil, err
+		}
+		on = r.ID
+	}
+	if song != "" {
+		s, err := pick(p.Songs, "song", song)
+		if err != nil {
+			return nil, err
+		}
+		one = s.ID
+	}
+	left, err := exchange.WriteSMF(&out, p, on, l.ID, one)
+	for _, text := range left {
+		fmt.Fprintln(cmd.ErrOrStderr(), text)
+	}
+	return out.Bytes(), err
 }
 
 func choose(p *plan.Plan, rig, show string) (*plan.Plan, error) {

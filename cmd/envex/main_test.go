@@ -212,6 +212,40 @@ func TestImportAndExport(t *testing.T) {
 	assert.ErrorIs(t, err, os.ErrNotExist)
 }
 
+func TestSongsComeAndGoInOpenFormats(t *testing.T) {
+	dir := t.TempDir()
+	db := filepath.Join(dir, "plan.db")
+	_, err := run_(t, "import", demoFile, "--db", db)
+	require.NoError(t, err)
+	list, song := filepath.Join(dir, "Night.csv"), filepath.Join(dir, "cabana.mid")
+	_, err = run_(t, "export", "--db", db, "--format", "csv", "-o", list)
+	require.NoError(t, err)
+	_, err = run_(t, "export", "--db", db, "--format", "smf", "--song", "Tin Cabana", "--rig", "long", "-o", song)
+	require.NoError(t, err)
+
+	out, err := run_(t, "import", song, "--db", db, "--dry-run")
+	require.NoError(t, err)
+	assert.Contains(t, out, "Tin Cabana, 126 bpm, 4/4, 7 sections")
+	assert.Contains(t, out, "1 added")
+	other := filepath.Join(dir, "other.db")
+	out, err = run_(t, "import", list, "--db", other)
+	require.NoError(t, err)
+	assert.Contains(t, out, "Ferry Lights, 104 bpm, 4/4, 6 sections")
+	assert.Contains(t, out, "Crunch is no sound here; Home stands in.")
+	out, err = run_(t, "export", "--db", other, "--format", "csv")
+	require.NoError(t, err)
+	assert.Contains(t, out, "Lamp Room Waltz,112,,3/4")
+
+	bad := filepath.Join(dir, "bad.csv")
+	require.NoError(t, os.WriteFile(bad, []byte("title,bpm\nA,100\nB,fast\n"), 0o600))
+	_, err = run_(t, "import", bad, "--db", other)
+	assert.ErrorContains(t, err, `line 3: "fast" is no tempo`)
+	for _, flags := range [][]string{{"--format", "wav"}, {"--format", "smf", "--song", "Nope"}, {"--format", "smf", "--rig", "Nope"}, {"--format", "csv", "--setlist", "Nope"}} {
+		_, err = run_(t, append([]string{"export", "--db", db}, flags...)...)
+		assert.Error(t, err, "%v", flags)
+	}
+}
+
 func TestKindsAndDocuments(t *testing.T) {
 	for _, args := range [][]string{{"kinds", "--json"}, {"schema"}, {"openapi"}} {
 		out, err := run_(t, args...)

@@ -91,6 +91,35 @@ test('a file that differs asks first', async ({ page, demo }) => {
   await expect(page.getByRole('group', { name: 'Nine Gulls' })).toBeVisible()
 })
 
+test('a set list of another program is understood before it is taken, nonsense by its line', async ({
+  page,
+  demo,
+}) => {
+  await page.goto(`${demo.url}/pack`)
+  const file = page.locator('input[type=file]')
+  const csv = (text: string) => ({ name: 'Pier night.csv', mimeType: 'text/csv', buffer: Buffer.from(text) })
+  await file.setInputFiles(csv('title,bpm\nFerry Lights,104\nHalyard,fast\n'))
+  await expect(page.getByRole('alert')).toContainText('ine 3: "fast" is no tempo from 20 to 400')
+  await file.setInputFiles(
+    csv('title,bpm,sections\nFerry Lights,,\nHalyard,96,Verse:Crunch:8; Break:Fog:4\n'),
+  )
+  const brings = page.getByRole('group', { name: 'What Pier night.csv brings' })
+  await expect(brings).toContainText('Halyard: 96 bpm, 4/4, Verse, Break')
+  await expect(brings).toContainText('Fog is no sound here; Home stands in.')
+  await expect(brings).toContainText('Ferry Lights is the song that is here already.')
+  await brings.getByRole('button', { name: 'Take it in' }).click()
+  await page.goto(`${demo.url}/hear/songs`)
+  await expect(page.getByText('Halyard', { exact: true })).toBeVisible()
+  const midi = await page.request.get(
+    `${demo.url}/api/export/songs?format=smf&set_list=quay-set&song=tin-cabana`,
+  )
+  await page.goto(`${demo.url}/pack`)
+  await file.setInputFiles({ name: 'cabana.mid', mimeType: 'audio/midi', buffer: await midi.body() })
+  await expect(page.getByRole('group', { name: 'What cabana.mid brings' })).toContainText(
+    'Tin Cabana: 126 bpm',
+  )
+})
+
 test('two tabs never overwrite each other silently', async ({ page, demo, context }) => {
   await page.goto(`${demo.url}/hear/songs`)
   const other = await context.newPage()

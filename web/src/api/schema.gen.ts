@@ -155,6 +155,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/export/songs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A set list as CSV, or a set or a song as a Standard MIDI File */
+        get: operations["export-songs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/gainmap": {
         parameters: {
             query?: never;
@@ -460,6 +477,23 @@ export interface paths {
         get: operations["get-any-order"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a CSV set list or a Standard MIDI File holds; nothing is changed */
+        post: operations["read-songs"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1422,6 +1456,39 @@ export interface components {
              * @example https://example.com/errors/example
              */
             type: string;
+        };
+        ExchangeDraft: {
+            /** @description What was left out, in words. */
+            left: string[];
+            /** @description The name of the set, where the file is one. */
+            set_list?: string;
+            songs: components["schemas"]["ExchangeDraftSong"][];
+        };
+        ExchangeDraftSection: {
+            /** Format: double */
+            bars?: number;
+            /**
+             * Format: double
+             * @description Where it differs from the song's.
+             */
+            bpm?: number;
+            label: string;
+            /** @description By name; absent where the file names none. */
+            sound?: string;
+        };
+        ExchangeDraftSong: {
+            /** Format: int64 */
+            capo?: number;
+            /** Format: double */
+            gap_s?: number;
+            meter: components["schemas"]["Meter"];
+            /** @description The file says none; 120 is taken. */
+            no_tempo?: boolean;
+            sections: components["schemas"]["ExchangeDraftSection"][];
+            segue?: boolean;
+            tempo: components["schemas"]["Tempo"];
+            title: string;
+            tuning?: string;
         };
         FeetInputBody: {
             moves: components["schemas"]["PlayMove"][];
@@ -3772,6 +3839,13 @@ export interface components {
         TurnOutputBody: {
             transaction: components["schemas"]["Transaction"];
         };
+        Understood: {
+            draft: components["schemas"]["ExchangeDraft"];
+            /** @description An Envex file of it, to be imported. */
+            file: string;
+            /** @description What stands in for what the plan does not have. */
+            said: string[];
+        };
         Use: {
             id: string;
             kind: string;
@@ -4412,6 +4486,45 @@ export interface operations {
                 };
                 content: {
                     "application/json": Record<string, never>;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "export-songs": {
+        parameters: {
+            query: {
+                format: "smf" | "csv";
+                set_list: string;
+                /** @description One song alone, as a MIDI file. */
+                song?: string;
+                /** @description Whose programs are sent at the changes. */
+                rig?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "audio/midi": string;
+                    "text/csv": string;
                 };
             };
             /** @description Error */
@@ -5170,6 +5283,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReachAnyOrder"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-songs": {
+        parameters: {
+            query: {
+                /** @description The file's name: its ending says what it is. */
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Understood"];
                 };
             };
             /** @description Error */

@@ -4,7 +4,7 @@ import { usePlace } from '../../state/place'
 import { Heading, Muted, Panel, Row } from '../../ui/layout'
 
 export function Export() {
-  const { plan } = usePlace()
+  const { plan, rig, setList } = usePlace()
   const parts = [
     ...values(plan, 'shows').map((s) => ({ id: s.id, name: s.name, what: 'show' })),
     ...values(plan, 'rigs').map((r) => ({ id: r.id, name: r.name, what: 'rig' })),
@@ -23,6 +23,25 @@ export function Export() {
           </Save>
         ))}
       </Row>
+      {setList && (
+        <>
+          <Muted>
+            The set goes to other programs as a list, or as a MIDI file with its tempo map, markers and the
+            messages of each change.
+          </Muted>
+          <Row>
+            <Save href={`/api/export/songs?format=csv&set_list=${encodeURIComponent(setList.id)}`} download>
+              {setList.name} <small>CSV</small>
+            </Save>
+            <Save
+              href={`/api/export/songs?format=smf&set_list=${encodeURIComponent(setList.id)}${rig ? `&rig=${encodeURIComponent(rig.id)}` : ''}`}
+              download
+            >
+              {setList.name} <small>MIDI file{rig && `, changes of ${rig.name}`}</small>
+            </Save>
+          </Row>
+        </>
+      )}
     </Panel>
   )
 }

@@ -3,7 +3,7 @@ import { FileTrigger } from 'react-aria-components/FileTrigger'
 import styled from 'styled-components'
 import { Problem } from '../../api/client'
 import { useEdit } from '../../api/plan'
-import type { ImportResult } from '../../api/types'
+import type { ImportResult, Understood } from '../../api/types'
 import { useNotices } from '../../state/notices'
 import { Button } from '../../ui/controls'
 import { Heading, Muted, Panel, Row } from '../../ui/layout'
@@ -12,7 +12,32 @@ interface Offer {
   name: string
   text: string
   result: ImportResult
+  understood: string[]
 }
+
+/** Reads a set list or a song of another program; the server says what it understood. */
+async function understand(file: File): Promise<Understood> {
+  const response = await fetch(`/api/read?name=${encodeURIComponent(file.name)}`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/octet-stream' },
+    body: file,
+  }).catch(() => undefined)
+  if (!response) throw new Problem(0, undefined)
+  const body = await response.json()
+  if (!response.ok) throw new Problem(response.status, body)
+  return body as Understood
+}
+
+const inWords = (u: Understood): string[] => [
+  ...u.draft.songs.map(
+    (s) =>
+      `${s.title}: ${s.no_tempo ? 'no tempo, 120 is taken' : `${s.tempo.bpm} bpm`}, ${s.meter.beats}/${s.meter.unit}, ${
+        s.sections.length > 0 ? s.sections.map((x) => x.label).join(', ') : 'no sections'
+      }`,
+  ),
+  ...u.draft.left,
+  ...u.said,
+]
 
 /** Sends a file as it is; the server reads it, so that what is wrong is said once. */
 async function send(text: string, query: string): Promise<ImportResult> {
@@ -37,8 +62,14 @@ export function Import() {
     setOffer(undefined)
     setProblem(undefined)
     try {
-      const text = await file.text()
-      setOffer({ name: file.name, text, result: await send(text, '?dry_run=true') })
+      const other = /\.(csv|txt|midi?)$/i.test(file.name) ? await understand(file) : undefined
+      const text = other ? other.file : await file.text()
+      setOffer({
+        name: file.name,
+        text,
+        result: await send(text, '?dry_run=true'),
+        understood: other ? inWords(other) : [],
+      })
     } catch (e) {
       setProblem({ name: file.name, problem: e instanceof Problem ? e : new Problem(0, undefined) })
     }
@@ -58,11 +89,12 @@ export function Import() {
     <Panel aria-label="Import">
       <Heading>Import</Heading>
       <Muted>
-        An Envex file comes in whole or not at all. You see what it brings before anything changes.
+        An Envex file, a set list as CSV or a song as a Standard MIDI File comes in whole or not at all. You
+        see what it brings before anything changes.
       </Muted>
       <Row>
         <FileTrigger
-          acceptedFileTypes={['.json', 'application/json']}
+          acceptedFileTypes={['.json', 'application/json', '.csv', '.mid', '.midi']}
           onSelect={(files) => void read(files?.[0])}
         >
           <Button $strong>Choose a file</Button>
@@ -84,6 +116,14 @@ export function Import() {
       )}
       {offer && (
         <div role="group" aria-label={`What ${offer.name} brings`}>
+          {offer.understood.length > 0 && (
+            <ul aria-label="What was understood">
+              {offer.understood.slice(0, 60).map((t) => (
+                <li key={t}>{t}</li>
+              ))}
+              {offer.understood.length > 60 && <li>and {offer.understood.length - 60} more</li>}
+            </ul>
+          )}
           <p>
             {offer.name} brings {offer.result.added.length} new things
             {offer.result.added.length > 0 &&
