@@ -243,6 +243,22 @@ func TestTempo(t *testing.T) {
 	assert.Equal(t, "1/8.", notes.Nearest.Note)
 	s.get("/api/tempo/notes?bpm=60&beat=1/4.", &notes)
 	assert.InDelta(t, 4000*2/3.0, notes.Table[0].MS, 1e-6)
+	few := map[string]any{"rig": "long", "set_list": "quay-set"}
+	assert.Contains(t, refused(t, s.send("POST", "/api/tempo/store", few), 422).Detail, "Echo has 3 presets")
+	refused(t, s.send("POST", "/api/tempo/store", map[string]any{"rig": "nope", "set_list": "quay-set"}), 404)
+	var whole api.WholePlan
+	s.get("/api/plan", &whole)
+	for _, g := range whole.Gear {
+		if g.Value.ID == "echo" {
+			g.Value.Blocks[0].Controls[0].Options = []string{"A", "B", "C", "D", "E", "F", "G", "H"}
+			require.Equal(t, plan.Preset, g.Value.Blocks[0].Controls[0].Kind)
+			require.Equal(t, 200, s.send("PUT", "/api/gear/echo", g).Code)
+		}
+	}
+	w := s.send("POST", "/api/tempo/store", few)
+	require.Equal(t, 200, w.Code, w.Body.String())
+	assert.Contains(t, w.Body.String(), "Echo preset B is 264 ms")
+	require.Equal(t, 200, s.send("POST", "/api/undo", map[string]any{}).Code, "songs and rig are taken back together")
 	for at, status := range map[string]int{"?set_list=nope": 404, "?set_list=quay-set&rig=nope": 404, "/notes?bpm=1": 422, "/notes?bpm=100&beat=x": 422} {
 		refused(t, s.send("GET", "/api/tempo"+at, nil), status)
 	}

@@ -3,11 +3,13 @@ package api
 import (
 	"context"
 	"net/http"
+	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"envex/core/plan"
 	"envex/core/tempo"
+	"envex/store"
 )
 
 type tempoInput struct {
@@ -32,6 +34,43 @@ type Notes struct {
 
 type notesOutput struct{ Body Notes }
 
+type storeInput struct {
+	Request string `header:"Idempotency-Key" maxLength:"100"`
+	Body    struct {
+		Rig     plan.ID `json:"rig"`
+		SetList plan.ID `json:"set_list"`
+	}
+}
+
+// StoredTimes is what was stored.
+type StoredTimes struct {
+	Words       []string `json:"words"`
+	Transaction int64    `json:"transaction"`
+}
+
+type storedOutput struct{ Body StoredTimes }
+
+// storeTimes puts the times of a set into presets, as one transaction.
+func (s *Server) storeTimes(ctx context.Context, in *storeInput) (*storedOutput, error) {
+	p, versions := s.store.Plan()
+	if missing := missingShow(p, Showing{Rig: in.Body.Rig, SetList: in.Body.SetList}); len(missing) > 0 {
+		return nil, huma.Error404NotFound("The plan does not have it.", missing...)
+	}
+	done, err := tempo.Store(p, in.Body.Rig, in.Body.SetList)
+	if err != nil {
+		return nil, huma.Error422UnprocessableEntity(sentence(strings.TrimPrefix(err.Error(), "tempo: ")))
+	}
+	edits := []store.Edit{{Put: done.Rig, Read: versions[done.Rig.ID]}}
+	for _, song := range done.Songs {
+		edits = append(edits, store.Edit{Put: song, Read: versions[song.ID]})
+	}
+	written, err := s.store.Apply(ctx, "Store the times of the set", in.Request, edits...)
+	if err != nil {
+		return nil, s.problem(err, "")
+	}
+	return &storedOutput{Body: StoredTimes{Words: done.Words, Transaction: written.Tx}}, nil
+}
+
 func (s *Server) tempoRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "get-tempo", Method: http.MethodGet, Path: "/api/tempo", Summary: "The lengths of notes in every song of a set, and what the delays of a rig are asked and set to"},
 		func(_ context.Context, in *tempoInput) (*nightOutput, error) {
@@ -52,6 +91,7 @@ func (s *Server) tempoRoutes(api huma.API) {
 			}
 			return &nightOutput{Body: night}, nil
 		})
+	huma.Register(api, huma.Operation{OperationID: "store-times", Method: http.MethodPost, Path: "/api/tempo/store", Summary: "Put the fewest times that serve the set into the presets of its devices"}, s.storeTimes)
 	huma.Register(api, huma.Operation{OperationID: "get-notes", Method: http.MethodGet, Path: "/api/tempo/notes", Summary: "The lengths of notes at a tempo"},
 		func(_ context.Context, in *notesInput) (*notesOutput, error) {
 			t := plan.Tempo{BPM: in.BPM, Beat: in.Beat}

@@ -29,6 +29,17 @@ type Song struct {
 	Meter *plan.Meter `json:"meter,omitempty"`
 	Table []Length    `json:"table"`
 	Uses  []Use       `json:"uses"`
+	Pairs []Pair      `json:"pairs" doc:"Sounds with several delays: where their repeats fall in a bar."`
+}
+
+// Pair is several delays that sound together.
+type Pair struct {
+	Sound     plan.ID  `json:"sound"`
+	SoundName string   `json:"sound_name"`
+	Names     []string `json:"names"`
+	BarMS     float64  `json:"bar_ms"`
+	Hits      []Hit    `json:"hits"`
+	Together  int      `json:"together" doc:"Repeats that fall within 10 ms of another delay's."`
 }
 
 // Use is one timed effect in one sound of a song.
@@ -51,6 +62,7 @@ type Use struct {
 	LastOffMS float64     `json:"last_off_ms" doc:"How far off the last audible repeat is."`
 	Heard     bool        `json:"heard" doc:"A repeat is over 30 ms off, in a sound whose repeats must lock."`
 	Asked     *int        `json:"repeats_asked,omitempty"`
+	Echo      *Echo       `json:"echo,omitempty" doc:"A delay as it is set."`
 	Audible   int         `json:"repeats" doc:"Audible as it is set, by the models of its mix and repeats knobs."`
 	TailMS    float64     `json:"tail_ms"`
 	EnergyDB  float64     `json:"energy_db" doc:"Of the repeats over the dry note."`
@@ -113,7 +125,7 @@ func Plan(p *plan.Plan, rig, destination, setList plan.ID) (*Night, error) {
 		if !ok {
 			continue
 		}
-		s := Song{Entry: e.ID, Song: song.ID, Title: song.Title, Tempo: song.Tempo, Table: Table(song.Tempo), Uses: []Use{}}
+		s := Song{Entry: e.ID, Song: song.ID, Title: song.Title, Tempo: song.Tempo, Table: Table(song.Tempo), Uses: []Use{}, Pairs: []Pair{}}
 		if song.Meter.Beats > 0 {
 			s.Meter = &song.Meter
 		}
@@ -123,6 +135,7 @@ func Plan(p *plan.Plan, rig, destination, setList plan.ID) (*Night, error) {
 				gap = l.GapBefore(e)
 			}
 			s.Uses = n.uses(song, gap, i == 0)
+			s.Pairs = pairs(song, s.Uses)
 		}
 		n.out.Songs = append(n.out.Songs, s)
 	}
@@ -357,6 +370,7 @@ func (n *night) repeats(u *Use, b *plan.Block, set plan.Setting, tempo plan.Temp
 	}
 	e.Ratio = RatioOfMix(knobOf(b, u.Stop, set, 0.4, "mix", "level"))
 	e.Feedback = 0.95 * knobOf(b, u.Stop, set, 0.3, "repeats", "feedback")
+	u.Echo = &e
 	u.Audible, u.TailMS, u.EnergyDB = e.Audible(), e.TailMS(), math.Max(silent, e.EnergyDB())
 	u.Clutter, u.Slapback = e.Clutters(tempo), e.IsSlapback()
 	last := max(1, u.Audible)
@@ -436,4 +450,34 @@ func (n *night) loose(s Song, u Use) {
 		ID: id, Title: fmt.Sprintf("%s is not at the %s of %s", u.Name, u.Words, u.SoundName), Words: "More than a tenth off in " + words + ".",
 		Entry: s.Entry, Sound: u.Sound, Stop: u.Stop,
 	})
+}
+
+// pairs lays the repeats of delays that sound together over a bar.
+func pairs(song *plan.Song, uses []Use) []Pair {
+	list := []Pair{}
+	seen := map[plan.ID]bool{}
+	for _, u := range uses {
+		if seen[u.Recipe] {
+			continue
+		}
+		seen[u.Recipe] = true
+		p := Pair{Sound: u.Sound, SoundName: u.SoundName, BarMS: song.Tempo.BarSeconds(song.Meter) * 1000}
+		var echoes []Echo
+		for _, x := range uses {
+			if x.Recipe == u.Recipe && x.Echo != nil && !slices.Contains(p.Names, x.Name) {
+				echoes, p.Names = append(echoes, *x.Echo), append(p.Names, x.Name)
+			}
+		}
+		if len(echoes) < 2 {
+			continue
+		}
+		p.Hits = Interlock(song.Tempo, song.Meter, echoes)
+		for _, h := range p.Hits {
+			if len(h.With) > 0 {
+				p.Together++
+			}
+		}
+		list = append(list, p)
+	}
+	return list
 }

@@ -303,3 +303,60 @@ func TestATapTakesTimeTheSetHasToLeave(t *testing.T) {
 	}
 	assert.Contains(t, rules, "No time to tap in Tin Cabana")
 }
+
+func TestDelaysOfOneSoundInterlock(t *testing.T) {
+	p := night_(t)
+	r, _ := p.FindRig("long")
+	for i := range r.Recipes {
+		if r.Recipes[i].Sound == "lead" {
+			r.Recipes[i].Values["slap/fx/on"] = plan.On(true)
+		}
+	}
+	n, err := Plan(p, "long", "", "quay-set")
+	require.NoError(t, err)
+	require.Len(t, n.Songs[0].Pairs, 1)
+	pair := n.Songs[0].Pairs[0]
+	assert.Equal(t, []string{"Slap", "Echo"}, pair.Names)
+	assert.NotEmpty(t, pair.Hits)
+	assert.InDelta(t, 4*60000/104.0, pair.BarMS, 1e-6)
+}
+
+func TestTimesAreStoredInPresets(t *testing.T) {
+	p := night_(t)
+	_, err := Store(p, "long", "quay-set")
+	assert.ErrorContains(t, err, "Echo has 3 presets, and the set needs more times than that")
+
+	g, _ := p.FindGear("echo")
+	for i := range g.Blocks[0].Controls {
+		if c := &g.Blocks[0].Controls[i]; c.Kind == plan.Preset {
+			c.Options = []string{"A", "B", "C", "D", "E", "F", "G", "H"}
+		}
+	}
+	before, err := plan.Encode(p)
+	require.NoError(t, err)
+	stored, err := Store(p, "long", "quay-set")
+	require.NoError(t, err)
+	after, err := plan.Encode(p)
+	require.NoError(t, err)
+	assert.Equal(t, string(before), string(after), "the plan itself is not touched")
+	assert.GreaterOrEqual(t, len(stored.Words), 7)
+	p.Put(stored.Rig)
+	for _, s := range stored.Songs {
+		p.Put(s)
+	}
+	require.Empty(t, p.Validate())
+	n, err := Plan(p, "long", "", "quay-set")
+	require.NoError(t, err)
+	for _, s := range n.Songs {
+		for _, u := range s.Uses {
+			if u.WantedMS != nil && u.Stop == "echo/fx" {
+				assert.LessOrEqual(t, math.Abs(u.OffMS), LooseShare**u.WantedMS+0.1, "%s, %s", s.Title, u.SoundName)
+			}
+		}
+	}
+	for _, f := range n.Findings {
+		assert.NotContains(t, f.ID, "tempo:loose:echo")
+	}
+	_, err = Store(p, "nope", "quay-set")
+	assert.Error(t, err)
+}

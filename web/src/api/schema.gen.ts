@@ -807,6 +807,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tempo/store": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put the fewest times that serve the set into the presets of its devices */
+        post: operations["store-times"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tune": {
         parameters: {
             query?: never;
@@ -3502,6 +3519,15 @@ export interface components {
             /** @description The block of a mixer that joins the lanes (gear/block). Absent for a plain Y lead, or for the two inputs of the next stop. */
             to?: string;
         };
+        StoreInputBody: {
+            rig: string;
+            set_list: string;
+        };
+        StoredTimes: {
+            /** Format: int64 */
+            transaction: number;
+            words: string[];
+        };
         SwitchLoop: {
             held?: boolean;
             /** Format: int64 */
@@ -3657,6 +3683,20 @@ export interface components {
             /** Format: double */
             pct: number;
         };
+        TempoEcho: {
+            /**
+             * Format: double
+             * @description What comes round again, 0 to under 1.
+             */
+            feedback: number;
+            /** Format: double */
+            ms: number;
+            /**
+             * Format: double
+             * @description Wet over dry, of the first repeat.
+             */
+            ratio: number;
+        };
         TempoFinding: {
             entry: string;
             id: string;
@@ -3664,6 +3704,27 @@ export interface components {
             stop: string;
             title: string;
             words: string;
+        };
+        TempoHit: {
+            /** Format: double */
+            at_ms: number;
+            /**
+             * Format: double
+             * @description In beats from the note on.
+             */
+            beat: number;
+            /**
+             * Format: int64
+             * @description Which delay, from 0.
+             */
+            delay: number;
+            /**
+             * Format: int64
+             * @description Which repeat, from 1.
+             */
+            n: number;
+            /** @description Other delays with a repeat at the same time. */
+            with?: number[];
         };
         TempoLength: {
             /**
@@ -3706,6 +3767,19 @@ export interface components {
             /** @description In the order of the set; a song played twice stands twice. */
             songs: components["schemas"]["TempoSong"][];
         };
+        TempoPair: {
+            /** Format: double */
+            bar_ms: number;
+            hits: components["schemas"]["TempoHit"][];
+            names: string[];
+            sound: string;
+            sound_name: string;
+            /**
+             * Format: int64
+             * @description Repeats that fall within 10 ms of another delay's.
+             */
+            together: number;
+        };
         TempoPresetPlan: {
             gear: string;
             name: string;
@@ -3730,6 +3804,8 @@ export interface components {
         TempoSong: {
             entry: string;
             meter?: components["schemas"]["Meter"];
+            /** @description Sounds with several delays: where their repeats fall in a bar. */
+            pairs: components["schemas"]["TempoPair"][];
             song: string;
             table: components["schemas"]["TempoLength"][];
             tempo: components["schemas"]["Tempo"];
@@ -3740,6 +3816,8 @@ export interface components {
             clutter: boolean;
             /** @description What the usual error of a tap does to the repeats. */
             drift?: components["schemas"]["TempoDrift"];
+            /** @description A delay as it is set. */
+            echo?: components["schemas"]["TempoEcho"];
             effect: string;
             /**
              * Format: double
@@ -6248,6 +6326,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Notes"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "store-times": {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StoreInputBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoredTimes"];
                 };
             };
             /** @description Error */

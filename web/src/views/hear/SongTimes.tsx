@@ -21,6 +21,7 @@ export function SongTimes({ song }: { song: Song }) {
   const { data: notes } = useNotes(song.tempo)
   const { data: night } = useTempo(setList?.id, rig?.id, destination?.id)
   const uses = night?.songs.find((s) => s.song === song.id)?.uses ?? []
+  const pairs = night?.songs.find((s) => s.song === song.id)?.pairs ?? []
   const presets = (night?.presets ?? []).filter((p) => p.times.some((t) => t.songs.includes(song.title)))
   if (!notes) return null
   return (
@@ -105,6 +106,33 @@ export function SongTimes({ song }: { song: Song }) {
           </Grid>
         </Wide>
       )}
+      {pairs.map((p) => (
+        <div key={`${p.sound} ${p.names.join()}`}>
+          <Muted>
+            {p.sound_name}: {p.names.join(' and ')} over a bar, {p.together} repeats together.
+          </Muted>
+          <svg
+            viewBox="0 0 400 40"
+            width="100%"
+            height="40"
+            role="img"
+            aria-label={`Repeats of ${p.names.join(' and ')} over a bar: ${p.hits.map((h) => `${p.names[h.delay]} at ${h.at_ms.toFixed(0)} ms`).join(', ')}`}
+          >
+            {p.names.map((n, i) => (
+              <line key={n} x1="0" x2="400" y1={10 + 20 * i} y2={10 + 20 * i} stroke="var(--line)" />
+            ))}
+            {p.hits.map((h) => (
+              <circle
+                key={`${h.delay} ${h.n}`}
+                cx={(h.at_ms / p.bar_ms) * 396 + 2}
+                cy={10 + 20 * h.delay}
+                r={h.with ? 6 : 4}
+                fill={h.with ? 'var(--text)' : 'var(--edge)'}
+              />
+            ))}
+          </svg>
+        </div>
+      ))}
       {presets.length > 0 && (
         <Fold title="Fewest presets for the whole set">
           {presets.map((p) => (

@@ -42,7 +42,7 @@ export function Play() {
         )}
       </Row>
       {script && song && rig ? (
-        <Rehearsal key={`${rig.id} ${song.entry}`} script={script} song={song} />
+        <Rehearsal key={`${rig.id} ${song.entry}`} script={script} song={song} onSong={pick} />
       ) : (
         <Stack>
           <Muted>
@@ -58,9 +58,11 @@ export function Play() {
 function Rehearsal({
   script,
   song,
+  onSong,
 }: {
   script: NonNullable<ReturnType<typeof useScript>['data']>
   song: PlaySong
+  onSong: (entry: string) => void
 }) {
   const [loud, hear] = useState(true)
   const [walking, walk] = useState(false)
@@ -76,6 +78,7 @@ function Rehearsal({
   const band = useBand(loud, latency)
   const last = song.sections.length - 1
   const first = song.sections[0]
+  const following = script.songs[script.songs.findIndex((s) => s.entry === song.entry) + 1]
 
   const update = useCallback(
     (until: number) => {
@@ -206,6 +209,8 @@ function Rehearsal({
         keeping={keep.isPending}
         kept={keep.isSuccess}
         onAgain={() => begin()}
+        next={following?.title}
+        onNext={() => following && onSong(following.entry)}
         onKeep={() =>
           keep.mutate(
             { entry: song.entry, presses: presses.current, until: result?.until_s ?? song.length_s },

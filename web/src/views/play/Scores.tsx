@@ -26,6 +26,8 @@ export function Scores({
   keeping,
   kept,
   onAgain,
+  next,
+  onNext,
   onKeep,
 }: {
   song: PlaySong
@@ -34,6 +36,8 @@ export function Scores({
   keeping: boolean
   kept: boolean
   onAgain: () => void
+  next: string | undefined
+  onNext: () => void
   onKeep: () => void
 }) {
   const last = result?.scores[result.scores.length - 1]
@@ -61,6 +65,7 @@ export function Scores({
           </Button>
         )}
         <Button onPress={onAgain}>Again</Button>
+        {next && <Button onPress={onNext}>On to {next}</Button>}
       </Row>
       {(result?.total ?? 0) === 0 && <Muted>No change was over yet.</Muted>}
       {(result?.total ?? 0) > 0 && (
