@@ -24,13 +24,17 @@ const views = [
   { name: 'sounds', path: '/hear/sounds', at: /Tin Cabana, Solo/ },
   { name: 'sets', path: '/hear/sets', at: /Tin Cabana, Solo/ },
   { name: 'own', path: '/own/echo', at: /Tin Cabana, Solo/ },
+  { name: 'play', path: '/play', at: /Tin Cabana, Solo/, walk: 4 },
+  { name: 'play-bench', path: '/play', at: /Night Dredger, Solo/, walk: 3, bench: true },
+  { name: 'play-tablet', path: '/play', at: /Lamp Room Waltz, Middle/, walk: 2, tablet: true },
   { name: 'pack', path: '/pack', at: /Tin Cabana, Solo/ },
   { name: 'step-bench', path: '/step', at: /Night Dredger, Solo/, bench: true },
 ]
 
 for (const v of views) {
   test(v.name, async ({ page, demo }) => {
-    await page.goto(demo.url + v.path)
+    if (v.tablet) await page.setViewportSize({ width: 834, height: 1112 })
+    await page.goto(demo.url + (v.walk ? '/step' : v.path))
     if (v.bench) await page.getByRole('button', { name: 'Bench theme' }).click()
     if (v.destination) {
       await page.getByRole('button', { name: 'Plugs into' }).click()
@@ -55,6 +59,12 @@ for (const v of views) {
       await page.getByRole('option', { name: v.pick, exact: true }).click()
     }
     await goTo(page, v.at)
+    if (v.walk) {
+      await page.getByRole('link', { name: /Play/ }).click()
+      await page.getByRole('button', { name: 'Walk it by hand' }).click()
+      for (let n = 0; n < v.walk; n += 1) await page.getByRole('button', { name: /^On to/ }).click()
+      await expect(page.getByRole('group', { name: 'Now' })).toContainText('Not as it has to be')
+    }
     if (v.beside)
       await page.getByRole('region', { name: `Compared with ${v.beside}` }).scrollIntoViewIfNeeded()
     if (v.metered || v.beside)
