@@ -53,7 +53,6 @@ type reading struct {
 	meters     int
 	markers    []mark
 	end        uint64
-	notes      int
 	others     int
 }
 

@@ -15,8 +15,6 @@ import (
 	"envex/core/reach"
 )
 
-func ptr[T any](v T) *T { return &v }
-
 func demo(t require.TestingT) *plan.Plan {
 	data, err := os.ReadFile("../../demo/kelp-street-nine.envex.json")
 	require.NoError(t, err)

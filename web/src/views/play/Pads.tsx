@@ -67,7 +67,8 @@ const Pad = styled.button`
   kbd { position: absolute; top: 8px; right: 10px; font: 400 13px/1 var(--face-figures); color: var(--muted); }
   u { position: absolute; bottom: 8px; right: 10px; font: 600 24px/1 var(--face-label); text-decoration: none; }
   &[data-on] i { background: var(--text); border-color: var(--text); }
-  &[data-wrong] i { background: var(--red); border-color: var(--red); }
+  &[data-wrong] i { border-color: var(--red); }
+  &[data-wrong][data-on] i { background: var(--red); }
   &[data-todo] { border: 3px solid var(--text); padding: 8px; }
   &[data-down] { background: var(--raised); transform: translateY(1px); }
   &[data-learning] { outline: 3px dashed var(--focus); }

@@ -91,9 +91,10 @@ function Rehearsal({
     [judge, song.entry, tell],
   )
 
-  // Walked by hand, a section's moment is the window in which its change is made.
+  // Walked by hand, a section's moment is the end of the window in which its change is made: it is
+  // scored when one goes on.
   const walked = song.sections[step]
-  const at = walking ? (walked?.until_s ?? 0) : moment
+  const at = walking && walked ? walkedAt(walked) : moment
   const here = walking ? step : sectionAt(song, moment)
 
   const press = useCallback(
@@ -105,7 +106,7 @@ function Rehearsal({
           ? band.at(stamp)
           : -1
       presses.current = [...presses.current, { at_s: when, switch: key }]
-      update(walking ? (s?.until_s ?? 0) : Math.max(when, band.running ? band.now() : when))
+      update(walking && s ? walkedAt(s) : Math.max(when, band.running ? band.now() : when))
     },
     [band, song, step, walking, update],
   )
@@ -145,7 +146,7 @@ function Rehearsal({
     finish(false)
     walk(true)
     setStep(0)
-    update(song.sections[0]?.until_s ?? 0)
+    if (first) update(walkedAt(first))
   }
   const onward = () => {
     if (step >= last) {
@@ -155,7 +156,8 @@ function Rehearsal({
       return
     }
     setStep(step + 1)
-    update(song.sections[step + 1]?.until_s ?? 0)
+    const to = song.sections[step + 1]
+    if (to) update(walkedAt(to))
   }
   const playing = band.running || walking
   if (!first) return <Muted>{song.title} has no sections yet.</Muted>
@@ -240,6 +242,9 @@ function Rehearsal({
     </>
   )
 }
+
+/** The moment of a section that is walked: just before its change has to stand. */
+const walkedAt = (s: PlaySong['sections'][number]) => s.until_s - 0.0005
 
 /** The presses that are next: those of the change under way, else of the one to come. */
 function todoOf(song: PlaySong, here: number, at: number, walking: boolean): string[] {
