@@ -208,6 +208,14 @@ func TestBatteriesHaveHoursLeft(t *testing.T) {
 	assert.Contains(t, rules(feedRig(t, p).Findings), "battery")
 }
 
+func TestAValveAmpBringsItsCaution(t *testing.T) {
+	p := fedBoard([]plan.PowerOutput{gives(100, 9)}, wants("x", 9, 20))
+	assert.Len(t, feedRig(t, p).Cautions, 3)
+	p.Gear[1].Kind, p.Gear[1].SpeakerOut = plan.Amp, &plan.SpeakerOut{Internal: true, Valve: true}
+	p.Gear[1].Blocks = []plan.Block{{ID: "preamp", Name: "preamp", Effect: plan.EffectPreamp, Bypass: plan.AlwaysOn}, {ID: "fx", Name: "power", Effect: plan.EffectPower, Bypass: plan.AlwaysOn}}
+	assert.Contains(t, strings.Join(feedRig(t, p).Cautions, " "), "lethal voltage")
+}
+
 func TestPinnedFeedsStay(t *testing.T) {
 	p := fedBoard([]plan.PowerOutput{gives(500, 9), gives(100, 9)}, wants("big", 9, 300), wants("small", 9, 10))
 	p.Rigs[0].PowerPlan = []plan.PowerFeed{{Supply: "supply", Output: "1", Gear: []plan.ID{"small"}, Pinned: true}}

@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"bytes"
+	"flag"
 	"fmt"
 	"math"
 	"os"
@@ -160,6 +161,22 @@ func TestASongRoundTripsThroughAMIDIFile(t *testing.T) {
 			assert.Equal(t, sec.Sound, plans.Songs[0].Sections[i].Sound)
 		}
 	})
+}
+
+var update = flag.Bool("update", false, "write the golden file anew")
+
+func TestTheFileOfASongStays(t *testing.T) {
+	var out bytes.Buffer
+	_, err := WriteSMF(&out, demo(t), "long", "quay-set", "lamp-room-waltz")
+	require.NoError(t, err)
+	const golden = "testdata/lamp-room-waltz.mid"
+	if *update {
+		require.NoError(t, os.MkdirAll("testdata", 0o755))
+		require.NoError(t, os.WriteFile(golden, out.Bytes(), 0o644))
+	}
+	want, err := os.ReadFile(golden)
+	require.NoError(t, err)
+	assert.Equal(t, want, out.Bytes())
 }
 
 func TestWhatIsNoMIDIFileIsRefused(t *testing.T) {

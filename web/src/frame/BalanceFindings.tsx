@@ -8,8 +8,7 @@ import { ListenButton } from '../ui/ListenButton'
 import { Muted, Row } from '../ui/layout'
 import { Progress } from '../ui/Progress'
 import { idOf } from '../views/order/chain'
-import { Card } from './Card'
-import { useKeep } from './useKeep'
+import { PlainCards } from './PlainCards'
 
 interface Said {
   id: string
@@ -28,7 +27,6 @@ export function BalanceFindings() {
     '/api/levels',
     base && setList ? { ...base, set_list: setList.id, dry: undefined } : undefined,
   )
-  const { keep, reopen, dialog } = useKeep(rig)
   if (!rig) return null
   const said: Said[] = [...(map.result?.findings ?? []), ...(ladder.result?.findings ?? [])]
   const about = new Set(
@@ -43,31 +41,16 @@ export function BalanceFindings() {
       {!map.busy && map.result && open.length === 0 && (
         <Muted>Every target is met, and nothing is the same twice.</Muted>
       )}
-      {open.map((f) => (
-        <Card key={f.id}>
-          <h3>{f.title}</h3>
-          <p>{f.words}</p>
-          {f.sound &&
-            (f.id.startsWith('gain:unreached') ||
-              f.id.startsWith('gain:missed') ||
-              f.id.startsWith('level:target')) && <SoundRepairs sound={f.sound} />}
-          <Row>
-            <Button onPress={() => keep(f.title, [f.id])}>Keep</Button>
-          </Row>
-        </Card>
-      ))}
-      {list
-        .filter((f) => kept.has(f.id))
-        .map((f) => (
-          <Card key={f.id} $settled>
-            <h3>{f.title}</h3>
-            <p>Kept: {kept.get(f.id)}</p>
-            <Row>
-              <Button onPress={() => reopen(f.title, [f.id])}>Reopen</Button>
-            </Row>
-          </Card>
-        ))}
-      {dialog}
+      <PlainCards
+        rig={rig}
+        findings={list}
+        more={(f) =>
+          f.sound &&
+          (f.id.startsWith('gain:unreached') ||
+            f.id.startsWith('gain:missed') ||
+            f.id.startsWith('level:target')) && <SoundRepairs sound={f.sound} />
+        }
+      />
     </>
   )
 }

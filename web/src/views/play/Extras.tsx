@@ -19,6 +19,7 @@ export function Extras({
   latency,
   onLatency,
   onDrill,
+  onSong,
 }: {
   script: PlayScript
   song: PlaySong
@@ -27,6 +28,7 @@ export function Extras({
   latency: number
   onLatency: (s: number) => void
   onDrill: (position: number) => void
+  onSong: (entry: string) => void
 }) {
   const { data: notes } = useNotes(song.tempo)
   const name = (key: string) => {
@@ -36,7 +38,14 @@ export function Extras({
   return (
     <div>
       <Fold title="Progress and drills">
-        <ProgressOver song={song} onDrill={onDrill} />
+        <ProgressOver
+          song={song}
+          onDrill={onDrill}
+          onSong={(position) => {
+            const to = script.songs.find((s) => s.sections.some((x) => x.position === position))
+            if (to) onSong(to.entry)
+          }}
+        />
       </Fold>
       <Fold title="Fit to me">
         <FitToMe script={script} pedals={pedals} />

@@ -233,6 +233,7 @@ function Rehearsal({
           localStorage.setItem(latencyKey, String(s))
           setLatency(s)
         }}
+        onSong={onSong}
         onDrill={(position) => {
           const i = song.sections.findIndex((s) => s.position === position)
           if (i >= 0) begin(Math.max(0, i - 1))

@@ -7,7 +7,15 @@ import { useRehearsals } from './usePlayed'
 type Progress = Rehearsals['progress'][number]
 
 /** Every change over the days it was rehearsed, and what is worth a drill. */
-export function ProgressOver({ song, onDrill }: { song: PlaySong; onDrill: (position: number) => void }) {
+export function ProgressOver({
+  song,
+  onDrill,
+  onSong,
+}: {
+  song: PlaySong
+  onDrill: (position: number) => void
+  onSong: (position: number) => void
+}) {
   const { data } = useRehearsals()
   if (!data) return null
   if (data.progress.length === 0) return <Muted>Nothing was kept yet: play a song and keep it.</Muted>
@@ -20,11 +28,9 @@ export function ProgressOver({ song, onDrill }: { song: PlaySong; onDrill: (posi
             return (
               <li key={p.position}>
                 {p.title}, {p.label}: {p.from} to {p.to}, made {p.made} of {p.tries}{' '}
-                {mine && (
-                  <Button $plain onPress={() => onDrill(p.position)}>
-                    Practise it
-                  </Button>
-                )}
+                <Button $plain onPress={() => (mine ? onDrill : onSong)(p.position)}>
+                  {mine ? 'Practise it' : `Go to ${p.title}`}
+                </Button>
               </li>
             )
           })}

@@ -1,0 +1,71 @@
+package tempo
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"envex/core/plan"
+)
+
+// Finding is something to be said of the times of the set.
+type Finding struct {
+	ID    string   `json:"id"`
+	Title string   `json:"title"`
+	Words string   `json:"words"`
+	Entry plan.ID  `json:"entry"`
+	Sound plan.ID  `json:"sound"`
+	Stop  plan.Key `json:"stop"`
+}
+
+// LooseShare is how far a time may be off the note in a sound that need not lock, as a share.
+const LooseShare = 0.10
+
+// find says what is worth a word, each thing once for a sound of a song.
+func (n *night) find() {
+	for _, s := range n.out.Songs {
+		for _, u := range s.Uses {
+			say := func(rule, title, words string) {
+				n.out.Findings = append(n.out.Findings, Finding{
+					ID:    fmt.Sprintf("tempo:%s:%s:%s:%s", rule, u.Stop, s.Song, u.Sound),
+					Title: title, Words: words, Entry: s.Entry, Sound: u.Sound, Stop: u.Stop,
+				})
+			}
+			switch {
+			case u.TooLong:
+				say("too-long", fmt.Sprintf("%s cannot be that long in %s", u.Name, s.Title), fmt.Sprintf("%s asks %s, %.0f ms; its longest is %.0f ms.", u.SoundName, u.Words, *u.WantedMS, *u.LongestMS))
+			case u.Heard:
+				say("off", fmt.Sprintf("%s is out of time in %s", u.Name, s.Title), fmt.Sprintf("%s asks %s, %.0f ms; it is at %.0f ms, so the last repeat is %.0f ms off.", u.SoundName, u.Words, *u.WantedMS, *u.SetMS, u.LastOffMS))
+			case u.Way == ByTap && u.Strict && u.Drift != nil && u.Drift.First > 0:
+				say("drift", fmt.Sprintf("A tap may not be enough in %s", s.Title), fmt.Sprintf("A tap is off by %.1f %%, so repeat %d of %s is heard off; a stored tempo or a click is not.", u.Drift.Pct, u.Drift.First, u.Name))
+			}
+			if u.Way == ByTap && !u.TapFits {
+				say("no-room", fmt.Sprintf("No time to tap in %s", s.Title), fmt.Sprintf("Tapping takes %.1f s, and the set leaves %.1f s before %s.", u.TapS, u.RoomS, u.SoundName))
+			}
+			if !u.Strict && u.WantedMS != nil && u.SetMS != nil && !u.TooLong && math.Abs(u.OffMS) > LooseShare**u.WantedMS {
+				n.loose(s, u)
+			}
+			if u.Clutter {
+				say("clutter", fmt.Sprintf("%s clutters in %s", u.Name, s.Title), fmt.Sprintf("Its repeats are closer than an eighth and carry %.1f dB of the note's energy.", u.EnergyDB))
+			}
+		}
+	}
+}
+
+// loose gathers the songs in which a sound that need not lock is far from its note: one finding for all.
+func (n *night) loose(s Song, u Use) {
+	id := fmt.Sprintf("tempo:loose:%s:%s", u.Stop, u.Sound)
+	words := fmt.Sprintf("%s (%.0f ms for %.0f)", s.Title, *u.SetMS, *u.WantedMS)
+	for i := range n.out.Findings {
+		if f := &n.out.Findings[i]; f.ID == id {
+			if !strings.Contains(f.Words, words) {
+				f.Words = strings.TrimSuffix(f.Words, ".") + ", " + words + "."
+			}
+			return
+		}
+	}
+	n.out.Findings = append(n.out.Findings, Finding{
+		ID: id, Title: fmt.Sprintf("%s is not at the %s of %s", u.Name, u.Words, u.SoundName), Words: "More than a tenth off in " + words + ".",
+		Entry: s.Entry, Sound: u.Sound, Stop: u.Stop,
+	})
+}

@@ -1,0 +1,234 @@
+package tempo
+
+import (
+	"math"
+	"slices"
+	"strings"
+
+	"envex/core/plan"
+)
+
+// uses are the timed effects of a song, each once for a sound.
+func (n *night) uses(song *plan.Song, gap float64, first bool) []Use {
+	list := []Use{}
+	room := gap
+	if first {
+		room = math.Inf(1) // before the show there is all the time
+	}
+	for _, sec := range song.Sections {
+		sound, ok := n.plan.FindSound(sec.Sound)
+		rec := n.rig.RecipeFor(sec)
+		if ok && rec != nil {
+			tempo := sec.TempoIn(*song)
+			set := n.plan.SetFor(n.rig, rec, sound, tempo)
+			for _, key := range n.rig.Stops() {
+				n.use(&list, key, sound, rec, set, tempo, sec.Label, room)
+			}
+		}
+		if sec.Bars != nil {
+			room += *sec.Bars * sec.TempoIn(*song).BarSeconds(song.Meter)
+		}
+	}
+	return list
+}
+
+// timed are the effects that have a time or a rate.
+var timed = []plan.Effect{plan.EffectDelay, plan.EffectTremolo, plan.EffectVibe, plan.EffectRotary, plan.EffectPhaser, plan.EffectChorus, plan.EffectFlanger}
+
+func (n *night) use(list *[]Use, key plan.Key, sound *plan.Sound, rec *plan.Recipe, set plan.Setting, tempo plan.Tempo, section string, room float64) {
+	g, ok := n.plan.FindGear(key.Gear())
+	if !ok {
+		return
+	}
+	b, ok := g.FindBlock(plan.ID(key.Rest()))
+	if !ok || !slices.Contains(timed, b.Effect) || b.Bypass != plan.AlwaysOn && !set.At(plan.OnKey(g.ID, b.ID)).IsOn() {
+		return
+	}
+	if i := slices.IndexFunc(*list, func(u Use) bool { return u.Stop == key && u.Recipe == rec.ID && sameTempo(u, tempo) }); i >= 0 {
+		(*list)[i].Sections = append((*list)[i].Sections, section)
+		return
+	}
+	u := Use{Stop: key, Name: g.StopName(b), Effect: b.Effect, Sound: sound.ID, SoundName: sound.Name, Recipe: rec.ID, Sections: []string{section}, Strict: sound.Targets.StrictTempo, Way: Fixed, EnergyDB: silent}
+	control := timeControl(b)
+	note, repeats := asked(sound, b.Effect)
+	u.Asked = repeats
+	if control != nil {
+		u.Variable = key + "/" + plan.Key(control.ID)
+		if bound := n.bound(u.Variable, g, rec, set); note == "" {
+			note = bound
+		}
+		u.SetMS = msOf(control, set.At(u.Variable))
+		u.LongestMS = longest(control)
+		u.Way = n.way(control, u.Variable, note)
+	}
+	if control == nil && note == "" || b.Effect != plan.EffectDelay && note == "" {
+		return // nothing of it follows the beat
+	}
+	if ms, ok := tempo.Milliseconds(note); ok {
+		u.Note, u.Words, u.WantedMS = note, Words(note), &ms
+		u.TooLong = u.LongestMS != nil && ms > *u.LongestMS*1.001
+	}
+	n.repeats(&u, b, set, tempo)
+	if u.Way == ByTap && u.WantedMS != nil {
+		f := n.rig.Profile.Filled()
+		u.TapS = float64(f.Taps-1) * tempo.BeatSeconds()
+		u.RoomS = math.Min(room, 3600)
+		u.TapFits = room >= u.TapS
+		d := DriftOf(Echo{MS: *u.WantedMS, Ratio: 1, Feedback: feedbackFor(max(1, u.Audible))}, TapPct(tempo, f.TapError))
+		u.Drift = &d
+	}
+	*list = append(*list, u)
+}
+
+// silent stands for no energy at all.
+const silent = -120.0
+
+// sameTempo reports whether a use was made for the tempo that a section has.
+func sameTempo(u Use, t plan.Tempo) bool {
+	if u.WantedMS == nil {
+		return true
+	}
+	ms, ok := t.Milliseconds(u.Note)
+	return ok && math.Abs(ms-*u.WantedMS) < 1e-9
+}
+
+// timeControl is the control of a block that holds a time in ms, or a rate in Hz.
+func timeControl(b *plan.Block) *plan.Control {
+	for i := range b.Controls {
+		if c := &b.Controls[i]; c.Kind == plan.Knob && (c.Unit == "ms" || c.Unit == "Hz") {
+			return c
+		}
+	}
+	return nil
+}
+
+// msOf is the time of a setting: of a rate, one cycle.
+func msOf(c *plan.Control, v plan.Value) *float64 {
+	if v.Kind() != plan.NumberValue {
+		return nil
+	}
+	x := v.Float()
+	if c.Unit == "Hz" {
+		if x <= 0 {
+			return nil
+		}
+		x = 1000 / x
+	}
+	return &x
+}
+
+func longest(c *plan.Control) *float64 {
+	low, high := c.Range()
+	if c.Unit == "Hz" {
+		if low <= 0 {
+			return nil
+		}
+		high = 1000 / low
+	}
+	return &high
+}
+
+// asked is what a sound asks of an effect: the note, and how many repeats.
+func asked(sound *plan.Sound, effect plan.Effect) (note string, repeats *int) {
+	for _, h := range sound.Targets.Effects {
+		if h.Effect == effect {
+			return h.Note, h.Repeats
+		}
+	}
+	return "", nil
+}
+
+// bound is the note a setting is bound to in the recipe, the preset it stands on, or the base.
+func (n *night) bound(key plan.Key, g *plan.Gear, rec *plan.Recipe, set plan.Setting) string {
+	if v, ok := rec.Values[key]; ok {
+		return noteOf(v)
+	}
+	if preset, ok := g.PresetControl(); ok {
+		shot := ""
+		if x, ok := g.SnapshotControl(); ok {
+			shot = set.At(x.Key).Word()
+		}
+		if v, ok := n.rig.Remembered(g.ID, set.At(preset.Key).Word(), shot, key); ok {
+			return noteOf(v)
+		}
+	}
+	return noteOf(n.rig.Base[key])
+}
+
+func noteOf(v plan.Value) string {
+	if v.Kind() == plan.SyncValue {
+		return v.Word()
+	}
+	return ""
+}
+
+// way is how a time follows the tempo on this rig.
+func (n *night) way(c *plan.Control, key plan.Key, note string) Way {
+	switch {
+	case note == "":
+		return Fixed
+	case n.tapped[key]:
+		return ByTap
+	case c.Access == plan.Memory:
+		return Stored
+	case c.Access == plan.Remote:
+		return ByRemote
+	}
+	return ByHand
+}
+
+// repeats works out what a delay's repeats come to as it is set. Its mix knob is taken for a crossfade
+// and its repeats knob for feedback up to 0.95, as the models of level and dirt take them.
+func (n *night) repeats(u *Use, b *plan.Block, set plan.Setting, tempo plan.Tempo) {
+	e := Echo{}
+	switch {
+	case u.SetMS != nil:
+		e.MS = *u.SetMS
+	case u.WantedMS != nil:
+		e.MS = *u.WantedMS
+	}
+	if near, ok := Nearest(tempo, e.MS); ok && u.SetMS != nil {
+		u.Nearest = &near
+	}
+	if u.WantedMS != nil && u.SetMS != nil {
+		u.OffMS = *u.SetMS - *u.WantedMS
+	}
+	if b.Effect != plan.EffectDelay {
+		u.LastOffMS = math.Abs(u.OffMS)
+		u.Heard = u.Strict && u.LastOffMS > apartMS
+		return
+	}
+	e.Ratio = RatioOfMix(knobOf(b, u.Stop, set, 0.4, "mix", "level"))
+	e.Feedback = 0.95 * knobOf(b, u.Stop, set, 0.3, "repeats", "feedback")
+	u.Echo = &e
+	u.Audible, u.TailMS, u.EnergyDB = e.Audible(), e.TailMS(), math.Max(silent, e.EnergyDB())
+	u.Clutter, u.Slapback = e.Clutters(tempo), e.IsSlapback()
+	last := max(1, u.Audible)
+	if u.Asked != nil {
+		last = *u.Asked
+	}
+	u.LastOffMS = float64(last) * math.Abs(u.OffMS)
+	u.Heard = u.Strict && u.LastOffMS > apartMS
+}
+
+// knobOf is how far a knob of a block is turned, 0 to 1.
+func knobOf(b *plan.Block, key plan.Key, set plan.Setting, usual float64, names ...string) float64 {
+	for _, c := range b.Controls {
+		if c.Kind != plan.Knob || !slices.Contains(names, strings.ToLower(c.Name)) {
+			continue
+		}
+		if v := set.At(key + "/" + plan.Key(c.ID)); v.Kind() == plan.NumberValue {
+			low, high := c.Range()
+			return (v.Float() - low) / (high - low)
+		}
+	}
+	return usual
+}
+
+// feedbackFor is the feedback at which so many repeats of a delay as loud as the note are audible.
+func feedbackFor(n int) float64 {
+	if n < 2 {
+		return 0
+	}
+	return math.Pow(10, audibleDB/20/float64(n-1))
+}
