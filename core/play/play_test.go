@@ -15,6 +15,8 @@ import (
 	"envex/core/reach"
 )
 
+func ptr[T any](v T) *T { return &v }
+
 func demo(t require.TestingT) *plan.Plan {
 	data, err := os.ReadFile("../../demo/kelp-street-nine.envex.json")
 	require.NoError(t, err)
@@ -67,6 +69,13 @@ func TestTheScriptHasEverySectionInItsPlace(t *testing.T) {
 			n++
 		}
 		assert.InDelta(t, at, song.LengthS, 1e-9)
+	}
+	report, err := reach.Compute(demo(t), "bare", "quay-set")
+	require.NoError(t, err)
+	for _, song := range s.Songs {
+		for _, x := range song.Sections[1:] {
+			assert.InDelta(t, report.Changes[x.Position-1].FreeS, x.UntilS-x.FromS, 1e-9, "the time there is, as reach has it")
+		}
 	}
 	waltz := songOf(t, demo(t), "bare", "Lamp Room Waltz")
 	assert.Equal(t, 3, waltz.Beats)
@@ -133,6 +142,7 @@ func TestMissedLateEarlyWrongAndRecovered(t *testing.T) {
 	late := scoreAt(append(before(), Press{AtS: x.UntilS + 0.4, Switch: amber}))
 	assert.Equal(t, Late, late.Outcome)
 	assert.InDelta(t, 0.4, late.ByS, 1e-9)
+	assert.False(t, late.Recovered, "nothing wrong was pressed")
 
 	early := scoreAt(append(before(), Press{AtS: x.FromS - 0.7, Switch: amber}))
 	assert.Equal(t, Early, early.Outcome)
@@ -198,6 +208,16 @@ func TestProgramsBanksAndPresets(t *testing.T) {
 	assert.Equal(t, "B", value["echo/fx/preset"].Word())
 	moved := slices.ContainsFunc(r.Events, func(e Event) bool { return e.Variable == "echo/fx/time" && e.Value.Float() == 380 })
 	assert.True(t, moved, "the preset brings its time")
+}
+
+func TestARecallThatNamesItsBankStaysThere(t *testing.T) {
+	p := programmed(t)
+	r, _ := p.FindRig("switched")
+	r.Assignments = append(r.Assignments, plan.Assignment{Gear: "turntable", Switch: "4", Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Recall, Value: ptr(plan.Text("2/1"))}}}})
+	s := songOf(t, p, "switched", "Ferry Lights")
+	e := judge(t, p, "switched", s, []Press{{AtS: 1, Switch: "turntable/4"}, {AtS: 2, Switch: "turntable/1"}}, 3).Events
+	assert.Equal(t, "Turntable 2/1, echo", e[0].Words)
+	assert.Equal(t, "Turntable 2/1, echo", e[len(e)-1].Words, "slot 1 of the bank it is in now")
 }
 
 func TestATapIsTheMeanOfItsIntervals(t *testing.T) {

@@ -302,6 +302,14 @@ func TestATapTakesTimeTheSetHasToLeave(t *testing.T) {
 		}
 	}
 	assert.Contains(t, rules, "No time to tap in Tin Cabana")
+
+	song, _ := p.FindSong("tin-cabana")
+	song.Sections[0].Sound, song.Sections[1].Sound = "home", "home"
+	n, err = Plan(p, "long", "", "quay-set")
+	require.NoError(t, err)
+	u = useOf(n, "Tin Cabana", "Skank", "slap/fx")
+	assert.InDelta(t, (*song.Sections[0].Bars+*song.Sections[1].Bars)*4*60/126, u.RoomS, 1e-6, "the sections before it leave room")
+	assert.True(t, u.TapFits)
 }
 
 func TestDelaysOfOneSoundInterlock(t *testing.T) {
