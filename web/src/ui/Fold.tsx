@@ -4,14 +4,14 @@ import { Disclosure, DisclosurePanel } from 'react-aria-components/Disclosure'
 import { Heading } from 'react-aria-components/Heading'
 import styled from 'styled-components'
 
-/** Something that is opened when it is wanted. */
-export function Fold({ title, children, open }: { title: string; children: ReactNode; open?: boolean }) {
+/** Something that is opened when it is wanted; `level` is its heading's, under what it stands beneath. */
+export function Fold(p: { title: string; children: ReactNode; open?: boolean; level?: 2 | 3 }) {
   return (
-    <Disclosure defaultExpanded={open ?? false}>
-      <Heading>
-        <Toggle slot="trigger">{title}</Toggle>
+    <Disclosure defaultExpanded={p.open ?? false}>
+      <Heading level={p.level ?? 3}>
+        <Toggle slot="trigger">{p.title}</Toggle>
       </Heading>
-      <DisclosurePanel>{children}</DisclosurePanel>
+      <DisclosurePanel>{p.children}</DisclosurePanel>
     </Disclosure>
   )
 }

@@ -26,7 +26,7 @@ export function SongTimes({ song }: { song: Song }) {
   if (!notes) return null
   return (
     <section aria-label={`Times of ${song.title}`}>
-      <Heading as="h3">Times</Heading>
+      <Heading>Times</Heading>
       <Notes aria-label="Lengths of notes">
         {notes.table.map((l) => (
           <li key={l.note}>

@@ -37,7 +37,7 @@ export function Extras({
   }
   return (
     <div>
-      <Fold title="Progress and drills">
+      <Fold level={2} title="Progress and drills">
         <ProgressOver
           song={song}
           onDrill={onDrill}
@@ -47,10 +47,10 @@ export function Extras({
           }}
         />
       </Fold>
-      <Fold title="Fit to me">
+      <Fold level={2} title="Fit to me">
         <FitToMe script={script} pedals={pedals} />
       </Fold>
-      <Fold title="Pedals and keys">
+      <Fold level={2} title="Pedals and keys">
         <Muted>
           The first ten switches answer to 1 to 0, and all to a touch. A foot pedal that types keys, or one
           that sends MIDI, is learnt: choose its switch, then press the pedal.
@@ -86,7 +86,7 @@ export function Extras({
         </ul>
         <Latency latency={latency} onLatency={onLatency} />
       </Fold>
-      <Fold title="Monitor">
+      <Fold level={2} title="Monitor">
         {(result?.events ?? []).length === 0 && (
           <Muted>What presses do, and what is sent, is listed here.</Muted>
         )}
@@ -103,7 +103,7 @@ export function Extras({
             ))}
         </Log>
       </Fold>
-      <Fold title={`Times at ${song.tempo.bpm} bpm`}>
+      <Fold level={2} title={`Times at ${song.tempo.bpm} bpm`}>
         <Wide>
           <Grid aria-label="Lengths of notes">
             <tbody>
