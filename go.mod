@@ -12,6 +12,7 @@ require (
 	github.com/pressly/goose/v3 v3.29.0
 	github.com/spf13/cobra v1.10.2
 	github.com/stretchr/testify v1.12.1
+	github.com/yuin/goldmark v1.8.7
 	gitlab.com/gomidi/midi/v2 v2.3.16
 	gonum.org/v1/gonum v0.17.0
 	modernc.org/sqlite v1.62.0

@@ -7,6 +7,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"envex/core/exchange"
 	"envex/core/path"
 )
 
@@ -84,17 +85,10 @@ func printCablesCSV(w io.Writer, c *path.Cables) error {
 	out := csv.NewWriter(w)
 	lines := [][]string{{"from", "jack", "to", "jack", "length m", "plugs", "channels", "level", "y lead"}}
 	for _, r := range c.Runs {
-		lines = append(lines, []string{asText(r.From.Name), asText(r.From.Jack), asText(r.To.Name), asText(r.To.Jack), fmt.Sprintf("%.2f", r.LengthM), r.Plugs, channels(r), r.Level, yesNo(r.YLead)})
+		lines = append(lines, []string{exchange.AsText(r.From.Name), exchange.AsText(r.From.Jack), exchange.AsText(r.To.Name), exchange.AsText(r.To.Jack), fmt.Sprintf("%.2f", r.LengthM), r.Plugs, channels(r), r.Level, yesNo(r.YLead)})
 	}
 	if err := out.WriteAll(lines); err != nil {
 		return fmt.Errorf("write CSV: %w", err)
 	}
 	return nil
-}
-
-func asText(s string) string {
-	if s != "" && (s[0] == '=' || s[0] == '+' || s[0] == '-' || s[0] == '@') {
-		return "'" + s
-	}
-	return s
 }

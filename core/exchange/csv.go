@@ -205,7 +205,7 @@ func WriteCSV(w io.Writer, p *plan.Plan, setList plan.ID) error {
 		if !ok {
 			continue
 		}
-		line := []string{toText(s.Title), number(s.Tempo.BPM), s.Tempo.Beat, fmt.Sprintf("%d/%d", s.Meter.Beats, s.Meter.Unit), toText(s.Tuning), "", "", "", toText(sectionsOf(p, s))}
+		line := []string{AsText(s.Title), number(s.Tempo.BPM), s.Tempo.Beat, fmt.Sprintf("%d/%d", s.Meter.Beats, s.Meter.Unit), AsText(s.Tuning), "", "", "", AsText(sectionsOf(p, s))}
 		if s.Capo > 0 {
 			line[5] = strconv.Itoa(s.Capo)
 		}
@@ -249,7 +249,9 @@ func sectionsOf(p *plan.Plan, s *plan.Song) string {
 
 const formula = "=+-@\t\r"
 
-func toText(s string) string {
+// AsText is a field as it is written to CSV: an apostrophe leads what a spreadsheet would take for a
+// formula, so that it stays text.
+func AsText(s string) string {
 	if s != "" && strings.ContainsRune(formula, rune(s[0])) {
 		return "'" + s
 	}

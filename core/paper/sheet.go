@@ -1,0 +1,145 @@
+package paper
+
+import (
+	"fmt"
+	"strings"
+
+	"envex/core/plan"
+)
+
+// Kind names a sheet.
+type Kind string
+
+// The sheets there are.
+const (
+	PatchList Kind = "patch"
+	SetSheet  Kind = "set"
+	LoadOut   Kind = "load"
+	Walk      Kind = "walk"
+)
+
+// Kinds are the sheets there are, in the order they are used on the day.
+func Kinds() []Kind { return []Kind{LoadOut, PatchList, Walk, SetSheet} }
+
+// Sheet is one sheet of a show.
+type Sheet struct {
+	Kind     Kind     `json:"kind"`
+	Title    string   `json:"title"`
+	Facts    []Fact   `json:"facts" doc:"What stands at its head: the show, the rig, the date."`
+	Parts    []Part   `json:"parts"`
+	Assumed  []string `json:"assumed" doc:"What was taken where nobody has said, in words."`
+	Cautions []string `json:"cautions" doc:"What can hurt someone, in words."`
+}
+
+// Fact is a label and what it says.
+type Fact struct {
+	Label string `json:"label"`
+	Text  string `json:"text"`
+}
+
+// Part is a table of a sheet, with a heading.
+type Part struct {
+	Title   string   `json:"title"`
+	Note    string   `json:"note,omitempty"`
+	Columns []Column `json:"columns"`
+	Rows    []Row    `json:"rows"`
+}
+
+// Column is a column of a table.
+type Column struct {
+	Name   string `json:"name"`
+	Number bool   `json:"number,omitempty" doc:"Its cells are figures, which line up."`
+}
+
+// Row is the cells of a line, one for each column.
+type Row []Cell
+
+// Cell is what stands in one place of a table.
+type Cell struct {
+	Text string `json:"text"`
+	Tape string `json:"tape,omitempty" doc:"The tape of the sound it names. The text carries the sound's letters, for paper has no colour."`
+}
+
+// Make derives a sheet of a show. The plan must be valid. It fails when there is no such show or kind.
+func Make(p *plan.Plan, show plan.ID, kind Kind) (*Sheet, error) {
+	s, ok := p.FindShow(show)
+	if !ok {
+		return nil, fmt.Errorf("paper: there is no show %q", show)
+	}
+	there, err := p.At(s.Rig, s.Destination)
+	if err != nil {
+		return nil, fmt.Errorf("paper: %w", err)
+	}
+	rig, ok := there.FindRig(s.Rig)
+	if !ok {
+		return nil, fmt.Errorf("paper: there is no rig %q", s.Rig)
+	}
+	m := &maker{plan: there, given: p, show: s, rig: rig}
+	m.sheet = &Sheet{Kind: kind, Facts: m.facts(), Parts: []Part{}, Assumed: []string{}, Cautions: []string{}}
+	make := map[Kind]func() error{PatchList: m.patch, SetSheet: m.set, LoadOut: m.load, Walk: m.walk}[kind]
+	if make == nil {
+		return nil, fmt.Errorf("paper: there is no sheet %q; there are %s", kind, plan.Listed(words(Kinds())))
+	}
+	if err := make(); err != nil {
+		return nil, fmt.Errorf("paper: %w", err)
+	}
+	return m.sheet, nil
+}
+
+func words(kinds []Kind) []string {
+	var list []string
+	for _, k := range kinds {
+		list = append(list, string(k))
+	}
+	return list
+}
+
+// maker is what a sheet is made out of.
+type maker struct {
+	plan  *plan.Plan // with the rig as it stands at the show
+	given *plan.Plan
+	show  *plan.Show
+	rig   *plan.Rig
+	sheet *Sheet
+}
+
+// facts stand at the head of every sheet, so that a page that has lost the others is still
+// known for what it is.
+func (m *maker) facts() []Fact {
+	list := []Fact{}
+	add := func(label, text string) {
+		if strings.TrimSpace(text) != "" {
+			list = append(list, Fact{label, text})
+		}
+	}
+	add("Show", m.show.Name)
+	add("Date", m.show.Date)
+	add("Place", m.show.Place)
+	add("Rig", m.rig.Name)
+	if d, ok := m.rig.FindDestination(m.show.Destination); ok {
+		add("Into", d.Name)
+	}
+	return list
+}
+
+func (m *maker) name(gear plan.ID) string {
+	if g, ok := m.plan.FindGear(gear); ok {
+		return g.Name
+	}
+	return string(gear)
+}
+
+func text(s string) Cell { return Cell{Text: s} }
+
+// sound is a sound's cell: its letters ahead of its name, and its tape.
+func (m *maker) sound(id plan.ID) Cell {
+	s, ok := m.plan.FindSound(id)
+	if !ok {
+		return text(string(id))
+	}
+	words := s.Name
+	if s.Short != "" {
+		words = s.Short + " " + s.Name
+	}
+	return Cell{Text: words, Tape: s.Tape}
+}
