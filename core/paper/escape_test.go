@@ -47,6 +47,9 @@ func TestFormulasAreTextAndFiguresAreFigures(t *testing.T) {
 	data, err = CSV(s)
 	require.NoError(t, err)
 	assert.Contains(t, string(data), "'-cmd", "only figures go unescaped")
+	data, err = CSV(saying("-3"))
+	require.NoError(t, err)
+	assert.Contains(t, string(data), "'-3,-3.5", "a song called -3 is a text")
 }
 
 func rendered(t require.TestingT, md []byte) string {
@@ -62,7 +65,7 @@ func TestMarkdownSaysWhatThePlanSaid(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		words := rapid.OneOf(
 			rapid.StringOfN(rapid.RuneFrom([]rune("ab1 .)(#+-=*_`~|\\[]<>!&;:/\"'@$%^{}?,é")), 1, 24, -1),
-			rapid.SampledFrom([]string{nasty, "1. x", "- x", "# x", "&amp;", "<b>x</b>", "[x](y)", "a|b", `a\|b`, "---", "===", "> x", "~~x~~", "**x**", "12) x", "+ x", "| x |", "[x]: y", "\tx"}),
+			rapid.SampledFrom([]string{nasty, "1. x", "- x", "# x", "&amp;", "<b>x</b>", "[x](y)", "a|b", `a\|b`, "---", "===", "> x", "~~x~~", "**x**", "12) x", "+ x", "| x |", "[x]: y", "\tx", "- #", "C #", "x ##"}),
 		).Filter(func(s string) bool { return len(strings.Fields(s)) > 0 }).Draw(t, "words")
 		want := strings.Join(strings.Fields(words), " ")
 		said := 0

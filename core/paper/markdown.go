@@ -62,8 +62,8 @@ func Markdown(s *Sheet) []byte {
 	return b.Bytes()
 }
 
-// plain escapes what Markdown gives a meaning within a line, and what gives one to a line it begins; a
-// backslash before any of them is the mark itself (CommonMark 2.4). A line's end is a space: a cell is
+// plain escapes what Markdown gives a meaning within a line, and what gives one to a line it begins or
+// ends, as # does to a heading; a backslash before any of them is the mark itself (CommonMark 2.4). A line's end is a space: a cell is
 // one line.
 func plain(s string) string {
 	s = strings.Join(strings.Fields(s), " ")
@@ -71,7 +71,7 @@ func plain(s string) string {
 	digits := 0 // how many digits the line has begun with: "1." and "1)" begin a list
 	for i, r := range s {
 		ends := i+1 == len(s) || s[i+1] == ' '
-		begins := i == 0 && strings.ContainsRune("#+-=:", r) || i > 0 && i == digits && ends && (r == '.' || r == ')')
+		begins := i > 0 && r == '#' && s[i-1] == ' ' || i == 0 && strings.ContainsRune("#+-=:", r) || i > 0 && i == digits && ends && (r == '.' || r == ')')
 		if begins || strings.ContainsRune("\\`*_[]<>|~&", r) {
 			b.WriteByte('\\')
 		}

@@ -222,6 +222,19 @@ func TestASetSheetHasEverySectionOfTheNight(t *testing.T) {
 	assert.Equal(t, lead.Tape, first.Rows[4][2].Tape)
 }
 
+func TestASegueIsSaidBeforeTheCountIn(t *testing.T) {
+	p := demo(t)
+	l, _ := p.FindSetList("quay-set")
+	for i := range l.Entries {
+		l.Entries[i].Segue = true
+	}
+	s := sheet(t, p, "quay-12", SetSheet)
+	assert.NotContains(t, s.Parts[0].Note, "straight on", "nothing is before the first")
+	for _, part := range s.Parts[1:] {
+		assert.Contains(t, part.Note, "straight on, ")
+	}
+}
+
 func TestWhatIsHiredIsNotCarried(t *testing.T) {
 	p := demo(t)
 	own := sheet(t, p, "quay-12", LoadOut)
@@ -266,6 +279,16 @@ func TestTheWalkIsInSignalOrderAndSaysWhatIsOnWhen(t *testing.T) {
 	assert.Equal(t, "Dust", on[slices.Index(what, "Undertow")])
 	assert.Equal(t, "no sound", on[slices.Index(what, "Plumb")])
 	assert.Equal(t, "every sound", on[slices.Index(what, "Squeeze")])
+}
+
+func TestTheWalkSaysWhichLoopAThingStandsIn(t *testing.T) {
+	p := demo(t)
+	p.Shows[0].Rig, p.Shows[0].Destination = "switched", ""
+	s := sheet(t, p, p.Shows[0].ID, Walk)
+	where, what := cells(t, s.Parts[0], "where"), cells(t, s.Parts[0], "what")
+	assert.Equal(t, "Turntable loop 3", where[slices.Index(what, "Amber")])
+	assert.Equal(t, "ahead of the amp", where[slices.Index(what, "Plumb")])
+	assert.Equal(t, "in the amp's loop", where[slices.Index(what, "Room")])
 }
 
 func TestMakeRefusesWhatIsNotThere(t *testing.T) {
