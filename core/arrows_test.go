@@ -23,6 +23,7 @@ var allowed = map[string][]string{
 	"core/reach":     {"core/plan", "core/floor"},
 	"core/signal":    {"core/plan", "core/path"},
 	"core/exchange":  {"core/plan", "core/midi"},
+	"core/paper":     {"core/plan", "core/path", "core/reach", "core/exchange"},
 	"core/play":      {"core/plan", "core/reach", "core/midi"},
 	"core/tempo":     {"core/plan"},
 	"core/wav":       {},
@@ -30,7 +31,7 @@ var allowed = map[string][]string{
 	"core/switching": {"core/plan", "core/floor", "core/reach"},
 	"store":          {"core/plan"},
 	"api":            {"core/plan", "core/floor", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/signal", "core/electric", "core/tempo", "core/play", "core/exchange", "core/wav", "core/catalog", "store"},
-	"cmd/envex":      {"core/plan", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/signal", "core/electric", "core/tempo", "core/play", "core/exchange", "core/wav", "core/catalog", "store", "api", "demo", "web"},
+	"cmd/envex":      {"core/plan", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/signal", "core/electric", "core/tempo", "core/play", "core/exchange", "core/paper", "core/wav", "core/catalog", "store", "api", "demo", "web"},
 }
 
 // outside is what the rules of the job have nothing to do with: files, clocks, chance, the
