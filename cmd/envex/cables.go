@@ -41,13 +41,6 @@ func cablesCommand() *cobra.Command {
 	return c
 }
 
-func channels(r path.Run) string {
-	if r.Stereo {
-		return "stereo"
-	}
-	return "mono"
-}
-
 func yesNo(is bool) string {
 	if is {
 		return "yes"
@@ -64,7 +57,7 @@ func printCables(w io.Writer, c *path.Cables) error {
 		if r.YLead {
 			note += ", by a Y lead"
 		}
-		if _, err := fmt.Fprintf(w, "%s %s > %s %s: %.2f m%s, %s, %s level\n", r.From.Name, r.From.Jack, r.To.Name, r.To.Jack, r.LengthM, note, channels(r), r.Level); err != nil {
+		if _, err := fmt.Fprintf(w, "%s %s > %s %s: %.2f m%s, %s, %s level\n", r.From.Name, r.From.Jack, r.To.Name, r.To.Jack, r.LengthM, note, r.Channels(), r.Level); err != nil {
 			return err
 		}
 	}
@@ -85,7 +78,7 @@ func printCablesCSV(w io.Writer, c *path.Cables) error {
 	out := csv.NewWriter(w)
 	lines := [][]string{{"from", "jack", "to", "jack", "length m", "plugs", "channels", "level", "y lead"}}
 	for _, r := range c.Runs {
-		lines = append(lines, []string{exchange.AsText(r.From.Name), exchange.AsText(r.From.Jack), exchange.AsText(r.To.Name), exchange.AsText(r.To.Jack), fmt.Sprintf("%.2f", r.LengthM), r.Plugs, channels(r), r.Level, yesNo(r.YLead)})
+		lines = append(lines, []string{exchange.AsText(r.From.Name), exchange.AsText(r.From.Jack), exchange.AsText(r.To.Name), exchange.AsText(r.To.Jack), fmt.Sprintf("%.2f", r.LengthM), r.Plugs, r.Channels(), r.Level, yesNo(r.YLead)})
 	}
 	if err := out.WriteAll(lines); err != nil {
 		return fmt.Errorf("write CSV: %w", err)

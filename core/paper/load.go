@@ -97,29 +97,14 @@ func kindWords(g *plan.Gear) string {
 	return string(g.Kind)
 }
 
-// lead is leads of one length and kind, as they lie in the bag.
-type lead struct {
-	level, plugs string
-	lengthM      float64
-	count        int
-}
-
-// bagged counts leads by level, plugs and length, the longest first.
+// bagged is the leads as they lie in the bag: whatever they were cut from, the longest first.
 func bagged(c *path.Cables) []lead {
-	var list []lead
-	for _, r := range c.Runs {
-		i := slices.IndexFunc(list, func(x lead) bool { return x.level == r.Level && x.plugs == r.Plugs && x.lengthM == r.LengthM })
-		if i < 0 {
-			list = append(list, lead{r.Level, r.Plugs, r.LengthM, 0})
-			i = len(list) - 1
-		}
-		list[i].count += leads(r)
-	}
+	list := counted(c, func(path.Run) string { return "" })
 	slices.SortStableFunc(list, func(a, b lead) int { return cmp.Compare(b.lengthM, a.lengthM) })
 	return list
 }
 
-// bring is the leads that are not wired to the board: they are carried loose.
+// bring is every lead there is to bring, those that are on the board with them.
 func (m *maker) bring(c *path.Cables) Part {
 	part := Part{Title: "Leads", Columns: []Column{{"count", true}, {"length m", true}, {"level", false}, {"plugs", false}}, Rows: []Row{}}
 	for _, x := range bagged(c) {

@@ -19,7 +19,7 @@ func (m *maker) patch() error {
 	for i, r := range cables.Runs {
 		list.Rows = append(list.Rows, Row{
 			text(fmt.Sprint(i + 1)), text(r.From.Name), text(r.From.Jack), text(r.To.Name), text(r.To.Jack),
-			text(metres(r.LengthM)), text(r.Plugs), text(channels(r)), text(r.Level), text(note(r)),
+			text(metres(r.LengthM)), text(r.Plugs), text(r.Channels()), text(r.Level), text(note(r)),
 		})
 	}
 	m.sheet.Parts = append(m.sheet.Parts, list, m.cuts(cables))
@@ -35,13 +35,6 @@ func (m *maker) patch() error {
 
 func metres(m float64) string { return fmt.Sprintf("%.2f", m) }
 
-func channels(r path.Run) string {
-	if r.Stereo {
-		return "stereo"
-	}
-	return "mono"
-}
-
 func note(r path.Run) string {
 	switch {
 	case r.YLead && r.Assumed:
@@ -54,44 +47,53 @@ func note(r path.Run) string {
 	return ""
 }
 
-// cut is cables that are alike: cut from one stock, as long and with the same plugs.
-type cut struct {
+// lead is leads that are alike: from one stock, as long, and with the same plugs.
+type lead struct {
 	stock   string
-	plugs   string
 	level   string
+	plugs   string
 	lengthM float64
-	leads   int
+	count   int
 }
 
-// cuts counts the cables that are alike. A stereo run is two leads where its plugs have two poles;
-// the list counts it as two, the longest first, as they are cut.
-func (m *maker) cuts(c *path.Cables) Part {
-	var list []cut
+// counted counts the leads that are alike. What is cut from different stock is told apart where stock
+// names it.
+func counted(c *path.Cables, stock func(path.Run) string) []lead {
+	var list []lead
 	for _, r := range c.Runs {
-		x := cut{plugs: r.Plugs, level: r.Level, lengthM: r.LengthM, leads: leads(r)}
-		if g, ok := m.plan.FindGear(r.Cable); ok {
-			x.stock = g.Name
-		}
-		i := slices.IndexFunc(list, func(y cut) bool {
-			return y.stock == x.stock && y.plugs == x.plugs && y.level == x.level && y.lengthM == x.lengthM
+		x := lead{stock: stock(r), level: r.Level, plugs: r.Plugs, lengthM: r.LengthM}
+		i := slices.IndexFunc(list, func(y lead) bool {
+			y.count = 0
+			return x == y
 		})
 		if i < 0 {
 			list = append(list, x)
-			continue
+			i = len(list) - 1
 		}
-		list[i].leads += x.leads
+		list[i].count += leads(r)
 	}
-	slices.SortStableFunc(list, func(a, b cut) int {
+	return list
+}
+
+// cuts are the leads in the order they are cut: by stock, the longest first.
+func (m *maker) cuts(c *path.Cables) Part {
+	list := counted(c, func(r path.Run) string {
+		if g, ok := m.plan.FindGear(r.Cable); ok {
+			return g.Name
+		}
+		return ""
+	})
+	slices.SortStableFunc(list, func(a, b lead) int {
 		return cmp.Or(cmp.Compare(a.stock, b.stock), cmp.Compare(a.level, b.level), cmp.Compare(b.lengthM, a.lengthM))
 	})
 	part := Part{Title: "To cut", Columns: []Column{{"stock", false}, {"level", false}, {"plugs", false}, {"length m", true}, {"leads", true}, {"in all m", true}}, Rows: []Row{}}
-	leads, total := 0, 0.0
+	all, total := 0, 0.0
 	for _, x := range list {
-		inAll := x.lengthM * float64(x.leads)
-		part.Rows = append(part.Rows, Row{text(x.stock), text(x.level), text(x.plugs), text(metres(x.lengthM)), text(fmt.Sprint(x.leads)), text(metres(inAll))})
-		leads, total = leads+x.leads, total+inAll
+		inAll := x.lengthM * float64(x.count)
+		part.Rows = append(part.Rows, Row{text(x.stock), text(x.level), text(x.plugs), text(metres(x.lengthM)), text(fmt.Sprint(x.count)), text(metres(inAll))})
+		all, total = all+x.count, total+inAll
 	}
-	part.Note = fmt.Sprintf("%d leads, %s m of cable in all. A stereo run is two leads.", leads, metres(total))
+	part.Note = fmt.Sprintf("%d leads, %s m of cable in all. A stereo run is two leads.", all, metres(total))
 	return part
 }
 

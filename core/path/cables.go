@@ -29,6 +29,14 @@ type Run struct {
 	Cable   plan.ID `json:"cable,omitempty" doc:"The stock it is cut from, or the made-up lead it is."`
 }
 
+// Channels is whether it carries one side or both: mono or stereo.
+func (r Run) Channels() string {
+	if r.Stereo {
+		return "stereo"
+	}
+	return "mono"
+}
+
 // End is a jack of a piece of gear.
 type End struct {
 	Gear  plan.ID  `json:"gear"`
