@@ -291,6 +291,20 @@ func TestTheWalkSaysWhichLoopAThingStandsIn(t *testing.T) {
 	assert.Equal(t, "in the amp's loop", where[slices.Index(what, "Room")])
 }
 
+func TestARigWithNothingInItHasEmptySheets(t *testing.T) {
+	p := &plan.Plan{SetLists: []plan.SetList{{ID: "set", Name: "Set"}}, Rigs: []plan.Rig{{ID: "rig", Name: "Rig"}}, Shows: []plan.Show{{ID: "show", Name: "Show", SetList: "set", Rig: "rig"}}}
+	for _, kind := range Kinds() {
+		s := sheet(t, p, "show", kind)
+		for _, part := range s.Parts {
+			assert.NotNil(t, part.Rows, "an empty table is a table: %s", part.Title)
+			assert.Empty(t, part.Rows)
+		}
+		_, err := CSV(s)
+		require.NoError(t, err)
+		assert.NotEmpty(t, Markdown(s))
+	}
+}
+
 func TestMakeRefusesWhatIsNotThere(t *testing.T) {
 	p := demo(t)
 	_, err := Make(p, "nowhere", SetSheet)

@@ -17,7 +17,7 @@ func (m *maker) walk() error {
 	if err != nil {
 		return err
 	}
-	w := &walker{maker: m, zones: m.plan.Zones(m.rig.Path), cables: cables, sounds: m.settings()}
+	w := &walker{maker: m, zones: m.plan.Zones(m.rig.Path), cables: cables, sounds: m.settings(), rows: []Row{}}
 	if len(m.rig.Guitars) > 0 {
 		var names []string
 		for _, id := range m.rig.Guitars {
