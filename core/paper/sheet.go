@@ -12,14 +12,21 @@ type Kind string
 
 // The sheets there are.
 const (
-	PatchList Kind = "patch"
-	SetSheet  Kind = "set"
-	LoadOut   Kind = "load"
-	Walk      Kind = "walk"
+	LoadOut      Kind = "load"
+	PatchList    Kind = "patch"
+	SettingSheet Kind = "settings"
+	MIDIMap      Kind = "midi"
+	House        Kind = "foh"
+	Walk         Kind = "walk"
+	FailurePlan  Kind = "failure"
+	FaultFinding Kind = "faults"
+	SetSheet     Kind = "set"
 )
 
-// Kinds are the sheets there are, in the order they are used on the day.
-func Kinds() []Kind { return []Kind{LoadOut, PatchList, Walk, SetSheet} }
+// Kinds are the sheets there are, the one that is on the music stand first.
+func Kinds() []Kind { 
+	return []Kind{SetSheet, PatchList, SettingSheet, MIDIMap, House, LoadOut, FailurePlan, FaultFinding, Walk}
+}
 
 // Sheet is one sheet of a show.
 type Sheet struct {
@@ -56,8 +63,9 @@ type Row []Cell
 
 // Cell is what stands in one place of a table.
 type Cell struct {
-	Text string `json:"text"`
-	Tape string `json:"tape,omitempty" doc:"The tape of the sound it names. The text carries the sound's letters, for paper has no colour."`
+	Text string   `json:"text"`
+	Tape string   `json:"tape,omitempty" doc:"The tape of the sound it names. The text carries the sound's letters, for paper has no colour."`
+	Hand *float64 `json:"hand,omitempty" minimum:"0" maximum:"1" doc:"Where the hand of a clock face stands: 0 at 7 o'clock, 1 at 5 o'clock."`
 }
 
 // Make derives a sheet of a show. The plan must be valid. It fails when there is no such show or kind.
@@ -76,7 +84,10 @@ func Make(p *plan.Plan, show plan.ID, kind Kind) (*Sheet, error) {
 	}
 	m := &maker{plan: there, given: p, show: s, rig: rig}
 	m.sheet = &Sheet{Kind: kind, Facts: m.facts(), Parts: []Part{}, Assumed: []string{}, Cautions: []string{}}
-	make := map[Kind]func() error{PatchList: m.patch, SetSheet: m.set, LoadOut: m.load, Walk: m.walk}[kind]
+	make := map[Kind]func() error{
+		PatchList: m.patch, SetSheet: m.set, LoadOut: m.load, Walk: m.walk, SettingSheet: m.settingSheet,
+		MIDIMap: m.midi, House: m.house, FailurePlan: m.failure, FaultFinding: m.faults,
+	}[kind]
 	if make == nil {
 		return nil, fmt.Errorf("paper: there is no sheet %q; there are %s", kind, plan.Listed(words(Kinds())))
 	}

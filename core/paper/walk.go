@@ -35,45 +35,6 @@ func (m *maker) walk() error {
 	return nil
 }
 
-// setting is a rig as it is set for a sound of the set.
-type setting struct {
-	name   string
-	guitar plan.ID
-	values map[plan.Key]plan.Value
-}
-
-// settings are the rig's settings for the sounds of the show's set, each recipe that is used once, in
-// the order they first come.
-func (m *maker) settings() []setting {
-	var list []setting
-	l, ok := m.plan.FindSetList(m.show.SetList)
-	if !ok {
-		return nil
-	}
-	seen := map[[2]plan.ID]bool{}
-	for _, e := range l.Entries {
-		song, ok := m.plan.FindSong(e.Song)
-		if !ok {
-			continue
-		}
-		for _, sec := range song.Sections {
-			sound, ok := m.plan.FindSound(sec.Sound)
-			rec := m.rig.RecipeFor(sec)
-			if !ok || rec == nil || seen[[2]plan.ID{sound.ID, rec.ID}] {
-				continue
-			}
-			seen[[2]plan.ID{sound.ID, rec.ID}] = true
-			name := sound.Name
-			if rec.Name != "" {
-				name += " (" + rec.Name + ")"
-			}
-			set := m.plan.SetFor(m.rig, rec, sound, sec.TempoIn(*song))
-			list = append(list, setting{name, set.Guitar, set.Values})
-		}
-	}
-	return list
-}
-
 type walker struct {
 	*maker
 	zones  map[plan.Key]plan.Zone

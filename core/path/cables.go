@@ -12,6 +12,7 @@ import (
 // Cables is every cable of a rig, derived from its path.
 type Cables struct {
 	Runs    []Run    `json:"runs"`
+	Sends   []Send   `json:"sends" doc:"Where the signal leaves the rig."`
 	TotalM  float64  `json:"total_m"`
 	Assumed []string `json:"assumed,omitempty" doc:"What was assumed, in words."`
 }
@@ -72,7 +73,7 @@ func DeriveCables(p *plan.Plan, rig, destination plan.ID) (*Cables, error) {
 func cablesOf(p *plan.Plan, r *plan.Rig) *Cables {
 	lay := floor.Lay(p, r)
 	j := newJudge(p, r, nil, r.Path, nil)
-	w := &wiring{plan: p, judge: j, floor: &lay, out: &Cables{Runs: []Run{}}, level: map[plan.Key]Traced{}}
+	w := &wiring{plan: p, judge: j, floor: &lay, out: &Cables{Runs: []Run{}, Sends: []Send{}}, level: map[plan.Key]Traced{}}
 	for _, t := range j.trace.stops {
 		w.level[t.Stop] = t
 	}
@@ -82,7 +83,7 @@ func cablesOf(p *plan.Plan, r *plan.Rig) *Cables {
 			start = []tail{{end: end{gear: g, jack: "output", long: true}, level: instrument}}
 		}
 	}
-	w.line(r.Path, start)
+	w.leaves(w.line(r.Path, start), "")
 	for _, x := range w.out.Runs {
 		w.out.TotalM += x.LengthM
 	}
@@ -215,6 +216,9 @@ func (w *wiring) split(n plan.Node, tails []tail) []tail {
 	case s.Kind == plan.SplitTap:
 		return tails
 	case s.Join == "":
+		for i, lane := range s.Lanes {
+			w.leaves(ends[i], lane.Name)
+		}
 		return nil
 	case mixer != nil:
 		for i := range ends {
@@ -377,7 +381,7 @@ func (w *wiring) assume(text string) {
 
 func (w *wiring) run(from, to end, stereo bool, level string, y bool) {
 	x := Run{
-		From: End{from.gear.ID, from.gear.Name, from.jack, from.place()}, To: End{to.gear.ID, to.gear.Name, to.jack, to.place()},
+		From: endOf(from), To: endOf(to),
 		Plugs: "straight", Stereo: stereo, Level: level, YLead: y || w.taken(from),
 	}
 	if level == speaker {

@@ -116,23 +116,3 @@ func (l SetList) GapBefore(e SetEntry) float64 {
 	}
 	return DefaultGapS
 }
-
-// Show is a set list on a date, with a rig and where it plugs in.
-type Show struct {
-	ID          ID     `json:"id"`
-	Name        string `json:"name"`
-	Date        string `json:"date,omitempty" doc:"Year-month-day."`
-	Place       string `json:"place,omitempty"`
-	SetList     ID     `json:"set_list"`
-	Rig         ID     `json:"rig"`
-	Destination ID     `json:"destination,omitempty"`
-	Notes       string `json:"notes,omitempty"`
-	Faults      []Note `json:"faults,omitempty"`
-	Fixes       []Note `json:"fixes,omitempty"`
-}
-
-// Note is a line in a show's log, with the gear it is about where there is any.
-type Note struct {
-	Text string `json:"text"`
-	Gear ID     `json:"gear,omitempty"`
-}

@@ -35,11 +35,23 @@ func References(a Aggregate) []Reference {
 	case Show:
 		add(a.SetList, "plays it")
 		add(a.Rig, "is played on it")
-		for _, n := range append(append([]Note(nil), a.Faults...), a.Fixes...) {
-			add(n.Gear, "its log")
-		}
+		showReferences(&a, add)
 	}
 	return refs
+}
+
+func showReferences(s *Show, add func(ID, string, ...any)) {
+	for _, f := range s.Faults {
+		add(f.Gear, "its log")
+	}
+	for _, f := range s.Fixes {
+		add(f.Gear, "its log")
+		add(f.Key.Gear(), "its log")
+		add(f.Sound, "its log")
+	}
+	for _, id := range s.Batteries {
+		add(id, "its log")
+	}
 }
 
 func rigReferences(r *Rig, add func(ID, string, ...any)) {

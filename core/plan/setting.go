@@ -62,7 +62,7 @@ func (p *Plan) SetFor(r *Rig, rec *Recipe, sound *Sound, tempo Tempo) Setting {
 }
 
 func resolved(v Value, tempo Tempo) Value {
-	if v.Kind() != SyncValue {
+	if v.Kind() != SyncValue || tempo == (Tempo{}) {
 		return v
 	}
 	ms, ok := tempo.Milliseconds(v.Word())

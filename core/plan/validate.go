@@ -247,25 +247,3 @@ func (v *validator) setList(path string, l *SetList) {
 		}
 	}
 }
-
-func (v *validator) show(path string, s *Show) {
-	v.name(dot(path, "name"), s.Name)
-	if _, ok := v.plan.FindSetList(s.SetList); !ok {
-		v.problems.add(dot(path, "set_list"), "there is no set list %q", s.SetList)
-	}
-	r, ok := v.plan.FindRig(s.Rig)
-	if !ok {
-		v.problems.add(dot(path, "rig"), "there is no rig %q", s.Rig)
-	} else if s.Destination != "" {
-		if _, ok := r.FindDestination(s.Destination); !ok {
-			v.problems.add(dot(path, "destination"), "%s has no destination %q", r.Name, s.Destination)
-		}
-	}
-	for name, notes := range map[string][]Note{"faults": s.Faults, "fixes": s.Fixes} {
-		for i, n := range notes {
-			if n.Gear != "" && v.gearByID[n.Gear] == nil {
-				v.problems.add(dot(at(dot(path, name), i), "gear"), "there is no gear %q", n.Gear)
-			}
-		}
-	}
-}

@@ -1507,8 +1507,36 @@ export interface components {
             title: string;
             tuning?: string;
         };
+        Fault: {
+            /** @description How it was cured; absent while it is not. */
+            cured?: string;
+            /** @description Where in the chain: the box. */
+            gear?: string;
+            /** @description It was the lead into the box, not the box itself. */
+            lead?: boolean;
+            /** @description What went wrong. */
+            text: string;
+        };
         FeetInputBody: {
             moves: components["schemas"]["PlayMove"][];
+        };
+        Fix: {
+            gear?: string;
+            /**
+             * @description Absent while it is not decided.
+             * @enum {string}
+             */
+            keep?: "kept" | "left";
+            /** @description The control that was moved. */
+            key?: string;
+            /** @description In this preset of the box. */
+            preset?: string;
+            /** @description For this sound alone; for all that do not say otherwise when absent. */
+            sound?: string;
+            /** @description What was changed and why. */
+            text: string;
+            /** @description Where it stood then. */
+            value?: components["schemas"]["Value"];
         };
         Floor: {
             board?: string;
@@ -1972,10 +2000,6 @@ export interface components {
              */
             takes?: "sum" | "left";
         };
-        Note: {
-            gear?: string;
-            text: string;
-        };
         Notes: {
             nearest?: components["schemas"]["TempoNear"];
             table: components["schemas"]["TempoLength"][];
@@ -1998,6 +2022,8 @@ export interface components {
             /** @description What was assumed, in words. */
             assumed?: string[];
             runs: components["schemas"]["OrderRun"][];
+            /** @description Where the signal leaves the rig. */
+            sends: components["schemas"]["OrderSend"][];
             /** Format: double */
             total_m: number;
         };
@@ -2121,6 +2147,19 @@ export interface components {
             to: components["schemas"]["OrderEnd"];
             /** @description It shares a jack with another by a Y lead. */
             y_lead?: boolean;
+        };
+        OrderSend: {
+            gear: string;
+            jack: string;
+            /** @description The lane it ends; absent on the main line. */
+            lane?: string;
+            /** @enum {string} */
+            level: "instrument" | "line" | "speaker";
+            name: string;
+            /** @description gear/block, a guitar, or gear/jack of a loop switcher or a tap. */
+            place: string;
+            /** @description Both sides come out of it. */
+            stereo?: boolean;
         };
         OrderSide: {
             /** @description What it gives, in a few words. */
@@ -3047,13 +3086,19 @@ export interface components {
             reason: string;
         };
         Show: {
+            /** @description What to remember of it. */
+            after?: string;
+            /** @description Boxes that got a fresh battery for it. */
+            batteries?: string[];
             /** @description Year-month-day. */
             date?: string;
             destination?: string;
-            faults?: components["schemas"]["Note"][];
-            fixes?: components["schemas"]["Note"][];
+            faults?: components["schemas"]["Fault"][];
+            /** @description What was changed on the night. */
+            fixes?: components["schemas"]["Fix"][];
             id: string;
             name: string;
+            /** @description What to know before it. */
             notes?: string;
             place?: string;
             rig: string;

@@ -1,0 +1,220 @@
+package paper
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"envex/core/plan"
+)
+
+// setting is a rig as it is set for a sound of the set.
+type setting struct {
+	name   string
+	sound  *plan.Sound
+	recipe *plan.Recipe
+	count  int // sections of the set that are played so
+	guitar plan.ID
+	values map[plan.Key]plan.Value // lengths of notes as they are: they follow the song
+}
+
+// settings are the rig's settings for the sounds of the show's set, each recipe that is used once, in
+// the order they first come.
+func (m *maker) settings() []setting {
+	var list []setting
+	l, ok := m.plan.FindSetList(m.show.SetList)
+	if !ok {
+		return nil
+	}
+	seen := map[[2]plan.ID]int{}
+	for _, e := range l.Entries {
+		song, ok := m.plan.FindSong(e.Song)
+		if !ok {
+			continue
+		}
+		for _, sec := range song.Sections {
+			sound, ok := m.plan.FindSound(sec.Sound)
+			rec := m.rig.RecipeFor(sec)
+			if !ok || rec == nil {
+				continue
+			}
+			key := [2]plan.ID{sound.ID, rec.ID}
+			if i, ok := seen[key]; ok {
+				list[i].count++
+				continue
+			}
+			seen[key] = len(list)
+			name := sound.Name
+			if rec.Name != "" {
+				name += " (" + rec.Name + ")"
+			}
+			set := m.plan.SetFor(m.rig, rec, sound, plan.Tempo{})
+			list = append(list, setting{name, sound, rec, 1, set.Guitar, set.Values})
+		}
+	}
+	return list
+}
+
+// settingSheet is where every knob stands: for each box how it stands for most of the night, and for
+// each sound only what differs from that.
+func (m *maker) settingSheet() error {
+	m.sheet.Title = "Settings sheet"
+	sounds := m.settings()
+	for _, id := range m.rig.GearIn() {
+		g, ok := m.plan.FindGear(id)
+		if !ok || len(g.Variables()) == 0 {
+			continue
+		}
+		m.sheet.Parts = append(m.sheet.Parts, m.boxSettings(g, sounds))
+	}
+	m.sheet.Assumed = append(m.sheet.Assumed, "A line for all night is how the box stands in most of the sounds; a sound's line shows only what is different in it.")
+	return nil
+}
+
+func (m *maker) boxSettings(g *plan.Gear, sounds []setting) Part {
+	b := &boxSheet{maker: m, gear: g, list: g.Variables()}
+	for _, s := range sounds {
+		if g.Kind != plan.Guitar || s.guitar == g.ID {
+			b.sounds = append(b.sounds, s)
+		}
+	}
+	part := Part{Title: g.Name, Note: kindWords(g), Columns: []Column{{"for", false}}, Rows: []Row{}}
+	if g.Colour != "" {
+		part.Note += ", " + g.Colour
+	}
+	for _, v := range b.list {
+		name := strings.TrimSpace(strings.TrimPrefix(v.Label, g.Name))
+		if v.IsOn() {
+			name = strings.TrimSpace(name + " on or off")
+		}
+		part.Columns = append(part.Columns, Column{name, false})
+	}
+	usual := b.usual()
+	part.Rows = append(part.Rows, b.row(text("all night"), usual))
+	for _, s := range b.sounds {
+		differs := map[plan.Key]plan.Value{}
+		for _, v := range b.list {
+			if x := s.values[v.Key]; b.matters(s, v) && x != usual[v.Key] {
+				differs[v.Key] = x
+			}
+		}
+		if len(differs) > 0 {
+			first := m.sound(s.sound.ID)
+			if s.recipe.Name != "" {
+				first.Text += " (" + s.recipe.Name + ")"
+			}
+			part.Rows = append(part.Rows, b.row(first, differs))
+		}
+	}
+	part.Rows = append(part.Rows, b.memories()...)
+	if len(b.sounds) == 0 {
+		part.Note += "; no sound of the set is played on it"
+	}
+	return part
+}
+
+type boxSheet struct {
+	*maker
+	gear   *plan.Gear
+	list   []plan.Variable
+	sounds []setting
+}
+
+// matters reports whether a variable does anything in a sound and is set there, not in a memory of
+// the box.
+func (b *boxSheet) matters(s setting, v plan.Variable) bool {
+	for _, c := range v.When {
+		if !c.Holds(s.values[c.Key]) {
+			return false
+		}
+	}
+	return !b.held(s, v)
+}
+
+// held reports whether a preset of the box brings the value, so that no hand sets it.
+func (b *boxSheet) held(s setting, v plan.Variable) bool {
+	preset, ok := b.gear.PresetControl()
+	if !ok || v.Access != plan.Memory {
+		return false
+	}
+	shot := ""
+	if x, ok := b.gear.SnapshotControl(); ok {
+		shot = s.values[x.Key].Word()
+	}
+	_, ok = b.rig.Remembered(b.gear.ID, s.values[preset.Key].Word(), shot, v.Key)
+	return ok
+}
+
+// usual is where each control stands in most of the sounds in which it does anything; where it does
+// nothing in any, at its base.
+func (b *boxSheet) usual() map[plan.Key]plan.Value {
+	out := map[plan.Key]plan.Value{}
+	for _, v := range b.list {
+		counts := map[plan.Value]int{}
+		var best plan.Value
+		for _, s := range b.sounds {
+			if x := s.values[v.Key]; b.matters(s, v) {
+				counts[x]++
+				if best.IsZero() || counts[x] > counts[best] {
+					best = x
+				}
+			}
+		}
+		inMemory := slices.ContainsFunc(b.sounds, func(s setting) bool { return b.held(s, v) })
+		if best.IsZero() && !inMemory {
+			best = b.rig.BaseValue(v)
+		}
+		out[v.Key] = best
+	}
+	return out
+}
+
+func (b *boxSheet) row(first Cell, values map[plan.Key]plan.Value) Row {
+	row := Row{first}
+	for _, v := range b.list {
+		row = append(row, setTo(v, values[v.Key]))
+	}
+	return row
+}
+
+// memories are what the presets of the box hold, and the snapshots within them.
+func (b *boxSheet) memories() []Row {
+	var rows []Row
+	for _, n := range plan.SortedKeys(b.rig.Presets[b.gear.ID]) {
+		rows = append(rows, b.row(text("preset "+n), b.rig.Presets[b.gear.ID][n]))
+	}
+	for _, n := range plan.SortedKeys(b.rig.Snapshots[b.gear.ID]) {
+		for _, shot := range plan.SortedKeys(b.rig.Snapshots[b.gear.ID][n]) {
+			rows = append(rows, b.row(text("preset "+n+", snapshot "+shot), b.rig.Snapshots[b.gear.ID][n][shot]))
+		}
+	}
+	return rows
+}
+
+// setTo is a value as it is set by hand: a plain knob by the clock with its figure, and its hand.
+func setTo(v plan.Variable, x plan.Value) Cell {
+	if x.Kind() == plan.UnchangedValue || x.IsZero() {
+		return Cell{}
+	}
+	if v.Control == nil || x.Kind() != plan.NumberValue {
+		return text(x.String())
+	}
+	low, high := v.Control.Range()
+	if v.Control.Unit != "" || high <= low {
+		return text(strings.TrimSpace(x.String() + " " + v.Control.Unit))
+	}
+	turn := min(1, max(0, (x.Float()-low)/(high-low)))
+	return Cell{Text: fmt.Sprintf("%s (%s)", clock(turn), x), Hand: &turn}
+}
+
+// clock is a turn of 0 to 1 on a clock face, to the nearest quarter of an hour: knobs go from 7 o'clock
+// by noon to 5 o'clock.
+func clock(turn float64) string {
+	quarters := int(math.Round((7 + turn*10) * 4))
+	hour := (quarters/4-1)%12 + 1
+	if quarters%4 == 0 {
+		return fmt.Sprintf("%d o'clock", hour)
+	}
+	return fmt.Sprintf("%d:%02d", hour, quarters%4*15)
+}

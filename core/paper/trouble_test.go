@@ -1,0 +1,181 @@
+package paper
+
+import (
+	"fmt"
+	"strconv"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"envex/core/plan"
+)
+
+func sum(t require.TestingT, figures []string) int {
+	total := 0
+	for _, x := range figures {
+		n, err := strconv.Atoi(x)
+		require.NoError(t, err)
+		total += n
+	}
+	return total
+}
+
+func failing1(t require.TestingT, p *plan.Plan) Part {
+	return partOf(t, sheet(t, p, "quay-12", FailurePlan), "If it dies")
+}
+
+func TestASoundIsLostWithTheEffectItMustHave(t *testing.T) {
+	part := failing1(t, demo(t))
+	assert.Equal(t, "Shimmer", cellOf(t, part, "Rotor", "lost"))
+	assert.Equal(t, "Lead; Lead (On Rust, for Night Dredger): without its boost", cellOf(t, part, "Nudge", "changed"))
+	assert.Empty(t, cellOf(t, part, "Nudge", "lost"))
+	assert.Equal(t, "every sound", cellOf(t, part, "Plumb", "still there"))
+	assert.Contains(t, cellOf(t, part, "Amber", "still there"), "Lead by its recipe On Rust, for Night Dredger")
+	assert.Equal(t, "67 of 77", cellOf(t, part, "Rotor", "sections kept"))
+	assert.Equal(t, "every sound", cellOf(t, part, "Pier combo", "lost"))
+	assert.Equal(t, "Swell", cellOf(t, part, "Sluice", "lost"), "it is swelled with the pedal")
+}
+
+func TestASecondBoxOfTheKindKeepsTheSound(t *testing.T) {
+	p := demo(t)
+	r, _ := p.FindRig("long")
+	for i := range r.Recipes {
+		if r.Recipes[i].Sound == "shimmer" {
+			r.Recipes[i].Values["slap/fx/on"] = plan.On(true)
+		}
+	}
+	part := failing1(t, p)
+	assert.NotContains(t, cellOf(t, part, "Echo", "lost"), "Shimmer")
+	assert.Contains(t, cellOf(t, part, "Echo", "changed"), "Shimmer: without its delay")
+}
+
+func TestTheWayRoundIsALeadFromTheBoxBeforeToTheBoxBehind(t *testing.T) {
+	for name, x := range map[string]struct {
+		rig, destination plan.ID
+		box, way         string
+	}{
+		"buffered":        {"long", "", "Slap", "lead from Flutter output to Echo input left"},
+		"true bypass":     {"long", "", "Nudge", "leave it off: true bypass passes the signal; if it does not, lead from Undertow output to Amber input"},
+		"alone in a loop": {"bare", "", "Slap", "pull both its leads: Pier combo passes the signal by itself"},
+		"switched loop":   {"switched", "", "Amber", "leave loop 3 off"},
+		"the only amp":    {"long", "", "Pier combo", "to the house, as at Saloon, stereo DI"},
+		"one of two amps": {"long", "long-two", "Jetty combo", "play on over the other amp, turned up"},
+		"the last DI":     {"long", "long-di", "Gangway", "lead from Room output left to the house, by a DI of its own"},
+		"guitar":          {"long", "", "Driftwood", "take Bulkhead"},
+		"no other amp":    {"bare", "", "Pier combo", "none in this rig: have an amp or a DI to spare"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			part := failing1(t, at(t, x.rig, x.destination))
+			assert.Equal(t, x.way, cellOf(t, part, x.box, "quickest way round"))
+		})
+	}
+}
+
+func TestADeadSupplyTakesWhatItFeedsWithIt(t *testing.T) {
+	part := failing1(t, demo(t))
+	way := cellOf(t, part, "Lantern", "quickest way round")
+	assert.Contains(t, way, "batteries into Squeeze")
+	assert.NotContains(t, way, "Plumb output", "it is fed by it")
+	assert.Contains(t, way, "Silt output to Pier combo input", "Silt has a battery of its own")
+	assert.Contains(t, cellOf(t, part, "Lantern", "lost"), "Lead")
+}
+
+func TestADeadSwitcherIsPlayedOnTheBoxesOwnSwitches(t *testing.T) {
+	part := failing1(t, at(t, "switched", ""))
+	way := cellOf(t, part, "Turntable", "quickest way round")
+	assert.Regexp(t, `each box by its own switch: \d+ of 76 changes in time, with it \d+`, way)
+	assert.Contains(t, way, "from Squeeze output to Undertow input")
+	assert.NotContains(t, way, "Turntable")
+}
+
+func TestEverySectionIsKeptOrLost(t *testing.T) {
+	for _, rig := range []plan.ID{"long", "bare", "switched", "carry"} {
+		p := at(t, rig, "")
+		m := &maker{plan: p, given: p, show: &p.Shows[0]}
+		m.rig, _ = p.FindRig(rig)
+		f := &failing{maker: m, sounds: m.settings()}
+		for _, id := range m.rig.GearIn() {
+			g, _ := p.FindGear(id)
+			x := f.fateWithout(f.dead(g), g)
+			names := len(x.here) + len(x.lost)
+			for _, list := range x.changed {
+				names += len(list)
+			}
+			assert.Equal(t, len(f.sounds), names, g.Name)
+			assert.LessOrEqual(t, x.kept+x.thinner, x.all)
+		}
+	}
+}
+
+// Whatever has failed, whoever follows the tests comes to it and to nothing else.
+func TestTheTestsLeadToWhatHasFailed(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		var suspects []suspect
+		for i := range rapid.IntRange(2, 70).Draw(t, "suspects") {
+			suspects = append(suspects, suspect{name: fmt.Sprint("S", i), odds: float64(rapid.IntRange(1, 9).Draw(t, "odds")), test: fmt.Sprint(i)})
+		}
+		part := tests(suspects, "")
+		culprit := rapid.IntRange(0, len(suspects)-1).Draw(t, "culprit")
+		step, count := 0, 0
+		for {
+			row := part.Rows[step]
+			behind, err := strconv.Atoi(row[1].Text)
+			require.NoError(t, err)
+			next := row[3].Text
+			if culprit > behind { // the signal is still there behind it
+				next = row[2].Text
+			}
+			count++
+			to, more := strings.CutPrefix(next, "go to ")
+			if !more {
+				assert.Equal(t, "it is "+suspects[culprit].name, next)
+				break
+			}
+			n, err := strconv.Atoi(to)
+			require.NoError(t, err)
+			require.Greater(t, n-1, step, "the steps go on down the page")
+			step = n - 1
+		}
+		var most, all int
+		var average float64
+		_, err := fmt.Sscanf(part.Note, "Play, with every box on. %d suspects: %f tests on the average, %d at the most.", &all, &average, &most)
+		require.NoError(t, err)
+		assert.Equal(t, len(suspects), all)
+		assert.LessOrEqual(t, count, most)
+		assert.Len(t, part.Rows, len(suspects)-1)
+	})
+}
+
+func TestEachTestHalvesTheOdds(t *testing.T) {
+	even := []suspect{{odds: 1}, {odds: 1}, {odds: 1}, {odds: 1}}
+	assert.Equal(t, 1, (&halving{suspects: even}).middle(0, 3))
+	likely := []suspect{{odds: 9}, {odds: 1}, {odds: 1}, {odds: 1}}
+	assert.Equal(t, 0, (&halving{suspects: likely}).middle(0, 3), "the likely one is tested alone")
+	assert.Contains(t, tests(even, "").Note, "2.0 tests on the average, 2 at the most")
+}
+
+func TestWhatFailedBeforeIsSuspectedFirst(t *testing.T) {
+	p := demo(t)
+	p.Shows[1].Faults = []plan.Fault{{Text: "Crackled", Gear: "amber", Lead: true}, {Text: "Crackled again", Gear: "amber", Lead: true}}
+	part := partOf(t, sheet(t, p, "quay-12", FaultFinding), "Suspects, the likeliest first")
+	assert.Equal(t, "the lead from Nudge output to Amber input", part.Rows[0][0].Text)
+	assert.Equal(t, "a patch lead, failed 2 times before", part.Rows[0][2].Text)
+	p.Shows[1].Faults = []plan.Fault{{Text: "Died", Gear: "amber"}}
+	part = partOf(t, sheet(t, p, "quay-12", FaultFinding), "Suspects, the likeliest first")
+	assert.Equal(t, "a box, failed once before", cellOf(t, part, "Amber", "because"))
+	assert.NotContains(t, cellOf(t, part, "the lead from Nudge output to Amber input", "because"), "failed")
+}
+
+func TestEachWayOutHasTestsOfItsOwn(t *testing.T) {
+	s := sheet(t, at(t, "long", "long-two"), "quay-12", FaultFinding)
+	left, right := partOf(t, s, "Where to test, stage left"), partOf(t, s, "Where to test, stage right")
+	says := func(p Part) string { return strings.Join(cells(t, p, "test"), "\n") }
+	assert.Contains(t, says(left), "Pier combo")
+	assert.NotContains(t, says(left), "Jetty")
+	assert.Contains(t, says(right), "Jetty combo")
+	assert.NotContains(t, says(right), "Pier")
+	assert.Contains(t, says(right), "Nudge", "what both go through is suspected in both")
+}

@@ -1,0 +1,99 @@
+package plan
+
+// Show is a set list on a date, with a rig and where it plugs in, and what happened there.
+type Show struct {
+	ID          ID      `json:"id"`
+	Name        string  `json:"name"`
+	Date        string  `json:"date,omitempty" doc:"Year-month-day."`
+	Place       string  `json:"place,omitempty"`
+	SetList     ID      `json:"set_list"`
+	Rig         ID      `json:"rig"`
+	Destination ID      `json:"destination,omitempty"`
+	Notes       string  `json:"notes,omitempty" doc:"What to know before it."`
+	After       string  `json:"after,omitempty" doc:"What to remember of it."`
+	Faults      []Fault `json:"faults,omitempty"`
+	Fixes       []Fix   `json:"fixes,omitempty" doc:"What was changed on the night."`
+	Batteries   []ID    `json:"batteries,omitempty" doc:"Boxes that got a fresh battery for it."`
+}
+
+// Fault is something that failed at a show.
+type Fault struct {
+	Text  string `json:"text" doc:"What went wrong."`
+	Gear  ID     `json:"gear,omitempty" doc:"Where in the chain: the box."`
+	Lead  bool   `json:"lead,omitempty" doc:"It was the lead into the box, not the box itself."`
+	Cured string `json:"cured,omitempty" doc:"How it was cured; absent while it is not."`
+}
+
+// Whether a change of the night stays.
+const (
+	FixKept = "kept" // it is how the rig is from now on
+	FixLeft = "left" // it was for that night alone
+)
+
+// Fix is something that was changed on the night. One that says which control stood where can be
+// carried over to the rig.
+type Fix struct {
+	Text   string `json:"text" doc:"What was changed and why."`
+	Gear   ID     `json:"gear,omitempty"`
+	Key    Key    `json:"key,omitempty" doc:"The control that was moved."`
+	Value  *Value `json:"value,omitempty" doc:"Where it stood then."`
+	Sound  ID     `json:"sound,omitempty" doc:"For this sound alone; for all that do not say otherwise when absent."`
+	Preset string `json:"preset,omitempty" doc:"In this preset of the box."`
+	Keep   string `json:"keep,omitempty" enum:"kept,left" doc:"Absent while it is not decided."`
+}
+
+func (v *validator) show(path string, s *Show) {
+	v.name(dot(path, "name"), s.Name)
+	if _, ok := v.plan.FindSetList(s.SetList); !ok {
+		v.problems.add(dot(path, "set_list"), "there is no set list %q", s.SetList)
+	}
+	r, ok := v.plan.FindRig(s.Rig)
+	if !ok {
+		v.problems.add(dot(path, "rig"), "there is no rig %q", s.Rig)
+	} else if s.Destination != "" {
+		if _, ok := r.FindDestination(s.Destination); !ok {
+			v.problems.add(dot(path, "destination"), "%s has no destination %q", r.Name, s.Destination)
+		}
+	}
+	for i, f := range s.Faults {
+		fp := at(dot(path, "faults"), i)
+		v.name(dot(fp, "text"), f.Text)
+		v.gearIs(dot(fp, "gear"), f.Gear)
+		if f.Lead && f.Gear == "" {
+			v.problems.add(dot(fp, "gear"), "a lead goes into a box: say which")
+		}
+	}
+	for i, f := range s.Fixes {
+		v.fix(at(dot(path, "fixes"), i), f)
+	}
+	for i, id := range s.Batteries {
+		v.gearIs(at(dot(path, "batteries"), i), id)
+	}
+}
+
+// gearIs adds a problem where gear is named that is not there.
+func (v *validator) gearIs(path string, id ID) {
+	if id != "" && v.gearByID[id] == nil {
+		v.problems.add(path, "there is no gear %q", id)
+	}
+}
+
+func (v *validator) fix(path string, f Fix) {
+	v.name(dot(path, "text"), f.Text)
+	v.gearIs(dot(path, "gear"), f.Gear)
+	if f.Sound != "" && !v.soundByID[f.Sound] {
+		v.problems.add(dot(path, "sound"), "there is no sound %q", f.Sound)
+	}
+	switch {
+	case f.Key == "" && f.Value != nil:
+		v.problems.add(dot(path, "key"), "say which control stood at %s", f.Value)
+	case f.Key != "" && f.Value == nil:
+		v.problems.add(dot(path, "value"), "say where the control stood")
+	case f.Key != "" && f.Keep == "":
+		// One that is decided is only a record: gear may move on without it.
+		v.settings(dot(path, "value"), map[Key]Value{f.Key: *f.Value}, resolvable)
+	}
+	if f.Preset != "" && f.Key == "" {
+		v.problems.add(dot(path, "key"), "say which control was moved in preset %s", f.Preset)
+	}
+}
