@@ -33,7 +33,7 @@ check-generated: node_modules/.stamp
 	diff -u web/src/api/schema.gen.ts bin/fresh/schema.gen.ts
 
 lint: node_modules/.stamp
-	test -z "$$(gofmt -l api cmd core demo store web)" || { gofmt -l api cmd core demo store web; exit 1; }
+	test -z "$$(gofmt -l api cmd core demo page store web)" || { gofmt -l api cmd core demo page store web; exit 1; }
 	go tool staticcheck ./...
 	npx biome check --error-on-warnings .
 	npm run --silent -w web check

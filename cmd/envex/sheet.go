@@ -1,16 +1,23 @@
 package main
 
 import (
+	"encoding/json"
 	"fmt"
+	"os"
 	"strings"
 
 	"github.com/spf13/cobra"
 
 	"envex/core/paper"
+	"envex/core/plan"
+	"envex/page"
 )
 
+// sheetFormats are how a sheet is written.
+var sheetFormats = []string{"csv", "html", "json", "md", "svg"}
+
 func sheetCommand() *cobra.Command {
-	var show, kind, format string
+	var show, kind, format, size string
 	c := &cobra.Command{
 		Use: "sheet FILE", Short: "A sheet of a show, as it goes to the gig", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
@@ -22,30 +29,80 @@ func sheetCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			sheet, err := paper.Make(p, s.ID, paper.Kind(kind))
-			if err != nil {
-				return err
+			kinds := []paper.Kind{paper.Kind(kind)}
+			if kind == "all" {
+				if format != "html" {
+					return fmt.Errorf("all sheets in one file are written as html alone")
+				}
+				kinds = paper.Kinds()
 			}
 			var data []byte
 			switch format {
-			case "json":
-				return printJSON(cmd, sheet)
-			case "md":
-				data = paper.Markdown(sheet)
-			case "csv":
-				if data, err = paper.CSV(sheet); err != nil {
-					return err
-				}
+			case "html":
+				data, err = page.Sheets(p, s.ID, kinds, page.Size(size))
+			case "svg":
+				data, err = page.Drawing(p, s.ID, kinds[0])
+			case "csv", "json", "md":
+				data, err = written(p, s.ID, kinds[0], format)
 			default:
-				return fmt.Errorf("there is no format %q; there are csv, json and md", format)
+				err = fmt.Errorf("there is no format %q; there are %s", format, plan.Listed(sheetFormats))
+			}
+			if err != nil {
+				return err
 			}
 			_, err = cmd.OutOrStdout().Write(data)
 			return err
 		},
 	}
 	c.Flags().StringVar(&show, "show", "", "name or id of the show")
-	c.Flags().StringVar(&kind, "kind", string(paper.PatchList), "which sheet: "+strings.Join(kindNames(), ", "))
-	c.Flags().StringVar(&format, "format", "md", "how it is written: csv, json or md")
+	c.Flags().StringVar(&kind, "kind", string(paper.PatchList), "which sheet: "+strings.Join(kindNames(), ", ")+"; or all")
+	c.Flags().StringVar(&format, "format", "md", "how it is written: "+strings.Join(sheetFormats, ", "))
+	c.Flags().StringVar(&size, "paper", string(page.A4), "paper of html: a4 or letter")
+	return c
+}
+
+// written is a sheet as text or data.
+func written(p *plan.Plan, show plan.ID, kind paper.Kind, format string) ([]byte, error) {
+	sheet, err := paper.Make(p, show, kind)
+	if err != nil {
+		return nil, err
+	}
+	switch format {
+	case "csv":
+		return paper.CSV(sheet)
+	case "md":
+		return paper.Markdown(sheet), nil
+	}
+	data, err := json.MarshalIndent(sheet, "", "  ")
+	return append(data, '\n'), err
+}
+
+func pageCommand() *cobra.Command {
+	var show, out string
+	c := &cobra.Command{
+		Use: "page FILE", Short: "A show as one page for the night, which needs no network", Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			p, err := readPlan(cmd, args[0])
+			if err != nil {
+				return err
+			}
+			s, err := pick(p.Shows, "show", show)
+			if err != nil {
+				return err
+			}
+			data, err := page.Gig(p, s.ID)
+			if err != nil {
+				return err
+			}
+			if out == "" {
+				_, err = cmd.OutOrStdout().Write(data)
+				return err
+			}
+			return os.WriteFile(out, data, 0o644)
+		},
+	}
+	c.Flags().StringVar(&show, "show", "", "name or id of the show")
+	c.Flags().StringVarP(&out, "out", "o", "", "where it is written; printed when absent")
 	return c
 }
 

@@ -2,6 +2,8 @@ package main
 
 import (
 	"encoding/json"
+	"os"
+	"path/filepath"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -31,12 +33,44 @@ func TestSheetsThatAreNotThereAreRefused(t *testing.T) {
 		args []string
 		says string
 	}{
-		{[]string{"--show", "quay-12", "--kind", "poem"}, "load, patch, walk and set"},
-		{[]string{"--show", "quay-12", "--format", "rtf"}, "there are csv, json and md"},
+		{[]string{"--show", "quay-12", "--kind", "poem"}, "set, patch, settings, floor, midi, foh, load, failure, faults and walk"},
+		{[]string{"--show", "quay-12", "--format", "rtf"}, "there are csv, html, json, md and svg"},
+		{[]string{"--show", "quay-12", "--kind", "set", "--format", "svg"}, "nothing is drawn on the sheet"},
+		{[]string{"--show", "quay-12", "--kind", "all"}, "written as html alone"},
+		{[]string{"--show", "quay-12", "--format", "html", "--paper", "a3"}, "there are a4 and letter"},
 		{[]string{"--show", "nowhere"}, "nowhere"},
 		{nil, "say which with --show"},
 	} {
 		_, err := run_(t, append([]string{"sheet", demoFile}, c.args...)...)
 		assert.ErrorContains(t, err, c.says)
 	}
+}
+
+func TestSheetsAreWrittenAsPagesAndDrawings(t *testing.T) {
+	out, err := run_(t, "sheet", demoFile, "--show", "quay-12", "--kind", "all", "--format", "html", "--paper", "letter")
+	require.NoError(t, err)
+	assert.Contains(t, out, "<h1>Set sheet</h1>")
+	assert.Contains(t, out, "<h1>Fault finding</h1>")
+	assert.Contains(t, out, "size: letter")
+	out, err = run_(t, "sheet", demoFile, "--show", "quay-12", "--kind", "floor", "--format", "svg")
+	require.NoError(t, err)
+	assert.Contains(t, out, "<svg ")
+	assert.Contains(t, out, ">Sluice</text>")
+}
+
+func TestAShowIsWrittenAsOnePage(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "gig.html")
+	_, err := run_(t, "page", demoFile, "--show", "Quay stage", "-o", file)
+	require.NoError(t, err)
+	data, err := os.ReadFile(file)
+	require.NoError(t, err)
+	assert.Contains(t, string(data), "Ferry Lights")
+	assert.Contains(t, string(data), "<script>")
+	printed, err := run_(t, "page", demoFile, "--show", "quay-12")
+	require.NoError(t, err)
+	assert.Equal(t, string(data), printed)
+	_, err = run_(t, "page", demoFile, "--show", "nowhere")
+	require.ErrorContains(t, err, "nowhere")
+	_, err = run_(t, "page", demoFile, "--show", "quay-12", "-o", filepath.Join(t.TempDir(), "no", "gig.html"))
+	require.Error(t, err)
 }

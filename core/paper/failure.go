@@ -23,7 +23,7 @@ func (m *maker) failure() error {
 	for _, key := range m.rig.Stops() {
 		f.stops[key] = true
 	}
-	part := Part{Title: "If it dies", Columns: []Column{{"box", false}, {"still there", false}, {"changed", false}, {"lost", false}, {"sections kept", false}, {"quickest way round", false}}, Rows: []Row{}}
+	part := Part{Title: "If it dies", Columns: []Column{{"box", false}, {"still there", false}, {"changed", false}, {"lost", false}, {"kept", true}, {"changed of it", true}, {"quickest way round", false}}, Rows: []Row{}}
 	for _, id := range append(m.rig.GearIn(), m.supplies()...) {
 		g, ok := m.plan.FindGear(id)
 		if !ok {
@@ -38,6 +38,11 @@ func (m *maker) failure() error {
 			m.sheet.Cautions = append(m.sheet.Cautions, loadCaution)
 		}
 	}
+	all := 0
+	for _, s := range f.sounds {
+		all += s.count
+	}
+	part.Note = fmt.Sprintf("The set has %d sections: how many keep their sound, and how many of these have it changed.", all)
 	m.sheet.Parts = append(m.sheet.Parts, part)
 	m.sheet.Assumed = append(m.sheet.Assumed,
 		"Lost is a sound that must have an effect which only this box gives; changed is one the box is on in. It is judged from what the sounds ask for, not by listening.")
@@ -85,11 +90,7 @@ func (f *failing) box(g *plan.Gear) (Row, error) {
 	if err != nil {
 		return nil, err
 	}
-	kept := fmt.Sprintf("%d of %d", x.kept+x.thinner, x.all)
-	if x.thinner > 0 {
-		kept += fmt.Sprintf(", %d of them changed", x.thinner)
-	}
-	return Row{text(g.Name), text(every(x.here, len(f.sounds))), text(x.changes(len(f.sounds))), text(every(x.lost, len(f.sounds))), text(kept), text(way)}, nil
+	return Row{text(g.Name), text(every(x.here, len(f.sounds))), text(x.changes(len(f.sounds))), text(every(x.lost, len(f.sounds))), text(fmt.Sprint(x.kept + x.thinner)), text(fmt.Sprint(x.thinner)), text(way)}, nil
 }
 
 func every(names []string, of int) string {
@@ -126,10 +127,18 @@ func (f *failing) fateWithout(out map[plan.ID]bool, g *plan.Gear) fate {
 			x.kept += s.count
 		case gone:
 			x.lost = append(x.lost, s.name)
+			if g.Kind == plan.Guitar {
+				x.kept += s.count - s.on[g.ID]
+			}
 		default:
 			words := strings.Join(missing, ", ")
 			x.changed[words] = append(x.changed[words], s.name)
-			x.thinner += s.count
+			thinner := s.count
+			if g.Kind == plan.Guitar {
+				thinner = s.on[g.ID]
+			}
+			x.thinner += thinner
+			x.kept += s.count - thinner
 		}
 	}
 	return x
@@ -143,7 +152,7 @@ func (f *failing) other(s setting, out map[plan.ID]bool, g *plan.Gear) string {
 			continue
 		}
 		set := f.plan.SetFor(f.rig, rec, s.sound, plan.Tempo{})
-		try := setting{s.name, s.sound, rec, s.count, set.Guitar, set.Values}
+		try := setting{name: s.name, sound: s.sound, recipe: rec, count: s.count, on: s.on, values: set.Values}
 		if missing, _ := f.missing(try, out, g); len(missing) == 0 {
 			return rec.Name
 		}
@@ -208,7 +217,7 @@ func (f *failing) isOn(s setting, key plan.Key) (plan.Block, bool) {
 }
 
 func (f *failing) onAnother(s setting, g *plan.Gear) ([]string, bool) {
-	if s.guitar != g.ID {
+	if s.on[g.ID] == 0 {
 		return nil, false
 	}
 	if id := f.otherGuitar(g.ID); id != "" {

@@ -165,7 +165,7 @@ func (m *maker) leadSuspect(r path.Run) suspect {
 	if r.LengthM >= longLeadM {
 		s.odds, s.why = longLeadOdds, "a lead across the stage"
 	}
-	s.test = fmt.Sprintf("pull the lead out of %s %s and plug it into an amp that works", r.To.Name, r.To.Jack)
+	s.test = fmt.Sprintf("the end of the lead into %s %s", r.To.Name, r.To.Jack)
 	m.failed(&s, r.To.Gear, true)
 	return s
 }
@@ -195,7 +195,7 @@ func (m *maker) boxSuspect(at path.End, in, out string) suspect {
 		s.why = "a guitar"
 	}
 	if out != "" {
-		s.test = fmt.Sprintf("with a lead that works, from %s %s to an amp that works", at.Name, out)
+		s.test = fmt.Sprintf("%s %s, by a lead that works", at.Name, out)
 	}
 	m.failed(&s, g.ID, false)
 	return s
@@ -270,8 +270,8 @@ func tests(suspects []suspect, name string) Part {
 	}
 	return Part{
 		Title:   titled("Where to test", name),
-		Note:    fmt.Sprintf("Play, with every box on. %d suspects: %.1f tests on the average, %d at the most.", len(suspects), h.expected/total, h.most),
-		Columns: []Column{{"no.", true}, {"test", false}, {"you hear it", false}, {"you do not", false}},
+		Note:    fmt.Sprintf("Play, with every box on, and take the signal to an amp that works. %d suspects: %.1f tests on the average, %d at the most.", len(suspects), h.expected/total, h.most),
+		Columns: []Column{{"no.", true}, {"take it at", false}, {"you hear it", false}, {"you do not", false}},
 		Rows:    h.rows,
 	}
 }

@@ -44,7 +44,9 @@ func (m *maker) carried() []*plan.Gear {
 		add(id)
 	}
 	for _, s := range m.settings() {
-		add(s.guitar)
+		for _, id := range plan.SortedKeys(s.on) {
+			add(id)
+		}
 	}
 	add(m.rig.Floor.Board)
 	for _, f := range m.rig.PowerPlan {

@@ -2,6 +2,7 @@ package paper
 
 import (
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -35,10 +36,10 @@ func (m *maker) set() error {
 			row := Row{text(sec.Label), text(bars(sec)), m.sound(sec.Sound), {}, {}, {}}
 			if at > 0 {
 				c := report.Changes[at-1]
-				row[3] = text(m.pressed(c))
-				row[4] = text(byHand(c))
+				row[3] = text(strings.Join(Pressed(m.plan, c), ", "))
+				row[4] = text(byHand(report, at, c))
 			}
-			row[5] = text(early(report.Sections[at]))
+			row[5] = text(strings.Join(Early(report.Sections[at]), "; "))
 			part.Rows = append(part.Rows, row)
 			at++
 		}
@@ -49,28 +50,33 @@ func (m *maker) set() error {
 
 // heading is what a player wants to know before the count-in.
 func (m *maker) heading(song *plan.Song, e plan.SetEntry, follows bool) string {
-	var list []string
+	list := CountIn(m.plan, song, song.Tempo)
 	if e.Segue && follows {
-		list = append(list, "straight on")
+		list = append([]string{"straight on"}, list...)
 	}
-	tempo := strconv.FormatFloat(song.Tempo.BPM, 'f', -1, 64) + " bpm"
-	if note := song.Tempo.BeatNote(); note != "1/4" {
-		tempo += " to the " + note
+	if song.Notes != "" {
+		list = append(list, song.Notes)
 	}
-	list = append(list, tempo)
+	return strings.Join(list, ", ")
+}
+
+// CountIn is what a player wants to know before a song is counted in at a tempo: that, the tuning, the
+// capo and the guitar.
+func CountIn(p *plan.Plan, song *plan.Song, tempo plan.Tempo) []string {
+	list := []string{strconv.FormatFloat(tempo.BPM, 'f', -1, 64) + " bpm"}
+	if note := tempo.BeatNote(); note != "1/4" {
+		list[0] += " to the " + note
+	}
 	if song.Tuning != "" {
 		list = append(list, song.Tuning)
 	}
 	if song.Capo > 0 {
 		list = append(list, fmt.Sprintf("capo %d", song.Capo))
 	}
-	if song.Guitar != "" {
-		list = append(list, m.name(song.Guitar))
+	if g, ok := p.FindGear(song.Guitar); ok {
+		list = append(list, g.Name)
 	}
-	if song.Notes != "" {
-		list = append(list, song.Notes)
-	}
-	return strings.Join(list, ", ")
+	return list
 }
 
 func bars(s plan.Section) string {
@@ -80,35 +86,54 @@ func bars(s plan.Section) string {
 	return strconv.FormatFloat(*s.Bars, 'f', -1, 64)
 }
 
-// pressed is the presses of a change in order, by what is written on the floor: the switch, after its
-// box where the two differ. One that is not a single press says so: hold, double.
-func (m *maker) pressed(c reach.Change) string {
+// Pressed is the presses of a change in order, by what is written on the floor: the switch, after its
+// box where the two differ. One that is not a single press says so: hold, double. A switch that is pressed
+// again and again stands once, with how often.
+func Pressed(p *plan.Plan, c reach.Change) []string {
 	var list []string
-	for _, p := range c.Presses {
-		x := p.Label
-		if name := m.name(p.Switch.Gear()); !strings.Contains(strings.ToLower(x), strings.ToLower(name)) {
-			x = name + " " + x
+	count := 1
+	for i, press := range c.Presses {
+		x := press.Label
+		if g, ok := p.FindGear(press.Switch.Gear()); ok && !strings.Contains(strings.ToLower(x), strings.ToLower(g.Name)) {
+			x = g.Name + " " + x
 		}
-		if p.Gesture != "press" {
-			x += " (" + p.Gesture + ")"
+		if press.Gesture != "press" {
+			x += " (" + press.Gesture + ")"
 		}
-		list = append(list, x)
+		if next := i + 1; next < len(c.Presses) && c.Presses[next].Switch == press.Switch && c.Presses[next].Gesture == press.Gesture {
+			count++
+			continue
+		}
+		if count > 1 {
+			x += fmt.Sprintf(" ×%d", count)
+		}
+		list, count = append(list, x), 1
 	}
-	return strings.Join(list, ", ")
+	return list
 }
 
-func byHand(c reach.Change) string {
+// byHand is what hands do at the change into a section: on paper where each control goes is enough, for
+// where it stood is the line above. Why a change cannot be made is said at Step, not on the stand.
+func byHand(r *reach.Report, at int, c reach.Change) string {
 	var list []string
 	for _, h := range c.Hands {
-		list = append(list, h.Action)
+		if c.Verdict == reach.Impossible && h.Access != plan.QuickHand && h.Access != plan.SlowHand {
+			continue // what no switch reaches is in the reason
+		}
+		words := h.Action
+		if i := slices.IndexFunc(r.Rows, func(x reach.Row) bool { return x.Variable == h.Variable }); i >= 0 {
+			words = r.Rows[i].Label + " to " + r.Rows[i].Cells[at].Value
+		}
+		list = append(list, words)
 	}
 	if c.Verdict == reach.Impossible {
-		list = append(list, "cannot be made: "+c.Reason)
+		list = append(list, "cannot be made")
 	}
 	return strings.Join(list, ", ")
 }
 
-func early(s reach.Section) string {
+// Early is what is best done during a section for a change to come, and for which.
+func Early(s reach.Section) []string {
 	var list []string
 	for _, x := range s.ReadyEarly {
 		words := x.Action + " for " + x.For.Section
@@ -117,5 +142,5 @@ func early(s reach.Section) string {
 		}
 		list = append(list, words)
 	}
-	return strings.Join(list, "; ")
+	return list
 }

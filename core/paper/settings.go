@@ -1,6 +1,7 @@
 package paper
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -14,8 +15,8 @@ type setting struct {
 	name   string
 	sound  *plan.Sound
 	recipe *plan.Recipe
-	count  int // sections of the set that are played so
-	guitar plan.ID
+	count  int                     // sections of the set that are played so
+	on     map[plan.ID]int         // of these, how many are played on each guitar
 	values map[plan.Key]plan.Value // lengths of notes as they are: they follow the song
 }
 
@@ -39,18 +40,20 @@ func (m *maker) settings() []setting {
 			if !ok || rec == nil {
 				continue
 			}
-			key := [2]plan.ID{sound.ID, rec.ID}
-			if i, ok := seen[key]; ok {
-				list[i].count++
-				continue
-			}
-			seen[key] = len(list)
-			name := sound.Name
-			if rec.Name != "" {
-				name += " (" + rec.Name + ")"
-			}
 			set := m.plan.SetFor(m.rig, rec, sound, plan.Tempo{})
-			list = append(list, setting{name, sound, rec, 1, set.Guitar, set.Values})
+			key := [2]plan.ID{sound.ID, rec.ID}
+			i, ok := seen[key]
+			if !ok {
+				i = len(list)
+				seen[key] = i
+				name := sound.Name
+				if rec.Name != "" {
+					name += " (" + rec.Name + ")"
+				}
+				list = append(list, setting{name: name, sound: sound, recipe: rec, on: map[plan.ID]int{}, values: set.Values})
+			}
+			list[i].count++
+			list[i].on[cmp.Or(song.Guitar, set.Guitar)]++
 		}
 	}
 	return list
@@ -75,7 +78,7 @@ func (m *maker) settingSheet() error {
 func (m *maker) boxSettings(g *plan.Gear, sounds []setting) Part {
 	b := &boxSheet{maker: m, gear: g, list: g.Variables()}
 	for _, s := range sounds {
-		if g.Kind != plan.Guitar || s.guitar == g.ID {
+		if g.Kind != plan.Guitar || s.on[g.ID] > 0 {
 			b.sounds = append(b.sounds, s)
 		}
 	}

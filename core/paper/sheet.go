@@ -17,6 +17,7 @@ const (
 	SettingSheet Kind = "settings"
 	MIDIMap      Kind = "midi"
 	House        Kind = "foh"
+	FloorSheet   Kind = "floor"
 	Walk         Kind = "walk"
 	FailurePlan  Kind = "failure"
 	FaultFinding Kind = "faults"
@@ -24,8 +25,8 @@ const (
 )
 
 // Kinds are the sheets there are, the one that is on the music stand first.
-func Kinds() []Kind { 
-	return []Kind{SetSheet, PatchList, SettingSheet, MIDIMap, House, LoadOut, FailurePlan, FaultFinding, Walk}
+func Kinds() []Kind {
+	return []Kind{SetSheet, PatchList, SettingSheet, FloorSheet, MIDIMap, House, LoadOut, FailurePlan, FaultFinding, Walk}
 }
 
 // Sheet is one sheet of a show.
@@ -86,7 +87,7 @@ func Make(p *plan.Plan, show plan.ID, kind Kind) (*Sheet, error) {
 	m.sheet = &Sheet{Kind: kind, Facts: m.facts(), Parts: []Part{}, Assumed: []string{}, Cautions: []string{}}
 	make := map[Kind]func() error{
 		PatchList: m.patch, SetSheet: m.set, LoadOut: m.load, Walk: m.walk, SettingSheet: m.settingSheet,
-		MIDIMap: m.midi, House: m.house, FailurePlan: m.failure, FaultFinding: m.faults,
+		MIDIMap: m.midi, House: m.house, FloorSheet: m.floor, FailurePlan: m.failure, FaultFinding: m.faults,
 	}[kind]
 	if make == nil {
 		return nil, fmt.Errorf("paper: there is no sheet %q; there are %s", kind, plan.Listed(words(Kinds())))

@@ -34,7 +34,11 @@ func TestASoundIsLostWithTheEffectItMustHave(t *testing.T) {
 	assert.Empty(t, cellOf(t, part, "Nudge", "lost"))
 	assert.Equal(t, "every sound", cellOf(t, part, "Plumb", "still there"))
 	assert.Contains(t, cellOf(t, part, "Amber", "still there"), "Lead by its recipe On Rust, for Night Dredger")
-	assert.Equal(t, "67 of 77", cellOf(t, part, "Rotor", "sections kept"))
+	assert.Contains(t, part.Note, "77 sections")
+	assert.Equal(t, "67", cellOf(t, part, "Rotor", "kept"))
+	assert.Equal(t, "0", cellOf(t, part, "Rotor", "changed of it"))
+	assert.Equal(t, "77", cellOf(t, part, "Bulkhead", "kept"))
+	assert.Equal(t, "10", cellOf(t, part, "Bulkhead", "changed of it"), "two songs are played on it")
 	assert.Equal(t, "every sound", cellOf(t, part, "Pier combo", "lost"))
 	assert.Equal(t, "Swell", cellOf(t, part, "Sluice", "lost"), "it is swelled with the pedal")
 }
@@ -141,7 +145,7 @@ func TestTheTestsLeadToWhatHasFailed(t *testing.T) {
 		}
 		var most, all int
 		var average float64
-		_, err := fmt.Sscanf(part.Note, "Play, with every box on. %d suspects: %f tests on the average, %d at the most.", &all, &average, &most)
+		_, err := fmt.Sscanf(part.Note, "Play, with every box on, and take the signal to an amp that works. %d suspects: %f tests on the average, %d at the most.", &all, &average, &most)
 		require.NoError(t, err)
 		assert.Equal(t, len(suspects), all)
 		assert.LessOrEqual(t, count, most)
@@ -172,7 +176,7 @@ func TestWhatFailedBeforeIsSuspectedFirst(t *testing.T) {
 func TestEachWayOutHasTestsOfItsOwn(t *testing.T) {
 	s := sheet(t, at(t, "long", "long-two"), "quay-12", FaultFinding)
 	left, right := partOf(t, s, "Where to test, stage left"), partOf(t, s, "Where to test, stage right")
-	says := func(p Part) string { return strings.Join(cells(t, p, "test"), "\n") }
+	says := func(p Part) string { return strings.Join(cells(t, p, "take it at"), "\n") }
 	assert.Contains(t, says(left), "Pier combo")
 	assert.NotContains(t, says(left), "Jetty")
 	assert.Contains(t, says(right), "Jetty combo")

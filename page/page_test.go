@@ -1,0 +1,262 @@
+package page
+
+import (
+	"bytes"
+	"crypto/sha256"
+	"encoding/base64"
+	"encoding/xml"
+	"errors"
+	"io"
+	"os"
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"golang.org/x/net/html"
+	"pgregory.net/rapid"
+
+	"envex/core/paper"
+	"envex/core/plan"
+)
+
+func demo(t require.TestingT) *plan.Plan {
+	data, err := os.ReadFile("../demo/kelp-street-nine.envex.json")
+	require.NoError(t, err)
+	p, err := plan.Decode(data)
+	require.NoError(t, err)
+	return p
+}
+
+// parsed is the elements of a page by name, and all its text outside of styles and scripts.
+func parsed(t require.TestingT, data []byte) (elements map[string]int, text string) {
+	root, err := html.Parse(bytes.NewReader(data))
+	require.NoError(t, err)
+	elements = map[string]int{}
+	var words []string
+	for n := range root.Descendants() {
+		switch n.Type {
+		case html.ElementNode:
+			elements[n.Data]++
+			for _, a := range n.Attr {
+				assert.False(t, strings.HasPrefix(a.Key, "on"), "%s has a handler", n.Data)
+				if a.Key == "src" || a.Key == "href" {
+					assert.Fail(t, "a page loads nothing", "%s %s", n.Data, a.Val)
+				}
+			}
+		case html.TextNode:
+			if n.Parent.Data != "style" && n.Parent.Data != "script" {
+				words = append(words, n.Data)
+			}
+		default:
+		}
+	}
+	return elements, strings.Join(words, "\x00")
+}
+
+func nasty() *rapid.Generator[string] {
+	return rapid.OneOf(
+		rapid.SampledFrom([]string{`=1+1,"<b>`, `</style><script>alert(1)</script>`, `'); }`, `]]>&amp;`, `" onload="x`, `</svg><b>`, `</title><img src=x>`, "a & b < c", `{{.Show}}`, `\`}),
+		rapid.StringMatching(`[ -~éßñ…]{1,40}`),
+	).Filter(func(s string) bool { return strings.TrimSpace(s) == s && s != "" })
+}
+
+func TestEveryTextOfThePlanStaysText(t *testing.T) {
+	short := func(t require.TestingT) *plan.Plan {
+		p := demo(t)
+		p.SetLists[0].Entries = p.SetLists[0].Entries[:2]
+		return p
+	}
+	clean, _ := parsed(t, must(Sheets(short(t), "quay-12", paper.Kinds(), A4))(t))
+	night, _ := parsed(t, must(Gig(short(t), "quay-12"))(t))
+	rapid.Check(t, func(t *rapid.T) {
+		p := short(t)
+		name := nasty().Draw(t, "name")
+		p.Songs[0].Title, p.Songs[0].Sections[0].Label = name, name
+		p.Shows[0].Name, p.Shows[0].Place = name, name
+		p.Sounds[0].Name = name
+		p.Rigs[0].Name = name
+		amber, _ := p.FindGear("amber")
+		amber.Name, amber.Colour, amber.Circuit = name, name, name
+		for i := range amber.Footswitches {
+			amber.Footswitches[i].Label = name
+		}
+		elements, text := parsed(t, must(Sheets(p, "quay-12", paper.Kinds(), A4))(t))
+		// A text that is cut in a drawing is there whole as its title.
+		elements["title"], clean["title"] = 0, 0
+		assert.Equal(t, clean, elements)
+		assert.Contains(t, text, "1. "+name)
+		elements, text = parsed(t, must(Gig(p, "quay-12"))(t))
+		elements["title"], night["title"] = 0, 0
+		assert.Equal(t, night, elements)
+		assert.Contains(t, text, name)
+		for _, kind := range []paper.Kind{paper.Walk, paper.FloorSheet} {
+			assert.Contains(t, read(t, must(Drawing(p, "quay-12", kind))(t)), name)
+		}
+	})
+}
+
+// must is a file that was made.
+func must(data []byte, err error) func(require.TestingT) []byte {
+	return func(t require.TestingT) []byte {
+		require.NoError(t, err)
+		return data
+	}
+}
+
+// read is all text of an SVG file, which it must be.
+func read(t require.TestingT, data []byte) string {
+	d := xml.NewDecoder(bytes.NewReader(data))
+	var words strings.Builder
+	for {
+		token, err := d.Token()
+		if errors.Is(err, io.EOF) {
+			return words.String()
+		}
+		require.NoError(t, err)
+		switch x := token.(type) {
+		case xml.CharData:
+			words.Write(x)
+			words.WriteByte(0)
+		case xml.StartElement:
+			assert.Contains(t, []string{"svg", "title", "style", "rect", "circle", "text", "path"}, x.Name.Local)
+		}
+	}
+}
+
+func TestEachSheetIsInTheFileOfAllOnce(t *testing.T) {
+	p := demo(t)
+	all := string(must(Sheets(p, "quay-12", paper.Kinds(), Letter))(t))
+	assert.Contains(t, all, "size: letter")
+	for _, kind := range paper.Kinds() {
+		s, err := paper.Make(p, "quay-12", kind)
+		require.NoError(t, err)
+		assert.Equal(t, 1, strings.Count(all, "<h1>"+s.Title+"</h1>"), s.Title)
+		one := string(must(Sheets(p, "quay-12", []paper.Kind{kind}, A4))(t))
+		assert.Contains(t, one, "<title>"+s.Title+", Quay stage</title>")
+		assert.Equal(t, 1, strings.Count(one, "<article"))
+		_, text := parsed(t, []byte(one))
+		for _, part := range s.Parts {
+			for _, row := range part.Rows {
+				for _, c := range row {
+					require.Contains(t, text, c.Text)
+				}
+			}
+		}
+	}
+}
+
+func TestAColumnIsLeftOutOnlyWhereNothingStandsInIt(t *testing.T) {
+	columns := []paper.Column{{Name: "a"}, {Name: "b"}, {Name: "c"}}
+	row := func(texts ...string) (r paper.Row) {
+		for _, x := range texts {
+			r = append(r, paper.Cell{Text: x})
+		}
+		return r
+	}
+	one := paper.Part{Title: "One", Columns: columns, Rows: []paper.Row{row("", "", "1")}}
+	two := paper.Part{Title: "Two", Columns: columns, Rows: []paper.Row{row("", "", "2"), row("", "x", "")}}
+	apart := tablesOf([]paper.Part{one, two}, false)
+	require.Len(t, apart, 2)
+	assert.Equal(t, []paper.Column{{Name: "a"}, {Name: "c"}}, apart[0].Columns, "the first names the line")
+	assert.Equal(t, []paper.Row{row("", "1")}, apart[0].Parts[0].Rows)
+	together := tablesOf([]paper.Part{one, two}, true)
+	require.Len(t, together, 1)
+	assert.Equal(t, columns, together[0].Columns)
+	assert.False(t, together[0].Alone)
+}
+
+func TestThePageForTheNightHasEverySection(t *testing.T) {
+	p := demo(t)
+	l, _ := p.FindSetList("quay-set")
+	sections := 0
+	for _, e := range l.Entries {
+		song, _ := p.FindSong(e.Song)
+		sections += len(song.Sections)
+	}
+	data := must(Gig(p, "quay-12"))(t)
+	assert.Equal(t, sections, strings.Count(string(data), `class="step"`))
+	_, text := parsed(t, data)
+	assert.Contains(t, text, "Nudge\x00")
+	assert.Contains(t, text, " Out – Crunch – press Nudge, Echo")
+	assert.Contains(t, text, "End of the set")
+}
+
+func TestTheNightRunsItsOwnScriptAndNoOther(t *testing.T) {
+	data := string(must(Gig(demo(t), "quay-12"))(t))
+	script := regexp.MustCompile(`(?s)<script>(.*)</script>`).FindStringSubmatch(data)
+	require.Len(t, script, 2)
+	sum := sha256.Sum256([]byte(script[1]))
+	policy, err := GigPolicy()
+	require.NoError(t, err)
+	assert.Contains(t, policy, "'sha256-"+base64.StdEncoding.EncodeToString(sum[:])+"'", "as it stands in the page")
+	assert.NotContains(t, policy, "script-src 'unsafe")
+	assert.Equal(t, 1, strings.Count(data, "<script"))
+}
+
+func TestAnEmptyShowStillHasAPage(t *testing.T) {
+	p := &plan.Plan{SetLists: []plan.SetList{{ID: "set", Name: "Set"}}, Rigs: []plan.Rig{{ID: "rig", Name: "Rig"}}, Shows: []plan.Show{{ID: "show", Name: "Show", SetList: "set", Rig: "rig"}}}
+	assert.Contains(t, string(must(Gig(p, "show"))(t)), "No songs yet")
+	must(Sheets(p, "show", paper.Kinds(), A4))(t)
+	for kind := range drawings {
+		read(t, must(Drawing(p, "show", kind))(t))
+	}
+}
+
+func TestAChainOfAnyLengthStaysOnItsPage(t *testing.T) {
+	p := demo(t)
+	for _, rig := range p.Rigs {
+		for _, d := range append(rig.Destinations, plan.Destination{}) {
+			p.Shows[0].Rig, p.Shows[0].Destination = rig.ID, d.ID
+			data := string(must(Drawing(p, "quay-12", paper.Walk))(t))
+			size := regexp.MustCompile(`viewBox="0 0 (\d+) (\d+)"`).FindStringSubmatch(data)
+			require.Len(t, size, 3)
+			width, height := number(t, size[1]), number(t, size[2])
+			for _, r := range regexp.MustCompile(`<rect class="(?:box|box amp|round)" x="([\d.]+)" y="([\d.]+)" width="([\d.]+)" height="([\d.]+)"`).FindAllStringSubmatch(data, -1) {
+				assert.LessOrEqual(t, number(t, r[1])+number(t, r[3]), width)
+				assert.LessOrEqual(t, number(t, r[2])+number(t, r[4]), height)
+			}
+		}
+	}
+}
+
+func number(t require.TestingT, s string) float64 {
+	var x float64
+	require.NoError(t, xml.Unmarshal([]byte("<x>"+s+"</x>"), &x))
+	return x
+}
+
+func TestWhatIsNotThereIsRefused(t *testing.T) {
+	p := demo(t)
+	_, err := Sheets(p, "nowhere", paper.Kinds(), A4)
+	require.ErrorContains(t, err, `no show "nowhere"`)
+	_, err = Sheets(p, "quay-12", paper.Kinds(), "a3")
+	require.ErrorContains(t, err, `no paper "a3"`)
+	_, err = Sheets(p, "quay-12", []paper.Kind{"poem"}, A4)
+	require.ErrorContains(t, err, `no sheet "poem"`)
+	_, err = Gig(p, "nowhere")
+	require.ErrorContains(t, err, `no show "nowhere"`)
+	_, err = Drawing(p, "quay-12", paper.SetSheet)
+	require.ErrorContains(t, err, `nothing is drawn on the sheet "set"`)
+	_, err = Drawing(p, "nowhere", paper.Walk)
+	require.ErrorContains(t, err, `no show "nowhere"`)
+}
+
+func TestTapesHaveTheColoursOfTheScreens(t *testing.T) {
+	tokens, err := os.ReadFile("../web/src/theme/tokens.ts")
+	require.NoError(t, err)
+	for _, name := range plan.Tapes() {
+		assert.Contains(t, string(tokens), name+": '"+tapes[name]+"'")
+	}
+	assert.Len(t, tapes, len(plan.Tapes()))
+}
+
+func BenchmarkGig(b *testing.B) {
+	p := demo(b)
+	for b.Loop() {
+		if _, err := Gig(p, "quay-12"); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
