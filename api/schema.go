@@ -62,6 +62,10 @@ func schemaName(t reflect.Type, hint string) string {
 		return "Tempo" + name
 	case "envex/core/exchange":
 		return "Exchange" + name
+	case "envex/core/paper":
+		return "Paper" + name
+	case "envex/core/journal":
+		return "Journal" + name
 	case "envex/core/play":
 		return "Play" + name
 	case "envex/core/midi":

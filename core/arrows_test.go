@@ -26,13 +26,15 @@ var allowed = map[string][]string{
 	"core/paper":     {"core/plan", "core/floor", "core/path", "core/reach", "core/midi", "core/exchange"},
 	"core/play":      {"core/plan", "core/reach", "core/midi"},
 	"core/tempo":     {"core/plan"},
+	"core/journal":   {"core/plan"},
+	"core/revision":  {"core/plan"},
 	"core/wav":       {},
 	"core/repair":    {"core/plan", "core/floor", "core/path", "core/reach", "core/switching", "core/catalog"},
 	"core/switching": {"core/plan", "core/floor", "core/reach"},
 	"page":           {"core/plan", "core/floor", "core/path", "core/reach", "core/paper"},
 	"store":          {"core/plan"},
-	"api":            {"core/plan", "core/floor", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/signal", "core/electric", "core/tempo", "core/play", "core/exchange", "core/paper", "core/wav", "core/catalog", "page", "store"},
-	"cmd/envex":      {"core/plan", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/signal", "core/electric", "core/tempo", "core/play", "core/exchange", "core/paper", "core/wav", "core/catalog", "page", "store", "api", "demo", "web"},
+	"api":            {"core/plan", "core/floor", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/signal", "core/electric", "core/tempo", "core/play", "core/exchange", "core/paper", "core/journal", "core/revision", "core/wav", "core/catalog", "page", "store"},
+	"cmd/envex":      {"core/plan", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/signal", "core/electric", "core/tempo", "core/play", "core/exchange", "core/paper", "core/journal", "core/revision", "core/wav", "core/catalog", "page", "store", "api", "demo", "web"},
 }
 
 // outside is what the rules of the job have nothing to do with: files, clocks, chance, the

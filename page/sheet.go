@@ -77,7 +77,7 @@ func sheetsOf(p *plan.Plan, show plan.ID, kinds []paper.Kind) ([]laid, error) {
 			return nil, err
 		}
 		x := laid{Sheet: s, Tables: tablesOf(s.Parts, kind == paper.SetSheet)}
-		if _, ok := drawings[kind]; ok {
+		if IsDrawn(kind) {
 			svg, err := Drawing(p, show, kind)
 			if err != nil {
 				return nil, err

@@ -14,6 +14,12 @@ var drawings = map[paper.Kind]func(p *plan.Plan, r *plan.Rig, s *plan.Show) (*sv
 	paper.Walk: drawChain, paper.PatchList: drawChain, paper.FloorSheet: drawFloor,
 }
 
+// IsDrawn reports whether a sheet has a drawing.
+func IsDrawn(kind paper.Kind) bool {
+	_, ok := drawings[kind]
+	return ok
+}
+
 // Drawing is a sheet's drawing as an SVG file: the chain for the patch list and the walk, the floor for
 // the floor. The plan must be valid. It fails when there is no such show, or nothing to draw on the sheet.
 func Drawing(p *plan.Plan, show plan.ID, kind paper.Kind) ([]byte, error) {

@@ -213,21 +213,3 @@ func (s *Store) nameOf(id plan.ID) string {
 	}
 	return "something that was removed"
 }
-
-// Revision is one version of an aggregate.
-type Revision struct {
-	Version int    `db:"version" json:"version"`
-	At      string `db:"at" json:"at"`
-	Label   string `db:"label" json:"label"`
-	Removed bool   `db:"removed" json:"removed"`
-}
-
-// Revisions lists the versions of an aggregate, newest first.
-func (s *Store) Revisions(ctx context.Context, id plan.ID) ([]Revision, error) {
-	list := []Revision{}
-	err := s.db.SelectContext(ctx, &list, `SELECT version, at, label, doc IS NULL AS removed FROM revisions WHERE id = ? ORDER BY version DESC LIMIT 500`, id)
-	if err != nil {
-		return nil, fmt.Errorf("store: read revisions: %w", err)
-	}
-	return list, nil
-}

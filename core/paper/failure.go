@@ -14,7 +14,6 @@ const loadCaution = "A valve amp always needs its speaker or a rated load. Insid
 
 // failure is, for each box, which sounds of the set are there without it, and the quickest way round.
 func (m *maker) failure() error {
-	m.sheet.Title = "Failure plan"
 	cables, err := path.DeriveCables(m.given, m.show.Rig, m.show.Destination)
 	if err != nil {
 		return err

@@ -26,7 +26,6 @@ const longLeadM = 2.0
 
 // faults is where to test when no sound comes out: each test at the point that halves what is left.
 func (m *maker) faults() error {
-	m.sheet.Title = "Fault finding"
 	cables, err := path.DeriveCables(m.given, m.show.Rig, m.show.Destination)
 	if err != nil {
 		return err

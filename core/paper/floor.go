@@ -10,7 +10,6 @@ import (
 
 // floor is every footswitch: what it does, and where it is.
 func (m *maker) floor() error {
-	m.sheet.Title = "Floor"
 	lay := floor.Lay(m.plan, m.rig)
 	part := Part{Title: "Footswitches", Columns: []Column{{"box", false}, {"switch", false}, {"press", false}, {"hold", false}, {"double press", false}, {"across mm", true}, {"towards you mm", true}}, Rows: []Row{}}
 	for _, s := range lay.Switches {

@@ -16,7 +16,6 @@ const (
 
 // house is what front-of-house gets: each line, and what to expect of it.
 func (m *maker) house() error {
-	m.sheet.Title = "For front-of-house"
 	cables, err := path.DeriveCables(m.given, m.show.Rig, m.show.Destination)
 	if err != nil {
 		return err

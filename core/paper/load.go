@@ -17,7 +17,6 @@ const liftCaution = "Lift with straight back and bent knees, and two people for 
 
 // load is what is carried, with weights, the leads to bring and what to have to spare.
 func (m *maker) load() error {
-	m.sheet.Title = "Load-out list"
 	cables, err := path.DeriveCables(m.given, m.show.Rig, m.show.Destination)
 	if err != nil {
 		return err

@@ -9,7 +9,6 @@ import (
 
 // midi is what every program sends, and to whom.
 func (m *maker) midi() error {
-	m.sheet.Title = "Program and MIDI map"
 	report, err := midi.Map(m.plan, m.rig.ID)
 	if err != nil {
 		return err

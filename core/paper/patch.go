@@ -10,7 +10,6 @@ import (
 
 // patch is every cable from jack to jack, and what there is to cut.
 func (m *maker) patch() error {
-	m.sheet.Title = "Patch list"
 	cables, err := path.DeriveCables(m.given, m.show.Rig, m.show.Destination)
 	if err != nil {
 		return err

@@ -12,7 +12,6 @@ import (
 
 // set is the songs of the night: a table for each, with what is pressed to come into every section.
 func (m *maker) set() error {
-	m.sheet.Title = "Set sheet"
 	report, err := reach.Compute(m.plan, m.show.Rig, m.show.SetList)
 	if err != nil {
 		return err

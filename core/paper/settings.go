@@ -62,7 +62,6 @@ func (m *maker) settings() []setting {
 // settingSheet is where every knob stands: for each box how it stands for most of the night, and for
 // each sound only what differs from that.
 func (m *maker) settingSheet() error {
-	m.sheet.Title = "Settings sheet"
 	sounds := m.settings()
 	for _, id := range m.rig.GearIn() {
 		g, ok := m.plan.FindGear(id)

@@ -29,6 +29,14 @@ func Kinds() []Kind {
 	return []Kind{SetSheet, PatchList, SettingSheet, FloorSheet, MIDIMap, House, LoadOut, FailurePlan, FaultFinding, Walk}
 }
 
+var titles = map[Kind]string{
+	SetSheet: "Set sheet", PatchList: "Patch list", SettingSheet: "Settings sheet", FloorSheet: "Floor", MIDIMap: "Program and MIDI map",
+	House: "For front-of-house", LoadOut: "Load-out list", FailurePlan: "Failure plan", FaultFinding: "Fault finding", Walk: "Walk of the rig",
+}
+
+// Title is what a sheet is called; "" for one there is not.
+func (k Kind) Title() string { return titles[k] }
+
 // Sheet is one sheet of a show.
 type Sheet struct {
 	Kind     Kind     `json:"kind"`
@@ -84,7 +92,7 @@ func Make(p *plan.Plan, show plan.ID, kind Kind) (*Sheet, error) {
 		return nil, fmt.Errorf("paper: there is no rig %q", s.Rig)
 	}
 	m := &maker{plan: there, given: p, show: s, rig: rig}
-	m.sheet = &Sheet{Kind: kind, Facts: m.facts(), Parts: []Part{}, Assumed: []string{}, Cautions: []string{}}
+	m.sheet = &Sheet{Kind: kind, Title: kind.Title(), Facts: m.facts(), Parts: []Part{}, Assumed: []string{}, Cautions: []string{}}
 	make := map[Kind]func() error{
 		PatchList: m.patch, SetSheet: m.set, LoadOut: m.load, Walk: m.walk, SettingSheet: m.settingSheet,
 		MIDIMap: m.midi, House: m.house, FloorSheet: m.floor, FailurePlan: m.failure, FaultFinding: m.faults,

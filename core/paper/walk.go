@@ -12,7 +12,6 @@ import (
 // walk is the rig in words, in the order the signal takes: what it goes through, how it gets there, and
 // in which sounds of the set each thing is on.
 func (m *maker) walk() error {
-	m.sheet.Title = "Walk of the rig"
 	cables, err := path.DeriveCables(m.given, m.show.Rig, m.show.Destination)
 	if err != nil {
 		return err

@@ -251,6 +251,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/journal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was written down of shows, the latest first */
+        get: operations["get-journal"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kinds": {
         parameters: {
             query?: never;
@@ -356,6 +373,23 @@ export interface paths {
         };
         /** What is wrong with a rig's order, and the best one */
         get: operations["get-order"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A show as one page for the night, which needs no network */
+        get: operations["get-page"];
         put?: never;
         post?: never;
         delete?: never;
@@ -590,6 +624,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/revisions/{id}/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is different between two versions of a thing, in words */
+        get: operations["compare-revisions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/revisions/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring a version of a thing back, as a new one
+         * @description Refused, with what stands in the way, where the plan would not be valid with it.
+         */
+        post: operations["restore-revision"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rigs/{id}": {
         parameters: {
             query?: never;
@@ -638,6 +709,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A sheet of a show, as data */
+        get: operations["get-sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheet/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A sheet of a show, or all, as a file */
+        get: operations["get-sheet-file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sheets there are */
+        get: operations["get-sheets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shows/{id}": {
         parameters: {
             query?: never;
@@ -657,6 +779,60 @@ export interface paths {
          * @description Refused with the list of uses while something refers to it.
          */
         delete: operations["delete-show"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shows/{id}/batteries/{gear}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write a fresh battery down, and set its hours to nothing */
+        post: operations["fresh-battery"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shows/{id}/fixes/{fix}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Carry a change of the night over to the rig
+         * @description The rig and the show are written as one transaction, and undone as one.
+         */
+        post: operations["keep-fix"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shows/{id}/fixes/{fix}/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say that a change was for that night alone */
+        post: operations["leave-fix"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -949,6 +1125,10 @@ export interface components {
              * @description Hours it has run.
              */
             used_h?: number;
+        };
+        BetweenOutputBody: {
+            /** @description What is different, in words; empty where nothing is. */
+            words: string[];
         };
         Block: {
             /**
@@ -1759,6 +1939,35 @@ export interface components {
             /** @enum {string} */
             side?: "left" | "right" | "top" | "front" | "back";
         };
+        JournalLine: {
+            /** @description Of a change that says which control stood where: what keeping it sets, in words. */
+            carries?: string;
+            /** @description Of a fault: how; absent while it is not. */
+            cured?: string;
+            date?: string;
+            gear?: string;
+            /**
+             * Format: int64
+             * @description Which of its kind in the show, from 0.
+             */
+            index: number;
+            /**
+             * @description Of a change: what was decided.
+             * @enum {string}
+             */
+            keep?: "kept" | "left";
+            /** @enum {string} */
+            kind: "before" | "fault" | "change" | "battery" | "after";
+            place?: string;
+            show: string;
+            show_name: string;
+            text: string;
+            /** @description Where in the chain: a box, or the lead into one. */
+            where?: string;
+        };
+        JournalOutputBody: {
+            lines: components["schemas"]["JournalLine"][];
+        };
         KeptOrder: {
             name: string;
             path?: components["schemas"]["Node"][];
@@ -2190,6 +2399,42 @@ export interface components {
         PairOutputBody: {
             /** Format: double */
             on_over_off_db: number;
+        };
+        PaperCell: {
+            /**
+             * Format: double
+             * @description Where the hand of a clock face stands: 0 at 7 o'clock, 1 at 5 o'clock.
+             */
+            hand?: number;
+            /** @description The tape of the sound it names. The text carries the sound's letters, for paper has no colour. */
+            tape?: string;
+            text: string;
+        };
+        PaperColumn: {
+            name: string;
+            /** @description Its cells are figures, which line up. */
+            number?: boolean;
+        };
+        PaperFact: {
+            label: string;
+            text: string;
+        };
+        PaperPart: {
+            columns: components["schemas"]["PaperColumn"][];
+            note?: string;
+            rows: components["schemas"]["PaperCell"][][];
+            title: string;
+        };
+        PaperSheet: {
+            /** @description What was taken where nobody has said, in words. */
+            assumed: string[];
+            /** @description What can hurt someone, in words. */
+            cautions: string[];
+            /** @description What stands at its head: the show, the rig, the date. */
+            facts: components["schemas"]["PaperFact"][];
+            kind: string;
+            parts: components["schemas"]["PaperPart"][];
+            title: string;
         };
         Pickup: {
             /** Format: double */
@@ -2941,6 +3186,18 @@ export interface components {
             /** @description Its place in the chain, in words. */
             where: string;
         };
+        RestoreInputBody: {
+            /**
+             * Format: int64
+             * @description The version that was read; 0 for something that is not there now.
+             */
+            read: number;
+            /**
+             * Format: int64
+             * @description The version to bring back.
+             */
+            version: number;
+        };
         Revision: {
             at: string;
             label: string;
@@ -3085,6 +3342,15 @@ export interface components {
             finding: string;
             reason: string;
         };
+        SheetInfo: {
+            /** @description It has a drawing, to be saved as SVG. */
+            drawn: boolean;
+            kind: string;
+            title: string;
+        };
+        SheetsOutputBody: {
+            sheets: components["schemas"]["SheetInfo"][];
+        };
         Show: {
             /** @description What to remember of it. */
             after?: string;
@@ -3103,6 +3369,13 @@ export interface components {
             place?: string;
             rig: string;
             set_list: string;
+        };
+        ShowEdit: {
+            /**
+             * Format: int64
+             * @description The version of the show that was read.
+             */
+            version: number;
         };
         SignalBoostDoes: {
             /** Format: double */
@@ -4879,6 +5152,42 @@ export interface operations {
             };
         };
     };
+    "get-journal": {
+        parameters: {
+            query?: {
+                /** @description Words that must all be in the line. */
+                text?: string;
+                /** @description The box it is about. */
+                gear?: string;
+                show?: string;
+                kind?: "before" | "fault" | "change" | "battery" | "after";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JournalOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-kinds": {
         parameters: {
             query?: never;
@@ -5173,6 +5482,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OrderReport"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-page": {
+        parameters: {
+            query: {
+                show: string;
+                /** @description As a file to keep, not to be shown. */
+                save?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
                 };
             };
             /** @description Error */
@@ -5695,6 +6040,79 @@ export interface operations {
             };
         };
     };
+    "compare-revisions": {
+        parameters: {
+            query: {
+                /** @description A version. */
+                from: number;
+                /** @description Another; as it is now when absent. */
+                to?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BetweenOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "restore-revision": {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RestoreInputBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "put-rig": {
         parameters: {
             query?: {
@@ -5849,6 +6267,111 @@ export interface operations {
             };
         };
     };
+    "get-sheet": {
+        parameters: {
+            query: {
+                show: string;
+                kind: "set" | "patch" | "settings" | "floor" | "midi" | "foh" | "load" | "failure" | "faults" | "walk";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaperSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-sheet-file": {
+        parameters: {
+            query: {
+                show: string;
+                /** @description All is html alone. */
+                kind: "set" | "patch" | "settings" | "floor" | "midi" | "foh" | "load" | "failure" | "faults" | "walk" | "all";
+                format: "html" | "csv" | "md" | "svg";
+                /** @description Of html. */
+                paper?: "a4" | "letter";
+                /** @description As a file to keep, not to be shown. */
+                save?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                    "text/csv": string;
+                    "text/html": string;
+                    "text/markdown": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetsOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "put-show": {
         parameters: {
             query?: {
@@ -5905,6 +6428,122 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "fresh-battery": {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                id: string;
+                gear: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShowEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "keep-fix": {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                id: string;
+                /** @description Which change of the night, from 0. */
+                fix: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShowEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "leave-fix": {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                id: string;
+                /** @description Which change of the night, from 0. */
+                fix: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShowEdit"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

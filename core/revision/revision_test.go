@@ -1,0 +1,213 @@
+package revision
+
+import (
+	"encoding/json"
+	"os"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"envex/core/plan"
+)
+
+func demo(t require.TestingT) *plan.Plan {
+	data, err := os.ReadFile("../../demo/kelp-street-nine.envex.json")
+	require.NoError(t, err)
+	p, err := plan.Decode(data)
+	require.NoError(t, err)
+	return p
+}
+
+// edited is the long board before and after an edit, in words.
+func edited(t require.TestingT, edit func(p *plan.Plan, r *plan.Rig)) []string {
+	p, q := demo(t), demo(t)
+	before, _ := p.FindRig("long")
+	after, _ := q.FindRig("long")
+	edit(q, after)
+	return Words(q, *before, *after)
+}
+
+func moveStop(r *plan.Rig, key, before plan.Key) {
+	i := slices.IndexFunc(r.Path, func(n plan.Node) bool { return n.Stop == key })
+	n := r.Path[i]
+	path := slices.Delete(slices.Clone(r.Path), i, i+1)
+	at := slices.IndexFunc(path, func(x plan.Node) bool { return x.Stop == before })
+	if before == "" {
+		at = len(path)
+	}
+	r.Path = slices.Insert(path, at, n)
+}
+
+func TestAMoveIsOneSentenceForOneBox(t *testing.T) {
+	for name, x := range map[string]struct {
+		key, before plan.Key
+		words       string
+	}{
+		"into the loop":   {"nudge/fx", "slap/fx", "Nudge moved from before Amber to the loop"},
+		"out of the loop": {"flutter/fx", "rust/fx", "Flutter moved from before Slap to ahead of the amp"},
+		"within the zone": {"nudge/fx", "silt/fx", "Nudge moved from before Amber to before Silt"},
+		"back up":         {"silt/fx", "squeeze/fx", "Silt moved from before Rotor to before Squeeze"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			assert.Equal(t, []string{x.words}, edited(t, func(_ *plan.Plan, r *plan.Rig) { moveStop(r, x.key, x.before) }))
+		})
+	}
+}
+
+func TestKnobsPresetsAndRecipesAreSaidByTheirLabels(t *testing.T) {
+	assert.Equal(t, []string{
+		"Amber drive 4 to 6.5",
+		"Crunch: Amber no more on",
+		"Lead: Slap on",
+		"Echo preset B time 380 to 357 ms",
+		"Echo preset C mix 5 to unchanged",
+	}, edited(t, func(_ *plan.Plan, r *plan.Rig) {
+		r.Base["amber/fx/drive"] = plan.Number(6.5)
+		for i := range r.Recipes {
+			switch {
+			case r.Recipes[i].Sound == "lead" && r.Recipes[i].Name == "":
+				r.Recipes[i].Values["slap/fx/on"] = plan.On(true)
+			case r.Recipes[i].Sound == "crunch":
+				delete(r.Recipes[i].Values, "amber/fx/on")
+			}
+		}
+		r.Presets["echo"]["B"]["echo/fx/time"] = plan.Number(357)
+		r.Presets["echo"]["C"]["echo/fx/mix"] = plan.Unchanged()
+	}), "in the order of the rig")
+}
+
+func TestWhatComesAndGoesIsSaid(t *testing.T) {
+	words := edited(t, func(_ *plan.Plan, r *plan.Rig) {
+		r.Path = slices.DeleteFunc(r.Path, func(n plan.Node) bool { return n.Stop == "silt/fx" })
+		r.Recipes = append(r.Recipes, plan.Recipe{ID: "new", Sound: "dust", Name: "Thin"})
+		r.Destinations = r.Destinations[1:]
+		r.Floor.Places["nudge"] = plan.Placement{X: r.Floor.Places["nudge"].X + 30, Y: r.Floor.Places["nudge"].Y - 10}
+		r.PowerPlan = slices.Clone(r.PowerPlan)
+		r.PowerPlan[0].Output = "9"
+		r.Programs = plan.ProgramMap{"echo": {"1": {"2": {Label: "Chop", Values: map[plan.Key]plan.Value{}}}}}
+		r.Name = "Longer board"
+	})
+	assert.Equal(t, []string{
+		"Renamed from Long board to Longer board",
+		"Silt taken out of the chain",
+		"Recipe for Dust (Thin) added",
+		"Echo program 1/2 stored: Chop",
+		"Destination Hired head removed",
+		"Nudge moved 30 mm to the right and 10 mm away from you",
+		"Plumb fed by Lantern output 9, before by Lantern output 1",
+	}, words)
+}
+
+func TestLoopsOfASwitcherAreNamed(t *testing.T) {
+	p, q := demo(t), demo(t)
+	before, _ := p.FindRig("switched")
+	after, _ := q.FindRig("switched")
+	i := slices.IndexFunc(after.Path, func(n plan.Node) bool { return n.Stop == "amber/fx" })
+	after.Path[i].Switcher, after.Path[i].Loop = "", 0
+	assert.Equal(t, []string{"Amber taken out of loop 3 of Turntable"}, Words(q, *before, *after))
+	assert.Equal(t, []string{"Amber put into loop 3 of Turntable"}, Words(q, *after, *before))
+}
+
+func TestThingsThatAreNoRigAreSaidByTheirFields(t *testing.T) {
+	p := demo(t)
+	a, _ := p.FindSong("ferry-lights")
+	b := *a
+	b.Tempo.BPM, b.Tuning = 108, "Drop D"
+	assert.Equal(t, []string{"tempo bpm: 104 to 108", "tuning: now Drop D"}, Words(p, *a, b))
+	assert.Equal(t, []string{"Ferry Lights was added"}, Words(p, nil, b))
+	assert.Equal(t, []string{"Ferry Lights was removed"}, Words(p, *a, nil))
+	assert.Empty(t, Words(p, nil, nil))
+	short := b
+	short.Sections = b.Sections[1:]
+	for _, words := range Words(p, b, short) {
+		assert.Contains(t, words, "ferry-lights-1", "what only moved up a place is not said")
+	}
+}
+
+func TestWhatDiffersInALongTextIsShown(t *testing.T) {
+	p := demo(t)
+	a := p.Rigs[0]
+	a.Notes = strings.Repeat("All the same. ", 20) + "Left side."
+	b := a
+	b.Notes = strings.Repeat("All the same. ", 20) + "Right side."
+	words := Words(p, a, b)
+	require.Len(t, words, 1)
+	assert.Contains(t, words[0], "Left side. to …")
+	assert.Contains(t, words[0], "Right side.")
+}
+
+// Whatever is changed in a rig's file, something is said; where nothing is, nothing.
+func TestNoDifferenceIsLeftOut(t *testing.T) {
+	p := demo(t)
+	rapid.Check(t, func(t *rapid.T) {
+		r := p.Rigs[rapid.IntRange(0, len(p.Rigs)-1).Draw(t, "rig")]
+		data, err := json.Marshal(r)
+		require.NoError(t, err)
+		var tree any
+		require.NoError(t, json.Unmarshal(data, &tree))
+		for range rapid.IntRange(1, 3).Draw(t, "edits") {
+			tree = disturb(t, tree)
+		}
+		changed, err := json.Marshal(tree)
+		require.NoError(t, err)
+		var after plan.Rig
+		if json.Unmarshal(changed, &after) != nil {
+			t.Skip("no rig any more")
+		}
+		again, err := json.Marshal(after)
+		require.NoError(t, err)
+		if string(again) == string(data) {
+			assert.Empty(t, Words(p, r, after))
+			return
+		}
+		assert.NotEmpty(t, Words(p, r, after), "%s", changed)
+		assert.NotEmpty(t, Words(p, after, r), "%s", changed)
+		for _, words := range Words(p, r, after) {
+			assert.Equal(t, strings.TrimSpace(words), words)
+		}
+	})
+}
+
+// disturb changes something somewhere in a tree of JSON.
+func disturb(t *rapid.T, v any) any {
+	switch v := v.(type) {
+	case map[string]any:
+		keys := plan.SortedKeys(v)
+		if len(keys) == 0 {
+			return v
+		}
+		key := rapid.SampledFrom(keys).Draw(t, "key")
+		if key == "id" {
+			return v
+		}
+		if rapid.IntRange(0, 5).Draw(t, "drop") == 0 {
+			delete(v, key)
+			return v
+		}
+		v[key] = disturb(t, v[key])
+	case []any:
+		if len(v) == 0 {
+			return v
+		}
+		i := rapid.IntRange(0, len(v)-1).Draw(t, "entry")
+		switch rapid.IntRange(0, 5).Draw(t, "how") {
+		case 0:
+			return slices.Delete(v, i, i+1)
+		case 1:
+			v[0], v[i] = v[i], v[0]
+			return v
+		}
+		v[i] = disturb(t, v[i])
+	case float64:
+		return v + float64(rapid.IntRange(1, 3).Draw(t, "more"))
+	case bool:
+		return !v
+	case string:
+		return v + rapid.SampledFrom([]string{"x", "/y", "z z"}).Draw(t, "letters")
+	}
+	return v
+}
