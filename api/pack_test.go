@@ -139,7 +139,7 @@ func TestAFreshBatteryIsWrittenDownAndItsHoursBeginAnew(t *testing.T) {
 	assert.Zero(t, *s.rig(t, "long").Value.Batteries[0].UsedH)
 	lines := read[struct{ Lines []journal.Line }](t, s.send("GET", "/api/journal?gear=silt&kind=battery", nil)).Lines
 	require.NotEmpty(t, lines)
-	assert.Equal(t, plan.ID("quay-12"), lines[len(lines)-1].Show)
+	assert.Equal(t, plan.ID("quay-12"), lines[0].Show)
 	w := s.send("POST", "/api/shows/quay-12/batteries/amber", api.ShowEdit{Version: version + 1})
 	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
 	assert.Contains(t, w.Body.String(), "Amber does not run on a battery in Long board.")

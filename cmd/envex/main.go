@@ -43,6 +43,6 @@ func root() *cobra.Command {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	c.AddCommand(serveCommand(), demoCommand(), checkCommand(), reachCommand(), orderCommand(), switchCommand(), repairsCommand(), compareCommand(), whatIfCommand(), midiCommand(), signalCommand(), gainMapCommand(), boostCommand(), levelsCommand(), tuneCommand(), meterCommand(), electricCommand(), powerCommand(), tempoCommand(), rehearseCommand(), fitCommand(), sheetCommand(), pageCommand(), cablesCommand(), kindsCommand(), importCommand(), exportCommand(), schemaCommand(), openAPICommand())
+	c.AddCommand(serveCommand(), demoCommand(), checkCommand(), reachCommand(), orderCommand(), switchCommand(), repairsCommand(), compareCommand(), whatIfCommand(), midiCommand(), signalCommand(), gainMapCommand(), boostCommand(), levelsCommand(), tuneCommand(), meterCommand(), electricCommand(), powerCommand(), tempoCommand(), rehearseCommand(), fitCommand(), sheetCommand(), pageCommand(), logCommand(), keepCommand(), differencesCommand(), cablesCommand(), kindsCommand(), importCommand(), exportCommand(), schemaCommand(), openAPICommand())
 	return c
 }

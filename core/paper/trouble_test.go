@@ -163,6 +163,9 @@ func TestEachTestHalvesTheOdds(t *testing.T) {
 
 func TestWhatFailedBeforeIsSuspectedFirst(t *testing.T) {
 	p := demo(t)
+	for i := range p.Shows {
+		p.Shows[i].Faults = nil
+	}
 	p.Shows[1].Faults = []plan.Fault{{Text: "Crackled", Gear: "amber", Lead: true}, {Text: "Crackled again", Gear: "amber", Lead: true}}
 	part := partOf(t, sheet(t, p, "quay-12", FaultFinding), "Suspects, the likeliest first")
 	assert.Equal(t, "the lead from Nudge output to Amber input", part.Rows[0][0].Text)
