@@ -1,5 +1,5 @@
 import { Navigate, Route, Routes, useLocation } from 'react-router'
-import styled from 'styled-components'
+import styled, { css } from 'styled-components'
 import { Begin } from './frame/Begin'
 import { Boundary } from './frame/Boundary'
 import { Findings } from './frame/Findings'
@@ -50,7 +50,7 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
       </Alone>
     )
   return (
-    <Screen>
+    <Screen $reads={pathname.startsWith('/pack')}>
       <TopBar theme={theme} setTheme={setTheme} />
       <SetStrip />
       <Body>
@@ -86,7 +86,19 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
   )
 }
 
-const Screen = styled.div`display: grid; grid-template-rows: auto auto 1fr; height: 100%; min-width: 900px;`
+// A phone reads Pack: there it is the view alone, with its own links.
+const Screen = styled.div<{ $reads: boolean }>`
+  display: grid; grid-template-rows: auto auto 1fr; height: 100%; min-width: 900px;
+  ${(p) =>
+    p.$reads &&
+    css`@media (max-width: 700px) {
+      display: block; min-width: 0;
+      > :not(:last-child) { display: none; }
+      > :last-child { display: block; height: 100%; }
+      > :last-child > :not(main) { display: none; }
+      main { padding: 12px; height: 100%; }
+    }`}
+`
 // Play has the screen to itself, on a phone too.
 const Alone = styled.main`height: 100%; overflow: auto; outline: none; background: var(--bg);`
 const Body = styled.div`display: grid; grid-template-columns: 104px minmax(0, 1fr) auto; min-height: 0;`

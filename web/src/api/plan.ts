@@ -201,6 +201,8 @@ async function settle(cache: QueryClient) {
     cache.invalidateQueries({ queryKey: ['midi'] }),
     cache.invalidateQueries({ queryKey: ['history'] }),
     cache.invalidateQueries({ queryKey: ['uses'] }),
+    cache.invalidateQueries({ queryKey: ['journal'] }),
+    cache.invalidateQueries({ queryKey: ['revisions'] }),
   ])
 }
 
@@ -295,6 +297,37 @@ export function useEdit() {
       },
       /** Carry out the edits of a repair, all of them or none; undone as one. */
       carryOut: (body: Parameters<typeof carryOut>[0]) => guarded(() => carryOut(body)),
+      /** Carry a change of a show's night over to its rig, or leave it to that night. */
+      decide: (show: string, fix: number, keep: boolean) =>
+        guarded(() => {
+          const params = { path: { id: show, fix } }
+          const body = { version: cellOf('shows', show)?.version ?? 1 }
+          return answer(
+            keep
+              ? client.POST('/api/shows/{id}/fixes/{fix}/keep', { params, body })
+              : client.POST('/api/shows/{id}/fixes/{fix}/leave', { params, body }),
+          )
+        }),
+      /** Write a fresh battery down for a show; its hours begin anew. */
+      freshBattery: (show: string, gear: string) =>
+        guarded(() =>
+          answer(
+            client.POST('/api/shows/{id}/batteries/{gear}', {
+              params: { path: { id: show, gear } },
+              body: { version: cellOf('shows', show)?.version ?? 1 },
+            }),
+          ),
+        ),
+      /** Bring a version of a thing back, as a new one. */
+      restore: (kind: Collection, id: string, version: number) =>
+        guarded(() =>
+          answer(
+            client.POST('/api/revisions/{id}/restore', {
+              params: { path: { id } },
+              body: { version, read: cellOf(kind, id)?.version ?? 0 },
+            }),
+          ),
+        ),
       undo: (transaction?: number) =>
         guarded(() => answer(client.POST('/api/undo', { body: transaction ? { transaction } : {} }))),
       redo: () => guarded(() => answer(client.POST('/api/redo', { body: {} }))),

@@ -8,6 +8,7 @@ import { NumberField as AriaNumberField } from 'react-aria-components/NumberFiel
 import { Popover } from 'react-aria-components/Popover'
 import { Select as AriaSelect, SelectValue } from 'react-aria-components/Select'
 import { Switch as AriaSwitch } from 'react-aria-components/Switch'
+import { TextArea as AriaTextArea } from 'react-aria-components/TextArea'
 import { TextField as AriaTextField } from 'react-aria-components/TextField'
 import { Tooltip, TooltipTrigger } from 'react-aria-components/Tooltip'
 import styled, { css } from 'styled-components'
@@ -77,6 +78,30 @@ export function TextField(p: {
         onBlur={(e) => e.currentTarget.value !== p.value && p.onCommit(e.currentTarget.value)}
         onKeyDown={(e) => {
           if (e.key === 'Enter') e.currentTarget.blur()
+          if (e.key === 'Escape') {
+            e.currentTarget.value = p.value
+            e.currentTarget.blur()
+          }
+        }}
+      />
+    </TextBox>
+  )
+}
+
+/** Lines of text, kept when they are left and put back on Escape. */
+export function TextArea(p: {
+  label: string
+  value: string
+  onCommit: (value: string) => void
+  rows?: number
+}) {
+  return (
+    <TextBox key={p.value} defaultValue={p.value}>
+      <Label>{p.label}</Label>
+      <AriaTextArea
+        rows={p.rows ?? 3}
+        onBlur={(e) => e.currentTarget.value !== p.value && p.onCommit(e.currentTarget.value)}
+        onKeyDown={(e) => {
           if (e.key === 'Escape') {
             e.currentTarget.value = p.value
             e.currentTarget.blur()

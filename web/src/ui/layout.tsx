@@ -36,3 +36,10 @@ export const Tape = styled.span<{ $small?: boolean }>`
   display: inline-block; padding: 1px 6px; font: 600 ${(p) => (p.$small ? 12 : 14)}px/1.4 var(--face-label);
   color: var(--onTape); letter-spacing: 0.03em; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; max-width: 100%;
 `
+
+/** The parts of a view, as links. */
+export const Tabs = styled.nav`
+  display: flex; flex-wrap: wrap; gap: 4px;
+  a { padding: 6px 12px; color: var(--muted); text-decoration: none; border-bottom: 2px solid transparent; }
+  a[aria-current='page'] { color: var(--text); border-color: var(--tape-yellow); }
+`

@@ -1,6 +1,5 @@
 import { Navigate, NavLink, Route, Routes } from 'react-router'
-import styled from 'styled-components'
-import { Row, Stack, Title } from '../../ui/layout'
+import { Row, Stack, Tabs, Title } from '../../ui/layout'
 import { SetLists } from './SetLists'
 import { Songs } from './Songs'
 import { Sounds } from './Sounds'
@@ -26,9 +25,3 @@ export function Hear() {
     </Stack>
   )
 }
-
-const Tabs = styled.nav`
-  display: flex; gap: 4px;
-  a { padding: 6px 12px; color: var(--muted); text-decoration: none; border-bottom: 2px solid transparent; }
-  a[aria-current='page'] { color: var(--text); border-color: var(--tape-yellow); }
-`

@@ -5,11 +5,11 @@ import { useDragAndDrop } from 'react-aria-components/useDragAndDrop'
 import styled from 'styled-components'
 import { freshId } from '../../api/client'
 import { useEdit, values } from '../../api/plan'
-import type { SetEntry, SetList, Show } from '../../api/types'
+import type { SetEntry, SetList } from '../../api/types'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
 import { Actions, Button, IconButton, NumberField, Select, Switch, TextField } from '../../ui/controls'
-import { Figure, Heading, Muted, Panel, Row, Stack } from '../../ui/layout'
+import { Figure, Muted, Panel, Row, Stack } from '../../ui/layout'
 import { moved } from '../moved'
 
 export function SetLists() {
@@ -30,7 +30,6 @@ export function SetLists() {
           <Icon name="plus" /> Add a set list
         </Button>
       </div>
-      <Shows />
     </Stack>
   )
 }
@@ -168,77 +167,6 @@ function nudged(all: SetEntry[], id: string, by: number): SetEntry[] {
 }
 
 /** Shows: a set list on a date, with the rig it is played on. */
-function Shows() {
-  const { plan, rig, setList } = usePlace()
-  const edit = useEdit()
-  const shows = values(plan, 'shows')
-  if (!rig || !setList) return null
-  const put = (s: Show, patch: Partial<Show>, what: string) =>
-    void edit.change('shows', s.id, `${what} of ${s.name}`, (x) => ({ ...x, ...patch }))
-  return (
-    <Stack>
-      <Heading>Shows</Heading>
-      {shows.map((s) => (
-        <Row key={s.id}>
-          <TextField label="Show" value={s.name} onCommit={(name) => put(s, { name }, 'Name')} />
-          <TextField
-            label="Date"
-            placeholder="2027-06-12"
-            value={s.date ?? ''}
-            onCommit={(date) => put(s, { date: date || undefined }, 'Date')}
-          />
-          <TextField
-            label="Place"
-            value={s.place ?? ''}
-            onCommit={(place) => put(s, { place: place || undefined }, 'Place')}
-          />
-          <Select
-            label="Set list"
-            value={s.set_list}
-            options={values(plan, 'set-lists').map((l) => ({ id: l.id, name: l.name }))}
-            onChange={(set_list) => put(s, { set_list }, 'Set list')}
-          />
-          <Select
-            label="Rig"
-            value={s.rig}
-            options={values(plan, 'rigs').map((r) => ({ id: r.id, name: r.name }))}
-            onChange={(r) => put(s, { rig: r, destination: undefined }, 'Rig')}
-          />
-          <Select
-            label="Plugs into"
-            value={s.destination ?? 'own'}
-            options={[
-              { id: 'own', name: 'As it stands' },
-              ...(values(plan, 'rigs').find((r) => r.id === s.rig)?.destinations ?? []).map((d) => ({
-                id: d.id,
-                name: d.name,
-              })),
-            ]}
-            onChange={(d) => put(s, { destination: d === 'own' ? undefined : d }, 'Destination')}
-          />
-          <IconButton label={`Remove ${s.name}`} onPress={() => void edit.remove('shows', s.id)}>
-            <Icon name="cross" />
-          </IconButton>
-        </Row>
-      ))}
-      <div>
-        <Button
-          onPress={() =>
-            void edit.add('shows', 'Add a show', {
-              id: freshId(),
-              name: `Show ${shows.length + 1}`,
-              set_list: setList.id,
-              rig: rig.id,
-            })
-          }
-        >
-          <Icon name="plus" /> Add a show
-        </Button>
-      </div>
-    </Stack>
-  )
-}
-
 const Grow = styled.div`flex: 1 1 200px;`
 const Grid = styled(GridList)`display: grid; gap: 2px;` as unknown as typeof GridList
 const Item = styled(GridListItem)`

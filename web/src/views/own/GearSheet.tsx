@@ -10,6 +10,7 @@ import { BlockSheet } from './BlockSheet'
 import { CableSheet } from './CableSheet'
 import { Controls } from './Controls'
 import { Footswitches } from './Footswitches'
+import { GearHistory } from './GearHistory'
 import { GuitarSheet } from './GuitarSheet'
 import { Jacks } from './Jacks'
 import { MidiSheet } from './MidiSheet'
@@ -81,6 +82,7 @@ export function GearSheet({ gear }: { gear: Gear }) {
         <Footswitches gear={gear} change={change} />
       )}
       {!['supply', 'board', 'cable'].includes(gear.kind) && <Jacks gear={gear} change={change} />}
+      <GearHistory id={gear.id} name={gear.name} />
       <UsedBy id={gear.id} />
     </Stack>
   )

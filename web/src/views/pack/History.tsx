@@ -2,6 +2,7 @@ import styled from 'styled-components'
 import { useEdit, useHistory } from '../../api/plan'
 import { Button } from '../../ui/controls'
 import { Figure, Heading, Muted, Panel } from '../../ui/layout'
+import { when } from './when'
 
 const states = { done: '', undone: 'undone', dropped: 'undone, then left behind' } as const
 
@@ -31,14 +32,6 @@ export function History() {
     </Panel>
   )
 }
-
-const when = (iso: string) =>
-  new Date(iso).toLocaleString('en-GB', {
-    day: '2-digit',
-    month: 'short',
-    hour: '2-digit',
-    minute: '2-digit',
-  })
 
 const List = styled.ol`
   display: grid; gap: 1px; max-height: 420px; overflow: auto;

@@ -1,0 +1,58 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { answer, client } from './client'
+
+/** The sheets there are. */
+export function useSheets() {
+  return useQuery({
+    queryKey: ['sheets'],
+    queryFn: () => answer(client.GET('/api/sheets')),
+    staleTime: Infinity,
+  })
+}
+
+export type LineKind = 'before' | 'fault' | 'change' | 'battery' | 'after'
+
+/** What was written down of shows, the latest first. */
+export function useJournal(asked: { text?: string; gear?: string; show?: string; kind?: LineKind }) {
+  return useQuery({
+    queryKey: ['journal', asked],
+    queryFn: () => answer(client.GET('/api/journal', { params: { query: asked } })),
+    placeholderData: keepPreviousData,
+  })
+}
+
+/** Every version of one thing, the latest first. */
+export function useRevisions(id: string | undefined) {
+  return useQuery({
+    queryKey: ['revisions', id],
+    queryFn: () => answer(client.GET('/api/revisions/{id}', { params: { path: { id: id ?? '' } } })),
+    enabled: Boolean(id),
+  })
+}
+
+/** What is different between two versions of one thing, in words. */
+export function useDifferences(id: string | undefined, from: number | undefined, to: number | undefined) {
+  return useQuery({
+    queryKey: ['revisions', id, 'between', from, to],
+    queryFn: () =>
+      answer(
+        client.GET('/api/revisions/{id}/compare', {
+          params: { path: { id: id ?? '' }, query: { from: from ?? 0, to } },
+        }),
+      ),
+    enabled: Boolean(id && from),
+    placeholderData: keepPreviousData,
+  })
+}
+
+/** Where a sheet of a show is, as a file. */
+export function sheetFile(show: string, kind: string, format: string, paper: string, save = false): string {
+  const query = new URLSearchParams({ show, kind, format, paper })
+  if (save) query.set('save', 'true')
+  return `/api/sheet/file?${query}`
+}
+
+/** Where the page for the night of a show is. */
+export function nightPage(show: string, save = false): string {
+  return `/api/page?${new URLSearchParams(save ? { show, save: 'true' } : { show })}`
+}

@@ -1,0 +1,59 @@
+import { Link } from 'react-router'
+import styled from 'styled-components'
+import type { JournalLine } from '../../api/types'
+import { Figure } from '../../ui/layout'
+import { Grid } from '../../ui/Table'
+
+const words = {
+  before: 'note before',
+  fault: 'fault',
+  change: 'change',
+  battery: 'battery',
+  after: 'note after',
+} as const
+
+/** Lines of the log, each with the show it is of. */
+export function LogTable({ lines, label }: { lines: JournalLine[]; label: string }) {
+  return (
+    <Grid aria-label={label}>
+      <thead>
+        <tr>
+          <th scope="col">Date</th>
+          <th scope="col">Show</th>
+          <th scope="col">What</th>
+          <th scope="col">Where</th>
+          <th scope="col">Written down</th>
+          <th scope="col">And then</th>
+        </tr>
+      </thead>
+      <tbody>
+        {lines.map((l) => (
+          <tr key={`${l.show} ${l.kind} ${l.index}`}>
+            <Whole>
+              <Figure>{l.date ?? ''}</Figure>
+            </Whole>
+            <td>
+              <Named to={`/pack/shows/${l.show}`}>{l.show_name}</Named>
+            </td>
+            <Whole>{words[l.kind]}</Whole>
+            <td>{l.where ?? ''}</td>
+            <td>{l.text}</td>
+            <td>{then(l)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </Grid>
+  )
+}
+
+const Whole = styled.td`white-space: nowrap;`
+const Named = styled(Link)`color: var(--text);`
+
+function then(l: JournalLine): string {
+  if (l.kind === 'fault') return l.cured ? `Cured: ${l.cured}` : 'Not cured yet'
+  if (l.kind !== 'change') return ''
+  const what = l.carries ? `: ${l.carries}` : ''
+  if (l.keep === 'kept') return `Kept${what}`
+  if (l.keep === 'left') return 'That night alone'
+  return `To be decided${what}`
+}

@@ -1,0 +1,38 @@
+import { useSearchParams } from 'react-router'
+import { values } from '../../api/plan'
+import type { Show } from '../../api/types'
+import { usePlace } from '../../state/place'
+
+/** The show whose paper is looked at: the one the address names, else the one the bar at the top is on,
+ * else the first. Picking one takes the bar along. */
+export function useShow(): [Show | undefined, (id: string) => void] {
+  const { plan, rig, setList, destination, pickShow } = usePlace()
+  const [query, setQuery] = useSearchParams()
+  const shows = values(plan, 'shows')
+  const named = shows.find((s) => s.id === query.get('show'))
+  const above = shows.find(
+    (s) =>
+      s.set_list === setList?.id && s.rig === rig?.id && (s.destination ?? '') === (destination?.id ?? ''),
+  )
+  const pick = (id: string) => {
+    const show = shows.find((s) => s.id === id)
+    if (!show) return
+    pickShow(show.set_list, show.rig, show.destination)
+    setQuery(
+      (q) => {
+        q.set('show', id)
+        return q
+      },
+      { replace: true },
+    )
+  }
+  return [named ?? above ?? shows[0], pick]
+}
+
+/** "Quay stage, 12 June 2027" */
+export function showName(s: Show): string {
+  const date = new Date(`${s.date ?? ''}T12:00:00`)
+  if (!s.date) return s.name
+  if (Number.isNaN(date.getTime())) return `${s.name}, ${s.date}`
+  return `${s.name}, ${date.toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })}`
+}
