@@ -134,7 +134,11 @@ const paths = [
   '/own/pier',
   '/build',
   '/play',
-  '/pack',
+  '/pack/sheets',
+  '/pack/shows/loft-7',
+  '/pack/log',
+  '/pack/versions',
+  '/pack/files',
 ]
 
 for (const theme of ['stage', 'bench'] as const) {

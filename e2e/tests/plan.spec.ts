@@ -56,7 +56,7 @@ test('a stop is dragged along the chain', async ({ page, demo }) => {
 })
 
 test('a bad file changes nothing and says what is wrong, by path', async ({ page, demo }) => {
-  await page.goto(`${demo.url}/pack`)
+  await page.goto(`${demo.url}/pack/files`)
   const before = await reached(page)
   const bad = readFileSync(demoFile, 'utf8')
     .replace('"bpm": 104', '"bpm": 4000')
@@ -77,7 +77,7 @@ test('a bad file changes nothing and says what is wrong, by path', async ({ page
 })
 
 test('a file that differs asks first', async ({ page, demo }) => {
-  await page.goto(`${demo.url}/pack`)
+  await page.goto(`${demo.url}/pack/files`)
   const other = readFileSync(demoFile, 'utf8').replace('"title": "Nine Gulls"', '"title": "Ten Gulls"')
   await page
     .locator('input[type=file]')
@@ -95,7 +95,7 @@ test('a set list of another program is understood before it is taken, nonsense b
   page,
   demo,
 }) => {
-  await page.goto(`${demo.url}/pack`)
+  await page.goto(`${demo.url}/pack/files`)
   const file = page.locator('input[type=file]')
   const csv = (text: string) => ({ name: 'Pier night.csv', mimeType: 'text/csv', buffer: Buffer.from(text) })
   await file.setInputFiles(csv('title,bpm\nFerry Lights,104\nHalyard,fast\n'))
@@ -113,7 +113,7 @@ test('a set list of another program is understood before it is taken, nonsense b
   const midi = await page.request.get(
     `${demo.url}/api/export/songs?format=smf&set_list=quay-set&song=tin-cabana`,
   )
-  await page.goto(`${demo.url}/pack`)
+  await page.goto(`${demo.url}/pack/files`)
   await file.setInputFiles({ name: 'cabana.mid', mimeType: 'audio/midi', buffer: await midi.body() })
   await expect(page.getByRole('group', { name: 'What cabana.mid brings' })).toContainText(
     'Tin Cabana: 126 bpm',

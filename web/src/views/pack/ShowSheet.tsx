@@ -1,5 +1,6 @@
 import { CalendarDate, parseDate } from '@internationalized/date'
-import { DateField, DateInput, DateSegment } from 'react-aria-components/DateField'
+import { useState } from 'react'
+import { DateField, DateInput, DateSegment, type DateValue } from 'react-aria-components/DateField'
 import { I18nProvider } from 'react-aria-components/I18nProvider'
 import { Label } from 'react-aria-components/Label'
 import { Link, useNavigate } from 'react-router'
@@ -99,13 +100,20 @@ export function ShowSheet({ show }: { show: Show }) {
   )
 }
 
-/** A date as year, month and day; emptied, it is none. */
+/** A date as year, month and day; emptied, it is none. What is half typed stays in the field alone. */
 function Day(p: { value: string | undefined; onChange: (iso: string | undefined) => void }) {
+  const [kept, setKept] = useState(p.value)
+  const [date, setDate] = useState(() => read(p.value))
+  if (kept !== p.value) {
+    setKept(p.value)
+    setDate(read(p.value))
+  }
   return (
     <I18nProvider locale="en-GB">
       <When
-        value={read(p.value)}
+        value={date}
         onChange={(d) => {
+          setDate(d)
           const iso = d ? new CalendarDate(d.year, d.month, d.day).toString() : undefined
           // While a year is being typed it is 2, 20, 202: nothing is kept before it is one.
           if (iso !== p.value && (!d || d.year > 1900)) p.onChange(iso)
@@ -119,7 +127,7 @@ function Day(p: { value: string | undefined; onChange: (iso: string | undefined)
 }
 
 /** A date of a file that is none is shown as no date, and stays as it is until one is entered. */
-function read(iso: string | undefined) {
+function read(iso: string | undefined): DateValue | null {
   try {
     return iso ? parseDate(iso) : null
   } catch {

@@ -13,7 +13,7 @@ export function Versions() {
   const { plan, rig } = usePlace()
   const edit = useEdit()
   const [of, setOf] = useState('')
-  const [picked, setPicked] = useState<{ id: string; from: number; to: number } | undefined>()
+  const [picked, setPicked] = useState<{ id: string; from: number; to: number | undefined } | undefined>()
   const things: { id: string; name: string; kind: Collection }[] = [
     ...values(plan, 'rigs').map((r) => ({ id: r.id, name: r.name, kind: 'rigs' as const })),
     ...values(plan, 'shows').map((s) => ({ id: s.id, name: `${s.name} (show)`, kind: 'shows' as const })),
@@ -31,12 +31,13 @@ export function Versions() {
   const versions = data?.revisions ?? []
   const now = versions[0]?.version
   const chosen = picked && picked.id === thing?.id ? picked : undefined
+  // As it is now is whatever the latest version is, so that it stays so through an undo.
   const to = chosen?.to ?? now
   const from = chosen?.from ?? versions[1]?.version
   const { data: between } = useDifferences(thing?.id, from, to)
   if (!thing) return null
-  const set = (patch: { from?: number; to?: number }) =>
-    setPicked({ id: thing.id, from: from ?? 1, to: to ?? 1, ...patch })
+  const set = (patch: { from?: number; to?: number | undefined }) =>
+    setPicked({ id: thing.id, from: from ?? 1, to: chosen?.to, ...patch })
   const named = versions.map((v) => ({
     id: String(v.version),
     name: `${v.version}: ${v.label}, ${when(v.at)}`,
@@ -61,7 +62,7 @@ export function Versions() {
                 label="To version"
                 value={String(to)}
                 options={named}
-                onChange={(v) => set({ to: Number(v) })}
+                onChange={(v) => set({ to: Number(v) === now ? undefined : Number(v) })}
               />
             </Wide>
           </>
@@ -91,7 +92,7 @@ export function Versions() {
                   <Button
                     $plain
                     aria-label={`Compare version ${v.version} with now`}
-                    onPress={() => setPicked({ id: thing.id, from: v.version, to: now ?? v.version })}
+                    onPress={() => setPicked({ id: thing.id, from: v.version, to: undefined })}
                   >
                     Compare
                   </Button>
