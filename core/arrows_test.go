@@ -23,7 +23,7 @@ var allowed = map[string][]string{
 	"core/reach":     {"core/plan", "core/floor"},
 	"core/signal":    {"core/plan", "core/path"},
 	"core/exchange":  {"core/plan", "core/midi"},
-	"core/paper":     {"core/plan", "core/floor", "core/path", "core/reach", "core/midi", "core/exchange"},
+	"core/paper":     {"core/plan", "core/floor", "core/path", "core/reach", "core/electric", "core/midi", "core/exchange"},
 	"core/play":      {"core/plan", "core/reach", "core/midi"},
 	"core/tempo":     {"core/plan"},
 	"core/journal":   {"core/plan"},

@@ -310,5 +310,5 @@ func TestMakeRefusesWhatIsNotThere(t *testing.T) {
 	_, err := Make(p, "nowhere", SetSheet)
 	require.ErrorContains(t, err, `no show "nowhere"`)
 	_, err = Make(p, "quay-12", "poem")
-	require.ErrorContains(t, err, "set, patch, settings, floor, midi, foh, load, failure, faults and walk")
+	require.ErrorContains(t, err, "set, patch, settings, floor, power, midi, foh, load, failure, faults and walk")
 }

@@ -15,6 +15,7 @@ const (
 	LoadOut      Kind = "load"
 	PatchList    Kind = "patch"
 	SettingSheet Kind = "settings"
+	PowerSheet   Kind = "power"
 	MIDIMap      Kind = "midi"
 	House        Kind = "foh"
 	FloorSheet   Kind = "floor"
@@ -26,11 +27,11 @@ const (
 
 // Kinds are the sheets there are, the one that is on the music stand first.
 func Kinds() []Kind {
-	return []Kind{SetSheet, PatchList, SettingSheet, FloorSheet, MIDIMap, House, LoadOut, FailurePlan, FaultFinding, Walk}
+	return []Kind{SetSheet, PatchList, SettingSheet, FloorSheet, PowerSheet, MIDIMap, House, LoadOut, FailurePlan, FaultFinding, Walk}
 }
 
 var titles = map[Kind]string{
-	SetSheet: "Set sheet", PatchList: "Patch list", SettingSheet: "Settings sheet", FloorSheet: "Floor", MIDIMap: "Program and MIDI map",
+	SetSheet: "Set sheet", PatchList: "Patch list", SettingSheet: "Settings sheet", FloorSheet: "Floor", PowerSheet: "Power plan", MIDIMap: "Program and MIDI map",
 	House: "For front-of-house", LoadOut: "Load-out list", FailurePlan: "Failure plan", FaultFinding: "Fault finding", Walk: "Walk of the rig",
 }
 
@@ -95,7 +96,7 @@ func Make(p *plan.Plan, show plan.ID, kind Kind) (*Sheet, error) {
 	m.sheet = &Sheet{Kind: kind, Title: kind.Title(), Facts: m.facts(), Parts: []Part{}, Assumed: []string{}, Cautions: []string{}}
 	make := map[Kind]func() error{
 		PatchList: m.patch, SetSheet: m.set, LoadOut: m.load, Walk: m.walk, SettingSheet: m.settingSheet,
-		MIDIMap: m.midi, House: m.house, FloorSheet: m.floor, FailurePlan: m.failure, FaultFinding: m.faults,
+		MIDIMap: m.midi, House: m.house, FloorSheet: m.floor, PowerSheet: m.power, FailurePlan: m.failure, FaultFinding: m.faults,
 	}[kind]
 	if make == nil {
 		return nil, fmt.Errorf("paper: there is no sheet %q; there are %s", kind, plan.Listed(words(Kinds())))

@@ -193,3 +193,17 @@ func TestEverySectionOfTheSetIsExpectedByTheHouse(t *testing.T) {
 	assert.Equal(t, sections, sum(t, cells(t, partOf(t, s, "What to expect"), "sections")))
 	assert.Equal(t, 12, len(partOf(t, s, "Where it steps forward").Rows))
 }
+
+func TestThePowerPlanSaysWhatEachOutputFeedsAndWhatIsWrong(t *testing.T) {
+	s := sheet(t, demo(t), "quay-12", PowerSheet)
+	lantern := partOf(t, s, "Lantern")
+	assert.Equal(t, []string{"Plumb", "Squeeze", "Undertow", "Nudge", "Amber", "Rust", "Rotor", "Flutter", "Slap", "Echo", "Room"}, cells(t, lantern, "feeds"))
+	assert.Equal(t, "545 of 1900 mA drawn. Mains: 100-240 V.", lantern.Note)
+	assert.Equal(t, "250", cells(t, lantern, "of mA")[9])
+	assert.Equal(t, []string{"Silt"}, cells(t, partOf(t, s, "Not on an output"), "box"))
+	assert.Equal(t, "its battery", cellOf(t, partOf(t, s, "Not on an output"), "Silt", "runs on"))
+	assert.Contains(t, partOf(t, s, "Not right yet").Rows[0][0].Text, "too little in hand")
+	assert.Contains(t, strings.Join(s.Cautions, " "), "wrong voltage or polarity does")
+	p := at(t, "switched", "")
+	assert.Contains(t, cells(t, partOf(t, sheet(t, p, "quay-12", PowerSheet), "Not on an output"), "runs on"), "nothing yet")
+}

@@ -6271,7 +6271,7 @@ export interface operations {
         parameters: {
             query: {
                 show: string;
-                kind: "set" | "patch" | "settings" | "floor" | "midi" | "foh" | "load" | "failure" | "faults" | "walk";
+                kind: "set" | "patch" | "settings" | "floor" | "power" | "midi" | "foh" | "load" | "failure" | "faults" | "walk";
             };
             header?: never;
             path?: never;
@@ -6304,7 +6304,7 @@ export interface operations {
             query: {
                 show: string;
                 /** @description All is html alone. */
-                kind: "set" | "patch" | "settings" | "floor" | "midi" | "foh" | "load" | "failure" | "faults" | "walk" | "all";
+                kind: "set" | "patch" | "settings" | "floor" | "power" | "midi" | "foh" | "load" | "failure" | "faults" | "walk" | "all";
                 format: "html" | "csv" | "md" | "svg";
                 /** @description Of html. */
                 paper?: "a4" | "letter";
