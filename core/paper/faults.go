@@ -194,7 +194,7 @@ func (m *maker) boxSuspect(at path.End, in, out string) suspect {
 		s.why = "a guitar"
 	}
 	if out != "" {
-		s.test = fmt.Sprintf("%s %s, by a lead that works", at.Name, out)
+		s.test = at.Name + " " + out
 	}
 	m.failed(&s, g.ID, false)
 	return s
@@ -269,7 +269,7 @@ func tests(suspects []suspect, name string) Part {
 	}
 	return Part{
 		Title:   titled("Where to test", name),
-		Note:    fmt.Sprintf("Play, with every box on, and take the signal to an amp that works. %d suspects: %.1f tests on the average, %d at the most.", len(suspects), h.expected/total, h.most),
+		Note:    fmt.Sprintf("Play, with every box on, and take the signal to an amp that works: out of a jack by a lead that works, else by the lead that is there. %d suspects: %.1f tests on the average, %d at the most.", len(suspects), h.expected/total, h.most),
 		Columns: []Column{{"no.", true}, {"take it at", false}, {"you hear it", false}, {"you do not", false}},
 		Rows:    h.rows,
 	}

@@ -16,6 +16,7 @@ type setting struct {
 	sound  *plan.Sound
 	recipe *plan.Recipe
 	count  int                     // sections of the set that are played so
+	guitar plan.ID                 // what it is played on where the song does not say
 	on     map[plan.ID]int         // of these, how many are played on each guitar
 	values map[plan.Key]plan.Value // lengths of notes as they are: they follow the song
 }
@@ -40,20 +41,20 @@ func (m *maker) settings() []setting {
 			if !ok || rec == nil {
 				continue
 			}
-			set := m.plan.SetFor(m.rig, rec, sound, plan.Tempo{})
 			key := [2]plan.ID{sound.ID, rec.ID}
 			i, ok := seen[key]
 			if !ok {
+				set := m.plan.SetFor(m.rig, rec, sound, plan.Tempo{})
 				i = len(list)
 				seen[key] = i
 				name := sound.Name
 				if rec.Name != "" {
 					name += " (" + rec.Name + ")"
 				}
-				list = append(list, setting{name: name, sound: sound, recipe: rec, on: map[plan.ID]int{}, values: set.Values})
+				list = append(list, setting{name: name, sound: sound, recipe: rec, guitar: set.Guitar, on: map[plan.ID]int{}, values: set.Values})
 			}
 			list[i].count++
-			list[i].on[cmp.Or(song.Guitar, set.Guitar)]++
+			list[i].on[cmp.Or(song.Guitar, list[i].guitar)]++
 		}
 	}
 	return list

@@ -145,7 +145,7 @@ func TestTheTestsLeadToWhatHasFailed(t *testing.T) {
 		}
 		var most, all int
 		var average float64
-		_, err := fmt.Sscanf(part.Note, "Play, with every box on, and take the signal to an amp that works. %d suspects: %f tests on the average, %d at the most.", &all, &average, &most)
+		_, err := fmt.Sscanf(part.Note, "Play, with every box on, and take the signal to an amp that works: out of a jack by a lead that works, else by the lead that is there. %d suspects: %f tests on the average, %d at the most.", &all, &average, &most)
 		require.NoError(t, err)
 		assert.Equal(t, len(suspects), all)
 		assert.LessOrEqual(t, count, most)
