@@ -1,6 +1,3 @@
-'use strict'
-// One section at a time: by tap, by button, or by the keys that page-turn pedals send. Without this
-// script the page is the whole set, one section under the other.
 ;(() => {
   const steps = Array.from(document.querySelectorAll('.step'))
   const songs = document.getElementById('songs')
@@ -10,7 +7,7 @@
   let at = 0
   const show = (n) => {
     at = Math.max(0, Math.min(steps.length - 1, n))
-    steps.forEach((s, i) => s.classList.toggle('here', i === at))
+    for (const [i, s] of steps.entries()) s.classList.toggle('here', i === at)
     where.textContent = `${at + 1} / ${steps.length}`
     if (songs) {
       const starts = Array.from(songs.options, (o) => Number(o.value))
@@ -27,6 +24,25 @@
     if (n - 1 !== at || !steps.some((s) => s.classList.contains('here'))) show(n - 1)
   }
   body.classList.add('paged')
+  // A phone that goes dark in the middle of a song is of no use: it is asked to stay on, and where it
+  // does not, the player is told.
+  const sleepy = document.getElementById('sleepy')
+  const stay = () => {
+    if (document.visibilityState !== 'visible' || !matchMedia('(pointer: coarse)').matches) return
+    const asked = navigator.wakeLock
+      ? navigator.wakeLock.request('screen')
+      : Promise.reject(new Error('no wake lock'))
+    asked.then(
+      () => {
+        sleepy.hidden = true
+      },
+      () => {
+        sleepy.hidden = false
+      },
+    )
+  }
+  document.addEventListener('visibilitychange', stay)
+  stay()
   document.getElementById('on').addEventListener('click', () => show(at + 1))
   document.getElementById('back').addEventListener('click', () => show(at - 1))
   songs?.addEventListener('change', () => {
@@ -42,7 +58,16 @@
   document.getElementById('night').addEventListener('click', (e) => {
     show(e.clientX < innerWidth / 3 ? at - 1 : at + 1)
   })
-  const by = { ArrowRight: 1, ArrowDown: 1, PageDown: 1, ' ': 1, Enter: 1, ArrowLeft: -1, ArrowUp: -1, PageUp: -1 }
+  const by = {
+    ArrowRight: 1,
+    ArrowDown: 1,
+    PageDown: 1,
+    ' ': 1,
+    Enter: 1,
+    ArrowLeft: -1,
+    ArrowUp: -1,
+    PageUp: -1,
+  }
   addEventListener('keydown', (e) => {
     const own = e.target instanceof Element && e.target.closest('select, button, summary')
     if (body.classList.contains('reading') || e.altKey || e.ctrlKey || e.metaKey) return

@@ -27,7 +27,8 @@ const views = [
   { name: 'play', path: '/play', at: /Tin Cabana, Solo/, walk: 4 },
   { name: 'play-bench', path: '/play', at: /Night Dredger, Solo/, walk: 3, bench: true },
   { name: 'play-tablet', path: '/play', at: /Lamp Room Waltz, Middle/, walk: 2, tablet: true },
-  { name: 'pack', path: '/pack', at: /Tin Cabana, Solo/ },
+  { name: 'pack', path: '/pack/sheets?sheet=settings', at: /Tin Cabana, Solo/ },
+  { name: 'show', path: '/pack/shows/loft-7', at: /Tin Cabana, Solo/ },
   { name: 'step-bench', path: '/step', at: /Night Dredger, Solo/, bench: true },
 ]
 

@@ -3,7 +3,19 @@ import { AxeBuilder } from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
 import { expect, test } from '../envex.ts'
 
-const kinds = ['set', 'patch', 'settings', 'floor', 'power', 'midi', 'foh', 'load', 'failure', 'faults', 'walk']
+const kinds = [
+  'set',
+  'patch',
+  'settings',
+  'floor',
+  'power',
+  'midi',
+  'foh',
+  'load',
+  'failure',
+  'faults',
+  'walk',
+]
 
 /** How many pages a page prints on. */
 async function pages(page: Page): Promise<number> {

@@ -7,6 +7,7 @@ import { Modal } from 'react-aria-components/Modal'
 import { SearchField } from 'react-aria-components/SearchField'
 import { useNavigate } from 'react-router'
 import styled from 'styled-components'
+import { useSheets } from '../api/pack'
 import { values } from '../api/plan'
 import { Icon } from '../marks/marks'
 import { usePlace } from '../state/place'
@@ -14,7 +15,7 @@ import { Veil } from '../ui/AskName'
 import { IconButton } from '../ui/controls'
 import { verbs } from './verbs'
 
-/** Find anything: a section of the night, gear, a sound, a screen. */
+/** Find anything: a section of the night, gear, a sound, a show, a sheet, a screen. */
 export function Find() {
   const [open, setOpen] = useState(false)
   useEffect(() => {
@@ -46,6 +47,7 @@ export function Find() {
 function Results({ close }: { close: () => void }) {
   const { plan, report, go, pickRig } = usePlace()
   const navigate = useNavigate()
+  const { data: sheets } = useSheets()
   const { contains } = useFilter({ sensitivity: 'base' })
   const entries = [
     ...verbs.map((v) => ({
@@ -72,6 +74,18 @@ function Results({ close }: { close: () => void }) {
       what: 'sound',
       run: () => navigate('/hear/sounds'),
     })),
+    ...values(plan, 'shows').map((s) => ({
+      id: `show ${s.id}`,
+      name: s.name,
+      what: 'show',
+      run: () => navigate(`/pack/shows/${s.id}`),
+    })),
+    ...(sheets?.sheets ?? []).map((s) => ({
+      id: `sheet ${s.kind}`,
+      name: s.title,
+      what: 'sheet',
+      run: () => navigate(`/pack/sheets?sheet=${s.kind}`),
+    })),
     ...values(plan, 'rigs').map((r) => ({
       id: `rig ${r.id}`,
       name: r.name,
@@ -82,7 +96,7 @@ function Results({ close }: { close: () => void }) {
   return (
     <Autocomplete filter={contains}>
       <SearchField aria-label="Find" autoFocus>
-        <Input placeholder="A section, gear, a sound, a screen" />
+        <Input placeholder="A section, gear, a sound, a show, a sheet, a screen" />
       </SearchField>
       <List
         aria-label="Found"
