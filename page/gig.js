@@ -1,3 +1,5 @@
+// One section at a time: by tap, by button, or by the keys that page-turn pedals send. Without this
+// script the page is the whole set, one section under the other.
 ;(() => {
   const steps = Array.from(document.querySelectorAll('.step'))
   const songs = document.getElementById('songs')

@@ -186,3 +186,82 @@ func TestEachWayOutHasTestsOfItsOwn(t *testing.T) {
 	assert.NotContains(t, says(right), "Pier")
 	assert.Contains(t, says(right), "Nudge", "what both go through is suspected in both")
 }
+
+func TestABoxIsTakenOutOfAnyPath(t *testing.T) {
+	p := demo(t)
+	m := &maker{plan: p, given: p, show: &p.Shows[0]}
+	stop := func(key plan.Key) plan.Node { return plan.Node{Stop: key} }
+	split := func(s plan.Split) plan.Node { return plan.Node{Split: &s} }
+	lane := func(nodes ...plan.Node) plan.Lane { return plan.Lane{Nodes: nodes} }
+	tap := plan.Split{ID: "t", Kind: plan.SplitTap, From: "sluice/tuner", Lanes: []plan.Lane{lane(stop("plumb/fx"))}}
+	amps := plan.Split{ID: "a", Kind: plan.SplitCopy, Lanes: []plan.Lane{lane(stop("pier/preamp"), stop("pier/power")), lane(stop("jetty/preamp"), stop("jetty/power"))}}
+	mixed := plan.Split{ID: "m", Kind: plan.SplitCopy, From: "mix/split", Join: plan.JoinSum, To: "mix/join", Lanes: []plan.Lane{lane(), lane(stop("room/fx"))}}
+	for name, x := range map[string]struct {
+		path []plan.Node
+		out  plan.ID
+		want []plan.Node
+	}{
+		"a stop":                    {[]plan.Node{stop("amber/fx"), stop("rust/fx")}, "amber", []plan.Node{stop("rust/fx")}},
+		"what a gate listens to":    {[]plan.Node{{Stop: "gate/fx", KeyIn: "amber/fx"}, stop("amber/fx")}, "amber", []plan.Node{stop("gate/fx")}},
+		"what is tapped":            {[]plan.Node{stop("sluice/fx"), split(tap)}, "sluice", []plan.Node{}},
+		"what hangs on a tap":       {[]plan.Node{split(tap)}, "plumb", []plan.Node{split(plan.Split{ID: "t", Kind: plan.SplitTap, From: "sluice/tuner", Lanes: []plan.Lane{{Nodes: []plan.Node{}}}})}},
+		"an amp of two":             {[]plan.Node{split(amps)}, "pier", []plan.Node{stop("jetty/preamp"), stop("jetty/power")}},
+		"the only amp behind a tap": {[]plan.Node{split(tap), stop("pier/power")}, "pier", []plan.Node{split(tap)}},
+		"a mixer":                   {[]plan.Node{split(mixed), stop("slap/fx")}, "mix", []plan.Node{stop("room/fx"), stop("slap/fx")}},
+		"a box in a joined lane":    {[]plan.Node{split(mixed)}, "room", []plan.Node{split(plan.Split{ID: "m", Kind: plan.SplitCopy, From: "mix/split", Join: plan.JoinSum, To: "mix/join", Lanes: []plan.Lane{{Nodes: []plan.Node{}}, {Nodes: []plan.Node{}}}})}},
+		"a switcher":                {[]plan.Node{{Stop: "amber/fx", Switcher: "turntable", Loop: 3}}, "turntable", []plan.Node{stop("amber/fx")}},
+		"a combo in a joined lane": {[]plan.Node{split(plan.Split{ID: "j", Kind: plan.SplitCopy, Join: plan.JoinSum, Lanes: []plan.Lane{lane(stop("pier/preamp")), lane(stop("room/fx"))}})}, "pier",
+			[]plan.Node{split(plan.Split{ID: "j", Kind: plan.SplitCopy, Join: plan.JoinSum, Lanes: []plan.Lane{{Nodes: []plan.Node{}}, lane(stop("room/fx"))}})}},
+	} {
+		t.Run(name, func(t *testing.T) {
+			assert.Equal(t, x.want, m.without(x.path, map[plan.ID]bool{x.out: true}))
+		})
+	}
+	assert.Equal(t, plan.Key("pier/preamp"), amps.Lanes[0].Nodes[0].Stop, "the path it is given stays")
+	assert.Len(t, tap.Lanes[0].Nodes, 1)
+}
+
+func TestHeadphonesAreNoWayRoundAnAmp(t *testing.T) {
+	p := demo(t)
+	r, _ := p.FindRig("long")
+	for i := range r.Destinations {
+		if r.Destinations[i].TakesNoAmp() {
+			r.Destinations[i].Kind = plan.Headphones
+		}
+	}
+	assert.Equal(t, "none in this rig: have an amp or a DI to spare", cellOf(t, failing1(t, p), "Pier combo", "quickest way round"))
+}
+
+func TestPastTwoBoxesOfALoopTheAmpIsLeftToItself(t *testing.T) {
+	p := at(t, "bare", "")
+	r, _ := p.FindRig("bare")
+	moveTo := func(key, before plan.Key) {
+		i := indexOf(r.Path, key)
+		n := r.Path[i]
+		r.Path = append(r.Path[:i:i], r.Path[i+1:]...)
+		k := indexOf(r.Path, before)
+		r.Path = append(r.Path[:k:k], append([]plan.Node{n}, r.Path[k:]...)...)
+	}
+	moveTo("flutter/fx", "slap/fx")
+	r.PowerPlan = []plan.PowerFeed{{Supply: "buoy", Output: "1", Gear: []plan.ID{"flutter", "slap"}}}
+	require.Empty(t, p.Validate())
+	assert.Contains(t, cellOf(t, failing1(t, p), "Buoy", "quickest way round"), "pull both its leads: Pier combo passes the signal by itself")
+}
+
+func indexOf(path []plan.Node, key plan.Key) int {
+	for i, n := range path {
+		if n.Stop == key {
+			return i
+		}
+	}
+	return -1
+}
+
+func TestWithoutItsOnlyGuitarWhatIsPlayedOnAnotherIsKept(t *testing.T) {
+	p := demo(t)
+	r, _ := p.FindRig("long")
+	r.Guitars = r.Guitars[:1]
+	part := failing1(t, p)
+	assert.Equal(t, "10", cellOf(t, part, "Driftwood", "kept"), "two songs are on a guitar that is not this one")
+	assert.Equal(t, "none in this rig: have a guitar to spare", cellOf(t, part, "Driftwood", "quickest way round"))
+}
