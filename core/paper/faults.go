@@ -84,43 +84,63 @@ type line struct {
 }
 
 // linesOf are the ways through a path, such that each lane is in one: the first takes the first lane of
-// every split. What a tap feeds is no way out.
+// every split, and of each of the others one split takes another. What a tap feeds is no way out.
 func linesOf(nodes []plan.Node) []line {
-	all := []line{{off: map[plan.Key]bool{}}}
+	var choices [][]line // of each split
 	for _, n := range nodes {
-		if n.Split == nil {
-			continue
+		if n.Split != nil {
+			choices = append(choices, waysThrough(n.Split))
 		}
-		for i, lane := range n.Split.Lanes {
-			name := lane.Name
-			if name == "" {
-				name = fmt.Sprintf("lane %d", i+1)
+	}
+	with := func(at, choice int) line {
+		var l line
+		for i, ways := range choices {
+			k := 0
+			if i == at {
+				k = choice
 			}
-			off := map[plan.Key]bool{}
-			for k, other := range n.Split.Lanes {
-				if k != i || n.Split.Kind == plan.SplitTap {
-					for _, key := range plan.StopsIn(other.Nodes) {
-						off[key] = true
-					}
-				}
+			l.off = union(l.off, ways[k].off)
+			if i == at || l.name == "" && at < 0 {
+				l.name = ways[k].name
 			}
-			for k, inner := range linesOf(lane.Nodes) {
-				l := line{name: cmp.Or(inner.name, name), off: union(off, inner.off)}
-				switch {
-				case i == 0 && k == 0:
-					for x := range all {
-						all[x].off = union(all[x].off, l.off)
-					}
-					if n.Split.Kind != plan.SplitTap && all[0].name == "" {
-						all[0].name = name
-					}
-				case n.Split.Kind != plan.SplitTap:
-					all = append(all, l)
-				}
-			}
+		}
+		return l
+	}
+	all := []line{with(-1, 0)}
+	for i, ways := range choices {
+		for k := 1; k < len(ways); k++ {
+			all = append(all, with(i, k))
 		}
 	}
 	return all
+}
+
+// waysThrough are the ways through one split, named by their lanes; past a tap there is one.
+func waysThrough(s *plan.Split) []line {
+	all := map[plan.Key]bool{}
+	for _, lane := range s.Lanes {
+		for _, key := range plan.StopsIn(lane.Nodes) {
+			all[key] = true
+		}
+	}
+	if s.Kind == plan.SplitTap || len(s.Lanes) == 0 {
+		return []line{{off: all}}
+	}
+	var ways []line
+	for i, lane := range s.Lanes {
+		name := lane.Name
+		if name == "" {
+			name = fmt.Sprintf("lane %d", i+1)
+		}
+		others := union(all, nil)
+		for _, key := range plan.StopsIn(lane.Nodes) {
+			delete(others, key)
+		}
+		for _, inner := range linesOf(lane.Nodes) {
+			ways = append(ways, line{name: cmp.Or(inner.name, name), off: union(others, inner.off)})
+		}
+	}
+	return ways
 }
 
 func union(a, b map[plan.Key]bool) map[plan.Key]bool {

@@ -207,3 +207,35 @@ func TestThePowerPlanSaysWhatEachOutputFeedsAndWhatIsWrong(t *testing.T) {
 	p := at(t, "switched", "")
 	assert.Contains(t, cells(t, partOf(t, sheet(t, p, "quay-12", PowerSheet), "Not on an output"), "runs on"), "nothing yet")
 }
+
+func TestTheFloorSaysWhatEveryGestureDoes(t *testing.T) {
+	p := demo(t)
+	on := plan.On(true)
+	echo, _ := p.FindGear("echo")
+	press := func(actions ...plan.Action) *plan.Press { return &plan.Press{Actions: actions} }
+	echo.Footswitches[1].Press = press(plan.Action{Kind: plan.Step, Target: "fx/preset", By: -1})
+	echo.Footswitches[1].Hold = &plan.Press{Momentary: true, Actions: []plan.Action{{Kind: plan.Mute}}}
+	echo.Footswitches[1].Double = press(plan.Action{Kind: plan.Tap, Target: "fx/time"}, plan.Action{Kind: plan.Set, Target: "fx/on", Value: &on})
+	require.Empty(t, p.Validate())
+	part := partOf(t, sheet(t, p, "quay-12", FloorSheet), "Footswitches")
+	i := slices.Index(cells(t, part, "switch"), "preset")
+	require.GreaterOrEqual(t, i, 0)
+	assert.Equal(t, "Echo preset down", cells(t, part, "press")[i])
+	assert.Equal(t, "mute, while it is held", cells(t, part, "hold")[i])
+	assert.Equal(t, "Echo time tap tempo, Echo to on", cells(t, part, "double press")[i])
+	assert.Equal(t, "315", cells(t, part, "across mm")[i])
+	m := &maker{plan: p}
+	three := plan.Text("B/3")
+	assert.Equal(t, "program B/3", m.acts(plan.Action{Kind: plan.Recall, Value: &three}))
+	assert.Equal(t, "bank up", m.acts(plan.Action{Kind: plan.Bank}))
+	assert.Equal(t, "bank down 2", m.acts(plan.Action{Kind: plan.Bank, By: -2}))
+	assert.Equal(t, "bank up 3", m.acts(plan.Action{Kind: plan.Bank, By: 3}))
+	assert.Equal(t, "gone/fx/on on and off", m.acts(plan.Action{Kind: plan.Toggle, Target: "gone/fx/on"}), "what is not there keeps its key")
+}
+
+func TestABoxWithoutAPlaceIsSaidToBeAssumed(t *testing.T) {
+	p := demo(t)
+	r, _ := p.FindRig("long")
+	delete(r.Floor.Places, "echo")
+	assert.Contains(t, sheet(t, p, "quay-12", FloorSheet).Assumed, "Echo has no place yet: it is taken to stand in a row in front of the rest.")
+}

@@ -265,3 +265,24 @@ func TestWithoutItsOnlyGuitarWhatIsPlayedOnAnotherIsKept(t *testing.T) {
 	assert.Equal(t, "10", cellOf(t, part, "Driftwood", "kept"), "two songs are on a guitar that is not this one")
 	assert.Equal(t, "none in this rig: have a guitar to spare", cellOf(t, part, "Driftwood", "quickest way round"))
 }
+
+func TestEveryLaneIsInAWayOutAndATapInNone(t *testing.T) {
+	stop := func(key plan.Key) plan.Node { return plan.Node{Stop: key} }
+	lane := func(name string, nodes ...plan.Node) plan.Lane { return plan.Lane{Name: name, Nodes: nodes} }
+	split := func(s plan.Split) plan.Node { return plan.Node{Split: &s} }
+	tap := split(plan.Split{ID: "t", Kind: plan.SplitTap, Lanes: []plan.Lane{lane("tuner", stop("plumb/fx"))}})
+	inner := split(plan.Split{ID: "i", Kind: plan.SplitCopy, Lanes: []plan.Lane{lane("wet", stop("room/fx")), lane("", stop("slap/fx"))}})
+	outer := split(plan.Split{ID: "o", Kind: plan.SplitCopy, Lanes: []plan.Lane{lane("left", stop("a/fx"), inner), lane("right", stop("b/fx"))}})
+	lines := linesOf([]plan.Node{stop("first/fx"), tap, outer, split(plan.Split{ID: "e", Kind: plan.SplitCopy})})
+	assert.Len(t, linesOf([]plan.Node{stop("first/fx")}), 1)
+	var names []string
+	for _, l := range lines {
+		names = append(names, l.name)
+		assert.True(t, l.off["plumb/fx"], "what a tap feeds is no way out: %s", l.name)
+		assert.False(t, l.off["first/fx"])
+	}
+	assert.Equal(t, []string{"wet", "lane 2", "right"}, names, "by the lane they end in")
+	assert.Equal(t, map[plan.Key]bool{"plumb/fx": true, "b/fx": true, "slap/fx": true}, lines[0].off)
+	assert.Equal(t, map[plan.Key]bool{"plumb/fx": true, "b/fx": true, "room/fx": true}, lines[1].off)
+	assert.Equal(t, map[plan.Key]bool{"plumb/fx": true, "a/fx": true, "room/fx": true, "slap/fx": true}, lines[2].off)
+}
