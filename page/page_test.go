@@ -181,6 +181,14 @@ func TestThePageForTheNightHasEverySection(t *testing.T) {
 	assert.Contains(t, text, "Nudge\x00")
 	assert.Contains(t, text, " Out – Crunch – press Nudge, Echo")
 	assert.Contains(t, text, "End of the set")
+	assert.Contains(t, text, "Next song\x00 Low Tide Cumbia, Intro – Skank – press Amber, Slap")
+	assert.Equal(t, len(l.Entries)-1, strings.Count(text, "Next song"))
+	assert.Contains(t, text, "▲\x00 Late by 0.30 s")
+	assert.Contains(t, text, "◇\x00 Tight: ")
+	assert.Contains(t, text, "straight on, 132 bpm")
+	assert.Contains(t, text, "112 bpm, Drop D, Bulkhead")
+	assert.Contains(t, text, "singing")
+	assert.Contains(t, text, "Make ready\x00 Echo preset C for Chorus of Low Tide Cumbia")
 }
 
 func TestTheNightRunsItsOwnScriptAndNoOther(t *testing.T) {
@@ -213,12 +221,78 @@ func TestAChainOfAnyLengthStaysOnItsPage(t *testing.T) {
 			size := regexp.MustCompile(`viewBox="0 0 (\d+) (\d+)"`).FindStringSubmatch(data)
 			require.Len(t, size, 3)
 			width, height := number(t, size[1]), number(t, size[2])
+			assert.InDelta(t, pageWidth, width, 0, "what is longer goes on in the next line")
 			for _, r := range regexp.MustCompile(`<rect class="(?:box|box amp|round)" x="([\d.]+)" y="([\d.]+)" width="([\d.]+)" height="([\d.]+)"`).FindAllStringSubmatch(data, -1) {
 				assert.LessOrEqual(t, number(t, r[1])+number(t, r[3]), width)
 				assert.LessOrEqual(t, number(t, r[2])+number(t, r[4]), height)
 			}
 		}
 	}
+}
+
+func TestALaneThatIsWiderThanThePageMakesThePageWider(t *testing.T) {
+	p := demo(t)
+	r, _ := p.FindRig("long")
+	before := r.Path[:10]
+	r.Path = []plan.Node{{Split: &plan.Split{ID: "wide", Kind: plan.SplitCopy, Join: plan.JoinSum, Lanes: []plan.Lane{{Name: "<wet & dry>", Nodes: before}, {}}}}}
+	data := must(Drawing(p, "quay-12", paper.PatchList))(t)
+	size := regexp.MustCompile(`viewBox="0 0 (\d+)`).FindSubmatch(data)
+	assert.Greater(t, number(t, string(size[1])), pageWidth)
+	text := read(t, data)
+	assert.Contains(t, text, "<wet & dry>")
+	assert.Contains(t, text, "lane 2")
+}
+
+func TestWhereTheSignalIsInZonesIsWrittenOnce(t *testing.T) {
+	text := read(t, must(Drawing(demo(t), "quay-12", paper.Walk))(t))
+	for _, zone := range []string{"AHEAD OF THE AMP", "IN THE LOOP", "OUT"} {
+		assert.Equal(t, 1, strings.Count(text, zone+"\x00"), zone)
+	}
+	p := demo(t)
+	p.Shows[0].Rig = "switched"
+	assert.Contains(t, read(t, must(Drawing(p, "quay-12", paper.Walk))(t)), "Turntable loop 3")
+}
+
+func TestBothSidesAreADoubleLine(t *testing.T) {
+	p := demo(t)
+	double := func() int {
+		return strings.Count(string(must(Drawing(p, "quay-12", paper.Walk))(t)), `class="wire two"`)
+	}
+	one := double()
+	assert.Positive(t, one, "from Echo to Room")
+	echo, _ := p.FindGear("echo")
+	for i := range echo.Blocks {
+		echo.Blocks[i].Outputs = "mono"
+	}
+	assert.Zero(t, double())
+}
+
+func TestTheFloorIsDrawnToScale(t *testing.T) {
+	p := demo(t)
+	data := string(must(Drawing(p, "quay-12", paper.FloorSheet))(t))
+	boxes := regexp.MustCompile(`<rect class="box" x="([\d.]+)" y="([\d.]+)" width="([\d.]+)" height="([\d.]+)"`).FindAllStringSubmatch(data, -1)
+	require.NotEmpty(t, boxes)
+	echo, _ := p.FindGear("echo")
+	nudge, _ := p.FindGear("nudge")
+	sizes := map[float64]bool{}
+	for _, b := range boxes {
+		sizes[number(t, b[3])/number(t, b[4])] = true
+	}
+	near := func(want float64) bool {
+		for x := range sizes {
+			if x > want-0.01 && x < want+0.01 {
+				return true
+			}
+		}
+		return false
+	}
+	assert.True(t, near(echo.Size.Width/echo.Size.Depth))
+	assert.True(t, near(nudge.Size.Width/nudge.Size.Depth))
+	assert.Contains(t, data, `class="board"`)
+	r, _ := p.FindRig("long")
+	r.Floor = plan.Floor{}
+	r.Path, r.Programs = nil, nil
+	assert.Contains(t, read(t, must(Drawing(p, "quay-12", paper.FloorSheet))(t)), "Nothing stands on the floor yet.")
 }
 
 func number(t require.TestingT, s string) float64 {

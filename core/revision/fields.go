@@ -7,14 +7,25 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+
+	"envex/core/plan"
 )
 
 // longest is how much of a value is said.
 const longest = 60
 
-// fieldWords are the differences of two values by the names of their fields, as a file names them.
-func fieldWords(name string, before, after any) []string {
+// fieldWords are the differences of two values by the names of their fields, as a file names them. A value
+// that is the id of a thing goes by that thing's name.
+func fieldWords(p *plan.Plan, name string, before, after any) []string {
 	a, b := leaves(name, before), leaves(name, after)
+	called := func(x string) string {
+		for _, thing := range p.All() {
+			if string(thing.AggregateID()) == x {
+				return thing.Label()
+			}
+		}
+		return short(x)
+	}
 	var paths []string
 	for path := range a {
 		paths = append(paths, path)
@@ -32,11 +43,11 @@ func fieldWords(name string, before, after any) []string {
 		switch {
 		case had && has && x != y:
 			x, y = apart(x, y)
-			list = append(list, fmt.Sprintf("%s: %s to %s", readable(path), short(x), short(y)))
+			list = append(list, fmt.Sprintf("%s: %s to %s", readable(path), called(x), called(y)))
 		case !had:
-			list = append(list, fmt.Sprintf("%s: now %s", readable(path), short(y)))
+			list = append(list, fmt.Sprintf("%s: now %s", readable(path), called(y)))
 		case !has:
-			list = append(list, fmt.Sprintf("%s: no more %s", readable(path), short(x)))
+			list = append(list, fmt.Sprintf("%s: no more %s", readable(path), called(x)))
 		}
 	}
 	return list

@@ -27,7 +27,7 @@ func Words(p *plan.Plan, before, after plan.Aggregate) []string {
 	if ok && ok2 {
 		return rigWords(p, a, b)
 	}
-	return fieldWords("", before, after)
+	return fieldWords(p, "", before, after)
 }
 
 // rigWords are the differences of two versions of a rig, in the order its parts are planned.
@@ -111,6 +111,6 @@ func (w *rigs) rest() {
 			continue
 		}
 		name, _, _ := strings.Cut(f.Tag.Get("json"), ",")
-		w.list = append(w.list, fieldWords(name, a.Field(i).Interface(), b.Field(i).Interface())...)
+		w.list = append(w.list, fieldWords(w.plan, name, a.Field(i).Interface(), b.Field(i).Interface())...)
 	}
 }

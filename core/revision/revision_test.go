@@ -102,6 +102,84 @@ func TestWhatComesAndGoesIsSaid(t *testing.T) {
 	}, words)
 }
 
+func TestWhatIsEasilyOverlookedIsSaid(t *testing.T) {
+	for name, x := range map[string]struct {
+		edit  func(r *plan.Rig)
+		words string
+	}{
+		"recipes change places": {func(r *plan.Rig) { r.Recipes[0], r.Recipes[1] = r.Recipes[1], r.Recipes[0] }, "Recipes stand in another order: the first for a sound is its default"},
+		"destinations do":       {func(r *plan.Rig) { r.Destinations[0], r.Destinations[1] = r.Destinations[1], r.Destinations[0] }, "Destinations stand in another order"},
+		"another board":         {func(r *plan.Rig) { r.Floor.Board = "carryplank" }, "floor board: Long plank to Carry-on plank"},
+		"double stomps":         {func(r *plan.Rig) { r.Floor.DoubleStomps = []plan.DoubleStomp{{A: "amber/s", B: "nudge/s"}} }, "floor double stomps 1 a: now amber/s"},
+		"an empty controller":   {func(r *plan.Rig) { r.Programs = plan.ProgramMap{"echo": {}} }, "Echo: an empty list of programs came or went"},
+		"an empty box":          {func(r *plan.Rig) { r.Presets["slap"] = nil }, "Slap: an empty list of presets came or went"},
+		"an empty preset":       {func(r *plan.Rig) { r.Presets["echo"]["D"] = map[plan.Key]plan.Value{} }, "Echo preset D: an empty one came or went"},
+		"a setting of nothing":  {func(r *plan.Rig) { r.Base["amber/fx/on"] = plan.Value{} }, "Amber"},
+		"turned":                {func(r *plan.Rig) { turn(r, "nudge", 90) }, "Nudge turned from 0 to 90 degrees"},
+		"off the floor":         {func(r *plan.Rig) { delete(r.Floor.Places, "nudge") }, "Nudge taken off the floor"},
+		"no more fed":           {func(r *plan.Rig) { r.PowerPlan = r.PowerPlan[1:] }, "Plumb no more fed by Lantern output 1"},
+		"feeds change places":   {func(r *plan.Rig) { r.PowerPlan[0], r.PowerPlan[1] = r.PowerPlan[1], r.PowerPlan[0] }, "power 1 gear 1: Plumb to Squeeze"},
+		"guitars":               {func(r *plan.Rig) { r.Guitars = r.Guitars[:1] }, "Guitars: Driftwood, before Driftwood and Bulkhead"},
+		"a foot":                {func(r *plan.Rig) { r.Recipes[0].Rockers = []plan.Key{"sluice/fx"} }, "Home: foot on Sluice, before nothing"},
+		"a guitar of a recipe":  {func(r *plan.Rig) { r.Recipes[0].Guitar = "bulkhead" }, "Home: on Bulkhead, before none"},
+		"a recipe's name":       {func(r *plan.Rig) { r.Recipes[0].Name = "Bare" }, `Recipe for Home renamed from "" to "Bare"`},
+		"a held loop":           {func(r *plan.Rig) { r.Held = []plan.HeldLoop{{Switcher: "turntable", Loop: 2}} }, "held 1 loop: now 2"},
+		"a pinned stop":         {func(r *plan.Rig) { r.Path[0].Pinned = true }, "Plumb, pinned: false to true"},
+		"at a destination":      {func(r *plan.Rig) { r.Destinations[0].Base["hired/preamp/drive"] = plan.Number(7) }, "Hired head: Hired head preamp drive 5.5 to 7"},
+		"its kind":              {func(r *plan.Rig) { r.Destinations[0].Kind = plan.OwnAmp }, "Hired head: kind: hired-amp to own-amp"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			words := edited(t, func(_ *plan.Plan, r *plan.Rig) { x.edit(r) })
+			require.NotEmpty(t, words)
+			assert.Equal(t, x.words, words[0])
+		})
+	}
+}
+
+func turn(r *plan.Rig, id plan.ID, degrees int) {
+	x := r.Floor.Places[id]
+	x.Rotation = degrees
+	r.Floor.Places[id] = x
+}
+
+func TestProgramsAreComparedSlotBySlot(t *testing.T) {
+	p, q := demo(t), demo(t)
+	before, _ := p.FindRig("switched")
+	after, _ := q.FindRig("switched")
+	slot := func(label string, sound plan.ID, on bool) plan.ProgramMap {
+		return plan.ProgramMap{"turntable": {"1": {"2": {Label: label, Sound: sound, Values: map[plan.Key]plan.Value{"amber/fx/on": plan.On(on)}}}}}
+	}
+	before.Programs, after.Programs = slot("Chop", "skank", false), slot("Bark", "crunch", true)
+	assert.Equal(t, []string{
+		"Turntable program 1/2 is called Bark, before Chop",
+		"Turntable program 1/2 serves Crunch, before Skank",
+		"Turntable program 1/2: Amber off to on",
+	}, Words(q, *before, *after))
+	after.Programs["turntable"]["1"] = map[string]plan.Program{"3": {}}
+	assert.Equal(t, []string{"Turntable program 1/2 cleared: it was Chop", "Turntable program 1/3 stored: nothing"}, Words(q, *before, *after))
+}
+
+func TestLanesAreNamedWhereAStopComesIntoOne(t *testing.T) {
+	p, q := demo(t), demo(t)
+	r, _ := p.FindRig("long")
+	s, _ := q.FindRig("long")
+	i := slices.IndexFunc(r.Destinations, func(d plan.Destination) bool { return d.ID == "long-two" })
+	require.GreaterOrEqual(t, i, 0)
+	r.Path, s.Path = r.Destinations[i].Path, s.Destinations[i].Path
+	last := len(s.Path) - 1
+	room := s.Path[last-1]
+	require.Equal(t, plan.Key("room/fx"), room.Stop)
+	s.Path[last].Split.Lanes[1].Nodes = append([]plan.Node{room}, s.Path[last].Split.Lanes[1].Nodes...)
+	s.Path = append(s.Path[:last-1:last-1], s.Path[last])
+	right := s.Path[last-1].Split.Lanes[1].Name
+	words := strings.Join(Words(q, *r, *s), "\n")
+	assert.Contains(t, words, "Room moved from before the split "+string(s.Path[last-1].Split.ID)+" to the lane "+right)
+	back := strings.Join(Words(q, *s, *r), "\n")
+	assert.Contains(t, back, "Room moved from the lane "+right)
+	s.Path[last-1].Split.Lanes[1].Name = "far side"
+	assert.Contains(t, strings.Join(Words(q, *r, *s), "\n"), "lanes: ")
+}
+
 func TestLoopsOfASwitcherAreNamed(t *testing.T) {
 	p, q := demo(t), demo(t)
 	before, _ := p.FindRig("switched")

@@ -35,7 +35,7 @@ func (w *rigs) destinations() {
 		w.values(where, x.Base, y.Base)
 		w.recipes(where, x.Recipes, y.Recipes)
 		x.Path, x.Base, x.Recipes, y.Path, y.Base, y.Recipes = nil, nil, nil, nil, nil, nil
-		for _, words := range fieldWords("", x, y) {
+		for _, words := range fieldWords(w.plan, "", x, y) {
 			w.say("%s%s", where, words)
 		}
 	}
@@ -60,7 +60,7 @@ func (w *rigs) floor() {
 		}
 	}
 	a.Places, b.Places = nil, nil
-	w.list = append(w.list, fieldWords("floor", a, b)...)
+	w.list = append(w.list, fieldWords(w.plan, "floor", a, b)...)
 }
 
 func shifted(x, y plan.Placement) string {
@@ -109,7 +109,7 @@ func (w *rigs) power() {
 		}
 	}
 	if len(w.list) == said { // feeds of nothing, or in another order
-		w.list = append(w.list, fieldWords("power", w.before.PowerPlan, w.after.PowerPlan)...)
+		w.list = append(w.list, fieldWords(w.plan, "power", w.before.PowerPlan, w.after.PowerPlan)...)
 	}
 }
 
