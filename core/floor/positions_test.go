@@ -51,3 +51,59 @@ func TestPlacedBoxesStayAndTheRowStandsInFront(t *testing.T) {
 	assert.Equal(t, 535.0, b.X)
 	assert.Greater(t, a.Y, 40+120.0)
 }
+
+func TestABoxOfUnknownSizeIsWideEnoughForItsSwitches(t *testing.T) {
+	g := box("a", 70, 120, 35, 100)
+	g.Size = nil
+	g.Footswitches = append(g.Footswitches, plan.Footswitch{ID: "t", Label: "t", X: 180, Y: 140})
+	f := floor.Lay(&plan.Plan{Gear: []plan.Gear{g}}, rigOf(nil, "a/b"))
+	assert.Equal(t, 215.0, f.Boxes[0].Width)
+	assert.Equal(t, 160.0, f.Boxes[0].Depth)
+	assert.False(t, f.Boxes[0].Placed)
+}
+
+func TestAnAmpStandsOnTheFloorWithItsFootswitchAlone(t *testing.T) {
+	amp := box("amp", 600, 250, 40, 60)
+	amp.Kind = plan.Amp
+	f := floor.Lay(&plan.Plan{Gear: []plan.Gear{amp}}, rigOf(nil, "amp/b"))
+	assert.Equal(t, 75.0, f.Boxes[0].Width, "its own enclosure is not on the floor")
+	amp.FloorUnit = &plan.Size{Width: 140, Depth: 90}
+	f = floor.Lay(&plan.Plan{Gear: []plan.Gear{amp}}, rigOf(nil, "amp/b"))
+	assert.Equal(t, 140.0, f.Boxes[0].Width)
+}
+
+func TestWhatTheFootDoesNotTouchIsLeftOutUnlessItWasPlaced(t *testing.T) {
+	still := box("still", 70, 120, 35, 100)
+	still.Footswitches = nil
+	pedal := box("pedal", 100, 260, 0, 0)
+	pedal.Footswitches, pedal.Blocks[0].Rocker = nil, true
+	guitar := box("gtr", 70, 120, 35, 100)
+	guitar.Kind = plan.Guitar
+	p := &plan.Plan{Gear: []plan.Gear{still, pedal, guitar}}
+	r := rigOf(nil, "still/b", "pedal/b")
+	r.Guitars = []plan.ID{"gtr"}
+	f := floor.Lay(p, r)
+	require.Len(t, f.Boxes, 1)
+	assert.Equal(t, plan.ID("pedal"), f.Boxes[0].Gear)
+	x, y, ok := f.Rocker("pedal")
+	assert.True(t, ok)
+	assert.Equal(t, [2]float64{50, 130}, [2]float64{x, y}, "the middle of its box")
+	_, _, ok = f.Rocker("still")
+	assert.False(t, ok)
+	_, ok = f.Find("still/s")
+	assert.False(t, ok)
+	r.Floor.Places = map[plan.ID]plan.Placement{"still": {X: 10, Y: 20}}
+	assert.Len(t, floor.Lay(p, r).Boxes, 2)
+	r.Path = append(r.Path, plan.Node{Stop: "gone/b"})
+	assert.Len(t, floor.Lay(p, r).Boxes, 2, "what is not there stands nowhere")
+}
+
+func TestASwitchIsAsWideAsItSaysElseAsTheFootTakesIt(t *testing.T) {
+	g := box("a", 70, 120, 35, 100)
+	wide := 45.0
+	g.Footswitches[0].Width = &wide
+	r := rigOf(nil, "a/b")
+	assert.Equal(t, 45.0, floor.Lay(&plan.Plan{Gear: []plan.Gear{g}}, r).Switches[0].Width)
+	g.Footswitches[0].Width = nil
+	assert.Equal(t, r.Profile.Filled().Width, floor.Lay(&plan.Plan{Gear: []plan.Gear{g}}, r).Switches[0].Width)
+}

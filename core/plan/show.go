@@ -91,7 +91,11 @@ func (v *validator) fix(path string, f Fix) {
 		v.problems.add(dot(path, "value"), "say where the control stood")
 	case f.Key != "" && f.Keep == "":
 		// One that is decided is only a record: gear may move on without it.
-		v.settings(dot(path, "value"), map[Key]Value{f.Key: *f.Value}, resolvable)
+		if target, ok := v.variables[f.Key]; ok {
+			v.setting(dot(path, "value"), *f.Value, target, resolvable)
+		} else {
+			v.problems.add(dot(path, "key"), "there is no control %q", f.Key)
+		}
 	}
 	if f.Preset != "" && f.Key == "" {
 		v.problems.add(dot(path, "key"), "say which control was moved in preset %s", f.Preset)
