@@ -3,6 +3,7 @@ import styled from 'styled-components'
 import type { JournalLine } from '../../api/types'
 import { Figure } from '../../ui/layout'
 import { Grid } from '../../ui/Table'
+import { cameOf } from './names'
 
 const words = {
   before: 'note before',
@@ -38,7 +39,7 @@ export function LogTable({ lines, label }: { lines: JournalLine[]; label: string
             <Whole>{words[l.kind]}</Whole>
             <td>{l.where ?? ''}</td>
             <td>{l.text}</td>
-            <td>{then(l)}</td>
+            <td>{cameOf(l)}</td>
           </tr>
         ))}
       </tbody>
@@ -48,12 +49,3 @@ export function LogTable({ lines, label }: { lines: JournalLine[]; label: string
 
 const Whole = styled.td`white-space: nowrap;`
 const Named = styled(Link)`color: var(--text);`
-
-function then(l: JournalLine): string {
-  if (l.kind === 'fault') return l.cured ? `Cured: ${l.cured}` : 'Not cured yet'
-  if (l.kind !== 'change') return ''
-  const what = l.carries ? `: ${l.carries}` : ''
-  if (l.keep === 'kept') return `Kept${what}`
-  if (l.keep === 'left') return 'That night alone'
-  return `To be decided${what}`
-}

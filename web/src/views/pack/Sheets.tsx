@@ -7,8 +7,9 @@ import { useNotices } from '../../state/notices'
 import { usePlace } from '../../state/place'
 import { Button, Select } from '../../ui/controls'
 import { Muted, Row, Stack } from '../../ui/layout'
+import { showName } from './names'
 import { Seen } from './Seen'
-import { showName, useShow } from './useShow'
+import { useShow } from './useShow'
 
 const night = 'night'
 const papers = [

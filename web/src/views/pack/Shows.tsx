@@ -6,8 +6,9 @@ import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
 import { Button } from '../../ui/controls'
 import { Muted, Stack } from '../../ui/layout'
+import { showDate } from './names'
 import { ShowSheet } from './ShowSheet'
-import { showName, useShow } from './useShow'
+import { useShow } from './useShow'
 
 /** Shows, the latest first, and the sheet of one. */
 export function Shows() {
@@ -38,7 +39,7 @@ export function Shows() {
                 onClick={() => navigate(`/pack/shows/${s.id}`)}
               >
                 <b>{s.name}</b>
-                <small>{showName({ ...s, name: '' }).replace(/^, /, '') || 'no date yet'}</small>
+                <small>{showDate(s.date) || 'no date yet'}</small>
               </Pick>
             </li>
           ))}

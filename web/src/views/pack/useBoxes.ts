@@ -3,7 +3,7 @@ import type { Gear, Rig, Show } from '../../api/types'
 import { usePlace } from '../../state/place'
 
 /** What a rig holds, by its file: everything a key or a list of it names. */
-function idsIn(rig: Rig): Set<string> {
+export function idsIn(rig: Rig): Set<string> {
   const ids = new Set<string>(rig.guitars ?? [])
   const visit = (nodes: Rig['path']) => {
     for (const n of nodes ?? []) {

@@ -28,11 +28,3 @@ export function useShow(): [Show | undefined, (id: string) => void] {
   }
   return [named ?? above ?? shows[0], pick]
 }
-
-/** "Quay stage, 12 June 2027" */
-export function showName(s: Show): string {
-  const date = new Date(`${s.date ?? ''}T12:00:00`)
-  if (!s.date) return s.name
-  if (Number.isNaN(date.getTime())) return `${s.name}, ${s.date}`
-  return `${s.name}, ${date.toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })}`
-}
