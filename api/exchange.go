@@ -5,6 +5,7 @@ import (
 	"context"
 	"fmt"
 	"net/http"
+	"path/filepath"
 	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -38,7 +39,7 @@ type songsOutInput struct {
 }
 
 func (s *Server) exchangeRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "read-songs", Method: http.MethodPost, Path: readPath, Summary: "What a CSV set list or a Standard MIDI File holds; nothing is changed", MaxBodyBytes: exchange.MaxBytes, SkipValidateBody: true},
+	huma.Register(api, huma.Operation{OperationID: "read-songs", Method: http.MethodPost, Path: readPath, Summary: "What a CSV set list, a Standard MIDI File or a ChordPro song holds; nothing is changed", MaxBodyBytes: exchange.MaxBytes, SkipValidateBody: true},
 		func(_ context.Context, in *readInput) (*understoodOutput, error) {
 			p, _ := s.store.Plan()
 			u, err := Read(p, s.newID, in.Name, in.RawBody)
@@ -51,23 +52,24 @@ func (s *Server) exchangeRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "export-songs", Method: http.MethodGet, Path: "/api/export/songs", Summary: "A set list as CSV, or a set or a song as a Standard MIDI File", Responses: file}, s.exportSongs)
 }
 
+// readers are what reads a file of another program, by its name's ending.
+var readers = map[string]func(data []byte, name string) (*exchange.Draft, error){
+	".csv": exchange.ReadCSV, ".txt": exchange.ReadCSV, ".mid": exchange.ReadSMF, ".midi": exchange.ReadSMF,
+	".cho": exchange.ReadChordPro, ".chopro": exchange.ReadChordPro, ".chordpro": exchange.ReadChordPro, ".crd": exchange.ReadChordPro, ".pro": exchange.ReadChordPro,
+}
+
+// Reads reports whether a file is one of another program that can be read, by its name's ending.
+func Reads(name string) bool { return readers[strings.ToLower(filepath.Ext(name))] != nil }
+
 // Read reads a file of another program by its name's ending, and makes an Envex file of it. It fails on
 // nonsense, in a text with the line.
 func Read(p *plan.Plan, newID func() plan.ID, name string, data []byte) (*Understood, error) {
-	base, ending := name, ""
-	if i := strings.LastIndexByte(name, '.'); i >= 0 {
-		base, ending = name[:i], strings.ToLower(name[i:])
+	ending := filepath.Ext(name)
+	reader := readers[strings.ToLower(ending)]
+	if reader == nil {
+		return nil, fmt.Errorf("%q is none of .csv, .mid and .cho", ending)
 	}
-	var draft *exchange.Draft
-	var err error
-	switch ending {
-	case ".csv", ".txt":
-		draft, err = exchange.ReadCSV(data, base)
-	case ".mid", ".midi":
-		draft, err = exchange.ReadSMF(data, base)
-	default:
-		return nil, fmt.Errorf("%q is neither .csv nor .mid", ending)
-	}
+	draft, err := reader(data, strings.TrimSuffix(name, ending))
 	if err != nil {
 		return nil, err
 	}

@@ -187,3 +187,24 @@ func TestWhatWasRemovedIsBroughtBackUnlessSomethingIsInItsWay(t *testing.T) {
 	require.Equal(t, http.StatusOK, s.send("POST", "/api/revisions/deck-13/restore", map[string]int{"version": show.Version, "read": 0}).Code)
 	assert.Equal(t, show.Value, s.show(t, "deck-13").Value)
 }
+
+func TestASongAsChordProIsUnderstoodBeforeItIsTaken(t *testing.T) {
+	s := withDemo(t)
+	bring := func(name, text string) *httptest.ResponseRecorder {
+		return s.send("POST", "/api/read?name="+name, []byte(text), func(r *http.Request) { r.Header.Set("Content-Type", "application/octet-stream") })
+	}
+	u := read[api.Understood](t, bring("windlass.cho", "{t: Windlass}\n{tempo: 96}\n{sov: Verse [Crunch]}\nHaul [D]away\n{eov}\n{c: Fog}\n{c: Bridge [Fog]}"))
+	assert.Equal(t, "Windlass", u.Draft.Songs[0].Title)
+	assert.Equal(t, []string{"Fog is no sound here; Home stands in."}, u.Said)
+	assert.Equal(t, []string{"Words and chords are left out."}, u.Draft.Left)
+	file, err := plan.Decode([]byte(u.File))
+	require.NoError(t, err)
+	require.Len(t, file.Songs, 1)
+	assert.Equal(t, plan.ID("crunch"), file.Songs[0].Sections[0].Sound)
+	require.Equal(t, http.StatusOK, s.send("POST", "/api/import", []byte(u.File)).Code)
+	for name, text := range map[string]string{"x.cho": "{tempo: never}", "x.pdf": "%PDF", "x": "{t: X}"} {
+		w := bring(name, text)
+		assert.Equal(t, http.StatusUnprocessableEntity, w.Code, name)
+	}
+	assert.Contains(t, bring("x.cho", "{t: X}\n{tempo: never}").Body.String(), `Line 2: \"never\" is no tempo from 20 to 400.`)
+}

@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
-	"strings"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -64,9 +63,7 @@ func importCommand() *cobra.Command {
 // readSongs reads an Envex file, or by its ending a file of another program, and says what it understood
 // of that.
 func readSongs(cmd *cobra.Command, st *store.Store, name string, say bool) (*plan.Plan, error) {
-	switch strings.ToLower(filepath.Ext(name)) {
-	case ".csv", ".mid", ".midi":
-	default:
+	if !api.Reads(name) {
 		return readPlan(cmd, name)
 	}
 	data, err := readFile(cmd, name, exchange.MaxBytes)

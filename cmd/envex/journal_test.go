@@ -64,3 +64,17 @@ func TestAChangeIsKeptInAFileAndSaidInWords(t *testing.T) {
 	_, err = run_(t, "differences", file, filepath.Join(t.TempDir(), "gone.json"), "--rig", "long")
 	require.Error(t, err)
 }
+
+func TestASongAsChordProComesIn(t *testing.T) {
+	song := filepath.Join(t.TempDir(), "windlass.cho")
+	require.NoError(t, os.WriteFile(song, []byte("{t: Windlass}\n{tempo: 96}\n{sov}\n{eov}\n"), 0o600))
+	db := filepath.Join(t.TempDir(), "plan.db")
+	_, err := run_(t, "import", song, "--db", db)
+	require.NoError(t, err)
+	out, err := run_(t, "export", "--db", db)
+	require.NoError(t, err)
+	assert.Contains(t, out, `"title": "Windlass"`)
+	require.NoError(t, os.WriteFile(song, []byte("{t: Windlass}\n{capo: 40}\n"), 0o600))
+	_, err = run_(t, "import", song, "--db", db)
+	require.ErrorContains(t, err, `line 2: "40" is no capo from 0 to 24`)
+}

@@ -114,8 +114,8 @@ func csvSong(field func(string) string, line int) (DraftSong, error) {
 		return fail("a song needs a title of %d characters or less", plan.MaxName)
 	}
 	if x := field("bpm"); x != "" {
-		bpm, err := strconv.ParseFloat(x, 64)
-		if err != nil || !(bpm >= 20 && bpm <= 400) {
+		bpm, ok := tempoOf(x)
+		if !ok {
 			return fail("%q is no tempo from 20 to 400", x)
 		}
 		s.Tempo.BPM, s.NoTempo = bpm, false
@@ -127,17 +127,15 @@ func csvSong(field func(string) string, line int) (DraftSong, error) {
 		s.Tempo.Beat = x
 	}
 	if x := field("meter"); x != "" {
-		top, foot, ok := strings.Cut(x, "/")
-		beats, err := strconv.Atoi(strings.TrimSpace(top))
-		unit, err2 := strconv.Atoi(strings.TrimSpace(foot))
-		if !ok || err != nil || err2 != nil || beats < 1 || beats > 32 || !contains([]string{"1", "2", "4", "8", "16", "32"}, strconv.Itoa(unit)) {
+		meter, ok := meterOf(x)
+		if !ok {
 			return fail("%q is no meter, such as 4/4", x)
 		}
-		s.Meter = plan.Meter{Beats: beats, Unit: unit}
+		s.Meter = meter
 	}
 	if x := field("capo"); x != "" {
-		capo, err := strconv.Atoi(x)
-		if err != nil || capo < 0 || capo > 24 {
+		capo, ok := capoOf(x)
+		if !ok {
 			return fail("%q is no capo from 0 to 24", x)
 		}
 		s.Capo = capo

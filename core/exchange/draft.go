@@ -1,10 +1,11 @@
 // Package exchange reads and writes songs and set lists in open formats of other programs: Standard
-// MIDI Files and CSV. What was understood is said before anything is done with it.
+// MIDI Files and CSV, and reads ChordPro. What was understood is said before anything is done with it.
 package exchange
 
 import (
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 
 	"envex/core/plan"
@@ -52,6 +53,39 @@ const (
 	maxSongs    = 500
 	maxSections = 200
 )
+
+// tempoOf reads beats a minute.
+func tempoOf(text string) (float64, bool) {
+	bpm, err := strconv.ParseFloat(text, 64)
+	return bpm, err == nil && bpm >= 20 && bpm <= 400
+}
+
+// meterOf reads a time signature, such as 4/4.
+func meterOf(text string) (plan.Meter, bool) {
+	top, foot, ok := strings.Cut(text, "/")
+	beats, err := strconv.Atoi(strings.TrimSpace(top))
+	unit, err2 := strconv.Atoi(strings.TrimSpace(foot))
+	if !ok || err != nil || err2 != nil || beats < 1 || beats > 32 || !slices.Contains([]int{1, 2, 4, 8, 16, 32}, unit) {
+		return plan.Meter{}, false
+	}
+	return plan.Meter{Beats: beats, Unit: unit}, true
+}
+
+// capoOf reads the fret of a capo.
+func capoOf(text string) (int, bool) {
+	capo, err := strconv.Atoi(text)
+	return capo, err == nil && capo >= 0 && capo <= 24
+}
+
+// labelled is a section whose label may end in the sound it asks for: "Solo [Lead]".
+func labelled(text string) DraftSection {
+	s := DraftSection{Label: text}
+	if open := strings.LastIndex(text, "["); open > 0 && strings.HasSuffix(text, "]") {
+		s.Sound = text[open+1 : len(text)-1]
+		s.Label = strings.TrimSpace(text[:open])
+	}
+	return s
+}
 
 // Into makes of a draft what a plan takes in: its songs, the sounds they ask for, and the set list.
 // Sounds are found by name; where one is not there the home sound of the plan stands in and is named

@@ -145,11 +145,7 @@ func (x *reading) sections(d *Draft, s *DraftSong) error {
 		if i+1 < len(x.markers) {
 			end = x.markers[i+1].at
 		}
-		sec := DraftSection{Label: clip(m.text)}
-		if open := strings.LastIndex(sec.Label, "["); open > 0 && strings.HasSuffix(sec.Label, "]") {
-			sec.Sound = sec.Label[open+1 : len(sec.Label)-1]
-			sec.Label = strings.TrimSpace(sec.Label[:open])
-		}
+		sec := labelled(clip(m.text))
 		if sec.Label == "" {
 			sec.Label = fmt.Sprintf("Section %d", i+1)
 		}

@@ -268,6 +268,7 @@ test('a fresh battery sets the hours of its box to nothing and stands in its his
   await page.goto(`${demo.url}/own/silt`)
   await expect(page.getByRole('table', { name: 'Log of Silt' }).getByRole('row')).toHaveCount(4)
   await page.getByRole('button', { name: /^Undo: Fresh battery in Silt/ }).click()
+  await expect(page.getByRole('button', { name: /^Redo: Fresh battery in Silt/ })).toBeEnabled()
   await page.goto(`${demo.url}/pack/shows/quay-12`)
   await expect(batteries).toContainText('Silt: has run for 18 hours')
 })

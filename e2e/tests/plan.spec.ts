@@ -118,6 +118,19 @@ test('a set list of another program is understood before it is taken, nonsense b
   await expect(page.getByRole('group', { name: 'What cabana.mid brings' })).toContainText(
     'Tin Cabana: 126 bpm',
   )
+  const chart = (text: string) => ({
+    name: 'windlass.cho',
+    mimeType: 'text/plain',
+    buffer: Buffer.from(text),
+  })
+  await file.setInputFiles(chart('{t: Windlass}\n{tempo: quick}\n'))
+  await expect(page.getByRole('alert')).toContainText('ine 2: "quick" is no tempo from 20 to 400')
+  await file.setInputFiles(
+    chart('{t: Windlass}\n{tempo: 96}\n{time: 6/8}\n{sov: Verse}\nHaul [D]away\n{eov}\n{c: Solo [Lead]}\n'),
+  )
+  await expect(page.getByRole('group', { name: 'What windlass.cho brings' })).toContainText(
+    'Windlass: 96 bpm, 6/8, Verse, Solo',
+  )
 })
 
 test('two tabs never overwrite each other silently', async ({ page, demo, context }) => {

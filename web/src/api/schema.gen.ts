@@ -526,7 +526,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What a CSV set list or a Standard MIDI File holds; nothing is changed */
+        /** What a CSV set list, a Standard MIDI File or a ChordPro song holds; nothing is changed */
         post: operations["read-songs"];
         delete?: never;
         options?: never;

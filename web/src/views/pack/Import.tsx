@@ -62,7 +62,9 @@ export function Import() {
     setOffer(undefined)
     setProblem(undefined)
     try {
-      const other = /\.(csv|txt|midi?)$/i.test(file.name) ? await understand(file) : undefined
+      const other = /\.(csv|txt|midi?|cho|chopro|chordpro|crd|pro)$/i.test(file.name)
+        ? await understand(file)
+        : undefined
       const text = other ? other.file : await file.text()
       setOffer({
         name: file.name,
@@ -89,12 +91,23 @@ export function Import() {
     <Panel aria-label="Import">
       <Heading>Import</Heading>
       <Muted>
-        An Envex file, a set list as CSV or a song as a Standard MIDI File comes in whole or not at all. You
-        see what it brings before anything changes.
+        An Envex file, a set list as CSV, a song as a Standard MIDI File or as ChordPro comes in whole or not
+        at all. You see what it brings before anything changes.
       </Muted>
       <Row>
         <FileTrigger
-          acceptedFileTypes={['.json', 'application/json', '.csv', '.mid', '.midi']}
+          acceptedFileTypes={[
+            '.json',
+            'application/json',
+            '.csv',
+            '.mid',
+            '.midi',
+            '.cho',
+            '.chopro',
+            '.chordpro',
+            '.crd',
+            '.pro',
+          ]}
           onSelect={(files) => void read(files?.[0])}
         >
           <Button $strong>Choose a file</Button>
