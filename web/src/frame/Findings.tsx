@@ -1,53 +1,17 @@
 import { useLocation } from 'react-router'
 import styled from 'styled-components'
-import type { Change } from '../api/types'
-import { gravity, VerdictMark, verdictWords } from '../marks/marks'
+import { VerdictMark } from '../marks/marks'
 import { usePlace } from '../state/place'
 import { Button } from '../ui/controls'
 import { Heading, Muted, Row } from '../ui/layout'
 import { BalanceFindings } from './BalanceFindings'
 import { Card } from './Card'
 import { ElectricFindings, PowerFindings } from './ElectricFindings'
+import { type Finding, findings } from './failures'
 import { OrderFindings } from './OrderFindings'
 import { Repairs } from './Repairs'
 import { TempoFindings } from './TempoFindings'
 import { useKeep } from './useKeep'
-
-interface Finding {
-  key: string
-  title: string
-  reason: string
-  worst: Change
-  changes: Change[]
-  settled: string | undefined
-}
-
-/** Failed changes, worst first. Those that fail for the same reason are one finding. */
-function findings(changes: Change[]): Finding[] {
-  const groups = new Map<string, Change[]>()
-  for (const c of changes) {
-    if (!c.finding) continue
-    const key = c.verdict === 'impossible' ? `${c.reason} ${c.settled ?? ''}` : c.finding
-    groups.set(key, [...(groups.get(key) ?? []), c])
-  }
-  const list = [...groups.entries()].map(([key, group]): Finding => {
-    const worst = group[0] as Change
-    return {
-      key,
-      changes: group,
-      worst,
-      reason: worst.reason,
-      settled: worst.settled,
-      title:
-        group.length > 1
-          ? `${worst.to.name}: ${group.length} changes ${verdictWords(worst.verdict)}`
-          : `${worst.song}, ${worst.section}: ${verdictWords(worst.verdict)}${worst.verdict === 'late' ? ` by ${(-worst.slack_s).toFixed(2)}\u00a0s` : ''}`,
-    }
-  })
-  return list.sort(
-    (a, b) => gravity(b.worst.verdict) - gravity(a.worst.verdict) || a.worst.slack_s - b.worst.slack_s,
-  )
-}
 
 /** What is to be said about the view one is on, worst first: in Order about the order, and
  * everywhere about the changes that fail. */

@@ -5,23 +5,7 @@ import type { ReachSection, Sound, Verdict } from '../api/types'
 import { gravity, VerdictMark, verdictWords } from '../marks/marks'
 import { usePlace } from '../state/place'
 import { tape } from '../theme/tokens'
-
-interface SongRun {
-  key: string
-  title: string
-  bpm: number
-  sections: ReachSection[]
-}
-
-function songs(sections: ReachSection[]): SongRun[] {
-  const runs: SongRun[] = []
-  for (const s of sections) {
-    const last = runs[runs.length - 1]
-    if (last && last.key === s.entry) last.sections.push(s)
-    else runs.push({ key: s.entry, title: s.song, bpm: s.bpm, sections: [s] })
-  }
-  return runs
-}
+import { type SongRun, songs } from './songRuns'
 
 /** The whole set across the top. The song under the cursor is wide; the others shrink to
  * their title, tape colours and marks. Anything in it moves the cursor. */

@@ -5,23 +5,7 @@ import type { Rig } from '../api/types'
 import { usePlace } from '../state/place'
 import { AskName } from '../ui/AskName'
 import type { Act } from '../ui/controls'
-
-/** A copy of a rig with an id of its own, and its recipes and destinations too. */
-function copyOf(rig: Rig, name: string): Rig {
-  const fresh = new Map<string, string>()
-  const renewed = <T extends { id: string }>(x: T): T => {
-    const id = fresh.get(x.id) ?? freshId()
-    fresh.set(x.id, id)
-    return { ...x, id }
-  }
-  return {
-    ...rig,
-    id: freshId(),
-    name,
-    recipes: rig.recipes?.map(renewed),
-    destinations: rig.destinations?.map((d) => ({ ...renewed(d), recipes: d.recipes?.map(renewed) })),
-  }
-}
+import { copyOf } from './copyOf'
 
 /** What can be done with rigs as wholes. */
 export function useRigActs(): { list: Act[]; dialog: ReactNode } {

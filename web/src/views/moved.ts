@@ -12,3 +12,12 @@ export function moved<T>(
   left.splice(after ? at + 1 : at, 0, ...taken)
   return left
 }
+
+/** The list with one item moved so many places on, and no further than its ends. */
+export function nudged<T extends { id: string }>(all: T[], id: string, by: number): T[] {
+  const from = all.findIndex((x) => x.id === id)
+  const it = all[from]
+  const next = all.filter((x) => x.id !== id)
+  if (it) next.splice(Math.max(0, Math.min(next.length, from + by)), 0, it)
+  return next
+}

@@ -10,7 +10,7 @@ import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
 import { Actions, Button, IconButton, NumberField, Select, Switch, TextField } from '../../ui/controls'
 import { Figure, Muted, Panel, Row, Stack } from '../../ui/layout'
-import { moved } from '../moved'
+import { moved, nudged } from '../moved'
 
 export function SetLists() {
   const { plan, setList, pickSet } = usePlace()
@@ -156,14 +156,6 @@ function SetSheet({ list, current }: { list: SetList; current: boolean }) {
       </Row>
     </Panel>
   )
-}
-
-function nudged(all: SetEntry[], id: string, by: number): SetEntry[] {
-  const from = all.findIndex((x) => x.id === id)
-  const it = all[from]
-  const next = all.filter((x) => x.id !== id)
-  if (it) next.splice(Math.max(0, Math.min(next.length, from + by)), 0, it)
-  return next
 }
 
 /** Shows: a set list on a date, with the rig it is played on. */

@@ -7,20 +7,9 @@ import { usePlace } from '../../state/place'
 import { tape } from '../../theme/tokens'
 import { Button, IconButton, NumberField, Select, Switch, TextField } from '../../ui/controls'
 import { Muted, Panel, Row, Stack } from '../../ui/layout'
+import { letters } from './letters'
 
 const roles = ['home', 'rhythm', 'lead', 'texture', 'special'] as const
-
-/** Letters for a new sound that no other has. */
-function letters(name: string, taken: string[]): string {
-  const plain = name.toUpperCase().replace(/[^A-Z0-9]/g, '') || 'S'
-  const first = plain.slice(0, 1)
-  const options = [
-    plain.slice(0, 2),
-    ...Array.from(plain.slice(1), (c) => first + c),
-    ...Array.from('123456789', (d) => first + d),
-  ]
-  return options.find((o) => !taken.includes(o)) ?? plain.slice(0, 3)
-}
 
 export function Sounds() {
   const { plan } = usePlace()

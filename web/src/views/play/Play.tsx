@@ -7,7 +7,7 @@ import { useNotices } from '../../state/notices'
 import { usePlace } from '../../state/place'
 import { Button, Select, Switch } from '../../ui/controls'
 import { Caution, Muted, Row, Stack, Title } from '../../ui/layout'
-import { sectionAt } from './beats'
+import { sectionAt, todoOf } from './beats'
 import { Extras } from './Extras'
 import { NowNext } from './NowNext'
 import { Pads } from './Pads'
@@ -246,15 +246,6 @@ function Rehearsal({
 
 /** The moment of a section that is walked: just before its change has to stand. */
 const walkedAt = (s: PlaySong['sections'][number]) => s.until_s - 0.0005
-
-/** The presses that are next: those of the change under way, else of the one to come. */
-function todoOf(song: PlaySong, here: number, at: number, walking: boolean): string[] {
-  const now = song.sections[here]
-  const next = song.sections[here + 1]
-  const due = walking || (now && at <= now.until_s) ? now : undefined
-  const coming = due && due.presses.length > 0 ? due : walking ? undefined : next
-  return (coming?.presses ?? []).map((p) => p.switch)
-}
 
 const Screen = styled.div`
   min-height: 100%; padding: 16px 20px 40px; display: grid; gap: 14px; align-content: start; background: var(--bg); overflow: auto;

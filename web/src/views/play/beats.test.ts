@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest'
 import type { PlaySong } from '../../api/types'
-import { clicksOf, sectionAt } from './beats'
+import { clicksOf, sectionAt, todoOf } from './beats'
 
 const song = {
   beats: 3,
@@ -23,4 +23,20 @@ test('a moment is in the section that has begun', () => {
   expect(sectionAt(song, 2.99)).toBe(0)
   expect(sectionAt(song, 3)).toBe(1)
   expect(sectionAt(song, 99)).toBe(1)
+})
+
+test('what is pressed next is that of this section until it is due, then that of the next', () => {
+  const two = {
+    sections: [
+      { until_s: 0, presses: [] },
+      { until_s: 10, presses: [{ switch: 'amber/s' }, { switch: 'echo/s' }] },
+      { until_s: 20, presses: [{ switch: 'nudge/s' }] },
+    ],
+  } as unknown as PlaySong
+  expect(todoOf(two, 1, 9, false)).toEqual(['amber/s', 'echo/s'])
+  expect(todoOf(two, 1, 11, false)).toEqual(['nudge/s'])
+  expect(todoOf(two, 0, 0, false), 'a section that asks for nothing looks on').toEqual(['amber/s', 'echo/s'])
+  expect(todoOf(two, 2, 21, false), 'after the last there is nothing').toEqual([])
+  expect(todoOf(two, 1, 99, true), 'by hand there is no time to be late').toEqual(['amber/s', 'echo/s'])
+  expect(todoOf(two, 0, 0, true)).toEqual([])
 })

@@ -37,3 +37,12 @@ export function sectionAt(song: PlaySong, at: number): number {
   })
   return i
 }
+
+/** The presses that are next: those of the change under way, else of the one to come. */
+export function todoOf(song: PlaySong, here: number, at: number, walking: boolean): string[] {
+  const now = song.sections[here]
+  const next = song.sections[here + 1]
+  const due = walking || (now && at <= now.until_s) ? now : undefined
+  const coming = due && due.presses.length > 0 ? due : walking ? undefined : next
+  return (coming?.presses ?? []).map((p) => p.switch)
+}

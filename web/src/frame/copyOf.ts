@@ -1,0 +1,19 @@
+import { freshId } from '../api/client'
+import type { Rig } from '../api/types'
+
+/** A copy of a rig with an id of its own, and its recipes and destinations too. */
+export function copyOf(rig: Rig, name: string): Rig {
+  const fresh = new Map<string, string>()
+  const renewed = <T extends { id: string }>(x: T): T => {
+    const id = fresh.get(x.id) ?? freshId()
+    fresh.set(x.id, id)
+    return { ...x, id }
+  }
+  return {
+    ...rig,
+    id: freshId(),
+    name,
+    recipes: rig.recipes?.map(renewed),
+    destinations: rig.destinations?.map((d) => ({ ...renewed(d), recipes: d.recipes?.map(renewed) })),
+  }
+}
