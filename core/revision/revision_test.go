@@ -289,3 +289,12 @@ func disturb(t *rapid.T, v any) any {
 	}
 	return v
 }
+
+func TestAStopThatCrossesIntoTheNextLaneHasMovedThoughTheOrderIsTheSame(t *testing.T) {
+	p := demo(t)
+	lanes := func(left, right []plan.Node) plan.Rig {
+		return plan.Rig{ID: "r", Name: "R", Path: []plan.Node{{Split: &plan.Split{ID: "s", Kind: plan.SplitCopy, Lanes: []plan.Lane{{Name: "left", Nodes: left}, {Name: "right", Nodes: right}}}}}}
+	}
+	amber, room, slap := plan.Node{Stop: "amber/fx"}, plan.Node{Stop: "room/fx"}, plan.Node{Stop: "slap/fx"}
+	assert.Equal(t, []string{"Room moved from the lane left to the lane right"}, Words(p, lanes([]plan.Node{amber, room}, []plan.Node{slap}), lanes([]plan.Node{amber}, []plan.Node{room, slap})))
+}
