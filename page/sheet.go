@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"html/template"
 	"slices"
+	"strings"
 
 	"envex/core/paper"
 	"envex/core/plan"
@@ -133,8 +134,33 @@ func (t table) withoutEmpty() table {
 	return out
 }
 
+// longWord is from how many letters on a word may be broken, and every so many letters.
+const (
+	longWord = 24
+	breakAt  = 12
+)
+
+// soft is a text in which a word that is longer than any line should have to hold may be broken; short
+// words never are.
+func soft(text string) template.HTML {
+	var b strings.Builder
+	for i, word := range strings.Split(text, " ") {
+		if i > 0 {
+			b.WriteByte(' ')
+		}
+		letters := []rune(word)
+		for len(letters) > longWord {
+			b.WriteString(template.HTMLEscapeString(string(letters[:breakAt])) + "<wbr>")
+			letters = letters[breakAt:]
+		}
+		b.WriteString(template.HTMLEscapeString(string(letters)))
+	}
+	return template.HTML(b.String()) //nolint:gosec // every letter of the text is escaped
+}
+
 var functions = template.FuncMap{
 	"colour": colour,
+	"soft":   soft,
 	// hand is how far a clock face's hand is turned from noon, in degrees.
 	"hand": func(turn float64) string { return fmt.Sprintf("%.0f", -150+300*turn) },
 }

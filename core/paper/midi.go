@@ -17,6 +17,9 @@ func (m *maker) midi() error {
 	for _, p := range report.Programs {
 		programs.Rows = append(programs.Rows, Row{text(p.Name), text(p.Bank), text(p.Slot), text(p.Label), text(loopsOn(p)), text(sends(p))})
 	}
+	if len(programs.Rows) == 0 {
+		programs.Note = "No controller of the rig holds programs yet."
+	}
 	devices := Part{Title: "What listens", Columns: []Column{{"channel", true}, {"box", false}, {"control", false}, {"message", false}, {"values", false}, {"note", false}}, Rows: []Row{}}
 	for _, d := range report.Devices {
 		for _, l := range d.Listens {

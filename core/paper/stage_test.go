@@ -100,6 +100,7 @@ func TestAClockGoesFromSevenToFive(t *testing.T) {
 func TestAnEmptyProgramMapStillSaysWhatListens(t *testing.T) {
 	s := sheet(t, demo(t), "quay-12", MIDIMap)
 	assert.Empty(t, partOf(t, s, "Programs").Rows)
+	assert.Contains(t, partOf(t, s, "Programs").Note, "holds programs yet")
 	heard := partOf(t, s, "What listens")
 	assert.Equal(t, []string{"3", "3"}, cells(t, heard, "channel"))
 	assert.Contains(t, cells(t, heard, "values")[1], "B = 1 (shown 2)")
