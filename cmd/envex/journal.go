@@ -128,11 +128,7 @@ func keepCommand() *cobra.Command {
 	c := &cobra.Command{
 		Use: "keep FILE", Short: "Carry a change of a show's night over to the rig, or leave it to that night", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			p, err := readPlan(cmd, args[0])
-			if err != nil {
-				return err
-			}
-			s, err := pick(p.Shows, "show", show)
+			p, s, err := readShow(cmd, args[0], show)
 			if err != nil {
 				return err
 			}

@@ -13,6 +13,16 @@ import (
 	"envex/page"
 )
 
+// readShow reads a file and finds a show in it, by its name or id.
+func readShow(cmd *cobra.Command, file, name string) (*plan.Plan, plan.Show, error) {
+	p, err := readPlan(cmd, file)
+	if err != nil {
+		return nil, plan.Show{}, err
+	}
+	s, err := pick(p.Shows, "show", name)
+	return p, s, err
+}
+
 // sheetFormats are how a sheet is written.
 var sheetFormats = []string{"csv", "html", "json", "md", "svg"}
 
@@ -21,11 +31,7 @@ func sheetCommand() *cobra.Command {
 	c := &cobra.Command{
 		Use: "sheet FILE", Short: "A sheet of a show, as it goes to the gig", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			p, err := readPlan(cmd, args[0])
-			if err != nil {
-				return err
-			}
-			s, err := pick(p.Shows, "show", show)
+			p, s, err := readShow(cmd, args[0], show)
 			if err != nil {
 				return err
 			}
@@ -82,11 +88,7 @@ func pageCommand() *cobra.Command {
 	c := &cobra.Command{
 		Use: "page FILE", Short: "A show as one page for the night, which needs no network", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			p, err := readPlan(cmd, args[0])
-			if err != nil {
-				return err
-			}
-			s, err := pick(p.Shows, "show", show)
+			p, s, err := readShow(cmd, args[0], show)
 			if err != nil {
 				return err
 			}
