@@ -203,17 +203,17 @@ func WriteCSV(w io.Writer, p *plan.Plan, setList plan.ID) error {
 		if !ok {
 			continue
 		}
-		line := []string{AsText(s.Title), number(s.Tempo.BPM), s.Tempo.Beat, fmt.Sprintf("%d/%d", s.Meter.Beats, s.Meter.Unit), AsText(s.Tuning), "", "", "", AsText(sectionsOf(p, s))}
+		row := []string{AsText(s.Title), number(s.Tempo.BPM), s.Tempo.Beat, fmt.Sprintf("%d/%d", s.Meter.Beats, s.Meter.Unit), AsText(s.Tuning), "", "", "", AsText(sectionsOf(p, s))}
 		if s.Capo > 0 {
-			line[5] = strconv.Itoa(s.Capo)
+			row[5] = strconv.Itoa(s.Capo)
 		}
 		if e.GapS != nil {
-			line[6] = number(*e.GapS)
+			row[6] = number(*e.GapS)
 		}
 		if e.Segue {
-			line[7] = "yes"
+			row[7] = "yes"
 		}
-		lines = append(lines, line)
+		lines = append(lines, row)
 	}
 	if err := out.WriteAll(lines); err != nil {
 		return fmt.Errorf("exchange: write CSV: %w", err)

@@ -1,0 +1,82 @@
+package signal_test
+
+import (
+	"context"
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"envex/core/plan"
+	"envex/core/signal"
+)
+
+func TestListeningKeepsItsCeilingAndMatches(t *testing.T) {
+	p := night(t)
+	r, _ := p.FindRig("long")
+	r.Base["pier/power/master"] = plan.Number(10)
+	takes := []signal.Take{{Name: "Home", Sound: "home"}, {Name: "Lead", Sound: "lead"}}
+	plain, err := signal.Listen(context.Background(), p, "long", takes, false, signal.Options{})
+	require.NoError(t, err)
+	assert.Equal(t, plain[0].Gain, plain[1].Gain, "unmatched, both by the same")
+	matched, err := signal.Listen(context.Background(), p, "long", takes, true, signal.Options{})
+	require.NoError(t, err)
+	assert.InDelta(t, matched[0].LUFS+matched[0].Gain, matched[1].LUFS+matched[1].Gain, 1e-9, "matched, both as loud")
+	for _, list := range [][]signal.Heard{plain, matched} {
+		for _, h := range list {
+			assert.LessOrEqual(t, signal.Meter(h.L, h.R).TruePeak, -1+0.01)
+			assert.Len(t, h.L, len(h.R))
+		}
+	}
+	other := p.Rigs[0].Path
+	orders, err := signal.Listen(context.Background(), p, "long", []signal.Take{{Name: "a", Sound: "lead"}, {Name: "b", Sound: "lead", Path: append(other[5:6:6], append(other[:5:5], other[6:]...)...)}}, false, signal.Options{})
+	require.NoError(t, err)
+	assert.NotEqual(t, orders[0].L, orders[1].L, "another order is heard")
+	_, err = signal.Listen(context.Background(), p, "carry", []signal.Take{{Sound: "shimmer"}}, false, signal.Options{})
+	assert.ErrorContains(t, err, "no recipe")
+}
+
+func TestAChangeIsHeardAsItIsPlayed(t *testing.T) {
+	p := night(t)
+	from, to := signal.Take{Name: "Lead", Sound: "lead"}, signal.Take{Name: "Home", Sound: "home"}
+	late := []signal.Press{{At: 0.4, Values: map[plan.Key]plan.Value{"nudge/fx/on": plan.On(false), "amber/fx/on": plan.On(false)}}, {At: 0.8, Values: map[plan.Key]plan.Value{"echo/fx/on": plan.On(false)}}}
+	h, err := signal.Change(context.Background(), p, "long", from, to, late, 1, 1)
+	require.NoError(t, err)
+	at, err := signal.Change(context.Background(), p, "long", from, to, nil, 1, 1.8)
+	require.NoError(t, err)
+	require.Len(t, h[0].L, len(at[0].L))
+	assert.Equal(t, h[0].L[:40000], at[0].L[:40000], "the same until the change begins")
+	assert.NotEqual(t, h[0].L[50000:60000], at[0].L[50000:60000], "then the sounds in between")
+
+	// Trails ring on; where they are cut, what is left is softer just after.
+	r, _ := p.FindRig("long")
+	g, _ := p.FindGear("echo")
+	g.Blocks[0].Trails = false
+	cut, err := signal.Change(context.Background(), p, "long", from, to, nil, 1, 1.8)
+	require.NoError(t, err)
+	assert.NotEqual(t, at[0].L[49000:60000], cut[0].L[49000:60000])
+	_ = r
+}
+
+func TestARecordingIsPlayedInstead(t *testing.T) {
+	p := night(t)
+	x := make([]float64, 3*48000)
+	for i := range x {
+		x[i] = 0.01 * math.Sin(2*math.Pi*220*float64(i)/48000)
+	}
+	dry := signal.Calibrated(x)
+	sum := 0.0
+	for _, v := range dry {
+		sum += v * v
+	}
+	assert.InDelta(t, 0.1, math.Sqrt(sum/float64(len(dry))), 1e-3, "brought to the level of a pickup")
+	a, err := signal.Measure(context.Background(), p, "carry", signal.Options{Dry: dry})
+	require.NoError(t, err)
+	b, err := signal.Measure(context.Background(), p, "carry", signal.Options{})
+	require.NoError(t, err)
+	assert.NotEqual(t, a.Sounds[0].Figures.Loudness, b.Sounds[0].Figures.Loudness)
+	assert.InDelta(t, a.Sounds[0].Figures.Dirt, b.Sounds[0].Figures.Dirt, 1e-9, "dirt is of the tones, whatever is played")
+	silent := signal.Calibrated(make([]float64, 48000))
+	assert.Zero(t, silent[100])
+}
