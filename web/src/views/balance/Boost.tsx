@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import styled from 'styled-components'
 import { useEdit } from '../../api/plan'
-import type { Placed, Placement, Rig } from '../../api/types'
+import type { Placement, Rig } from '../../api/types'
 import { useWork } from '../../api/work'
 import { usePlace } from '../../state/place'
 import { withPath } from '../../state/there'
@@ -10,6 +10,7 @@ import { ListenButton } from '../../ui/ListenButton'
 import { Figure, Heading, Muted, Panel, Row } from '../../ui/layout'
 import { Progress } from '../../ui/Progress'
 import { idOf, keysOf, stopsOf } from '../order/chain'
+import { type Group, grouped } from './grouped'
 import { signed } from './scale'
 
 /** What a boost does at every place of the chain where it could stand. */
@@ -59,22 +60,6 @@ export function Boost({ rig, dry }: { rig: Rig; dry: string | undefined }) {
       )}
     </Panel>
   )
-}
-
-interface Group {
-  first: Placed
-  all: { place: Placed; index: number }[]
-}
-
-/** Places that are the same, since only what is linear lies between them, are one line. */
-function grouped(found: Placement): Group[] {
-  const groups: Group[] = []
-  found.places.forEach((place, index) => {
-    const last = groups[groups.length - 1]
-    if (place.same_as !== undefined && last) last.all.push({ place, index })
-    else groups.push({ first: place, all: [{ place, index }] })
-  })
-  return groups
 }
 
 function PlaceLine({

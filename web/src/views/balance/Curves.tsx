@@ -1,7 +1,7 @@
 import { type KeyboardEvent, type PointerEvent, useState } from 'react'
 import styled from 'styled-components'
 import { Figure } from '../../ui/layout'
-import { hertz, scale, signed, ticks } from './scale'
+import { hertz, nearest, scale, signed, ticks } from './scale'
 
 const width = 720
 const height = 300
@@ -141,16 +141,6 @@ export function Curves({ label, curves }: { label: string; curves: Curve[] }) {
       </Legend>
     </div>
   )
-}
-
-/** The point of a grid that is nearest to a frequency. */
-function nearest(grid: { f_hz: number }[], hz: number): number {
-  let best = -1
-  grid.forEach((p, i) => {
-    if (best < 0 || Math.abs(Math.log(p.f_hz / hz)) < Math.abs(Math.log((grid[best]?.f_hz ?? 1) / hz)))
-      best = i
-  })
-  return best
 }
 
 const Field = styled.svg`

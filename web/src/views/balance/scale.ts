@@ -23,3 +23,13 @@ export const signed = (x: number, digits = 1) => {
   const text = Math.abs(x).toFixed(digits)
   return Number(text) === 0 ? text : `${x > 0 ? '+' : '−'}${text}`
 }
+
+/** The point of a grid that is nearest to a frequency. */
+export function nearest(grid: { f_hz: number }[], hz: number): number {
+  let best = -1
+  grid.forEach((p, i) => {
+    if (best < 0 || Math.abs(Math.log(p.f_hz / hz)) < Math.abs(Math.log((grid[best]?.f_hz ?? 1) / hz)))
+      best = i
+  })
+  return best
+}
