@@ -6,6 +6,7 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"strings"
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -207,4 +208,71 @@ func TestASongAsChordProIsUnderstoodBeforeItIsTaken(t *testing.T) {
 		assert.Equal(t, http.StatusUnprocessableEntity, w.Code, name)
 	}
 	assert.Contains(t, bring("x.cho", "{t: X}\n{tempo: never}").Body.String(), `Line 2: \"never\" is no tempo from 20 to 400.`)
+}
+
+// Whoever sends the same twice, or two who send at once, make one change.
+func TestKeepingTwiceIsKeepingOnceConcurrent(t *testing.T) {
+	s := withDemo(t)
+	version := s.show(t, "loft-7").Version
+	send := func(key string) *httptest.ResponseRecorder {
+		return s.send("POST", "/api/shows/loft-7/fixes/1/keep", api.ShowEdit{Version: version}, func(r *http.Request) { r.Header.Set("Idempotency-Key", key) })
+	}
+	const tabs = 6
+	codes := make([]int, tabs)
+	var group sync.WaitGroup
+	for i := range tabs {
+		group.Go(func() { codes[i] = send(fmt.Sprint("tab ", i)).Code })
+	}
+	group.Wait()
+	won := -1
+	for i, code := range codes {
+		if code == http.StatusOK {
+			require.Equal(t, -1, won, "one of them alone")
+			won = i
+		} else {
+			assert.Equal(t, http.StatusConflict, code)
+		}
+	}
+	require.GreaterOrEqual(t, won, 0)
+	first := read[api.Written](t, send(fmt.Sprint("tab ", won)))
+	again := read[api.Written](t, send(fmt.Sprint("tab ", won)))
+	assert.Equal(t, first, again, "an answer that was lost is given again")
+	assert.Equal(t, version+1, s.show(t, "loft-7").Version)
+	for _, rec := range s.rig(t, "long").Value.Recipes {
+		if rec.Sound == "lead" && rec.Name == "" {
+			assert.Equal(t, plan.Number(1.8), rec.Values["nudge/fx/level"])
+		}
+	}
+}
+
+func TestBringingBackTwiceIsBringingBackOnce(t *testing.T) {
+	s := withDemo(t)
+	rig := s.rig(t, "bare")
+	rig.Value.Notes = "Another night"
+	require.Equal(t, http.StatusOK, s.send("PUT", "/api/rigs/bare", rig).Code)
+	send := func() *httptest.ResponseRecorder {
+		return s.send("POST", "/api/revisions/bare/restore", map[string]int{"version": rig.Version, "read": rig.Version + 1}, func(r *http.Request) { r.Header.Set("Idempotency-Key", "once") })
+	}
+	first, again := read[api.Written](t, send()), read[api.Written](t, send())
+	assert.Equal(t, first, again)
+	log := read[struct{ Revisions []store.Revision }](t, s.send("GET", "/api/revisions/bare", nil)).Revisions
+	assert.Len(t, log, rig.Version+2)
+}
+
+func TestTheLogIsSearchedOverHTTP(t *testing.T) {
+	s := withDemo(t)
+	texts := func(query string) []string {
+		list := []string{}
+		for _, l := range read[struct{ Lines []journal.Line }](t, s.send("GET", "/api/journal?"+query, nil)).Lines {
+			list = append(list, l.Text)
+		}
+		return list
+	}
+	assert.Equal(t, []string{"Died in Night Dredger", "Fresh battery"}, texts("gear=silt"))
+	assert.Equal(t, []string{"Crackled whenever Amber was trodden on"}, texts("text=spare+amber"))
+	assert.Equal(t, []string{"Hummed between songs"}, texts("kind=fault&gear=pier"))
+	assert.Len(t, texts("kind=before"), 5)
+	assert.Empty(t, texts("text=nobody"))
+	assert.Equal(t, http.StatusUnprocessableEntity, s.send("GET", "/api/journal?kind=gossip", nil).Code)
+	assert.Equal(t, http.StatusUnprocessableEntity, s.send("GET", "/api/journal?text="+strings.Repeat("x", 201), nil).Code)
 }

@@ -6,6 +6,7 @@ import (
 	"encoding/base64"
 	"encoding/xml"
 	"errors"
+	"fmt"
 	"html/template"
 	"io"
 	"os"
@@ -254,6 +255,51 @@ func TestAChainOfAnyLengthStaysOnItsPage(t *testing.T) {
 				assert.LessOrEqual(t, number(t, r[2])+number(t, r[4]), height)
 			}
 		}
+	}
+}
+
+// large is a rig of thirty stops and a set of forty songs.
+func large(t require.TestingT) *plan.Plan {
+	p := demo(t)
+	r, _ := p.FindRig("long")
+	amber, _ := p.FindGear("amber")
+	for i := range 30 - len(r.Path) {
+		g := *amber
+		g.ID, g.Name = plan.ID(fmt.Sprint("more-", i)), fmt.Sprint("More ", i+1)
+		p.Gear = append(p.Gear, g)
+		r.Path = append([]plan.Node{{Stop: plan.BlockKey(g.ID, "fx")}}, r.Path...)
+	}
+	l := &p.SetLists[0]
+	for i := 0; len(l.Entries) < 40; i++ {
+		e := l.Entries[i]
+		e.ID = plan.ID(fmt.Sprint("again-", i))
+		l.Entries = append(l.Entries, e)
+	}
+	require.Empty(t, p.Validate())
+	return p
+}
+
+func TestFortySongsAndThirtyStopsAreAllThere(t *testing.T) {
+	p := large(t)
+	sections := 0
+	for _, e := range p.SetLists[0].Entries {
+		song, _ := p.FindSong(e.Song)
+		sections += len(song.Sections)
+	}
+	night := string(must(Gig(p, "quay-12"))(t))
+	assert.Equal(t, sections, strings.Count(night, `class="step"`))
+	assert.Equal(t, 40, strings.Count(night, "<option "))
+	_, text := parsed(t, must(Sheets(p, "quay-12", []paper.Kind{paper.SetSheet}, A4))(t))
+	assert.Contains(t, text, "40. ")
+	drawing := must(Drawing(p, "quay-12", paper.Walk))(t)
+	assert.Equal(t, 31, strings.Count(string(drawing), "<rect "), "the guitar and thirty stops")
+	words := read(t, drawing)
+	for i := range 30 - 16 {
+		assert.Contains(t, words, fmt.Sprint("More ", i+1)+"\x00")
+	}
+	_, text = parsed(t, must(Sheets(p, "quay-12", []paper.Kind{paper.PatchList, paper.FailurePlan, paper.FaultFinding}, Letter))(t))
+	for i := range 30 - 16 {
+		assert.GreaterOrEqual(t, strings.Count(text, fmt.Sprint("More ", i+1)), 4, "in the cables, the failures and the faults")
 	}
 }
 

@@ -1,7 +1,11 @@
 package paper
 
 import (
+	"bytes"
+	"encoding/csv"
 	"slices"
+	"strconv"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -73,6 +77,48 @@ func TestEveryPlanHasEverySheet(t *testing.T) {
 			again, err := Make(p, p.Shows[0].ID, kind)
 			require.NoError(t, err)
 			assert.Equal(t, s, again, "the same plan, the same sheet")
+		}
+	})
+}
+
+// Whatever stands on a sheet, a program that reads CSV gets every cell of it back, and no cell is a formula to it.
+func TestEveryCellOfASheetIsReadBackFromCSV(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p := demo(t)
+		word := rapid.SampledFrom([]string{"=1+1", "+49", "-x", "@here", "\ttab", `"quoted"`, "a,b", "a\nb", "plain", "1.5", "=HYPERLINK(\"x\")", "'apostrophe"})
+		p.Songs[0].Sections[0].Label = word.Draw(t, "label")
+		p.Shows[0].Faults = []plan.Fault{{Text: word.Draw(t, "fault"), Gear: "amber"}}
+		amber, _ := p.FindGear("amber")
+		amber.Name, amber.Colour = word.Draw(t, "name"), word.Draw(t, "colour")
+		for _, kind := range Kinds() {
+			s := sheet(t, p, "quay-12", kind)
+			data, err := CSV(s)
+			require.NoError(t, err)
+			r := csv.NewReader(bytes.NewReader(data))
+			r.FieldsPerRecord = -1
+			rows, err := r.ReadAll()
+			require.NoError(t, err)
+			at := 0
+			for i, part := range s.Parts {
+				if i == 0 || !sameColumns(s.Parts[i-1], part) {
+					require.Equal(t, "part", rows[at][0])
+					require.Len(t, rows[at], len(part.Columns)+1)
+					at++
+				}
+				for _, row := range part.Rows {
+					for k, c := range row {
+						// Line ends within a field are one kind in CSV.
+						got := strings.TrimPrefix(rows[at][k+1], "'")
+						want := strings.TrimPrefix(c.Text, "'")
+						assert.Equal(t, want, got, "%s, %s", part.Title, part.Columns[k].Name)
+						if _, err := strconv.ParseFloat(rows[at][k+1], 64); err != nil && rows[at][k+1] != "" {
+							assert.NotContains(t, "=+-@\t\r", rows[at][k+1][:1], "%q would be a formula", rows[at][k+1])
+						}
+					}
+					at++
+				}
+			}
+			assert.Len(t, rows, at)
 		}
 	})
 }
