@@ -298,3 +298,61 @@ func TestAStopThatCrossesIntoTheNextLaneHasMovedThoughTheOrderIsTheSame(t *testi
 	amber, room, slap := plan.Node{Stop: "amber/fx"}, plan.Node{Stop: "room/fx"}, plan.Node{Stop: "slap/fx"}
 	assert.Equal(t, []string{"Room moved from the lane left to the lane right"}, Words(p, lanes([]plan.Node{amber, room}, []plan.Node{slap}), lanes([]plan.Node{amber}, []plan.Node{room, slap})))
 }
+
+func TestWhatIsNoMoreGoesByItsID(t *testing.T) {
+	p := demo(t)
+	before := plan.Rig{ID: "r", Name: "R", Path: []plan.Node{{Stop: "sold/fx"}, {Stop: "amber/gone"}}, Base: map[plan.Key]plan.Value{"sold/fx/level": plan.Number(3)}, Recipes: []plan.Recipe{{ID: "x", Sound: "forgotten"}}}
+	after := plan.Rig{ID: "r", Name: "R", Guitars: []plan.ID{"lost"}}
+	assert.Equal(t, []string{
+		"Guitars: lost, before none",
+		"sold/fx taken out of the chain",
+		"Amber taken out of the chain",
+		"sold/fx/level no more 3",
+		"Recipe for forgotten removed",
+	}, Words(p, before, after))
+}
+
+func TestWhereAStopComesToIsSaid(t *testing.T) {
+	p := demo(t)
+	rig := func(nodes ...plan.Node) plan.Rig { return plan.Rig{ID: "r", Name: "R", Path: nodes} }
+	amber, rust := plan.Node{Stop: "amber/fx"}, plan.Node{Stop: "rust/fx"}
+	in := func(n plan.Node, loop int) plan.Node { n.Switcher, n.Loop = "turntable", loop; return n }
+	for name, x := range map[string]struct {
+		before, after plan.Rig
+		want          []string
+	}{
+		"the end":           {rig(amber), rig(amber, rust), []string{"Rust added at the end of the chain"}},
+		"before another":    {rig(amber), rig(rust, amber), []string{"Rust added before Amber"}},
+		"a loop":            {rig(amber), rig(amber, in(rust, 4)), []string{"Rust added at the end of the chain, in loop 4 of Turntable"}},
+		"out of a loop":     {rig(amber, in(rust, 4)), rig(amber), []string{"Rust taken out of the chain, and of loop 4 of Turntable"}},
+		"another loop":      {rig(amber, in(rust, 4)), rig(amber, in(rust, 5)), []string{"Rust moved from loop 4 of Turntable to loop 5 of Turntable"}},
+		"to the end":        {rig(amber, rust, plan.Node{Stop: "echo/fx"}, plan.Node{Stop: "room/fx"}), rig(rust, plan.Node{Stop: "echo/fx"}, plan.Node{Stop: "room/fx"}, amber), []string{"Amber moved from before Rust to the end"}},
+		"from the end":      {rig(rust, plan.Node{Stop: "echo/fx"}, plan.Node{Stop: "room/fx"}, amber), rig(amber, rust, plan.Node{Stop: "echo/fx"}, plan.Node{Stop: "room/fx"}), []string{"Amber moved from the end to before Rust"}},
+		"what a gate hears": {rig(amber, rust), rig(amber, plan.Node{Stop: "rust/fx", KeyIn: "amber/fx"}), []string{"Rust, key: nothing to amber/fx"}},
+		"what it takes":     {rig(amber), rig(plan.Node{Stop: "amber/fx", Takes: "left"}), []string{"Amber, takes: nothing to left"}},
+	} {
+		t.Run(name, func(t *testing.T) { assert.Equal(t, x.want, Words(p, x.before, x.after)) })
+	}
+}
+
+func TestFeedsAreSaidWithTheirVoltageAndLead(t *testing.T) {
+	p := demo(t)
+	volts := 12.5
+	rig := func(feeds ...plan.PowerFeed) plan.Rig { return plan.Rig{ID: "r", Name: "R", PowerPlan: feeds} }
+	plain := plan.PowerFeed{Supply: "lantern", Output: "1", Gear: []plan.ID{"echo"}}
+	doubled := plan.PowerFeed{Supply: "lantern", Output: "2", Gear: []plan.ID{"echo"}, Voltage: &volts, Lead: plan.CurrentDoubling, Second: "3", Pinned: true}
+	assert.Equal(t, []string{"Echo fed by Lantern output 2 at 12.5 V by a current-doubling lead with output 3, pinned, before by Lantern output 1"}, Words(p, rig(plain), rig(doubled)))
+	assert.Equal(t, []string{"Echo fed by Lantern output 1"}, Words(p, rig(), rig(plain)))
+	assert.Equal(t, []string{"Echo fed by Lantern output 1 and Lantern output 2 at 12.5 V by a current-doubling lead with output 3, pinned, before by Lantern output 1"}, Words(p, rig(plain), rig(plain, doubled)))
+}
+
+func TestSnapshotsAreNamedByTheirPreset(t *testing.T) {
+	p := demo(t)
+	rig := func(time float64) plan.Rig {
+		return plan.Rig{ID: "r", Name: "R", Snapshots: plan.SnapshotMap{"echo": {"B": {"2": {"echo/fx/time": plan.Number(time), "echo/fx/on": plan.On(true)}}}}}
+	}
+	assert.Equal(t, []string{"Echo preset B snapshot 2 time 357 to 380 ms"}, Words(p, rig(357), rig(380)))
+	off := rig(357)
+	off.Snapshots["echo"]["B"]["2"]["echo/fx/on"] = plan.On(false)
+	assert.Equal(t, []string{"Echo preset B snapshot 2 on to off"}, Words(p, rig(357), off))
+}
