@@ -1,5 +1,7 @@
 package plan
 
+import "strings"
+
 // Show is a set list on a date, with a rig and where it plugs in, and what happened there.
 type Show struct {
 	ID          ID      `json:"id"`
@@ -57,7 +59,7 @@ func (v *validator) show(path string, s *Show) {
 	}
 	for i, f := range s.Faults {
 		fp := at(dot(path, "faults"), i)
-		v.name(dot(fp, "text"), f.Text)
+		v.written(dot(fp, "text"), f.Text, "say what went wrong")
 		v.gearIs(dot(fp, "gear"), f.Gear)
 		if f.Lead && f.Gear == "" {
 			v.problems.add(dot(fp, "gear"), "a lead goes into a box: say which")
@@ -71,6 +73,13 @@ func (v *validator) show(path string, s *Show) {
 	}
 }
 
+// written adds a problem where a line of a log says nothing.
+func (v *validator) written(path, text, ask string) {
+	if strings.TrimSpace(text) == "" {
+		v.problems.add(path, "%s", ask)
+	}
+}
+
 // gearIs adds a problem where gear is named that is not there.
 func (v *validator) gearIs(path string, id ID) {
 	if id != "" && v.gearByID[id] == nil {
@@ -79,7 +88,7 @@ func (v *validator) gearIs(path string, id ID) {
 }
 
 func (v *validator) fix(path string, f Fix) {
-	v.name(dot(path, "text"), f.Text)
+	v.written(dot(path, "text"), f.Text, "say what was changed")
 	v.gearIs(dot(path, "gear"), f.Gear)
 	if f.Sound != "" && !v.soundByID[f.Sound] {
 		v.problems.add(dot(path, "sound"), "there is no sound %q", f.Sound)

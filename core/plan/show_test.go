@@ -1,6 +1,7 @@
 package plan_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -73,6 +74,20 @@ func TestWhatIsWrongInALogIsNamedByItsPath(t *testing.T) {
 			assert.Contains(t, paths, path)
 		})
 	}
+}
+
+func TestALineOfALogMayBeLongButMustSaySomething(t *testing.T) {
+	p := small()
+	p.Shows[0].Faults = []plan.Fault{{Text: strings.Repeat("It crackled. ", 100)}}
+	assert.Empty(t, p.Validate())
+	p.Shows[0].Faults[0].Text = "\n\t "
+	require.Len(t, p.Validate(), 1)
+	assert.Equal(t, "say what went wrong", p.Validate()[0].Message)
+	p.Shows[0].Faults = nil
+	p.Shows[0].Fixes = []plan.Fix{{}}
+	assert.Equal(t, "say what was changed", p.Validate()[0].Message)
+	p.Shows[0].Fixes[0].Text = strings.Repeat("x", 20001)
+	assert.NotEmpty(t, p.Validate(), "and not without end")
 }
 
 func TestADecidedChangeNeverStandsInTheWayOfTheGear(t *testing.T) {

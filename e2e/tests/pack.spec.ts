@@ -292,3 +292,60 @@ test('without a show Pack says what one is and how to begin', async ({ page, bla
   await expect(page.getByRole('main')).toContainText('It needs a rig and a set list first.')
   await expect(page.getByRole('button', { name: 'Add a show' })).toBeDisabled()
 })
+
+test('a sheet is chosen, read and printed from the keyboard alone', async ({ page, demo }) => {
+  await page.addInitScript(() => {
+    window.print = () => {
+      ;(window.top as unknown as { printed: string }).printed = document.title
+    }
+  })
+  await page.goto(`${demo.url}/step`)
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+  await page.keyboard.press('8')
+  await expect(page.getByRole('heading', { name: 'Pack', level: 1 })).toBeVisible()
+  const nav = page.getByRole('navigation', { name: 'Sheets' })
+  await nav.getByRole('button', { name: 'Set sheet' }).focus()
+  await page.keyboard.press('Tab')
+  await expect(nav.getByRole('button', { name: 'Patch list' })).toBeFocused()
+  await page.keyboard.press('Enter')
+  await expect(sheet(page, 'Patch list').getByRole('table', { name: 'From jack to jack' })).toBeVisible()
+  await page.getByRole('button', { name: 'Print' }).focus()
+  await page.keyboard.press('Enter')
+  await expect
+    .poll(() => page.evaluate(() => (window as unknown as { printed: string }).printed))
+    .toBe('Patch list, Quay stage')
+  await page.getByRole('button', { name: /Paper$/ }).focus()
+  await page.keyboard.press('Enter')
+  await page.getByRole('option', { name: 'Letter' }).press('Enter')
+  await expect(page.locator('iframe')).toHaveAttribute('src', /paper=letter/)
+  await page.reload()
+  await expect(page.locator('iframe'), 'the paper in the house is remembered').toHaveAttribute(
+    'src',
+    /paper=letter/,
+  )
+})
+
+test('what is wrong in a night’s log is refused in a sentence, and what stood there is put back', async ({
+  page,
+  demo,
+}) => {
+  await page.goto(`${demo.url}/pack/shows/loft-7`)
+  const fault = page.getByRole('region', { name: 'Faults' }).getByRole('group', { name: /^Fault 2/ })
+  const text = fault.getByRole('textbox', { name: 'What went wrong' })
+  await text.fill('')
+  await text.press('Enter')
+  await expect(page.getByRole('alert')).toContainText('say what went wrong')
+  await expect(text).toHaveValue('Died in Night Dredger')
+  const place = page.getByRole('textbox', { name: 'Place' })
+  await place.fill('The net loft, upstairs')
+  await place.press('Enter')
+  await expect(page.getByRole('button', { name: /^Undo: Place of Net loft/ })).toBeEnabled()
+  await page.reload()
+  await expect(place).toHaveValue('The net loft, upstairs')
+  await page.getByRole('button', { name: 'Remove the fault: Died in Night Dredger' }).click()
+  await expect(page.getByRole('group', { name: /^Fault/ })).toHaveCount(2)
+  await page.getByRole('button', { name: /^Undo: Remove a fault/ }).click()
+  await expect(page.getByRole('group', { name: /^Fault/ })).toHaveCount(3)
+  await page.getByRole('button', { name: 'Its sheets' }).click()
+  await expect(sheet(page, 'Set sheet').getByText('The net loft, upstairs')).toBeVisible()
+})

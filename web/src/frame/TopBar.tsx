@@ -5,6 +5,7 @@ import { Icon } from '../marks/marks'
 import { usePlace } from '../state/place'
 import type { ThemeName } from '../theme/tokens'
 import { Actions, IconButton, Select } from '../ui/controls'
+import { dayAndMonth } from '../ui/dates'
 import { Figure } from '../ui/layout'
 import { Find } from './Find'
 import { useRigActs } from './rigActs'
@@ -32,7 +33,10 @@ export function TopBar({ theme, setTheme }: { theme: ThemeName; setTheme: (t: Th
       s.set_list === setList?.id && s.rig === rig?.id && (s.destination ?? '') === (destination?.id ?? ''),
   )
   const nights = [
-    ...shows.map((s) => ({ id: `show ${s.id}`, name: s.date ? `${s.name}, ${shortDate(s.date)}` : s.name })),
+    ...shows.map((s) => ({
+      id: `show ${s.id}`,
+      name: s.date ? `${s.name}, ${dayAndMonth(s.date)}` : s.name,
+    })),
     ...sets.map((s) => ({ id: `set ${s.id}`, name: s.name })),
   ]
   const pickNight = (id: string) => {
@@ -124,13 +128,6 @@ export function TopBar({ theme, setTheme }: { theme: ThemeName; setTheme: (t: Th
       </IconButton>
     </Bar>
   )
-}
-
-function shortDate(iso: string): string {
-  const date = new Date(`${iso}T12:00:00`)
-  return Number.isNaN(date.getTime())
-    ? iso
-    : date.toLocaleDateString('en-GB', { day: 'numeric', month: 'long' })
 }
 
 /** Reach as a figure, a bar cut by verdict, and the counts that are not plain sailing. */

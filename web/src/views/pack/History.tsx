@@ -1,8 +1,8 @@
 import styled from 'styled-components'
 import { useEdit, useHistory } from '../../api/plan'
 import { Button } from '../../ui/controls'
+import { moment } from '../../ui/dates'
 import { Figure, Heading, Muted, Panel } from '../../ui/layout'
-import { when } from './when'
 
 const states = { done: '', undone: 'undone', dropped: 'undone, then left behind' } as const
 
@@ -18,7 +18,7 @@ export function History() {
       <List>
         {data?.transactions.map((t) => (
           <li key={t.id}>
-            <Figure>{when(t.at)}</Figure>
+            <Figure>{moment(t.at)}</Figure>
             <span title={t.label}>{t.label}</span>
             <Muted as="span">{states[t.state]}</Muted>
             {t.state === 'done' && (

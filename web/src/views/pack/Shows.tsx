@@ -5,8 +5,8 @@ import { useEdit, values } from '../../api/plan'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
 import { Button } from '../../ui/controls'
+import { longDate } from '../../ui/dates'
 import { Muted, Stack } from '../../ui/layout'
-import { showDate } from './names'
 import { ShowSheet } from './ShowSheet'
 import { useShow } from './useShow'
 
@@ -39,7 +39,7 @@ export function Shows() {
                 onClick={() => navigate(`/pack/shows/${s.id}`)}
               >
                 <b>{s.name}</b>
-                <small>{showDate(s.date) || 'no date yet'}</small>
+                <small>{longDate(s.date) || 'no date yet'}</small>
               </Pick>
             </li>
           ))}

@@ -5,8 +5,8 @@ import { useEdit, values } from '../../api/plan'
 import type { Collection } from '../../api/types'
 import { usePlace } from '../../state/place'
 import { Button, Select } from '../../ui/controls'
+import { moment } from '../../ui/dates'
 import { Figure, Heading, Muted, Panel, Row } from '../../ui/layout'
-import { when } from './when'
 
 /** Every version of a thing, what is different between two of them in words, and the way back. */
 export function Versions() {
@@ -40,7 +40,7 @@ export function Versions() {
     setPicked({ id: thing.id, from: from ?? 1, to: chosen?.to, ...patch })
   const named = versions.map((v) => ({
     id: String(v.version),
-    name: `${v.version}: ${v.label}, ${when(v.at)}`,
+    name: `${v.version}: ${v.label}, ${moment(v.at)}`,
   }))
   return (
     <Panel aria-label="Versions">
@@ -83,7 +83,7 @@ export function Versions() {
           {versions.map((v) => (
             <li key={v.version}>
               <Figure>{v.version}</Figure>
-              <Figure>{when(v.at)}</Figure>
+              <Figure>{moment(v.at)}</Figure>
               <span title={v.label}>{v.label}</span>
               {v.version === now ? (
                 <Muted as="span">as it is now</Muted>

@@ -1,13 +1,12 @@
 import { describe, expect, test } from 'vitest'
 import type { JournalLine, Rig } from '../../api/types'
-import { cameOf, showDate, showName } from './names'
+import { cameOf, showName } from './names'
 import { idsIn } from './useBoxes'
 
 test('a show is named by its date where it has one', () => {
   expect(showName({ name: 'Quay stage', date: '2027-06-12' })).toBe('Quay stage, 12 June 2027')
   expect(showName({ name: 'Quay stage' })).toBe('Quay stage')
-  expect(showDate('the twelfth')).toBe('the twelfth')
-  expect(showDate(undefined)).toBe('')
+  expect(showName({ name: 'Quay stage', date: 'the twelfth' })).toBe('Quay stage, the twelfth')
 })
 
 describe('what came of a line of the log', () => {
