@@ -1,15 +1,19 @@
 package main
 
 import (
+	"bytes"
 	"encoding/json"
 	"os"
 	"path/filepath"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"envex/core/paper"
+	"envex/core/plan"
+	"envex/page"
 )
 
 func TestSheetsAreWrittenFromAFile(t *testing.T) {
@@ -73,4 +77,56 @@ func TestAShowIsWrittenAsOnePage(t *testing.T) {
 	require.ErrorContains(t, err, "nowhere")
 	_, err = run_(t, "page", demoFile, "--show", "quay-12", "-o", filepath.Join(t.TempDir(), "no", "gig.html"))
 	require.Error(t, err)
+}
+
+// Every sheet of every show is written in every form it has, on stdout alone, and the same twice.
+func TestEverySheetOfEveryShowIsWritten(t *testing.T) {
+	data, err := os.ReadFile(demoFile)
+	require.NoError(t, err)
+	p, err := plan.Decode(data)
+	require.NoError(t, err)
+	begins := map[string]string{"html": "<!doctype html>", "csv": "part,", "md": "# ", "json": "{", "svg": "<svg "}
+	for _, show := range p.Shows {
+		for _, kind := range paper.Kinds() {
+			for format, head := range begins {
+				args := []string{"sheet", demoFile, "--show", string(show.ID), "--kind", string(kind), "--format", format}
+				out, err := run_(t, args...)
+				if format == "svg" && !page.IsDrawn(kind) {
+					require.ErrorContains(t, err, "nothing is drawn")
+					assert.Empty(t, out)
+					continue
+				}
+				require.NoError(t, err, "%s %s %s", show.ID, kind, format)
+				assert.True(t, strings.HasPrefix(strings.TrimSpace(out), head), "%s %s %s: %.40q", show.ID, kind, format, out)
+				if format == "html" || format == "md" {
+					assert.Contains(t, out, kind.Title())
+				}
+			}
+		}
+	}
+}
+
+func TestAShowIsFoundByItsNameOrItsID(t *testing.T) {
+	one, err := run_(t, "sheet", demoFile, "--show", "NET LOFT", "--kind", "load")
+	require.NoError(t, err)
+	other, err := run_(t, "sheet", demoFile, "--show", "loft-7", "--kind", "load")
+	require.NoError(t, err)
+	assert.Equal(t, one, other)
+	_, err = run_(t, "sheet", demoFile, "--kind", "load")
+	require.ErrorContains(t, err, "there are several: say which with --show")
+	_, err = run_(t, "page", demoFile)
+	require.ErrorContains(t, err, "there are several: say which with --show")
+}
+
+func TestASheetIsReadFromWhatIsPipedIn(t *testing.T) {
+	data, err := os.ReadFile(demoFile)
+	require.NoError(t, err)
+	c := root()
+	var out bytes.Buffer
+	c.SetIn(bytes.NewReader(data))
+	c.SetOut(&out)
+	c.SetErr(&bytes.Buffer{})
+	c.SetArgs([]string{"sheet", "-", "--show", "quay-12", "--kind", "power"})
+	require.NoError(t, c.ExecuteContext(t.Context()))
+	assert.Contains(t, out.String(), "# Power plan")
 }
