@@ -196,3 +196,21 @@ func TestAFreshBatteryHasRunForNoTime(t *testing.T) {
 	_, _, err = Freshen(p, "nowhere", "silt")
 	require.ErrorContains(t, err, "no show")
 }
+
+func TestWhereNothingWasWrittenThereIsAnEmptyLog(t *testing.T) {
+	for _, q := range []Query{{}, {Text: "x"}, {Gear: "amber"}, {Kind: Fault}, {Show: "nowhere"}} {
+		lines := Read(&plan.Plan{}, q)
+		assert.NotNil(t, lines, "an empty list is a list")
+		assert.Empty(t, lines)
+	}
+	p := demo(t)
+	p.Shows[0].Faults = []plan.Fault{{Text: "x", Gear: "gone"}}
+	assert.Equal(t, "gone", Read(p, Query{Kind: Fault})[0].Where, "what is no more goes by its id")
+}
+
+func TestAShowWithoutADateStandsLast(t *testing.T) {
+	p := written(t)
+	p.Shows[1].Date = ""
+	all := texts(Read(p, Query{}))
+	assert.Equal(t, "Dead battery", all[len(all)-1])
+}
