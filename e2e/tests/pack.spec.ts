@@ -349,3 +349,29 @@ test('what is wrong in a night’s log is refused in a sentence, and what stood 
   await page.getByRole('button', { name: 'Its sheets' }).click()
   await expect(sheet(page, 'Set sheet').getByText('The net loft, upstairs')).toBeVisible()
 })
+
+test('a sheet that cannot be made says why, and an address that asks for none gets the first', async ({
+  page,
+  demo,
+}) => {
+  await page.route('**/api/sheet?*', (route) =>
+    route.fulfill({
+      status: 422,
+      contentType: 'application/problem+json',
+      json: {
+        title: 'Unprocessable',
+        status: 422,
+        detail: 'One footswitch moves more controls than any does.',
+      },
+    }),
+  )
+  await page.goto(`${demo.url}/pack/sheets?sheet=walk`)
+  await expect(page.getByRole('main').getByRole('alert')).toContainText(
+    'Walk of the rig cannot be made: One footswitch moves more controls than any does.',
+  )
+  await expect(page.locator('iframe')).toHaveCount(0)
+  await page.unroute('**/api/sheet?*')
+  await page.goto(`${demo.url}/pack/sheets?sheet=poem&paper=papyrus&show=nowhere`)
+  await expect(sheet(page, 'Set sheet').getByText('1. Ferry Lights')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Set sheet' })).toHaveAttribute('aria-current', 'true')
+})

@@ -1,5 +1,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { answer, client } from './client'
+import type { paths } from './schema.gen'
 
 /** The sheets there are. */
 export function useSheets() {
@@ -9,6 +10,19 @@ export function useSheets() {
     staleTime: Infinity,
   })
 }
+
+/** What stands in the way of a sheet of a show, in a sentence; undefined where nothing does. */
+export function useSheetTrouble(show: string | undefined, kind: SheetKind): string | undefined {
+  const { error } = useQuery({
+    queryKey: ['order', 'sheet', show, kind],
+    queryFn: () => answer(client.GET('/api/sheet', { params: { query: { show: show ?? '', kind } } })),
+    enabled: Boolean(show),
+    retry: false,
+  })
+  return error ? error.message : undefined
+}
+
+export type SheetKind = NonNullable<paths['/api/sheet']['get']['parameters']['query']>['kind']
 
 export type LineKind = 'before' | 'fault' | 'change' | 'battery' | 'after'
 

@@ -1,7 +1,7 @@
 import { useRef } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import styled from 'styled-components'
-import { nightPage, sheetFile, useSheets } from '../../api/pack'
+import { nightPage, type SheetKind, sheetFile, useSheets, useSheetTrouble } from '../../api/pack'
 import { values } from '../../api/plan'
 import { useNotices } from '../../state/notices'
 import { usePlace } from '../../state/place'
@@ -25,8 +25,21 @@ export function Sheets() {
   const [show, pick] = useShow()
   const [query, setQuery] = useSearchParams()
   const frame = useRef<HTMLIFrameElement>(null)
-  const kind = query.get('sheet') ?? 'set'
-  const paper = query.get('paper') ?? (localStorage.getItem('envex.paper') || 'a4')
+  const list = [
+    ...(data?.sheets.map((s) => ({ id: s.kind as string, name: s.title, drawn: s.drawn })) ?? []),
+    { id: 'all', name: 'Every sheet', drawn: false },
+    { id: night, name: 'Page for the night', drawn: false },
+  ]
+  // What the address asks for may be no sheet and no paper: then it is the first of each.
+  const asked = query.get('sheet') ?? 'set'
+  const kind = !data || list.some((s) => s.id === asked) ? asked : 'set'
+  const sheet = list.find((s) => s.id === kind)
+  const paper = (query.get('paper') ?? localStorage.getItem('envex.paper')) === 'letter' ? 'letter' : 'a4'
+  // The page for the night and the file of all stand on the set.
+  const trouble = useSheetTrouble(
+    data && show?.id,
+    kind === 'all' || kind === night ? 'set' : (kind as SheetKind),
+  )
   const set = (name: string, value: string) => {
     if (name === 'paper') localStorage.setItem('envex.paper', value)
     setQuery(
@@ -49,12 +62,6 @@ export function Sheets() {
         </div>
       </Stack>
     )
-  const list = [
-    ...(data?.sheets.map((s) => ({ id: s.kind as string, name: s.title, drawn: s.drawn })) ?? []),
-    { id: 'all', name: 'Every sheet', drawn: false },
-    { id: night, name: 'Page for the night', drawn: false },
-  ]
-  const sheet = list.find((s) => s.id === kind) ?? list[0]
   const address = kind === night ? nightPage(show.id) : sheetFile(show.id, kind, 'html', paper)
   // What the plan says now is in the address, so that an edit is seen at once.
   const seen = `${address}&of=${plan.undo?.id ?? 0}-${plan.redo?.id ?? 0}`
@@ -119,12 +126,20 @@ export function Sheets() {
             </>
           )}
         </Row>
-        <Seen
-          src={seen}
-          title={`${sheet?.name ?? 'Sheet'} of ${show.name}`}
-          paper={kind === night ? undefined : paper === 'letter' ? 'letter' : 'a4'}
-          frame={frame}
-        />
+        {trouble ? (
+          <Muted role="alert">
+            {sheet?.name} cannot be made: {trouble} Nothing was changed.
+          </Muted>
+        ) : (
+          data && (
+            <Seen
+              src={seen}
+              title={`${sheet?.name ?? 'Sheet'} of ${show.name}`}
+              paper={kind === night ? undefined : paper}
+              frame={frame}
+            />
+          )
+        )}
       </Stack>
     </Columns>
   )
