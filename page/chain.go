@@ -53,7 +53,12 @@ func drawChain(p *plan.Plan, r *plan.Rig, s *plan.Show) (*svg, error) {
 			pieces = append(pieces, c.box("round", g.Name, "guitar", "", 23))
 		}
 	}
-	c.lines(append(pieces, c.pieces(r.Path)...))
+	if pieces = append(pieces, c.pieces(r.Path)...); len(pieces) == 0 {
+		c.height = 40
+		c.text("small", chainMargin, 24, 0, false, "Nothing is in the chain yet.")
+		return c.svg, nil
+	}
+	c.lines(pieces)
 	return c.svg, nil
 }
 

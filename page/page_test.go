@@ -236,7 +236,7 @@ func TestAnEmptyShowStillHasAPage(t *testing.T) {
 	assert.Contains(t, string(must(Gig(p, "show"))(t)), "No songs yet")
 	must(Sheets(p, "show", paper.Kinds(), A4))(t)
 	for kind := range drawings {
-		read(t, must(Drawing(p, "show", kind))(t))
+		assert.Contains(t, read(t, must(Drawing(p, "show", kind))(t)), "Nothing ", "it says so")
 	}
 }
 
