@@ -121,6 +121,20 @@ func TestWhatIsNoChordProIsRefusedByItsLine(t *testing.T) {
 	require.ErrorContains(t, err, "more than 500 songs")
 }
 
+func TestTempiAndCaposAreTakenToTheirEndsAndNoFurther(t *testing.T) {
+	for text, ok := range map[string]bool{
+		"{tempo: 20}": true, "{tempo: 400}": true, "{tempo: 19.9}": false, "{tempo: 400.5}": false, "{tempo: NaN}": false, "{tempo: -96}": false,
+		"{capo: 0}": true, "{capo: 24}": true, "{capo: 25}": false, "{capo: -1}": false, "{time: 1/1}": true, "{time: 32/32}": true, "{time: 33/4}": false, "{time: 0/4}": false,
+	} {
+		_, err := ReadChordPro([]byte("{t: X}\n"+text), "")
+		assert.Equal(t, ok, err == nil, text)
+	}
+	for bpm, ok := range map[string]bool{"20": true, "400": true, "19.9": false, "400.5": false} {
+		_, err := ReadCSV([]byte("title,bpm\nX,"+bpm+"\n"), "")
+		assert.Equal(t, ok, err == nil, bpm)
+	}
+}
+
 func TestWhatIsNotUnderstoodIsSaidAndWhatSaysNothingIsPassedBy(t *testing.T) {
 	d, err := ReadChordPro([]byte("{t: X}\n{artist: nobody}\n{textsize: 12}\n{x_light: blue}\n{fireworks: now}\n{fireworks: again}\n{c: watch the drummer}\n{title-band: Y}\n{sov: Verse one}"), "")
 	require.NoError(t, err)
