@@ -24,10 +24,17 @@ type setting struct {
 // settings are the rig's settings for the sounds of the show's set, each recipe that is used once, in
 // the order they first come.
 func (m *maker) settings() []setting {
-	var list []setting
+	if m.known == nil {
+		m.known = m.workedOut()
+	}
+	return m.known
+}
+
+func (m *maker) workedOut() []setting {
+	list := []setting{}
 	l, ok := m.plan.FindSetList(m.show.SetList)
 	if !ok {
-		return nil
+		return list
 	}
 	seen := map[[2]plan.ID]int{}
 	for _, e := range l.Entries {
