@@ -95,6 +95,10 @@ func TestAChangeSaysWhatKeepingItSets(t *testing.T) {
 	assert.Equal(t, "Amber drive to 6 for Crunch", lines[1].Carries)
 	assert.Equal(t, "Pier combo power master to 4", lines[2].Carries)
 	assert.Empty(t, lines[3].Carries)
+	p := written(t)
+	p.Shows[0].Fixes[0].Sound = "lead"
+	require.Empty(t, p.Validate())
+	assert.Equal(t, "Echo time to 410 ms in preset B of Echo", Read(p, Query{Kind: Change})[0].Carries, "a preset is for every sound that is on it")
 }
 
 func TestAChangeIsCarriedToWhereItIsSet(t *testing.T) {

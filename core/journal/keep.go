@@ -23,8 +23,8 @@ func carries(p *plan.Plan, f plan.Fix) string {
 		}
 	}
 	words := fmt.Sprintf("%s to %s%s", label, f.Value, unit)
-	if f.Preset != "" {
-		words += fmt.Sprintf(" in preset %s of %s", f.Preset, name)
+	if f.Preset != "" { // for every sound that is on it
+		return words + fmt.Sprintf(" in preset %s of %s", f.Preset, name)
 	}
 	if s, ok := p.FindSound(f.Sound); ok {
 		words += " for " + s.Name
@@ -33,9 +33,9 @@ func carries(p *plan.Plan, f plan.Fix) string {
 }
 
 // CarryOver is the rig with a change of a show's night in it for good, and the show with that decided. What
-// is set for one sound goes into its first recipe, what is set in a preset into that preset,
-// anything else into the base settings; where the show's destination lays its own over these, into those. The plan is not changed.
-// It fails when there is no such show or change, when the change does not say what stood where, or when the
+// is set in a preset goes into that preset, what is set for one sound into its first recipe, anything else
+// into the base settings; where the show's destination lays its own over the last two, into those. The plan
+// is not changed. It fails when there is no such show or change, when the change does not say what stood where, or when the
 // rig has no recipe for its sound.
 func CarryOver(p *plan.Plan, show plan.ID, fix int) (plan.Rig, plan.Show, error) {
 	s, ok := p.FindShow(show)

@@ -33,8 +33,8 @@ func (m *maker) failure() error {
 			return err
 		}
 		part.Rows = append(part.Rows, row)
-		if g.SpeakerOut != nil && g.SpeakerOut.Valve && !slices.Contains(m.sheet.Cautions, loadCaution) {
-			m.sheet.Cautions = append(m.sheet.Cautions, loadCaution)
+		if g.SpeakerOut != nil && g.SpeakerOut.Valve {
+			m.care(loadCaution)
 		}
 	}
 	all := 0
@@ -117,12 +117,14 @@ func (f *failing) fateWithout(out map[plan.ID]bool, g *plan.Gear) fate {
 	for _, s := range f.sounds {
 		x.all += s.count
 		missing, gone := f.missing(s, out, g)
-		switch {
-		case len(missing) == 0:
+		if len(missing) == 0 {
 			x.here = append(x.here, s.name)
 			x.kept += s.count
-		case f.other(s, out, g) != "":
-			x.here = append(x.here, s.name+" by its recipe "+f.other(s, out, g))
+			continue
+		}
+		switch other := f.other(s, out, g); {
+		case other != "":
+			x.here = append(x.here, s.name+" by its recipe "+other)
 			x.kept += s.count
 		case gone:
 			x.lost = append(x.lost, s.name)
@@ -170,7 +172,9 @@ func (f *failing) missing(s setting, out map[plan.ID]bool, g *plan.Gear) (words 
 	}
 	given := map[plan.Effect]bool{}
 	for _, key := range f.rig.Stops() {
-		if b, on := f.isOn(s, key); on && !out[key.Gear()] {
+		b, on := f.isOn(s, key)
+		// A preamp in a pedal is an effect, and stands in for no amp.
+		if stage := b.Effect == plan.EffectPreamp || b.Effect == plan.EffectPower; on && !out[key.Gear()] && (!stage || f.isAmp(key)) {
 			given[b.Effect] = true
 		}
 	}
@@ -181,7 +185,7 @@ func (f *failing) missing(s setting, out map[plan.ID]bool, g *plan.Gear) (words 
 		}
 		needed := slices.ContainsFunc(s.sound.Targets.Effects, func(h plan.Heard) bool { return h.Effect == b.Effect })
 		switch {
-		case b.Effect == plan.EffectPreamp || b.Effect == plan.EffectPower:
+		case f.isAmp(key) && (b.Effect == plan.EffectPreamp || b.Effect == plan.EffectPower):
 			if !given[b.Effect] {
 				return []string{"no amp"}, true
 			}
@@ -213,6 +217,11 @@ func (f *failing) isOn(s setting, key plan.Key) (plan.Block, bool) {
 		return plan.Block{}, false
 	}
 	return *b, b.Bypass == plan.AlwaysOn || s.values[plan.OnKey(g.ID, b.ID)] == plan.On(true)
+}
+
+func (f *failing) isAmp(key plan.Key) bool {
+	g, ok := f.plan.FindGear(key.Gear())
+	return ok && g.Kind == plan.Amp
 }
 
 func (f *failing) onAnother(s setting, g *plan.Gear) ([]string, bool) {
@@ -295,10 +304,7 @@ func (f *failing) rigAt() int {
 }
 
 func (f *failing) otherAmp(id plan.ID) bool {
-	return slices.ContainsFunc(f.rig.Stops(), func(k plan.Key) bool {
-		g, ok := f.plan.FindGear(k.Gear())
-		return ok && g.Kind == plan.Amp && g.ID != id
-	})
+	return slices.ContainsFunc(f.rig.Stops(), func(k plan.Key) bool { return k.Gear() != id && f.isAmp(k) })
 }
 
 // leavesByItself reports whether every block of the box in the chain passes the signal by a plain

@@ -221,6 +221,16 @@ func TestABoxIsTakenOutOfAnyPath(t *testing.T) {
 	assert.Len(t, tap.Lanes[0].Nodes, 1)
 }
 
+func TestAPreampInAPedalIsAnEffectAndNoAmp(t *testing.T) {
+	p := demo(t)
+	rust, _ := p.FindGear("rust")
+	rust.Blocks[0].Effect = plan.EffectPreamp
+	part := failing1(t, p)
+	assert.Empty(t, cellOf(t, part, "Rust", "lost"))
+	assert.Contains(t, cellOf(t, part, "Rust", "changed"), "without its preamp")
+	assert.Equal(t, "every sound", cellOf(t, part, "Pier combo", "lost"), "nor does it stand in for one")
+}
+
 func TestHeadphonesAreNoWayRoundAnAmp(t *testing.T) {
 	p := demo(t)
 	r, _ := p.FindRig("long")

@@ -1,6 +1,9 @@
 package plan
 
-import "strings"
+import (
+	"slices"
+	"strings"
+)
 
 // Show is a set list on a date, with a rig and where it plugs in, and what happened there.
 type Show struct {
@@ -106,7 +109,29 @@ func (v *validator) fix(path string, f Fix) {
 			v.problems.add(dot(path, "key"), "there is no control %q", f.Key)
 		}
 	}
-	if f.Preset != "" && f.Key == "" {
+	switch {
+	case f.Preset == "" || f.Keep != "":
+	case f.Key == "":
 		v.problems.add(dot(path, "key"), "say which control was moved in preset %s", f.Preset)
+	default:
+		v.fixPreset(dot(path, "preset"), f)
+	}
+}
+
+// fixPreset checks that the box has the preset in which a control is said to have been moved, and that
+// the preset holds that control.
+func (v *validator) fixPreset(path string, f Fix) {
+	g := v.gearByID[f.Key.Gear()]
+	if g == nil {
+		return // said of the control
+	}
+	preset, ok := g.PresetControl()
+	switch {
+	case !ok:
+		v.problems.add(path, "%s has no presets", g.Name)
+	case !slices.Contains(preset.Control.Options, f.Preset):
+		v.problems.add(path, "%s has no preset %q", g.Name, f.Preset)
+	case v.variables[f.Key].Access != Memory:
+		v.problems.add(path, "no preset holds %s", v.variables[f.Key].Label)
 	}
 }

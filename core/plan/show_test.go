@@ -50,12 +50,21 @@ func TestWhatIsWrongInALogIsNamedByItsPath(t *testing.T) {
 		"shows[0].fixes[0].value": func(s *plan.Show) { s.Fixes = []plan.Fix{{Text: "x", Key: "amber/drive/gain"}} },
 		"shows[0].fixes[0].key":   func(s *plan.Show) { s.Fixes = []plan.Fix{{Text: "x", Value: ptr(plan.Number(1))}} },
 		"shows[0].fixes[1].key":   func(s *plan.Show) { s.Fixes = []plan.Fix{{Text: "x"}, {Text: "y", Preset: "A"}} },
-		"shows[0].fixes[0].keep":  func(s *plan.Show) { s.Fixes = []plan.Fix{{Text: "x", Keep: "maybe"}} },
-		"shows[0].batteries[0]":   func(s *plan.Show) { s.Batteries = []plan.ID{"gone"} },
-		"shows[0].destination":    func(s *plan.Show) { s.Destination = "nowhere" },
-		"shows[0].set_list":       func(s *plan.Show) { s.SetList = "gone" },
-		"shows[0].rig":            func(s *plan.Show) { s.Rig = "gone" },
-		"shows[0].name":           func(s *plan.Show) { s.Name = "" },
+		"shows[0].fixes[0].preset": func(s *plan.Show) {
+			s.Fixes = []plan.Fix{{Text: "x", Key: "amber/drive/gain", Value: ptr(plan.Number(1)), Preset: "A"}}
+		},
+		"shows[0].fixes[1].preset": func(s *plan.Show) {
+			s.Fixes = []plan.Fix{{Text: "x"}, {Text: "x", Key: "echo/delay/time", Value: ptr(plan.Number(90)), Preset: "Z"}}
+		},
+		"shows[0].fixes[2].preset": func(s *plan.Show) {
+			s.Fixes = []plan.Fix{{Text: "x"}, {Text: "x"}, {Text: "x", Key: "echo/delay/preset", Value: ptr(plan.Text("A")), Preset: "A"}}
+		},
+		"shows[0].fixes[0].keep": func(s *plan.Show) { s.Fixes = []plan.Fix{{Text: "x", Keep: "maybe"}} },
+		"shows[0].batteries[0]":  func(s *plan.Show) { s.Batteries = []plan.ID{"gone"} },
+		"shows[0].destination":   func(s *plan.Show) { s.Destination = "nowhere" },
+		"shows[0].set_list":      func(s *plan.Show) { s.SetList = "gone" },
+		"shows[0].rig":           func(s *plan.Show) { s.Rig = "gone" },
+		"shows[0].name":          func(s *plan.Show) { s.Name = "" },
 		"shows[0].fixes[2].value": func(s *plan.Show) {
 			s.Fixes = []plan.Fix{{Text: "x"}, {Text: "x"}, {Text: "x", Key: "amber/drive/gain", Value: ptr(plan.Number(11))}}
 		},

@@ -102,7 +102,7 @@ function OneFix({ show, fix, at, change }: { show: Show; fix: Fix; at: number; c
               label="In preset"
               value={fix.preset ?? 'none'}
               options={[{ id: 'none', name: 'none' }, ...presets.map((n) => ({ id: n, name: n }))]}
-              onChange={(n) => put({ preset: n === 'none' ? undefined : n })}
+              onChange={(n) => put(n === 'none' ? { preset: undefined } : { preset: n, sound: undefined })}
             />
           )}
           {control && !fix.preset && (
