@@ -233,6 +233,8 @@ test('from nothing to a verdict', async ({ page, blank }) => {
   await page.getByRole('button', { name: 'Add a stop', exact: true }).click()
   await page.getByRole('menuitem', { name: 'Mid-hump overdrive' }).click()
   await page.getByRole('button', { name: 'Make Sound 2 here' }).click()
+  // Before it is made the switch is the rig's, for every sound.
+  await expect(page.getByRole('button', { name: 'Make Sound 2 here' })).toHaveCount(0)
   await page.getByRole('switch', { name: 'On' }).press('Space')
   await goTo(page, /Song 1, Intro/)
   await page.getByRole('button', { name: 'Make Home here' }).click()
