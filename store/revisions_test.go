@@ -103,7 +103,7 @@ func TestRefusalsSayWhatStandsInTheWay(t *testing.T) {
 	first, err := s.Log(ctx, 10)
 	require.NoError(t, err)
 	_, _, err = s.Undo(ctx, first[len(first)-1].ID)
-	require.ErrorContains(t, err, `"Write Home" cannot be taken back or done again: changed since Hearth`)
+	require.ErrorContains(t, err, `cannot undo "Write Home": Hearth has changed since`)
 	var moved *store.MovedOnError
 	require.ErrorAs(t, err, &moved)
 	assert.Equal(t, []string{"Hearth"}, moved.Names)

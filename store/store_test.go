@@ -161,8 +161,9 @@ func TestUndoThatWouldBreakThePlanIsRefused(t *testing.T) {
 	first := put(t, s, 0, sound("a", "one"))
 	put(t, s, 0, song("t", "a"))
 	_, _, err := s.Undo(ctx, first.Tx)
-	var moved *store.MovedOnError
-	require.ErrorAs(t, err, &moved)
+	var invalid *store.InvalidTurnError
+	require.ErrorAs(t, err, &invalid)
+	assert.Equal(t, `cannot undo "Write one": then there is no sound "a"`, invalid.Error())
 	assert.Equal(t, []string{"one", "t"}, names(s))
 }
 
@@ -195,11 +196,12 @@ func TestACrashInTheMiddleOfAWriteLeavesThePlanAsItWas(t *testing.T) {
 	_, err = s.Apply(ctx, "torn", "", store.Edit{Read: 1, Put: sound("a", "two")})
 	require.ErrorContains(t, err, "pulled the plug")
 	assert.Equal(t, []string{"one"}, names(s))
-	again := open(t, path)
-	assert.Equal(t, []string{"one"}, names(again))
 	_, err = db.Exec(`DROP TRIGGER torn`)
 	require.NoError(t, err)
-	put(t, s, 1, sound("a", "two"))
+	require.NoError(t, s.Close())
+	again := open(t, path)
+	assert.Equal(t, []string{"one"}, names(again))
+	put(t, again, 1, sound("a", "two"))
 }
 
 func TestADamagedPlanIsRefusedOnOpening(t *testing.T) {
@@ -248,4 +250,108 @@ func TestManyTabsAtOnce(t *testing.T) {
 	revisions, err := s.Revisions(ctx, "a")
 	require.NoError(t, err)
 	assert.Len(t, revisions, won+1)
+}
+
+func TestRedoBeginsWithWhatWasUndoneLast(t *testing.T) {
+	s := fresh(t)
+	a := put(t, s, 0, sound("a", "one"))
+	b := put(t, s, 0, sound("b", "two"))
+	for _, tx := range []int64{a.Tx, b.Tx} { // the older one first
+		_, _, err := s.Undo(ctx, tx)
+		require.NoError(t, err)
+	}
+	_, redo, err := s.Ends(ctx)
+	require.NoError(t, err)
+	require.NotNil(t, redo)
+	assert.Equal(t, b.Tx, redo.ID)
+	again, _, err := s.Redo(ctx, 0)
+	require.NoError(t, err)
+	assert.Equal(t, b.Tx, again.ID)
+	assert.Equal(t, []string{"two"}, names(s))
+	again, _, err = s.Redo(ctx, 0)
+	require.NoError(t, err)
+	assert.Equal(t, a.Tx, again.ID)
+}
+
+func TestAnUndoThatCannotWorkDoesNotBlockThoseBehindIt(t *testing.T) {
+	s := fresh(t)
+	a := put(t, s, 0, sound("a", "one"))
+	b := put(t, s, 0, sound("b", "two"))
+	second := put(t, s, 1, sound("b", "three"))
+	_, _, err := s.Undo(ctx, second.Tx)
+	require.NoError(t, err)
+	put(t, s, 3, sound("b", "four")) // the undone edit is left behind
+	_, _, err = s.Undo(ctx, 0)
+	require.NoError(t, err)
+	// What is next is the making of b, and then that of a.
+	undo, _, err := s.Ends(ctx)
+	require.NoError(t, err)
+	require.NotNil(t, undo)
+	assert.Equal(t, b.Tx, undo.ID)
+	fifth := put(t, s, 5, sound("b", "five"))
+	put(t, s, 6, sound("b", "six"))
+	_, _, err = s.Undo(ctx, fifth.Tx)
+	var moved *store.MovedOnError
+	require.ErrorAs(t, err, &moved, "it is not the latest of b")
+	for range 2 {
+		_, _, err = s.Undo(ctx, 0)
+		require.NoError(t, err)
+	}
+	undo, _, err = s.Ends(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, b.Tx, undo.ID)
+	_, _, err = s.Undo(ctx, b.Tx)
+	require.NoError(t, err)
+	undo, _, err = s.Ends(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, a.Tx, undo.ID)
+}
+
+func TestATransactionThatIsTurnedAlreadyIsLeftSo(t *testing.T) {
+	s := fresh(t)
+	a := put(t, s, 0, sound("a", "one"))
+	for range 2 { // an answer that was lost is asked for again
+		tx, _, err := s.Undo(ctx, a.Tx)
+		require.NoError(t, err)
+		assert.Equal(t, a.Tx, tx.ID)
+		assert.Empty(t, names(s))
+	}
+	_, _, err := s.Undo(ctx, 0)
+	require.ErrorIs(t, err, store.ErrNothing)
+}
+
+func TestAWriteThatChangesNothingIsNoTransaction(t *testing.T) {
+	s := fresh(t)
+	put(t, s, 0, sound("a", "one"))
+	before := s.State().Seq
+	done, err := s.Apply(ctx, "again", "key", store.Edit{Read: 1, Put: sound("a", "one")})
+	require.NoError(t, err)
+	assert.Equal(t, store.Done{Versions: map[plan.ID]int{"a": 1}}, done)
+	assert.Equal(t, before, s.State().Seq)
+	log, err := s.Log(ctx, 10)
+	require.NoError(t, err)
+	assert.Len(t, log, 1)
+}
+
+func TestWhoWatchesHearsOfEveryWriteOnceOrMore(t *testing.T) {
+	s := fresh(t)
+	changed, stop := s.Watch()
+	a := put(t, s, 0, sound("a", "one"))
+	put(t, s, 0, sound("b", "two"))
+	<-changed
+	now := s.State()
+	assert.Equal(t, int64(2), now.Seq)
+	assert.True(t, now.ChangedSince("b", 1))
+	assert.False(t, now.ChangedSince("a", 1))
+	_, _, err := s.Undo(ctx, a.Tx)
+	require.NoError(t, err)
+	<-changed
+	assert.True(t, s.State().ChangedSince("a", 2))
+	stop()
+	put(t, s, 1, sound("b", "three"))
+	select {
+	case <-changed:
+		t.Fatal("it was told after it had stopped")
+	default:
+	}
 }

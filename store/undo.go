@@ -5,6 +5,7 @@ import (
 	"database/sql"
 	"errors"
 	"fmt"
+	"strings"
 
 	"github.com/jmoiron/sqlx"
 
@@ -24,46 +25,80 @@ type Transaction struct {
 	At    string `db:"at" json:"at"`
 	Label string `db:"label" json:"label"`
 	State string `db:"state" json:"state" enum:"done,undone,dropped"`
+	Moved bool   `db:"moved" json:"moved,omitempty" doc:"Of one that is listed: something it touched has been changed since, so that it cannot be taken back, or done again."`
 }
 
 // ErrNothing says that there is nothing to undo or redo.
-var ErrNothing = errors.New("there is nothing to do again or to take back")
+var ErrNothing = errors.New("there is nothing to undo or redo")
 
 // MovedOnError says why a transaction cannot be undone or redone: something it touched has
 // been changed since.
 type MovedOnError struct {
 	Tx    Transaction
+	Redo  bool
 	Names []string
 }
 
 // Error names what has moved on.
 func (e *MovedOnError) Error() string {
-	text := fmt.Sprintf("%q cannot be taken back or done again: changed since", e.Tx.Label)
-	for i, n := range e.Names {
-		if i > 0 {
-			text += ","
-		}
-		text += " " + n
+	act, have := "undo", "has"
+	if e.Redo {
+		act = "redo"
 	}
-	return text
+	if len(e.Names) > 1 {
+		have = "have"
+	}
+	return fmt.Sprintf("cannot %s %q: %s %s changed since", act, e.Tx.Label, strings.Join(e.Names, ", "), have)
+}
+
+// InvalidTurnError says why a transaction cannot be undone or redone: the plan would not be valid
+// with what has been done since.
+type InvalidTurnError struct {
+	Tx      Transaction
+	Redo    bool
+	Problem plan.Problem
+}
+
+// Error names the first problem there would be.
+func (e *InvalidTurnError) Error() string {
+	act := "undo"
+	if e.Redo {
+		act = "redo"
+	}
+	return fmt.Sprintf("cannot %s %q: then %s", act, e.Tx.Label, e.Problem.Message)
 }
 
 // Log lists the transactions, newest first.
 func (s *Store) Log(ctx context.Context, limit int) ([]Transaction, error) {
 	list := []Transaction{}
-	err := s.db.SelectContext(ctx, &list, `SELECT id, at, label, state FROM transactions ORDER BY id DESC LIMIT ?`, limit)
+	err := s.db.SelectContext(ctx, &list, `SELECT id, at, label, state, EXISTS (
+		SELECT 1 FROM steps s JOIN aggregates a ON a.id = s.id JOIN revisions r ON r.id = a.id AND r.version = a.version
+		WHERE s.tx = t.id AND r.content != iif(t.state = 'done', s.after, s.before)) AS moved
+		FROM transactions t ORDER BY id DESC LIMIT ?`, limit)
 	if err != nil {
 		return nil, fmt.Errorf("store: read log: %w", err)
 	}
 	return list, nil
 }
 
-// Ends are the transactions that undo and redo would act on; nil where there is none.
+// Of transactions, those whose every aggregate still is as they left it: the others cannot be turned, and
+// do not stand in the way of those behind them.
+const unmovedSince = ` AND NOT EXISTS (
+	SELECT 1 FROM steps s JOIN aggregates a ON a.id = s.id JOIN revisions r ON r.id = a.id AND r.version = a.version
+	WHERE s.tx = t.id AND r.content != `
+
+const (
+	undoable = `SELECT id, at, label, state FROM transactions t WHERE state = 'done'` + unmovedSince + `s.after) ORDER BY id DESC LIMIT 1`
+	redoable = `SELECT id, at, label, state FROM transactions t WHERE state = 'undone'` + unmovedSince + `s.before) ORDER BY turned DESC LIMIT 1`
+)
+
+// Ends are the transactions that undo and redo would act on: the latest done, and the one undone last, of
+// those that can be. They are nil where there is none.
 func (s *Store) Ends(ctx context.Context) (undo, redo *Transaction, err error) {
-	if undo, err = s.pick(ctx, `SELECT id, at, label, state FROM transactions WHERE state = 'done' ORDER BY id DESC LIMIT 1`); err != nil {
+	if undo, err = s.pick(ctx, undoable); err != nil {
 		return nil, nil, err
 	}
-	redo, err = s.pick(ctx, `SELECT id, at, label, state FROM transactions WHERE state = 'undone' ORDER BY id LIMIT 1`)
+	redo, err = s.pick(ctx, redoable)
 	return undo, redo, err
 }
 
@@ -80,32 +115,28 @@ func (s *Store) pick(ctx context.Context, query string, args ...any) (*Transacti
 }
 
 // Undo takes back a transaction: the one named, or the latest that is done when id is 0. It
-// writes the documents from before it as new versions. It fails with [ErrNothing], or with a
-// [*MovedOnError] when anything it touched has been changed since.
+// writes the documents from before it as new versions. One that is named and undone already is left
+// so, and that is no failure: a request whose answer was lost can be sent again. It fails with
+// [ErrNothing], with a [*MovedOnError] when anything it touched has been changed since, and with an
+// [*InvalidTurnError] when the plan would not be valid.
 func (s *Store) Undo(ctx context.Context, id int64) (Transaction, Done, error) {
-	return s.turn(ctx, id, "done", "undone", `ORDER BY id DESC`)
+	return s.turn(ctx, id, "undone", undoable)
 }
 
 // Redo does an undone transaction again: the one named, or the one undone last when id is 0.
 func (s *Store) Redo(ctx context.Context, id int64) (Transaction, Done, error) {
-	return s.turn(ctx, id, "undone", "done", `ORDER BY id`)
+	return s.turn(ctx, id, "done", redoable)
 }
 
-func (s *Store) turn(ctx context.Context, id int64, from, to, order string) (Transaction, Done, error) {
+func (s *Store) turn(ctx context.Context, id int64, to, next string) (Transaction, Done, error) {
 	s.write.Lock()
 	defer s.write.Unlock()
-	query := `SELECT id, at, label, state FROM transactions WHERE state = ? `
-	args := []any{from}
-	if id != 0 {
-		query += `AND id = ? `
-		args = append(args, id)
-	}
-	t, err := s.pick(ctx, query+order+` LIMIT 1`, args...)
-	if err != nil {
+	t, err := s.turnable(ctx, id, next)
+	switch {
+	case err != nil:
 		return Transaction{}, Done{}, err
-	}
-	if t == nil {
-		return Transaction{}, Done{}, ErrNothing
+	case t.State == to:
+		return *t, Done{Tx: t.ID}, nil
 	}
 	var steps []step
 	if err := s.db.SelectContext(ctx, &steps, `SELECT id, before, after FROM steps WHERE tx = ?`, t.ID); err != nil {
@@ -120,11 +151,27 @@ func (s *Store) turn(ctx context.Context, id int64, from, to, order string) (Tra
 	return *t, done, err
 }
 
+// turnable is the transaction that is named, or with none named the one that is next in order. One
+// that is named may have been turned already.
+func (s *Store) turnable(ctx context.Context, id int64, next string) (*Transaction, error) {
+	var t *Transaction
+	var err error
+	if id != 0 {
+		t, err = s.pick(ctx, `SELECT id, at, label, state FROM transactions WHERE id = ? AND state != 'dropped'`, id)
+	} else {
+		t, err = s.pick(ctx, next)
+	}
+	if err == nil && t == nil {
+		err = ErrNothing
+	}
+	return t, err
+}
+
 // turnSteps brings each aggregate from the content after a step to the content before it.
 func (s *Store) turnSteps(ctx context.Context, t Transaction, steps []step, to string) (Done, error) {
-	tx, err := s.db.BeginTxx(ctx, nil)
+	tx, err := s.begun(ctx)
 	if err != nil {
-		return Done{}, fmt.Errorf("store: begin: %w", err)
+		return Done{}, err
 	}
 	done, err := s.writeTurn(ctx, tx, t, steps, to)
 	if err != nil {
@@ -135,14 +182,14 @@ func (s *Store) turnSteps(ctx context.Context, t Transaction, steps []step, to s
 		return Done{}, errors.Join(fmt.Errorf("store: %w", err), tx.Rollback())
 	}
 	if problems := next.Validate(); len(problems) > 0 {
-		return Done{}, errors.Join(&MovedOnError{Tx: t, Names: []string{problems[0].String()}}, tx.Rollback())
+		return Done{}, errors.Join(&InvalidTurnError{Tx: t, Redo: to == "done", Problem: problems[0]}, tx.Rollback())
 	}
-	if err := tx.Commit(); err != nil {
-		return Done{}, fmt.Errorf("store: commit: %w", err)
+	if err := s.ended(ctx, tx); err != nil {
+		return Done{}, err
 	}
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	s.current, s.versions = next, versions
+	s.publish(next, versions, done.Versions)
 	return done, nil
 }
 
@@ -158,7 +205,7 @@ func (s *Store) writeTurn(ctx context.Context, tx *sqlx.Tx, t Transaction, steps
 		}
 	}
 	if len(moved) > 0 {
-		return Done{}, &MovedOnError{Tx: t, Names: moved}
+		return Done{}, &MovedOnError{Tx: t, Redo: to == "done", Names: moved}
 	}
 	label := "Undo: " + t.Label
 	if to == "done" {
@@ -186,7 +233,7 @@ func (s *Store) writeTurn(ctx context.Context, tx *sqlx.Tx, t Transaction, steps
 		}
 		done.Versions[st.ID] = v
 	}
-	if _, err := tx.ExecContext(ctx, `UPDATE transactions SET state = ? WHERE id = ?`, to, t.ID); err != nil {
+	if _, err := tx.ExecContext(ctx, `UPDATE transactions SET state = ?, turned = (SELECT max(turned) + 1 FROM transactions) WHERE id = ?`, to, t.ID); err != nil {
 		return Done{}, fmt.Errorf("store: write log: %w", err)
 	}
 	return done, nil
@@ -206,10 +253,8 @@ func (s *Store) turnVersion(ctx context.Context, tx *sqlx.Tx, kind plan.Aggregat
 func (s *Store) nameOf(id plan.ID) string {
 	s.mu.RLock()
 	defer s.mu.RUnlock()
-	for _, a := range s.current.All() {
-		if a.AggregateID() == id {
-			return a.Label()
-		}
+	if a, ok := s.current.Find(id); ok {
+		return a.Label()
 	}
 	return "something that was removed"
 }
