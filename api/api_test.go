@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io"
 	"log/slog"
+	"maps"
 	"net/http"
 	"net/http/httptest"
 	"os"
@@ -19,6 +20,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"envex/access"
 	"envex/api"
 	"envex/core/electric"
 	"envex/core/path"
@@ -33,6 +35,9 @@ import (
 type server struct {
 	t *testing.T
 	http.Handler
+	quay  *quay
+	store *store.Store
+	log   *slog.Logger
 }
 
 func start(t *testing.T) server {
@@ -40,10 +45,13 @@ func start(t *testing.T) server {
 	st, err := store.Open(t.Context(), filepath.Join(t.TempDir(), "plan.db"), time.Now)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = st.Close() })
+	devices, err := access.Open(filepath.Join(t.TempDir(), "devices"), time.Now)
+	require.NoError(t, err)
 	var mu sync.Mutex
 	n := 0
-	return server{t, api.New(api.Options{
-		Context: t.Context(), Store: st, Demo: demo.File, Log: slog.New(slog.NewTextHandler(io.Discard, nil)),
+	network, log := &quay{}, slog.New(slog.NewTextHandler(io.Discard, nil))
+	return server{t: t, quay: network, store: st, log: log, Handler: api.New(api.Options{
+		Context: t.Context(), Store: st, Demo: demo.File, Log: log, Access: devices, Network: network, Scratch: t.TempDir(),
 		Web: fstest.MapFS{"index.html": {Data: []byte("<p>page")}, "assets/a.js": {Data: []byte("1")}},
 		NewID: func() plan.ID {
 			mu.Lock()
@@ -131,7 +139,9 @@ func TestTheDocumentsAreFresh(t *testing.T) {
 func TestAStaleWriteSaysBothVersions(t *testing.T) {
 	s := start(t)
 	require.Equal(t, 200, s.send("PUT", "/api/sounds/home1", versioned(0, home)).Code)
-	require.Equal(t, 200, s.send("PUT", "/api/sounds/home1", versioned(1, home)).Code)
+	other := maps.Clone(home)
+	other["name"] = "Hearth"
+	require.Equal(t, 200, s.send("PUT", "/api/sounds/home1", versioned(1, other)).Code)
 	p := refused(t, s.send("PUT", "/api/sounds/home1", versioned(1, home)), 409)
 	assert.Equal(t, [2]int{1, 2}, [2]int{p.Read, p.Current})
 }
@@ -237,12 +247,14 @@ func TestTempo(t *testing.T) {
 	var n tempo.Night
 	s.get("/api/tempo?set_list=quay-set&rig=long", &n)
 	assert.Len(t, n.Songs, 14)
-	assert.Len(t, n.Presets, 3)
+	assert.Len(t, n.Presets, 2)
 	var notes api.Notes
 	s.get("/api/tempo/notes?bpm=126&ms=350", &notes)
 	assert.Equal(t, "1/8.", notes.Nearest.Note)
 	s.get("/api/tempo/notes?bpm=60&beat=1/4.", &notes)
 	assert.InDelta(t, 4000*2/3.0, notes.Table[0].MS, 1e-6)
+	refused(t, s.send("GET", "/api/tempo/store?rig=long&set_list=quay-set", nil), 422)
+	refused(t, s.send("GET", "/api/tempo/store?rig=nope&set_list=quay-set", nil), 404)
 	few := map[string]any{"rig": "long", "set_list": "quay-set"}
 	assert.Contains(t, refused(t, s.send("POST", "/api/tempo/store", few), 422).Detail, "Echo has 3 presets")
 	refused(t, s.send("POST", "/api/tempo/store", map[string]any{"rig": "nope", "set_list": "quay-set"}), 404)
@@ -375,6 +387,44 @@ func TestHistory(t *testing.T) {
 	assert.True(t, revisions.Revisions[1].Removed)
 }
 
+func TestAnotherSiteCannotHaveWorkBegun(t *testing.T) {
+	s := start(t)
+	for site, want := range map[string]int{"cross-site": 403, "same-site": 403, "same-origin": 404, "none": 404, "": 404} {
+		w := s.send("GET", "/api/gainmap?rig=nowhere", nil, func(r *http.Request) { r.Header.Set("Sec-Fetch-Site", site) })
+		assert.Equal(t, want, w.Code, site)
+	}
+	// A link from elsewhere opens the page itself.
+	w := s.send("GET", "/step", nil, func(r *http.Request) { r.Header.Set("Sec-Fetch-Site", "cross-site") })
+	assert.Equal(t, 200, w.Code)
+	for _, host := range []string{"localhost:8420", "[::1]:8420", "[::1]", "127.0.0.1"} {
+		assert.Equal(t, 200, s.send("GET", "/api/plan", nil, func(r *http.Request) { r.Host = host }).Code, host)
+	}
+}
+
+func TestABodyThatTricklesInIsCutOff(t *testing.T) {
+	st, err := store.Open(t.Context(), filepath.Join(t.TempDir(), "plan.db"), time.Now)
+	require.NoError(t, err)
+	defer st.Close()
+	web := httptest.NewServer(api.New(api.Options{
+		Context: t.Context(), Store: st, NewID: func() plan.ID { return "e" }, Log: slog.New(slog.NewTextHandler(io.Discard, nil)),
+		Web: fstest.MapFS{}, BodyTime: 150 * time.Millisecond,
+	}))
+	defer web.Close()
+	body, feed := io.Pipe()
+	defer feed.Close()
+	r, err := http.NewRequestWithContext(t.Context(), http.MethodPost, web.URL+"/api/operations", body)
+	require.NoError(t, err)
+	r.Header.Set("Content-Type", "application/json")
+	go func() { _, _ = feed.Write([]byte(`{"label":`)) }() // and then nothing more
+	began := time.Now()
+	answer, err := http.DefaultClient.Do(r)
+	if err == nil {
+		assert.GreaterOrEqual(t, answer.StatusCode, 400)
+		require.NoError(t, answer.Body.Close())
+	}
+	assert.Less(t, time.Since(began), 20*time.Second)
+}
+
 func TestOtherSitesAreKeptOut(t *testing.T) {
 	s := start(t)
 	body := versioned(0, home)
@@ -382,12 +432,16 @@ func TestOtherSitesAreKeptOut(t *testing.T) {
 		change func(*http.Request)
 		status int
 	}{
-		"another host name":   {func(r *http.Request) { r.Host = "evil.example" }, 421},
-		"another origin":      {func(r *http.Request) { r.Header.Set("Origin", "http://evil.example") }, 403},
-		"a cross-site fetch":  {func(r *http.Request) { r.Header.Set("Sec-Fetch-Site", "cross-site") }, 403},
-		"a form's type":       {func(r *http.Request) { r.Header.Set("Content-Type", "text/plain") }, 415},
-		"a body without end":  {func(r *http.Request) { r.ContentLength = api.MaxBody + 1 }, 413},
-		"its own page, again": {func(r *http.Request) { r.Header.Set("Origin", "http://127.0.0.1:8420") }, 200},
+		"another host name":                {func(r *http.Request) { r.Host = "evil.example" }, 421},
+		"an address of the network":        {func(r *http.Request) { r.Host = "192.168.1.7:80" }, 421},
+		"a name of the network":            {func(r *http.Request) { r.Host = "quay.local" }, 421},
+		"a name that begins as an address": {func(r *http.Request) { r.Host = "[::1].evil.example" }, 421},
+		"a name of figures":                {func(r *http.Request) { r.Host = "1.2.3.4.5" }, 421},
+		"another origin":                   {func(r *http.Request) { r.Header.Set("Origin", "http://evil.example") }, 403},
+		"a cross-site fetch":               {func(r *http.Request) { r.Header.Set("Sec-Fetch-Site", "cross-site") }, 403},
+		"a form's type":                    {func(r *http.Request) { r.Header.Set("Content-Type", "text/plain") }, 415},
+		"a body without end":               {func(r *http.Request) { r.ContentLength = api.MaxBody + 1 }, 413},
+		"its own page, again":              {func(r *http.Request) { r.Header.Set("Origin", "http://127.0.0.1:8420") }, 200},
 	}
 	for name, c := range cases {
 		t.Run(name, func(t *testing.T) {
@@ -418,4 +472,15 @@ func TestPagesAndFiles(t *testing.T) {
 	assert.Equal(t, "<p>page", s.send("GET", "/step", nil).Body.String(), "the front end routes its own paths")
 	assert.Equal(t, "1", s.send("GET", "/assets/a.js", nil).Body.String())
 	refused(t, s.send("GET", "/api/nowhere", nil), 404)
+}
+
+func TestABoxOfThePileIsPlaced(t *testing.T) {
+	s := start(t)
+	s.loadDemo()
+	var found path.Placing
+	s.get("/api/place?rig=carry&gear=rust", &found)
+	require.NotEmpty(t, found.Places)
+	assert.Equal(t, "Rust", found.Name)
+	assert.Contains(t, refused(t, s.send("GET", "/api/place?rig=carry&gear=amber", nil), 422).Detail, "already")
+	refused(t, s.send("GET", "/api/place?rig=nope&gear=rust", nil), 404)
 }

@@ -1,7 +1,15 @@
 package api
 
 import (
+	"bufio"
+	"encoding/binary"
+	"errors"
+	"fmt"
+	"io"
+	"math"
 	"net/http"
+	"os"
+	"path/filepath"
 	"strconv"
 	"sync"
 
@@ -11,85 +19,140 @@ import (
 	"envex/core/wav"
 )
 
-// clips keeps what was rendered to be listened to, and what players brought to be metered, in memory
-// and only for a while: neither is part of the plan.
+// clips keeps what was rendered to be listened to, and what players brought to be metered, on the disk and
+// only for a while: neither is part of the plan, and a few minutes of sound are much memory.
 type clips struct {
 	mu    sync.Mutex
+	dir   string // made when it is first needed
 	next  int
-	audio map[string][]byte    // WAV files
-	dry   map[string][]float64 // the first channel of recordings
-	order []string             // the oldest first
+	sizes map[string]int64
+	order []string // the oldest first
 }
 
-// What is kept at most: how much altogether, how much always, however large, and the length of a
-// recording.
+// What is kept at most: how much altogether, and how much always, however large.
 const (
-	keptBytes      = 256 << 20
-	keptAlways     = 4
-	longestSeconds = 180
+	keptBytes  = 128 << 20
+	keptAlways = 4
 )
 
-func newClips() *clips { return &clips{audio: map[string][]byte{}, dry: map[string][]float64{}} }
+func newClips(dir string) *clips { return &clips{dir: dir, sizes: map[string]int64{}} }
 
-func (c *clips) keep(prefix string, put func(id string)) string {
+// keep writes one more, and removes those that are kept no longer.
+func (c *clips) keep(prefix string, write func(*bufio.Writer) error) (string, error) {
 	c.mu.Lock()
 	defer c.mu.Unlock()
+	if c.dir == "" {
+		dir, err := os.MkdirTemp("", "envex-clips-")
+		if err != nil {
+			return "", fmt.Errorf("api: %w", err)
+		}
+		c.dir = dir
+	}
 	c.next++
 	id := prefix + strconv.Itoa(c.next)
-	put(id)
+	size, err := kept(filepath.Join(c.dir, id), write)
+	if err != nil {
+		return "", fmt.Errorf("api: keep a sound: %w", err)
+	}
+	c.sizes[id] = size
 	c.order = append(c.order, id)
-	for size := c.size(); size > keptBytes && len(c.order) > keptAlways; size = c.size() {
-		delete(c.audio, c.order[0])
-		delete(c.dry, c.order[0])
+	for all := c.size(); all > keptBytes && len(c.order) > keptAlways; all = c.size() {
+		gone := c.order[0]
+		_ = os.Remove(filepath.Join(c.dir, gone)) // what stays of it goes with its folder
+		delete(c.sizes, gone)
 		c.order = c.order[1:]
 	}
-	return id
+	return id, nil
+}
+
+func kept(path string, write func(*bufio.Writer) error) (int64, error) {
+	f, err := os.OpenFile(path, os.O_WRONLY|os.O_CREATE|os.O_EXCL, 0o600)
+	if err != nil {
+		return 0, err
+	}
+	out := bufio.NewWriter(f)
+	if err := errors.Join(write(out), out.Flush()); err != nil {
+		return 0, errors.Join(err, f.Close(), os.Remove(path))
+	}
+	info, err := f.Stat()
+	return info.Size(), errors.Join(err, f.Close())
 }
 
 // size is how many bytes are kept. The lock is held.
-func (c *clips) size() int {
-	n := 0
-	for _, data := range c.audio {
-		n += len(data)
-	}
-	for _, x := range c.dry {
-		n += 8 * len(x)
+func (c *clips) size() (n int64) {
+	for _, size := range c.sizes {
+		n += size
 	}
 	return n
 }
 
-func (c *clips) addAudio(data []byte) string {
-	return c.keep("clip", func(id string) { c.audio[id] = data })
+func (c *clips) addAudio(data []byte) (string, error) {
+	return c.keep("clip", func(w *bufio.Writer) error {
+		_, err := w.Write(data)
+		return err
+	})
 }
 
-func (c *clips) addDry(channel []float64) string {
-	return c.keep("take", func(id string) { c.dry[id] = channel })
+// addDry keeps a channel in single precision, which is more than any recording has.
+func (c *clips) addDry(channel []float64) (string, error) {
+	return c.keep("take", func(w *bufio.Writer) error {
+		var sample [4]byte
+		for _, v := range channel {
+			binary.LittleEndian.PutUint32(sample[:], math.Float32bits(float32(v)))
+			if _, err := w.Write(sample[:]); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
+// path is where one is; false where it is kept no more.
+func (c *clips) path(id string) (string, bool) {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	_, ok := c.sizes[id]
+	return filepath.Join(c.dir, id), ok
 }
 
 func (c *clips) has(id string) bool {
-	c.mu.Lock()
-	defer c.mu.Unlock()
-	return c.audio[id] != nil
+	_, ok := c.path(id)
+	return ok
 }
 
 func (c *clips) recording(id string) ([]float64, bool) {
-	c.mu.Lock()
-	defer c.mu.Unlock()
-	x, ok := c.dry[id]
-	return x, ok
+	path, ok := c.path(id)
+	if !ok {
+		return nil, false
+	}
+	data, err := os.ReadFile(path)
+	if err != nil {
+		return nil, false // it went in between
+	}
+	x := make([]float64, len(data)/4)
+	for i := range x {
+		x[i] = float64(math.Float32frombits(binary.LittleEndian.Uint32(data[4*i:])))
+	}
+	return x, true
 }
 
 // serveClip gives a rendered clip as a WAV file.
 func (s *Server) serveClip(c *gin.Context) {
-	s.clips.mu.Lock()
-	data, ok := s.clips.audio[c.Param("id")]
-	s.clips.mu.Unlock()
-	if !ok {
+	path, ok := s.clips.path(c.Param("id"))
+	data, err := os.Open(path)
+	if !ok || err != nil {
 		refuse(c, http.StatusNotFound, "That was rendered too long ago and is kept no more. Listen again.")
 		return
 	}
+	defer data.Close()
+	info, err := data.Stat()
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
 	c.Header("Cache-Control", "no-store")
-	c.Data(http.StatusOK, "audio/wav", data)
+	c.Header("Content-Type", "audio/wav")
+	http.ServeContent(c.Writer, c.Request, "", info.ModTime(), data)
 }
 
 // TakenIn is a recording that was brought, with what the meter says of it.
@@ -100,19 +163,57 @@ type TakenIn struct {
 
 // takeRecording takes a WAV file in to be metered or played through a rig.
 func (s *Server) takeRecording(c *gin.Context) {
-	data, err := c.GetRawData()
+	dir, err := os.MkdirTemp("", "envex-take-")
 	if err != nil {
-		refuse(c, http.StatusRequestEntityTooLarge, "The recording is larger than 64 MB.")
+		s.fail(c, err)
 		return
 	}
-	channels, err := wav.Decode(data)
+	defer os.RemoveAll(dir)
+	path := filepath.Join(dir, "take.wav")
+	if err := spool(c.Request.Body, path); err != nil {
+		s.tooLarge(c, err, "The recording is larger than 64 MB.")
+		return
+	}
+	taken, err := s.taken(path)
 	if err != nil {
 		refuse(c, http.StatusUnprocessableEntity, sentence(err.Error())+" Nothing was changed.")
 		return
 	}
-	if len(channels[0]) > longestSeconds*signal.Rate {
-		refuse(c, http.StatusUnprocessableEntity, "The recording is longer than three minutes. Cut it to the part that is to be played. Nothing was changed.")
-		return
+	c.JSON(http.StatusOK, taken)
+}
+
+func (s *Server) taken(path string) (TakenIn, error) {
+	f, err := os.Open(path)
+	if err != nil {
+		return TakenIn{}, fmt.Errorf("api: %w", err)
 	}
-	c.JSON(http.StatusOK, TakenIn{ID: s.clips.addDry(channels[0]), Meter: signal.Meter(channels...)})
+	defer f.Close()
+	size, err := f.Seek(0, io.SeekEnd)
+	if err != nil {
+		return TakenIn{}, fmt.Errorf("api: %w", err)
+	}
+	from, err := wav.Open(f, size)
+	if err != nil {
+		return TakenIn{}, err
+	}
+	meter := signal.NewLoudnessMeter(from.Rate, from.Channels)
+	channels, err := from.Read(meter.Push)
+	if err != nil {
+		return TakenIn{}, err
+	}
+	id, err := s.clips.addDry(channels[0])
+	return TakenIn{ID: id, Meter: meter.Measured()}, err
+}
+
+// tooLarge answers a request whose body could not be written down.
+func (s *Server) tooLarge(c *gin.Context, err error, large string) {
+	var most *http.MaxBytesError
+	switch {
+	case errors.As(err, &most):
+		refuse(c, http.StatusRequestEntityTooLarge, large)
+	case errors.Is(err, os.ErrDeadlineExceeded):
+		refuse(c, http.StatusRequestTimeout, "The request took too long to arrive. Nothing was changed.")
+	default:
+		s.fail(c, err)
+	}
 }

@@ -31,6 +31,12 @@ type Understood struct {
 
 type understoodOutput struct{ Body Understood }
 
+type columnsOutput struct {
+	Body struct {
+		Columns []exchange.Column `json:"columns"`
+	}
+}
+
 type songsOutInput struct {
 	Format  string  `query:"format" enum:"smf,csv" required:"true"`
 	SetList plan.ID `query:"set_list" required:"true"`
@@ -47,6 +53,17 @@ func (s *Server) exchangeRoutes(api huma.API) {
 				return nil, huma.Error422UnprocessableEntity(sentence(strings.TrimPrefix(err.Error(), "exchange: ")))
 			}
 			return &understoodOutput{Body: *u}, nil
+		})
+	huma.Register(api, huma.Operation{OperationID: "get-columns", Method: http.MethodGet, Path: "/api/read/columns", Summary: "What the columns of a set list as CSV may hold"},
+		func(context.Context, *struct{}) (*columnsOutput, error) {
+			out := &columnsOutput{}
+			out.Body.Columns = exchange.Columns()
+			return out, nil
+		})
+	huma.Register(api, huma.Operation{OperationID: "get-template", Method: http.MethodGet, Path: "/api/read/template", Summary: "A set list of one song as CSV, to be filled in",
+		Responses: map[string]*huma.Response{"200": {Description: "A CSV file.", Content: map[string]*huma.MediaType{"text/csv": {Schema: &huma.Schema{Type: huma.TypeString}}}}}},
+		func(context.Context, *struct{}) (*exportOutput, error) {
+			return &exportOutput{ContentType: "text/csv; charset=utf-8", Disposition: `attachment; filename="set-list.csv"`, Body: exchange.Template()}, nil
 		})
 	file := map[string]*huma.Response{"200": {Description: "A file.", Content: map[string]*huma.MediaType{"audio/midi": {Schema: &huma.Schema{Type: huma.TypeString, Format: "binary"}}, "text/csv": {Schema: &huma.Schema{Type: huma.TypeString}}}}}
 	huma.Register(api, huma.Operation{OperationID: "export-songs", Method: http.MethodGet, Path: "/api/export/songs", Summary: "A set list as CSV, or a set or a song as a Standard MIDI File", Responses: file}, s.exportSongs)
@@ -78,7 +95,7 @@ func Read(p *plan.Plan, newID func() plan.ID, name string, data []byte) (*Unders
 	if err != nil {
 		return nil, err
 	}
-	return &Understood{Draft: draft, Said: append([]string{}, said...), File: string(encoded)}, nil
+	return &Understood{Draft: draft, Said: append(append([]string{}, draft.Said...), said...), File: string(encoded)}, nil
 }
 
 func (s *Server) exportSongs(_ context.Context, in *songsOutInput) (*exportOutput, error) {

@@ -11,6 +11,7 @@ import (
 )
 
 type turnInput struct {
+	Writing
 	Body struct {
 		Transaction int64 `json:"transaction,omitempty" doc:"Which; the latest when absent."`
 	}
@@ -19,6 +20,7 @@ type turnInput struct {
 type turnOutput struct {
 	Body struct {
 		Transaction store.Transaction `json:"transaction"`
+		Plan        *WholePlan        `json:"plan,omitempty" doc:"What is new in the plan since the state that the request knew."`
 	}
 }
 
@@ -39,16 +41,16 @@ type revisionsOutput struct {
 }
 
 func (s *Server) historyRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "undo", Method: http.MethodPost, Path: "/api/undo", Summary: "Take a transaction back",
+	huma.Register(api, huma.Operation{OperationID: "undo", Method: http.MethodPost, Path: "/api/undo", Summary: "Undo a transaction",
 		Description: "Refused, with the reason, when anything it touched has been changed since."},
 		func(ctx context.Context, in *turnInput) (*turnOutput, error) {
 			t, _, err := s.store.Undo(ctx, in.Body.Transaction)
-			return s.turned(t, err)
+			return s.turned(ctx, in.Writing, t, err)
 		})
-	huma.Register(api, huma.Operation{OperationID: "redo", Method: http.MethodPost, Path: "/api/redo", Summary: "Do a transaction again"},
+	huma.Register(api, huma.Operation{OperationID: "redo", Method: http.MethodPost, Path: "/api/redo", Summary: "Redo a transaction"},
 		func(ctx context.Context, in *turnInput) (*turnOutput, error) {
 			t, _, err := s.store.Redo(ctx, in.Body.Transaction)
-			return s.turned(t, err)
+			return s.turned(ctx, in.Writing, t, err)
 		})
 	huma.Register(api, huma.Operation{OperationID: "get-history", Method: http.MethodGet, Path: "/api/history", Summary: "What was done, newest first"},
 		func(ctx context.Context, _ *struct{}) (*logOutput, error) {
@@ -72,11 +74,12 @@ func (s *Server) historyRoutes(api huma.API) {
 		})
 }
 
-func (s *Server) turned(t store.Transaction, err error) (*turnOutput, error) {
+func (s *Server) turned(ctx context.Context, w Writing, t store.Transaction, err error) (*turnOutput, error) {
 	if err != nil {
 		return nil, s.problem(err, "")
 	}
 	out := &turnOutput{}
 	out.Body.Transaction = t
-	return out, nil
+	out.Body.Plan, err = s.news(ctx, w)
+	return out, err
 }

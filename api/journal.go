@@ -25,23 +25,19 @@ type journalOutput struct {
 	}
 }
 
-// ShowEdit says which version of a show was read.
-type ShowEdit struct {
-	Version int `json:"version" minimum:"1" doc:"The version of the show that was read."`
-}
-
 type fixInput struct {
-	Show    plan.ID `path:"id"`
-	Fix     int     `path:"fix" minimum:"0" maximum:"999" doc:"Which change of the night, from 0."`
-	Request string  `header:"Idempotency-Key" maxLength:"100"`
-	Body    ShowEdit
+	Writing
+	Show plan.ID `path:"id"`
+	Fix  int     `path:"fix" minimum:"0" maximum:"999" doc:"Which change of the night, from 0."`
+	Body struct {
+		Text string `json:"text,omitempty" doc:"What the change is called: refused when another stands there by now."`
+	}
 }
 
 type batteryInput struct {
-	Show    plan.ID `path:"id"`
-	Gear    plan.ID `path:"gear"`
-	Request string  `header:"Idempotency-Key" maxLength:"100"`
-	Body    ShowEdit
+	Writing
+	Show plan.ID `path:"id"`
+	Gear plan.ID `path:"gear"`
 }
 
 func (s *Server) journalRoutes(api huma.API) {
@@ -58,48 +54,67 @@ func (s *Server) journalRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "fresh-battery", Method: http.MethodPost, Path: "/api/shows/{id}/batteries/{gear}", Summary: "Write a fresh battery down, and set its hours to nothing"}, s.freshBattery)
 }
 
-func (s *Server) keepFix(ctx context.Context, in *fixInput) (*writeOutput, error) {
-	p, versions := s.store.Plan()
-	if _, ok := p.FindShow(in.Show); !ok {
-		return nil, noShow(in.Show)
-	}
-	rig, show, err := journal.CarryOver(p, in.Show, in.Fix)
-	if err != nil {
-		return nil, refused(err)
-	}
-	done, err := s.store.Apply(ctx, fmt.Sprintf("Keep for %s: %s", rig.Name, show.Fixes[in.Fix].Text), in.Request,
-		store.Edit{Read: versions[rig.ID], Put: rig}, store.Edit{Read: in.Body.Version, Put: show})
-	return s.written(in.Show, done, err)
+// nightWork is a write about a show, worked out from the plan as it stands.
+func (s *Server) nightWork(ctx context.Context, w Writing, show plan.ID, work func(p *plan.Plan) (label string, put []plan.Aggregate, err error)) (*writeOutput, error) {
+	done, err := s.change(ctx, w, []plan.ID{show}, func(now store.State) (string, []store.Edit, error) {
+		if _, ok := now.Plan.FindShow(show); !ok {
+			return "", nil, huma.Error404NotFound("The plan does not have it.", &huma.ErrorDetail{Location: "path.id", Message: "there is no such show", Value: show})
+		}
+		label, put, err := work(now.Plan)
+		if err != nil {
+			return "", nil, err
+		}
+		edits := make([]store.Edit, len(put))
+		for i, a := range put {
+			edits[i] = store.Edit{Read: now.Versions[a.AggregateID()], Put: a}
+		}
+		return label, edits, nil
+	})
+	return s.written(ctx, w, show, done, err)
 }
 
-func noShow(id plan.ID) error {
-	return huma.Error404NotFound("The plan does not have it.", &huma.ErrorDetail{Location: "path.id", Message: "there is no such show", Value: id})
+// sameFix fails when another change stands where the one that was seen stood.
+func sameFix(p *plan.Plan, in *fixInput) error {
+	show, _ := p.FindShow(in.Show)
+	if in.Body.Text != "" && (in.Fix >= len(show.Fixes) || show.Fixes[in.Fix].Text != in.Body.Text) {
+		return huma.Error409Conflict(fmt.Sprintf("Not done: the changes of %s were edited elsewhere meanwhile. Look again.", show.Name))
+	}
+	return nil
+}
+
+func (s *Server) keepFix(ctx context.Context, in *fixInput) (*writeOutput, error) {
+	return s.nightWork(ctx, in.Writing, in.Show, func(p *plan.Plan) (string, []plan.Aggregate, error) {
+		if err := sameFix(p, in); err != nil {
+			return "", nil, err
+		}
+		rig, show, err := journal.CarryOver(p, in.Show, in.Fix)
+		if err != nil {
+			return "", nil, refused(err)
+		}
+		return fmt.Sprintf("Keep for %s: %s", rig.Name, show.Fixes[in.Fix].Text), []plan.Aggregate{rig, show}, nil
+	})
 }
 
 func (s *Server) leaveFix(ctx context.Context, in *fixInput) (*writeOutput, error) {
-	p, _ := s.store.Plan()
-	if _, ok := p.FindShow(in.Show); !ok {
-		return nil, noShow(in.Show)
-	}
-	show, err := journal.Leave(p, in.Show, in.Fix)
-	if err != nil {
-		return nil, refused(err)
-	}
-	done, err := s.store.Apply(ctx, "That night alone: "+show.Fixes[in.Fix].Text, in.Request, store.Edit{Read: in.Body.Version, Put: show})
-	return s.written(in.Show, done, err)
+	return s.nightWork(ctx, in.Writing, in.Show, func(p *plan.Plan) (string, []plan.Aggregate, error) {
+		if err := sameFix(p, in); err != nil {
+			return "", nil, err
+		}
+		show, err := journal.Leave(p, in.Show, in.Fix)
+		if err != nil {
+			return "", nil, refused(err)
+		}
+		return "That night alone: " + show.Fixes[in.Fix].Text, []plan.Aggregate{show}, nil
+	})
 }
 
 func (s *Server) freshBattery(ctx context.Context, in *batteryInput) (*writeOutput, error) {
-	p, versions := s.store.Plan()
-	if _, ok := p.FindShow(in.Show); !ok {
-		return nil, noShow(in.Show)
-	}
-	rig, show, err := journal.Freshen(p, in.Show, in.Gear)
-	if err != nil {
-		return nil, refused(err)
-	}
-	g, _ := p.FindGear(in.Gear)
-	done, err := s.store.Apply(ctx, "Fresh battery in "+g.Name, in.Request,
-		store.Edit{Read: versions[rig.ID], Put: rig}, store.Edit{Read: in.Body.Version, Put: show})
-	return s.written(in.Show, done, err)
+	return s.nightWork(ctx, in.Writing, in.Show, func(p *plan.Plan) (string, []plan.Aggregate, error) {
+		rig, show, err := journal.Freshen(p, in.Show, in.Gear)
+		if err != nil {
+			return "", nil, refused(err)
+		}
+		g, _ := p.FindGear(in.Gear)
+		return "Fresh battery in " + g.Name, []plan.Aggregate{rig, show}, nil
+	})
 }

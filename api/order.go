@@ -16,6 +16,14 @@ type orderInput struct {
 	At  plan.ID `query:"destination" doc:"A destination of the rig; the rig as it stands when absent."`
 }
 
+type placeInput struct {
+	Rig  plan.ID `query:"rig" required:"true"`
+	At   plan.ID `query:"destination" doc:"A destination of the rig; the rig as it stands when absent."`
+	Gear plan.ID `query:"gear" required:"true" doc:"A box that does not stand in the chain."`
+}
+
+type placeOutput struct{ Body *path.Placing }
+
 type orderOutput struct{ Body *path.Report }
 
 type cablesOutput struct{ Body *path.Cables }
@@ -40,6 +48,26 @@ func (s *Server) orderRoutes(api huma.API) {
 				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
 			}
 			return &orderOutput{Body: report}, nil
+		})
+	huma.Register(api, huma.Operation{OperationID: "get-place", Method: http.MethodGet, Path: "/api/place", Summary: "Where a box that is owned would best stand in a rig's chain"},
+		func(ctx context.Context, in *placeInput) (*placeOutput, error) {
+			p, _ := s.store.Plan()
+			if missing := missingRig(p, in.Rig, in.At); missing != nil {
+				return nil, huma.Error404NotFound("The plan does not have it.", missing...)
+			}
+			there, err := p.At(in.Rig, in.At)
+			if err != nil {
+				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+			}
+			driven, err := signal.Driven(ctx, there, in.Rig)
+			if err != nil {
+				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+			}
+			found, err := path.Place(ctx, p, in.Rig, in.At, in.Gear, driven)
+			if err != nil {
+				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+			}
+			return &placeOutput{Body: found}, nil
 		})
 	huma.Register(api, huma.Operation{OperationID: "get-cables", Method: http.MethodGet, Path: "/api/cables", Summary: "Every cable of a rig, derived from its path"},
 		func(_ context.Context, in *orderInput) (*cablesOutput, error) {

@@ -22,6 +22,7 @@ type Played struct {
 	Entry   plan.ID      `json:"entry"`
 	UntilS  float64      `json:"until_s" minimum:"-3600" maximum:"86400" doc:"How far it was played, from the first downbeat."`
 	Presses []play.Press `json:"presses" maxItems:"5000"`
+	Hands   bool         `json:"hands,omitempty" doc:"What hands move is judged too, from the presses that say so."`
 }
 
 type playedInput struct {
@@ -85,7 +86,7 @@ func (s *Server) judged(x Played) (*play.Result, error) {
 	if missing := missingShow(p, Showing{Rig: x.Rig, SetList: x.SetList, At: x.At}); len(missing) > 0 {
 		return nil, huma.Error404NotFound("The plan does not have it.", missing...)
 	}
-	r, err := play.Judge(p, x.Rig, x.At, x.SetList, x.Entry, x.Presses, x.UntilS)
+	r, err := play.Judge(p, x.Rig, x.At, x.SetList, play.Take{Entry: x.Entry, Presses: x.Presses, UntilS: x.UntilS, Hands: x.Hands})
 	if err != nil {
 		return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
 	}

@@ -25,10 +25,29 @@ func (s *Server) problem(err error, prefix string) error {
 	var (
 		stale    *store.StaleError
 		inUse    *store.ErrInUse
-		moved    *store.MovedOnError
+		movedOn  *store.MovedOnError
+		invalid  *store.InvalidTurnError
+		older    *MovedError
+		readOnly *store.ReadOnlyError
+		unusable *store.UnusableError
 		problems plan.Problems
+		known    huma.StatusError
 	)
 	switch {
+	case errors.As(err, &known):
+		return known
+	case errors.Is(err, store.ErrReplaced), errors.Is(err, store.ErrForeign):
+		return &huma.ErrorModel{Status: http.StatusConflict, Title: "Not written", Detail: sentence(err.Error())}
+	case errors.As(err, &readOnly):
+		return &huma.ErrorModel{Status: http.StatusConflict, Title: "Can only be looked at", Detail: sentence(readOnly.Error())}
+	case errors.Is(err, store.ErrDiskFull):
+		return &huma.ErrorModel{Status: http.StatusInsufficientStorage, Title: "Disk full", Detail: sentence(store.ErrDiskFull.Error())}
+	case errors.Is(err, store.ErrOtherRequest):
+		return &huma.ErrorModel{Status: http.StatusUnprocessableEntity, Title: "Key used before", Detail: sentence(store.ErrOtherRequest.Error())}
+	case errors.As(err, &older):
+		return moved(older)
+	case errors.As(err, &invalid):
+		return huma.Error409Conflict(sentence(invalid.Error()))
 	case errors.As(err, &stale):
 		return &StaleProblem{
 			ErrorModel: huma.ErrorModel{Status: http.StatusConflict, Title: "Changed meanwhile", Detail: sentence(stale.Error())},
@@ -40,8 +59,12 @@ func (s *Server) problem(err error, prefix string) error {
 			out.Errors = append(out.Errors, &huma.ErrorDetail{Message: u.String(), Location: string(u.Kind) + "/" + string(u.ID)})
 		}
 		return out
-	case errors.As(err, &moved):
-		return huma.Error409Conflict(sentence(moved.Error()))
+	case errors.As(err, &movedOn):
+		return huma.Error409Conflict(sentence(movedOn.Error()))
+	case errors.As(err, &unusable):
+		return huma.Error422UnprocessableEntity(sentence(unusable.Error()))
+	case errors.Is(err, store.ErrNoCopy):
+		return huma.Error404NotFound(sentence(err.Error()))
 	case errors.Is(err, store.ErrNothing):
 		return huma.Error409Conflict(sentence(err.Error()))
 	case errors.As(err, &problems):
@@ -57,6 +80,7 @@ func (s *Server) problem(err error, prefix string) error {
 
 // sentence gives a message a capital and a full stop.
 func sentence(text string) string {
+	text = plan.Plainly(text)
 	if text == "" {
 		return text
 	}

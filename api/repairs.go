@@ -3,6 +3,7 @@ package api
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -33,20 +34,13 @@ type whatIfInput struct {
 }
 
 type editsInput struct {
-	Request string `header:"Idempotency-Key" maxLength:"100"`
-	Body    struct {
+	Writing
+	Body struct {
 		Rig         plan.ID       `json:"rig"`
 		Destination plan.ID       `json:"destination,omitempty"`
 		Label       string        `json:"label" minLength:"1" maxLength:"200"`
 		Edits       []repair.Edit `json:"edits" minItems:"1" maxItems:"50"`
 		Gear        *plan.Gear    `json:"gear,omitempty" doc:"A box to be added to the pile first."`
-	}
-}
-
-type editsOutput struct {
-	Body struct {
-		Transaction int64     `json:"transaction"`
-		Changed     []plan.ID `json:"changed"`
 	}
 }
 
@@ -96,16 +90,42 @@ func (s *Server) repairRoutes(api huma.API) {
 	}, s.carryOut)
 }
 
-// carryOut applies edits to the plan and writes everything they changed as one transaction.
-func (s *Server) carryOut(ctx context.Context, in *editsInput) (*editsOutput, error) {
-	p, versions := s.store.Plan()
-	if missing := missingRig(p, in.Body.Rig, in.Body.Destination); missing != nil {
+// carryOut applies edits to the plan and writes everything they changed as one transaction. They may
+// take their time to work out, so that is done on a plan that others go on writing; where one of them
+// changed what it depends on, it is done anew.
+func (s *Server) carryOut(ctx context.Context, in *editsInput) (*writeOutput, error) {
+	if done, ok, err := s.store.Already(ctx, asked(ctx, in.Request)); ok || err != nil {
+		return s.written(ctx, in.Writing, "", done, err)
+	}
+	for tries := 3; ; tries-- {
+		seen := s.store.State()
+		if err := s.current(seen, in.From, in.Body.Rig); err != nil {
+			return nil, s.problem(err, "")
+		}
+		edits, err := s.repaired(ctx, seen, in)
+		if err != nil {
+			return nil, err
+		}
+		still := in.Writing
+		still.From = s.stateOf(seen.Seq)
+		done, err := s.change(ctx, still, []plan.ID{in.Body.Rig}, func(store.State) (string, []store.Edit, error) { return in.Body.Label, edits, nil })
+		var older *MovedError
+		if errors.As(err, &older) && tries > 1 {
+			continue
+		}
+		return s.written(ctx, in.Writing, "", done, err)
+	}
+}
+
+// repaired are the writes that the edits of a repair come to on the plan as it stands.
+func (s *Server) repaired(ctx context.Context, now store.State, in *editsInput) ([]store.Edit, error) {
+	if missing := missingRig(now.Plan, in.Body.Rig, in.Body.Destination); missing != nil {
 		return nil, huma.Error404NotFound("The plan does not have it.", missing...)
 	}
-	before := *p
-	if in.Body.Gear != nil {
-		if _, taken := versions[in.Body.Gear.ID]; !taken {
-			before.Put(*in.Body.Gear)
+	before := *now.Plan
+	if g := in.Body.Gear; g != nil {
+		if _, there := before.FindGear(g.ID); !there {
+			before.Put(*g)
 		}
 	}
 	after, err := repair.Apply(ctx, &before, repair.Site{Rig: in.Body.Rig, Destination: in.Body.Destination}, in.Body.Edits...)
@@ -113,29 +133,24 @@ func (s *Server) carryOut(ctx context.Context, in *editsInput) (*editsOutput, er
 		return nil, s.refused(err)
 	}
 	had := map[plan.ID]string{}
-	for _, a := range p.All() {
+	for _, a := range now.Plan.All() {
 		had[a.AggregateID()] = written(a)
 	}
 	var edits []store.Edit
 	for _, a := range after.All() {
-		if written(a) != had[a.AggregateID()] {
-			edits = append(edits, store.Edit{Read: versions[a.AggregateID()], Put: a})
+		id := a.AggregateID()
+		if was, there := had[id]; written(a) != was {
+			read := now.Versions[id]
+			if !there {
+				read = 0
+			}
+			edits = append(edits, store.Edit{Read: read, Put: a})
 		}
 	}
-	out := &editsOutput{}
-	out.Body.Changed = []plan.ID{}
 	if len(edits) == 0 {
 		return nil, huma.Error409Conflict("The plan is that way already; nothing was changed.")
 	}
-	done, err := s.store.Apply(ctx, in.Body.Label, in.Request, edits...)
-	if err != nil {
-		return nil, s.problem(err, "")
-	}
-	out.Body.Transaction = done.Tx
-	for _, e := range edits {
-		out.Body.Changed = append(out.Body.Changed, e.Put.AggregateID())
-	}
-	return out, nil
+	return edits, nil
 }
 
 // refused says why edits were not carried out.

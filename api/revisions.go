@@ -26,9 +26,9 @@ type betweenOutput struct {
 }
 
 type restoreInput struct {
-	ID      plan.ID `path:"id"`
-	Request string  `header:"Idempotency-Key" maxLength:"100"`
-	Body    struct {
+	Writing
+	ID   plan.ID `path:"id"`
+	Body struct {
 		Version int `json:"version" minimum:"1" doc:"The version to bring back."`
 		Read    int `json:"read" minimum:"0" doc:"The version that was read; 0 for something that is not there now."`
 	}
@@ -82,5 +82,5 @@ func (s *Server) restoreRevision(ctx context.Context, in *restoreInput) (*writeO
 		return nil, s.problem(harm, "")
 	}
 	done, err := s.store.Apply(ctx, fmt.Sprintf("Bring back version %d of %s", in.Body.Version, a.Label()), in.Request, store.Edit{Read: in.Body.Read, Put: a})
-	return s.written(in.ID, done, err)
+	return s.written(ctx, in.Writing, in.ID, done, err)
 }

@@ -21,8 +21,12 @@ type Versioned[T plan.Aggregate] struct {
 	Value   T   `json:"value"`
 }
 
-// WholePlan is everything there is, each thing with its version.
+// WholePlan is everything there is, each thing with its version; or where it is partial, what was
+// written since the state that the request knew.
 type WholePlan struct {
+	At       string                    `json:"at" doc:"The state of the plan: what it is called in later requests."`
+	Partial  bool                      `json:"partial,omitempty"`
+	Order    *PlanOrder                `json:"order,omitempty" doc:"Of a partial answer: everything there is, by id."`
 	Gear     []Versioned[plan.Gear]    `json:"gear"`
 	Sounds   []Versioned[plan.Sound]   `json:"sounds"`
 	Songs    []Versioned[plan.Song]    `json:"songs"`
@@ -47,20 +51,26 @@ type VariableInfo struct {
 	Min     float64     `json:"min"`
 	Max     float64     `json:"max"`
 	Unit    string      `json:"unit,omitempty"`
+	Timed   bool        `json:"timed" doc:"It holds a time or a rate, and can be bound to a note."`
 	Options []string    `json:"options,omitempty"`
 	Default plan.Value  `json:"default"`
 }
 
-// Written is the answer to a write.
-type Written struct {
-	ID          plan.ID `json:"id"`
-	Version     int     `json:"version"`
-	Transaction int64   `json:"transaction"`
+// PlanOrder is everything there is by id, in the player's order.
+type PlanOrder struct {
+	Gear     []plan.ID `json:"gear"`
+	Sounds   []plan.ID `json:"sounds"`
+	Songs    []plan.ID `json:"songs"`
+	SetLists []plan.ID `json:"set_lists"`
+	Rigs     []plan.ID `json:"rigs"`
+	Shows    []plan.ID `json:"shows"`
 }
 
-type planOutput struct{ Body WholePlan }
+type planInput struct {
+	Since string `query:"since" maxLength:"100" doc:"The state of the plan that is known: only what is new since is given."`
+}
 
-type writeOutput struct{ Body Written }
+type planOutput struct{ Body *WholePlan }
 
 func (s *Server) routes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "get-plan", Method: http.MethodGet, Path: "/api/plan", Summary: "Everything there is"}, s.getPlan)
@@ -70,6 +80,7 @@ func (s *Server) routes(api huma.API) {
 	aggregate[plan.SetList](s, api, "set-lists", "set-list")
 	aggregate[plan.Rig](s, api, "rigs", "rig")
 	aggregate[plan.Show](s, api, "shows", "show")
+	s.operationRoutes(api)
 	s.historyRoutes(api)
 	s.fileRoutes(api)
 	s.orderRoutes(api)
@@ -80,41 +91,24 @@ func (s *Server) routes(api huma.API) {
 	s.electricRoutes(api)
 	s.tempoRoutes(api)
 	s.playRoutes(api)
+	s.layerRoutes(api)
 	s.exchangeRoutes(api)
 	s.paperRoutes(api)
 	s.journalRoutes(api)
 	s.revisionRoutes(api)
+	s.copyRoutes(api)
+	s.conditionRoutes(api)
+	s.sessionRoutes(api)
+	s.deviceRoutes(api)
 	huma.Register(api, huma.Operation{OperationID: "get-kinds", Method: http.MethodGet, Path: "/api/kinds", Summary: "Generic kinds of gear to start from"}, s.getKinds)
 	huma.Register(api, huma.Operation{OperationID: "get-reach", Method: http.MethodGet, Path: "/api/reach", Summary: "Reach of a rig over a set list"}, s.getReach)
 	huma.Register(api, huma.Operation{OperationID: "get-any-order", Method: http.MethodGet, Path: "/api/reach/any-order", Summary: "Reach when songs are called in any order"}, s.getAnyOrder)
 	huma.Register(api, huma.Operation{OperationID: "get-uses", Method: http.MethodGet, Path: "/api/uses/{id}", Summary: "What mentions a thing"}, s.getUses)
 }
 
-func (s *Server) getPlan(ctx context.Context, _ *struct{}) (*planOutput, error) {
-	p, versions := s.store.Plan()
-	undo, redo, err := s.store.Ends(ctx)
-	if err != nil {
-		return nil, s.problem(err, "")
-	}
-	w := WholePlan{
-		Gear: versioned(p.Gear, versions), Sounds: versioned(p.Sounds, versions), Songs: versioned(p.Songs, versions),
-		SetLists: versioned(p.SetLists, versions), Rigs: versioned(p.Rigs, versions), Shows: versioned(p.Shows, versions),
-		Undo: undo, Redo: redo, Keys: []VariableInfo{}, Tapes: plan.Tapes(),
-	}
-	for i := range p.Gear {
-		for _, v := range p.Gear[i].Variables() {
-			w.Keys = append(w.Keys, info(v))
-		}
-	}
-	return &planOutput{Body: w}, nil
-}
-
-func versioned[T plan.Aggregate](list []T, versions map[plan.ID]int) []Versioned[T] {
-	out := make([]Versioned[T], len(list))
-	for i, x := range list {
-		out[i] = Versioned[T]{Version: versions[x.AggregateID()], Value: x}
-	}
-	return out
+func (s *Server) getPlan(ctx context.Context, in *planInput) (*planOutput, error) {
+	w, err := s.since(ctx, in.Since)
+	return &planOutput{Body: w}, err
 }
 
 func info(v plan.Variable) VariableInfo {
@@ -122,21 +116,22 @@ func info(v plan.Variable) VariableInfo {
 	if c := v.Control; c != nil {
 		out.Kind, out.Unit, out.Options = string(c.Kind), c.Unit, c.Options
 		out.Min, out.Max = c.Range()
+		out.Timed = c.Timed()
 	}
 	return out
 }
 
 type putInput[T plan.Aggregate] struct {
-	ID      plan.ID `path:"id"`
-	Label   string  `query:"label" maxLength:"200" doc:"What was done, in words, for undo and history."`
-	Request string  `header:"Idempotency-Key" maxLength:"100" doc:"A write sent again under the same key happens once."`
-	Body    Versioned[T]
+	Writing
+	ID    plan.ID `path:"id"`
+	Label string  `query:"label" maxLength:"200" doc:"What was done, in words, for undo and history."`
+	Body  Versioned[T]
 }
 
 type deleteInput struct {
+	Writing
 	ID      plan.ID `path:"id"`
 	Version int     `query:"version" minimum:"1" doc:"The version that was read."`
-	Request string  `header:"Idempotency-Key" maxLength:"100"`
 }
 
 // aggregate registers writing and removing one kind of aggregate.
@@ -161,7 +156,7 @@ func aggregate[T plan.Aggregate](s *Server, api huma.API, path, name string) {
 		if errors.As(err, &problems) {
 			err = s.inBody(problems, in.Body.Value)
 		}
-		return s.written(in.ID, done, err)
+		return s.written(ctx, in.Writing, in.ID, done, err)
 	})
 	remove := huma.Operation{OperationID: "delete-" + name, Method: http.MethodDelete, Path: "/api/" + path + "/{id}", Summary: "Remove one " + name, Description: "Refused with the list of uses while something refers to it."}
 	huma.Register(api, remove, func(ctx context.Context, in *deleteInput) (*writeOutput, error) {
@@ -173,7 +168,7 @@ func aggregate[T plan.Aggregate](s *Server, api huma.API, path, name string) {
 			}
 		}
 		done, err := s.store.Apply(ctx, label, in.Request, store.Edit{Read: in.Version, Remove: in.ID})
-		return s.written(in.ID, done, err)
+		return s.written(ctx, in.Writing, in.ID, done, err)
 	})
 }
 
@@ -194,22 +189,16 @@ func (s *Server) inBody(problems plan.Problems, a plan.Aggregate) plan.Problems 
 	return out
 }
 
-func (s *Server) written(id plan.ID, done store.Done, err error) (*writeOutput, error) {
-	if err != nil {
-		return nil, s.problem(err, "")
-	}
-	return &writeOutput{Body: Written{ID: id, Version: done.Versions[id], Transaction: done.Tx}}, nil
-}
-
 type kindsOutput struct {
 	Body struct {
-		Kinds []catalog.Kind `json:"kinds"`
+		Kinds    []catalog.Kind               `json:"kinds"`
+		Circuits map[plan.Effect][]plan.Model `json:"circuits" doc:"Those a block can be, of each effect that has a choice; the first is taken where it does not say."`
 	}
 }
 
 func (s *Server) getKinds(context.Context, *struct{}) (*kindsOutput, error) {
 	out := &kindsOutput{}
-	out.Body.Kinds = catalog.All()
+	out.Body.Kinds, out.Body.Circuits = catalog.All(), plan.Models()
 	return out, nil
 }
 

@@ -25,19 +25,19 @@ type param struct {
 	}
 }
 
-type operation struct {
+type route struct {
 	OperationID string `json:"operationId"`
 	Summary     string
 	Parameters  []param
 	RequestBody json.RawMessage `json:"requestBody"`
 }
 
-func document(t *testing.T) map[string]map[string]operation {
+func document(t *testing.T) map[string]map[string]route {
 	t.Helper()
 	data, err := api.Document()
 	require.NoError(t, err)
 	var doc struct {
-		Paths map[string]map[string]operation
+		Paths map[string]map[string]route
 	}
 	require.NoError(t, json.Unmarshal(data, &doc))
 	return doc.Paths
@@ -45,7 +45,7 @@ func document(t *testing.T) map[string]map[string]operation {
 
 // filled is the address of an operation with something for each parameter: what is not there for what
 // names a thing, and the first of what may be chosen.
-func filled(path string, o operation) (address string, names int) {
+func filled(path string, o route) (address string, names int) {
 	query := url.Values{}
 	for _, p := range o.Parameters {
 		value := ""

@@ -68,6 +68,8 @@ func schemaName(t reflect.Type, hint string) string {
 		return "Journal" + name
 	case "envex/core/play":
 		return "Play" + name
+	case "envex/core/layers":
+		return "Looper" + name
 	case "envex/core/midi":
 		return "Line" + name
 	case "envex/core/reach":

@@ -4,6 +4,7 @@
 package api
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"fmt"
@@ -17,6 +18,7 @@ import (
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 	"github.com/gin-gonic/gin"
 
+	"envex/access"
 	"envex/core/exchange"
 	"envex/core/plan"
 	"envex/core/wav"
@@ -29,13 +31,20 @@ const MaxBody = plan.MaxFileBytes + 1<<20
 
 // Server holds what the routes share.
 type Server struct {
-	store *store.Store
-	newID func() plan.ID
-	demo  []byte
-	web   fs.FS
-	log   *slog.Logger
-	work  *workshop
-	clips *clips
+	store    *store.Store
+	newID    func() plan.ID
+	demo     []byte
+	web      fs.FS
+	log      *slog.Logger
+	work     *workshop
+	clips    *clips
+	ctx      context.Context // ends when the server is to stop
+	arriving *turns          // for bodies that are large
+	reading  *turns
+	access   *access.Book // nil where the network cannot be let in
+	network  Network      // nil where the network cannot be let in
+	rescue   *Rescue      // nil where nothing is wrong with the database
+	epoch    string       // names this run of the server in states of the plan
 }
 
 // Options are what a server is made of. Web is the built front end; Demo the demo file. Work that
@@ -47,17 +56,25 @@ type Options struct {
 	Demo    []byte
 	Web     fs.FS
 	Log     *slog.Logger
+	Access  *access.Book // who may come by way of the network; nobody when nil
+	Network Network
+	Rescue  *Rescue // where the store is what is sound of a damaged database
+
+	Scratch  string        // a folder for sounds that are kept for a while; one of the system's when ""
+	BodyTime time.Duration // how long the body of a request may take to arrive; 30 s when 0
 }
 
 // New is the handler of the whole application.
 func New(o Options) http.Handler {
-	s := &Server{store: o.Store, newID: o.NewID, demo: o.Demo, web: o.Web, log: o.Log, work: newWorkshop(o.Context), clips: newClips()}
+	s := &Server{store: o.Store, newID: o.NewID, demo: o.Demo, web: o.Web, log: o.Log, work: newWorkshop(o.Context), clips: newClips(o.Scratch), ctx: o.Context, access: o.Access, network: o.Network, rescue: o.Rescue, arriving: newTurns(arriveAtOnce), reading: newTurns(readAtOnce), epoch: string(o.NewID())}
 	gin.SetMode(gin.ReleaseMode)
 	router := gin.New()
-	router.Use(s.recovery(), s.requestLog(), guard())
+	router.Use(s.recovery(), s.requestLog(), s.guard(cmp.Or(o.BodyTime, bodyTime)), s.admit(), s.large(cmp.Or(o.BodyTime, bodyTime)), s.named())
 	s.routes(humagin.New(router, config()))
 	router.GET("/api/clips/:id", s.serveClip)
+	router.GET(eventsPath, s.events)
 	router.POST(recordingsPath, s.takeRecording)
+	s.rawCopyRoutes(router)
 	router.NoRoute(s.page)
 	return router
 }
@@ -90,30 +107,36 @@ func config() huma.Config {
 	return c
 }
 
-// guard keeps other sites out of a server that trusts whoever can reach it: the name it is
-// called by must be a loopback name or an address, and a write must come from its own pages.
-func guard() gin.HandlerFunc {
+// guard keeps other sites out: the name the server is called by must be one that is its own, and a write
+// must come from its own pages.
+func (s *Server) guard(limit time.Duration) gin.HandlerFunc {
 	return func(c *gin.Context) {
 		h := c.Writer.Header()
 		h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; media-src 'self' blob:; connect-src 'self'; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'none'")
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "no-referrer")
 		h.Set("Cross-Origin-Resource-Policy", "same-origin")
+		if writes(c.Request) {
+			hurry(c, limit)
+		}
 		switch {
-		case !knownHost(c.Request.Host):
+		case !s.knowsName(c.Request):
 			refuse(c, http.StatusMisdirectedRequest, "This server answers to its address, not to "+c.Request.Host+".")
 		case !ownPage(c.Request):
 			refuse(c, http.StatusForbidden, "This request comes from another site.")
 		case c.Request.URL.Path == recordingsPath && writes(c.Request):
 			recording(c)
 		case c.Request.URL.Path == readPath && writes(c.Request):
-			otherFile(c)
+			otherFile(c, exchange.MaxBytes, "The file is larger than 2 MB.")
+		case c.Request.URL.Path == copiesFilePath && writes(c.Request):
+			otherFile(c, MaxCopy, "The copy is larger than 256 MB.")
 		case writes(c.Request) && c.Request.ContentLength > MaxBody:
 			refuse(c, http.StatusRequestEntityTooLarge, "The request is larger than 11 MB.")
 		case writes(c.Request) && c.Request.ContentLength != 0 && !isJSON(c.Request):
 			refuse(c, http.StatusUnsupportedMediaType, "Send JSON, with the content type application/json.")
 		default:
 			c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, MaxBody)
+			c.Request = digested(c.Request)
 			c.Next()
 		}
 	}
@@ -141,16 +164,16 @@ func recording(c *gin.Context) {
 
 // otherFile lets a file of another program through, to be read; a page of another site cannot send its
 // content type without asking first.
-func otherFile(c *gin.Context) {
+func otherFile(c *gin.Context, most int64, large string) {
 	if kind, _, _ := strings.Cut(c.Request.Header.Get("Content-Type"), ";"); strings.TrimSpace(kind) != "application/octet-stream" {
 		refuse(c, http.StatusUnsupportedMediaType, "Send the file as it is, with the content type application/octet-stream.")
 		return
 	}
-	if c.Request.ContentLength > exchange.MaxBytes {
-		refuse(c, http.StatusRequestEntityTooLarge, "The file is larger than 2 MB.")
+	if c.Request.ContentLength > most {
+		refuse(c, http.StatusRequestEntityTooLarge, large)
 		return
 	}
-	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, exchange.MaxBytes)
+	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, most)
 	c.Next()
 }
 
@@ -161,28 +184,34 @@ func isJSON(r *http.Request) bool {
 	return strings.TrimSpace(kind) == "application/json"
 }
 
-// knownHost accepts loopback names and plain addresses, which no other site's name can be
-// made to point at.
-func knownHost(host string) bool {
-	name := host
-	if i := strings.LastIndex(host, ":"); i >= 0 && !strings.HasSuffix(host, "]") {
-		name = host[:i]
-	}
-	if name == "localhost" || strings.HasPrefix(name, "[") {
-		return true
-	}
-	return name != "" && strings.Trim(name, "0123456789.") == ""
-}
-
+// ownPage reports whether a request comes from a page of this server, or from no page at all. Another
+// site may neither write nor have work begun by reading.
 func ownPage(r *http.Request) bool {
+	site := r.Header.Get("Sec-Fetch-Site")
+	foreign := site != "" && site != "same-origin" && site != "none"
 	if !writes(r) {
-		return true
+		return !foreign || !strings.HasPrefix(r.URL.Path, "/api/")
 	}
-	if site := r.Header.Get("Sec-Fetch-Site"); site != "" && site != "same-origin" && site != "none" {
+	if foreign {
 		return false
 	}
 	origin := r.Header.Get("Origin")
 	return origin == "" || origin == "http://"+r.Host || origin == "https://"+r.Host
+}
+
+// How long the body of a request may take to arrive: one that trickles in is cut off. A recording or
+// a copy is large, and may take longer.
+const (
+	bodyTime       = 30 * time.Second
+	recordingTimes = 6
+)
+
+// hurry sets the time a body may take. What has no connection, as in a test, cannot be hurried.
+func hurry(c *gin.Context, limit time.Duration) {
+	if path := c.Request.URL.Path; path == recordingsPath || path == copiesFilePath {
+		limit *= recordingTimes
+	}
+	_ = http.NewResponseController(c.Writer).SetReadDeadline(time.Now().Add(limit))
 }
 
 func refuse(c *gin.Context, status int, detail string) {

@@ -41,6 +41,12 @@ type levelsInput struct {
 	SetList plan.ID `query:"set_list" required:"true"`
 }
 
+type balanceInput struct {
+	Rigging
+	Waiting
+	SetList plan.ID `query:"set_list" doc:"Whose levels are looked at too."`
+}
+
 type tuneInput struct {
 	Rigging
 	Waiting
@@ -61,6 +67,7 @@ type listenInput struct {
 	Recipe   plan.ID `query:"recipe" doc:"A recipe of the sound, where the rig's first is not meant."`
 	With     plan.ID `query:"with" doc:"Another sound to compare it with."`
 	Order    string  `query:"order" maxLength:"20000" doc:"Another order of the chain to compare it on: ids of its nodes, as a JSON list."`
+	About    string  `query:"about" maxLength:"2000" doc:"Stops that are to be heard, as a JSON list: a sound that has them on is chosen, the one that is named where it can be, else they are turned on in it."`
 	Values   string  `query:"values" maxLength:"20000" doc:"Settings to compare it with, as a JSON object by key."`
 	Matched  bool    `query:"matched" doc:"Bring both to the same loudness."`
 	SetList  plan.ID `query:"set_list" doc:"With position: the change into that section, as it is played."`
@@ -78,6 +85,8 @@ type Clip struct {
 	Name string  `json:"name"`
 	LUFS float64 `json:"lufs" doc:"Off the speaker."`
 	Gain float64 `json:"gain_db" doc:"What it was turned up or down by, so that nothing leaves above -1 dBTP."`
+	Ring float64 `json:"ring_s,omitempty" doc:"How long it rings on after the playing."`
+	Fade bool    `json:"faded,omitempty" doc:"It still rang then, and was faded out."`
 }
 
 // rigScope is the part of a plan that a rig's sound depends on: nothing of its floor, its switches or
@@ -112,8 +121,19 @@ func (s *Server) dry(id string) ([]float64, error) {
 }
 
 // metered registers a calculation on a rig's sound.
-func metered[In waits, T any](s *Server, api huma.API, id, path, summary string, rigging func(In) Rigging, run func(ctx context.Context, p *plan.Plan, in In, o signal.Options) (*T, error), lapsed ...func(*T) bool) {
-	serve(s, api, job[In, T]{
+func metered[In waits, T any](s *Server, api huma.API, id, path, summary string, rigging func(In) Rigging, run func(ctx context.Context, p *plan.Plan, in In, o signal.Options) (*T, error), lapsed ...func(*T) bool) job[In, T] {
+	return meteredAt(s, api, id, path, summary, rigging, func(ctx context.Context, p *plan.Plan, in In, o signal.Options) (*T, error) {
+		there, err := p.At(rigging(in).Rig, rigging(in).At)
+		if err != nil {
+			return nil, err
+		}
+		return run(ctx, there, in, o)
+	}, lapsed...)
+}
+
+// meteredAt is metered for what looks for the destination itself, because it changes the rig.
+func meteredAt[In waits, T any](s *Server, api huma.API, id, path, summary string, rigging func(In) Rigging, run func(ctx context.Context, p *plan.Plan, in In, o signal.Options) (*T, error), lapsed ...func(*T) bool) job[In, T] {
+	j := job[In, T]{
 		id: id, path: path, summary: summary,
 		lapsed: func(found *T) bool {
 			return slices.ContainsFunc(lapsed, func(of func(*T) bool) bool { return of(found) })
@@ -125,13 +145,11 @@ func metered[In waits, T any](s *Server, api huma.API, id, path, summary string,
 			if err != nil {
 				return nil, err
 			}
-			there, err := p.At(r.Rig, r.At)
-			if err != nil {
-				return nil, err
-			}
-			return run(ctx, there, in, signal.Options{Dry: dry, Progress: report})
+			return run(ctx, p, in, signal.Options{Dry: dry, Progress: report})
 		},
-	})
+	}
+	serve(s, api, j)
+	return j
 }
 
 func (s *Server) signalRoutes(api huma.API) {
@@ -139,7 +157,7 @@ func (s *Server) signalRoutes(api huma.API) {
 		func(ctx context.Context, p *plan.Plan, in signalInput, o signal.Options) (*signal.Report, error) {
 			return signal.Measure(ctx, p, in.Rig, o)
 		})
-	metered(s, api, "gain-map", "/api/gainmap", "Every combination of a rig's gain stages", func(in signalInput) Rigging { return in.Rigging },
+	gainMap := metered(s, api, "gain-map", "/api/gainmap", "Every combination of a rig's gain stages", func(in signalInput) Rigging { return in.Rigging },
 		func(ctx context.Context, p *plan.Plan, in signalInput, o signal.Options) (*signal.GainMap, error) {
 			return signal.MapGain(ctx, p, in.Rig, o)
 		})
@@ -147,13 +165,18 @@ func (s *Server) signalRoutes(api huma.API) {
 		func(ctx context.Context, p *plan.Plan, in boostInput, o signal.Options) (*signal.Placement, error) {
 			return signal.PlaceBoost(ctx, p, in.Rig, in.Block, o)
 		})
-	metered(s, api, "levels", "/api/levels", "The sounds of a set in order of loudness", func(in levelsInput) Rigging { return in.Rigging },
+	levels := metered(s, api, "levels", "/api/levels", "The sounds of a set in order of loudness", func(in levelsInput) Rigging { return in.Rigging },
 		func(ctx context.Context, p *plan.Plan, in levelsInput, o signal.Options) (*signal.Ladder, error) {
 			return signal.Level(ctx, p, in.Rig, in.SetList, o)
 		})
-	metered(s, api, "tune", "/api/tune", "The fewest knob moves that bring a sound into its targets", func(in tuneInput) Rigging { return in.Rigging },
+	s.balance(api, gainMap, levels)
+	meteredAt(s, api, "move-boost", "/api/boost/move", "Whether another place of its boost brings a sound into its targets", func(in tuneInput) Rigging { return in.Rigging },
+		func(ctx context.Context, p *plan.Plan, in tuneInput, o signal.Options) (*signal.BoostMove, error) {
+			return signal.MoveBoost(ctx, p, in.Rig, in.At, in.Sound, o)
+		})
+	meteredAt(s, api, "tune", "/api/tune", "The fewest knob moves that bring a sound into its targets", func(in tuneInput) Rigging { return in.Rigging },
 		func(ctx context.Context, p *plan.Plan, in tuneInput, o signal.Options) (*signal.Tuning, error) {
-			return signal.Tune(ctx, p, in.Rig, in.Sound, o)
+			return signal.Tune(ctx, p, in.Rig, in.At, in.Sound, o)
 		})
 	metered(s, api, "differ", "/api/differ", "What another order of the chain does to the sounds of this rig", func(in differInput) Rigging { return in.Rigging },
 		func(ctx context.Context, p *plan.Plan, in differInput, o signal.Options) (*signal.Difference, error) {
@@ -174,6 +197,66 @@ func (s *Server) signalRoutes(api huma.API) {
 			return slices.ContainsFunc(l.Clips, func(c Clip) bool { return !s.clips.has(c.ID) })
 		})
 	huma.Register(api, huma.Operation{OperationID: "get-on-over-off", Method: http.MethodGet, Path: "/api/recordings/compare", Summary: "How much louder one recording is than another of the same playing"}, s.compareRecordings)
+}
+
+// balance registers what is to be said of levels and dirt: from the gain map and the ladder, which whoever asks
+// for them finds too.
+func (s *Server) balance(api huma.API, gainMap job[signalInput, signal.GainMap], levels job[levelsInput, signal.Ladder]) {
+	const path, summary = "/api/balance", "What is to be said of the levels and the dirt of a set on a rig"
+	huma.Register(api, huma.Operation{OperationID: "get-balance", Method: http.MethodGet, Path: path, Summary: summary},
+		func(ctx context.Context, in *balanceInput) (*workOutput[signal.Balance], error) {
+			a, err := begin(ctx, s, gainMap, signalInput{in.Rigging, in.Waiting})
+			if err != nil {
+				return nil, err
+			}
+			tasks := []*task{a}
+			if in.SetList != "" {
+				b, err := begin(ctx, s, levels, levelsInput(*in))
+				if err != nil {
+					return nil, err
+				}
+				tasks = append(tasks, b)
+			}
+			waitFor(ctx, in.wait(), tasks...)
+			return balanceFrom(tasks)
+		})
+	huma.Register(api, huma.Operation{OperationID: "cancel-balance", Method: http.MethodDelete, Path: path, Summary: "Cancel: " + summary},
+		func(_ context.Context, in *balanceInput) (*workOutput[signal.Balance], error) {
+			if err := cancel(s, gainMap, signalInput{in.Rigging, in.Waiting}); err != nil {
+				return nil, err
+			}
+			if in.SetList != "" {
+				if err := cancel(s, levels, levelsInput(*in)); err != nil {
+					return nil, err
+				}
+			}
+			return &workOutput[signal.Balance]{Body: Work[signal.Balance]{State: "cancelled"}}, nil
+		})
+}
+
+// balanceFrom joins the gain map and, where a set was named, the ladder, as far as they are.
+func balanceFrom(tasks []*task) (*workOutput[signal.Balance], error) {
+	m, err := answerOf[signal.GainMap](tasks[0])
+	if err != nil {
+		return nil, err
+	}
+	out := Work[signal.Balance]{State: m.Body.State, Progress: m.Body.Progress}
+	ladder := &signal.Ladder{}
+	if len(tasks) > 1 {
+		l, err := answerOf[signal.Ladder](tasks[1])
+		if err != nil {
+			return nil, err
+		}
+		out.Progress = (out.Progress + l.Body.Progress) / 2
+		if out.State == "done" {
+			out.State = l.Body.State
+		}
+		ladder = l.Body.Result
+	}
+	if out.State == "done" {
+		out.Result = signal.BalanceOf(m.Body.Result, ladder)
+	}
+	return &workOutput[signal.Balance]{Body: out}, nil
 }
 
 // reordered is the main line of a rig in another order, given by the ids of its nodes.
@@ -211,6 +294,17 @@ func (s *Server) listen(ctx context.Context, p *plan.Plan, in listenInput, o sig
 		return string(id)
 	}
 	takes := []signal.Take{{Name: name(in.Sound), Sound: in.Sound, Recipe: in.Recipe}}
+	if in.About != "" {
+		var stops []plan.Key
+		if bad := json.Unmarshal([]byte(in.About), &stops); bad != nil {
+			return nil, fmt.Errorf("what it is about is no list of stops: %w", bad)
+		}
+		about, err := signal.About(p, in.Rig, stops, in.Sound)
+		if err != nil {
+			return nil, err
+		}
+		takes[0] = about
+	}
 	var heard []signal.Heard
 	var err error
 	switch {
@@ -225,8 +319,9 @@ func (s *Server) listen(ctx context.Context, p *plan.Plan, in listenInput, o sig
 			if bad != nil {
 				return nil, bad
 			}
-			takes[0].Name = "as it stands"
-			takes = append(takes, signal.Take{Name: "the other order", Sound: in.Sound, Recipe: in.Recipe, Path: other})
+			moved := takes[0]
+			takes[0].Name, moved.Name, moved.Path = takes[0].Name+" as it stands", "the other order", other
+			takes = append(takes, moved)
 		case in.Values != "":
 			var values map[plan.Key]plan.Value
 			if bad := json.Unmarshal([]byte(in.Values), &values); bad != nil {
@@ -245,7 +340,11 @@ func (s *Server) listen(ctx context.Context, p *plan.Plan, in listenInput, o sig
 		if err != nil {
 			return nil, err
 		}
-		out.Clips = append(out.Clips, Clip{ID: s.clips.addAudio(data), Name: h.Name, LUFS: h.LUFS, Gain: h.Gain})
+		id, err := s.clips.addAudio(data)
+		if err != nil {
+			return nil, err
+		}
+		out.Clips = append(out.Clips, Clip{ID: id, Name: h.Name, LUFS: h.LUFS, Gain: h.Gain, Ring: h.Ring, Fade: h.Fade})
 	}
 	return out, nil
 }
@@ -262,13 +361,27 @@ func (s *Server) listenToChange(ctx context.Context, p *plan.Plan, in listenInpu
 	c := report.Changes[in.Position-1]
 	from, to := report.Sections[in.Position-1], report.Sections[in.Position]
 	take := func(x reach.Section, name string) signal.Take {
-		return signal.Take{Name: name, Sound: x.Sound, Recipe: x.Recipe}
+		return signal.Take{Name: name, Sound: x.Sound, Recipe: x.Recipe, Tempo: tempoOf(p, x.Place)}
 	}
 	var presses []signal.Press
 	for _, b := range c.Moves {
 		presses = append(presses, signal.Press{At: b.AtS, Values: b.Values})
 	}
 	return signal.Change(ctx, p, in.Rig, take(from, c.From.Name), take(to, c.To.Name), presses, 2, 3)
+}
+
+// tempoOf is the tempo of a section.
+func tempoOf(p *plan.Plan, at reach.Place) plan.Tempo {
+	song, ok := p.FindSong(at.SongID)
+	if !ok {
+		return plan.Tempo{}
+	}
+	for _, sec := range song.Sections {
+		if sec.ID == at.SectionID {
+			return sec.TempoIn(*song)
+		}
+	}
+	return song.Tempo
 }
 
 type pairInput struct {

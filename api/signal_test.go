@@ -91,6 +91,12 @@ func TestLevelsKnobsAndOrdersAreMetered(t *testing.T) {
 	assert.Len(t, work[signal.Report](s, "/api/signal?rig=bare").Sounds, 5)
 	assert.NotEmpty(t, work[signal.Ladder](s, "/api/levels?rig=bare&set_list=quay-set").Rungs)
 	refused(t, s.send("GET", "/api/levels?rig=long&set_list=nope&wait_ms=2000", nil), 422)
+	both := work[signal.Balance](s, "/api/balance?rig=bare&set_list=quay-set")
+	alone := work[signal.Balance](s, "/api/balance?rig=bare")
+	assert.Equal(t, *signal.BalanceOf(work[signal.GainMap](s, "/api/gainmap?rig=bare"), work[signal.Ladder](s, "/api/levels?rig=bare&set_list=quay-set")), *both)
+	assert.GreaterOrEqual(t, len(both.Findings), len(alone.Findings), "the ladder may have its own to say")
+	assert.Equal(t, http.StatusOK, s.send("DELETE", "/api/balance?rig=bare&set_list=quay-set", nil).Code)
+	refused(t, s.send("GET", "/api/balance?rig=bare&set_list=nope&wait_ms=2000", nil), 422)
 	assert.NotEmpty(t, work[signal.Tuning](s, "/api/tune?rig=long&sound=lead").Repairs)
 
 	var order []plan.Key
@@ -187,7 +193,7 @@ func TestRecordingsAreBroughtAndMetered(t *testing.T) {
 	assert.Contains(t, e.Detail, "Nothing was changed.")
 	refused(t, s.send("POST", "/api/recordings", make([]byte, wav.MaxBytes+1), asWAV), 413)
 	e = refused(t, s.send("POST", "/api/recordings", tone(t, 0.1, 181), asWAV), 422)
-	assert.Contains(t, e.Detail, "longer than three minutes")
+	assert.Contains(t, e.Detail, "It lasts 181 s; 180 is the most")
 }
 
 func TestALevelThatWasMeasuredBeatsTheModel(t *testing.T) {

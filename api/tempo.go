@@ -35,40 +35,104 @@ type Notes struct {
 type notesOutput struct{ Body Notes }
 
 type storeInput struct {
-	Request string `header:"Idempotency-Key" maxLength:"100"`
-	Body    struct {
+	Writing
+	Body struct {
 		Rig     plan.ID `json:"rig"`
 		SetList plan.ID `json:"set_list"`
+		Sound   plan.ID `json:"sound,omitempty" doc:"The one whose times are stored; all when absent."`
 	}
+}
+
+type storingInput struct {
+	Rig     plan.ID `query:"rig" required:"true"`
+	SetList plan.ID `query:"set_list" required:"true"`
+	Sound   plan.ID `query:"sound" doc:"The one whose times are stored; all when absent."`
+}
+
+// onlyFor is a sound as a list, none where there is none.
+func onlyFor(sound plan.ID) []plan.ID {
+	if sound == "" {
+		return nil
+	}
+	return []plan.ID{sound}
+}
+
+// Storing is what storing would do.
+type Storing struct {
+	Words      []string          `json:"words"`
+	Overwrites []tempo.Overwrite `json:"overwrites" doc:"Presets that hold another time now."`
+}
+
+type storingOutput struct{ Body Storing }
+
+type meaningsInput struct {
+	Rig     plan.ID  `query:"rig" required:"true"`
+	SetList plan.ID  `query:"set_list" required:"true"`
+	Gear    plan.ID  `query:"gear" required:"true"`
+	Notes   []string `query:"notes,explode" maxItems:"8" doc:"Of a delay; an eighth and a dotted eighth when absent."`
+	Repeats []int    `query:"repeats,explode" maxItems:"3" doc:"Of a long, a medium and a short one; 6, 3 and 1 when absent."`
+}
+
+type meaningsOutput struct{ Body *tempo.Memories }
+
+// meanings says what the presets of a device by meaning would be, and changes nothing.
+func (s *Server) meanings(_ context.Context, in *meaningsInput) (*meaningsOutput, error) {
+	p, _ := s.store.Plan()
+	if missing := missingShow(p, Showing{Rig: in.Rig, SetList: in.SetList}); len(missing) > 0 {
+		return nil, huma.Error404NotFound("The plan does not have it.", missing...)
+	}
+	found, err := tempo.MeaningsOf(p, in.Rig, in.SetList, in.Gear, tempo.Grid{Notes: in.Notes, Repeats: in.Repeats})
+	if err != nil {
+		return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+	}
+	return &meaningsOutput{Body: found}, nil
+}
+
+// storing says what storing the times of a set would do, and does nothing.
+func (s *Server) storing(_ context.Context, in *storingInput) (*storingOutput, error) {
+	p, _ := s.store.Plan()
+	if missing := missingShow(p, Showing{Rig: in.Rig, SetList: in.SetList}); len(missing) > 0 {
+		return nil, huma.Error404NotFound("The plan does not have it.", missing...)
+	}
+	done, err := tempo.Store(p, in.Rig, in.SetList, onlyFor(in.Sound)...)
+	if err != nil {
+		return nil, huma.Error422UnprocessableEntity(sentence(strings.TrimPrefix(err.Error(), "tempo: ")))
+	}
+	return &storingOutput{Body: Storing{Words: done.Words, Overwrites: done.Overwrites}}, nil
 }
 
 // StoredTimes is what was stored.
 type StoredTimes struct {
-	Words       []string `json:"words"`
-	Transaction int64    `json:"transaction"`
+	Words       []string   `json:"words"`
+	Transaction int64      `json:"transaction"`
+	Plan        *WholePlan `json:"plan,omitempty" doc:"What is new in the plan since the state that the request knew."`
 }
 
 type storedOutput struct{ Body StoredTimes }
 
 // storeTimes puts the times of a set into presets, as one transaction.
 func (s *Server) storeTimes(ctx context.Context, in *storeInput) (*storedOutput, error) {
-	p, versions := s.store.Plan()
-	if missing := missingShow(p, Showing{Rig: in.Body.Rig, SetList: in.Body.SetList}); len(missing) > 0 {
-		return nil, huma.Error404NotFound("The plan does not have it.", missing...)
-	}
-	done, err := tempo.Store(p, in.Body.Rig, in.Body.SetList)
-	if err != nil {
-		return nil, huma.Error422UnprocessableEntity(sentence(strings.TrimPrefix(err.Error(), "tempo: ")))
-	}
-	edits := []store.Edit{{Put: done.Rig, Read: versions[done.Rig.ID]}}
-	for _, song := range done.Songs {
-		edits = append(edits, store.Edit{Put: song, Read: versions[song.ID]})
-	}
-	written, err := s.store.Apply(ctx, "Store the times of the set", in.Request, edits...)
+	var words []string
+	written, err := s.change(ctx, in.Writing, []plan.ID{in.Body.Rig, in.Body.SetList}, func(now store.State) (string, []store.Edit, error) {
+		if missing := missingShow(now.Plan, Showing{Rig: in.Body.Rig, SetList: in.Body.SetList}); len(missing) > 0 {
+			return "", nil, huma.Error404NotFound("The plan does not have it.", missing...)
+		}
+		done, err := tempo.Store(now.Plan, in.Body.Rig, in.Body.SetList, onlyFor(in.Body.Sound)...)
+		if err != nil {
+			return "", nil, huma.Error422UnprocessableEntity(sentence(strings.TrimPrefix(err.Error(), "tempo: ")))
+		}
+		words = done.Words
+		edits := []store.Edit{{Put: done.Rig, Read: now.Versions[done.Rig.ID]}}
+		for _, song := range done.Songs {
+			edits = append(edits, store.Edit{Put: song, Read: now.Versions[song.ID]})
+		}
+		return "Store the times of the set", edits, nil
+	})
 	if err != nil {
 		return nil, s.problem(err, "")
 	}
-	return &storedOutput{Body: StoredTimes{Words: done.Words, Transaction: written.Tx}}, nil
+	news, err := s.news(ctx, in.Writing)
+	return &storedOutput{Body: StoredTimes{Words: words, Transaction: written.Tx, Plan: news}}, err
 }
 
 func (s *Server) tempoRoutes(api huma.API) {
@@ -91,6 +155,8 @@ func (s *Server) tempoRoutes(api huma.API) {
 			}
 			return &nightOutput{Body: night}, nil
 		})
+	huma.Register(api, huma.Operation{OperationID: "get-meanings", Method: http.MethodGet, Path: "/api/tempo/meanings", Summary: "The presets of a delay or reverb by what they mean, beside other ways of using them"}, s.meanings)
+	huma.Register(api, huma.Operation{OperationID: "get-storing", Method: http.MethodGet, Path: "/api/tempo/store", Summary: "What putting the times of a set into presets would do"}, s.storing)
 	huma.Register(api, huma.Operation{OperationID: "store-times", Method: http.MethodPost, Path: "/api/tempo/store", Summary: "Put the fewest times that serve the set into the presets of its devices"}, s.storeTimes)
 	huma.Register(api, huma.Operation{OperationID: "get-notes", Method: http.MethodGet, Path: "/api/tempo/notes", Summary: "The lengths of notes at a tempo"},
 		func(_ context.Context, in *notesInput) (*notesOutput, error) {

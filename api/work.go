@@ -29,6 +29,7 @@ type Work[T any] struct {
 // task is one piece of work, whatever its result is.
 type task struct {
 	name   string // what it was asked, whatever the plan said then
+	client string // who asked first
 	cancel context.CancelFunc
 	done   chan struct{}
 
@@ -44,31 +45,38 @@ func (t *task) report(share float64) {
 	t.progress = max(t.progress, min(share, 1))
 }
 
-// workshop runs tasks outside of requests, a few at a time, and keeps what they found for whoever
-// asks again.
+// workshop runs tasks outside of requests, a few at a time, each client in its turn, and keeps what they
+// found for whoever asks again.
 type workshop struct {
 	ctx   context.Context
-	seats chan struct{}
+	seats *turns
 
 	mu    sync.Mutex
 	tasks map[string]*task
 	order []string // keys, the oldest first
 }
 
-// keptTasks is how many results are kept.
-const keptTasks = 64
+// How many results are kept, and how many tasks of one client may be under way.
+const (
+	keptTasks   = 64
+	tasksAtOnce = 32
+)
+
+// errBusy says that a client has asked for as much as it may.
+var errBusy = errors.New("this device has as much under way as it may: wait until some of it is done")
 
 func newWorkshop(ctx context.Context) *workshop {
-	return &workshop{ctx: ctx, seats: make(chan struct{}, max(1, runtime.NumCPU())), tasks: map[string]*task{}}
+	return &workshop{ctx: ctx, seats: newTurns(max(1, runtime.NumCPU())), tasks: map[string]*task{}}
 }
 
 // ask gives the task of that key, which it starts where there is none. A task that was asked the
-// same of an older plan is cancelled: nobody waits for it any more.
-func (w *workshop) ask(key, name string, run func(ctx context.Context, report func(float64)) (any, error)) *task {
+// same of an older plan is cancelled: nobody waits for it any more. It fails with errBusy where that
+// client has too many under way.
+func (w *workshop) ask(client, key, name string, run func(ctx context.Context, report func(float64)) (any, error)) (*task, error) {
 	w.mu.Lock()
 	defer w.mu.Unlock()
 	if t, ok := w.tasks[key]; ok {
-		return t
+		return t, nil
 	}
 	for k, t := range w.tasks {
 		if t.name == name && !t.ended() {
@@ -76,8 +84,17 @@ func (w *workshop) ask(key, name string, run func(ctx context.Context, report fu
 			w.drop(k)
 		}
 	}
+	under := 0
+	for _, t := range w.tasks {
+		if t.client == client && !t.ended() {
+			under++
+		}
+	}
+	if under >= tasksAtOnce {
+		return nil, errBusy
+	}
 	ctx, cancel := context.WithCancel(w.ctx)
-	t := &task{name: name, cancel: cancel, done: make(chan struct{})}
+	t := &task{name: name, client: client, cancel: cancel, done: make(chan struct{})}
 	w.tasks[key] = t
 	w.order = append(w.order, key)
 	if len(w.order) > keptTasks {
@@ -87,16 +104,14 @@ func (w *workshop) ask(key, name string, run func(ctx context.Context, report fu
 	go func() {
 		defer cancel()
 		defer close(t.done)
-		select {
-		case w.seats <- struct{}{}:
-			defer func() { <-w.seats }()
-		case <-ctx.Done():
-			t.finish(nil, ctx.Err())
+		if err := w.seats.take(ctx, client); err != nil {
+			t.finish(nil, err)
 			return
 		}
+		defer w.seats.give()
 		t.finish(guarded(func() (any, error) { return run(ctx, t.report) }))
 	}()
-	return t
+	return t, nil
 }
 
 // guarded turns a fault inside a task into its error, so that it does not take the server with it.
@@ -183,33 +198,61 @@ func serve[In waits, T any](s *Server, api huma.API, j job[In, T]) {
 		Description: "Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.",
 	}
 	huma.Register(api, ask, func(ctx context.Context, in *In) (*workOutput[T], error) {
-		p, key, name, err := s.keyOf(j.id, in, func(p *plan.Plan) (*plan.Plan, error) { return j.scope(p, *in) })
+		t, err := begin(ctx, s, j, *in)
 		if err != nil {
 			return nil, err
 		}
-		s.work.forget(key, func(found any) bool {
-			result, ok := found.(*T)
-			return ok && j.lapsed != nil && j.lapsed(result)
-		})
-		t := s.work.ask(key, name, func(ctx context.Context, report func(float64)) (any, error) { return j.run(ctx, p, *in, report) })
-		timer := time.NewTimer((*in).wait())
-		defer timer.Stop()
-		select {
-		case <-t.done:
-		case <-timer.C:
-		case <-ctx.Done():
-		}
+		waitFor(ctx, (*in).wait(), t)
 		return answerOf[T](t)
 	})
 	stop := huma.Operation{OperationID: "cancel-" + j.id, Method: http.MethodDelete, Path: j.path, Summary: "Cancel: " + j.summary}
 	huma.Register(api, stop, func(_ context.Context, in *In) (*workOutput[T], error) {
-		_, key, _, err := s.keyOf(j.id, in, func(p *plan.Plan) (*plan.Plan, error) { return j.scope(p, *in) })
-		if err != nil {
+		if err := cancel(s, j, *in); err != nil {
 			return nil, err
 		}
-		s.work.stop(key)
 		return &workOutput[T]{Body: Work[T]{State: "cancelled"}}, nil
 	})
+}
+
+// begin begins a piece of work, or finds the one that is under way or done.
+func begin[In waits, T any](ctx context.Context, s *Server, j job[In, T], in In) (*task, error) {
+	p, key, name, err := s.keyOf(j.id, in, func(p *plan.Plan) (*plan.Plan, error) { return j.scope(p, in) })
+	if err != nil {
+		return nil, err
+	}
+	s.work.forget(key, func(found any) bool {
+		result, ok := found.(*T)
+		return ok && j.lapsed != nil && j.lapsed(result)
+	})
+	t, err := s.work.ask(callerOf(ctx).client(), key, name, func(ctx context.Context, report func(float64)) (any, error) { return j.run(ctx, p, in, report) })
+	if err != nil {
+		return nil, huma.ErrorWithHeaders(huma.Error429TooManyRequests(sentence(err.Error())), http.Header{"Retry-After": {"1"}})
+	}
+	return t, nil
+}
+
+// cancel stops a piece of work and forgets it.
+func cancel[In waits, T any](s *Server, j job[In, T], in In) error {
+	_, key, _, err := s.keyOf(j.id, in, func(p *plan.Plan) (*plan.Plan, error) { return j.scope(p, in) })
+	if err == nil {
+		s.work.stop(key)
+	}
+	return err
+}
+
+// waitFor waits for tasks to end, no longer than a request would.
+func waitFor(ctx context.Context, wait time.Duration, tasks ...*task) {
+	timer := time.NewTimer(wait)
+	defer timer.Stop()
+	for _, t := range tasks {
+		select {
+		case <-t.done:
+		case <-timer.C:
+			return
+		case <-ctx.Done():
+			return
+		}
+	}
 }
 
 func answerOf[T any](t *task) (*workOutput[T], error) {

@@ -2,41 +2,48 @@ package main
 
 import (
 	"bytes"
+	"errors"
 	"fmt"
-	"os"
 	"path/filepath"
-	"time"
+	"strings"
 
 	"github.com/spf13/cobra"
 
 	"envex/api"
 	"envex/core/exchange"
 	"envex/core/plan"
-	"envex/store"
+	"envex/disk"
 )
 
 func importCommand() *cobra.Command {
 	var db, resolve string
-	var dry, asJSON bool
+	var dry, asJSON, template bool
 	c := &cobra.Command{
-		Use: "import FILE", Short: "Take a file into a database, whole or not at all", Args: cobra.ExactArgs(1),
-		Long: "Takes in an Envex file, a set list as CSV (.csv) or a song as a Standard MIDI File (.mid). With --dry-run it says\nwhat it understood and what it would bring, and changes nothing.",
+		Use: "import FILE", Short: "Take a file into a database, whole or not at all", Args: cobra.MaximumNArgs(1),
+		Long: "Takes in an Envex file, a set list as CSV (.csv), or songs as a Standard MIDI File (.mid) or as ChordPro (.cho). With\n--dry-run it says what it understood and what it would bring, and changes nothing. With --template it prints a set\nlist as CSV to be filled in. Its columns:\n\n" + columnList(),
 		RunE: func(cmd *cobra.Command, args []string) error {
+			if template {
+				_, err := cmd.OutOrStdout().Write(exchange.Template())
+				return err
+			}
+			if len(args) == 0 {
+				return errors.New("say which FILE to take in")
+			}
 			switch plan.Resolution(resolve) {
 			case "", plan.Replace, plan.Copy, plan.KeepOwn:
 			default:
 				return fmt.Errorf("--on-conflict is replace, copy or keep, not %q", resolve)
 			}
-			st, err := store.Open(cmd.Context(), db, time.Now)
+			b, err := openBook(cmd.Context(), db)
 			if err != nil {
 				return err
 			}
-			defer st.Close()
-			file, err := readSongs(cmd, st, args[0], !asJSON)
+			defer b.Close()
+			file, err := readSongs(cmd, b, args[0], !asJSON)
 			if err != nil {
 				return err
 			}
-			result, err := api.Import(cmd.Context(), st, newID, file, "Import "+args[0], plan.Resolution(resolve), dry)
+			result, err := b.Import(cmd.Context(), file, "Import "+args[0], plan.Resolution(resolve), dry)
 			if err != nil {
 				return err
 			}
@@ -55,14 +62,24 @@ func importCommand() *cobra.Command {
 	}
 	c.Flags().StringVar(&db, "db", "envex.db", "database file")
 	c.Flags().StringVar(&resolve, "on-conflict", "", "replace, copy or keep what is there with other content")
+	c.Flags().BoolVar(&template, "template", false, "print a set list as CSV to be filled in, and do nothing")
 	c.Flags().BoolVar(&dry, "dry-run", false, "say what would be done and do nothing")
 	c.Flags().BoolVar(&asJSON, "json", false, "print the result as JSON")
 	return c
 }
 
+// columnList says what the columns of a set list may hold.
+func columnList() string {
+	var b strings.Builder
+	for _, c := range exchange.Columns() {
+		fmt.Fprintf(&b, "  %-9s %s\n", c.Name, c.Holds)
+	}
+	return b.String()
+}
+
 // readSongs reads an Envex file, or by its ending a file of another program, and says what it understood
 // of that.
-func readSongs(cmd *cobra.Command, st *store.Store, name string, say bool) (*plan.Plan, error) {
+func readSongs(cmd *cobra.Command, b book, name string, say bool) (*plan.Plan, error) {
 	if !api.Reads(name) {
 		return readPlan(cmd, name)
 	}
@@ -70,7 +87,10 @@ func readSongs(cmd *cobra.Command, st *store.Store, name string, say bool) (*pla
 	if err != nil {
 		return nil, err
 	}
-	p, _ := st.Plan()
+	p, err := b.Plan()
+	if err != nil {
+		return nil, err
+	}
 	u, err := api.Read(p, newID, filepath.Base(name), data)
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", name, err)
@@ -92,15 +112,15 @@ func exportCommand() *cobra.Command {
 	c := &cobra.Command{
 		Use: "export", Short: "Write a database, or one rig or show with all it needs, to a file", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			if _, err := os.Stat(db); err != nil {
-				return err
-			}
-			st, err := store.Open(cmd.Context(), db, time.Now)
+			b, err := existingBook(cmd.Context(), db)
 			if err != nil {
 				return err
 			}
-			defer st.Close()
-			p, _ := st.Plan()
+			defer b.Close()
+			p, err := b.Plan()
+			if err != nil {
+				return err
+			}
 			data, err := exported(cmd, p, format, rig, show, set, song)
 			if err != nil {
 				return err
@@ -109,7 +129,7 @@ func exportCommand() *cobra.Command {
 				_, err = cmd.OutOrStdout().Write(data)
 				return err
 			}
-			return os.WriteFile(out, data, 0o644)
+			return disk.Write(out, data, 0o644)
 		},
 	}
 	c.Flags().StringVar(&db, "db", "envex.db", "database file")

@@ -98,7 +98,7 @@ func printElectric(w io.Writer, rig string, r *electric.Report) error {
 		if j.Position >= 0 {
 			where = fmt.Sprintf(" (%s, %s)", j.Song, j.Section)
 		}
-		fmt.Fprintf(&b, "biggest jump: %s to %s%s, %+.1f dB of treble, %+.1f dB of level\n", j.FromName, j.ToName, where, j.JumpDB, j.LevelDB)
+		fmt.Fprintf(&b, "biggest jump: %s to %s%s, %+.1f dB of treble, %+.1f dB of level, %+.1f dB most at %.2f kHz\n", j.FromName, j.ToName, where, j.JumpDB, j.LevelDB, j.MostDB, j.MostHz/1000)
 	}
 	if x := r.Buffer; x != nil {
 		fmt.Fprintf(&b, "%s: the worst sound then loses %.1f dB of treble instead of %.1f, the biggest jump is %.1f dB instead of %.1f\n", x.Words, x.WorstDB, x.WorstWas, x.JumpDB, x.JumpWas)
@@ -129,6 +129,9 @@ func printFindings(b *strings.Builder, list []path.Finding) {
 		}
 		for _, m := range f.Repairs {
 			fmt.Fprintf(b, "          repair: %s, then %g\n", m.Words, m.Cost)
+		}
+		for _, w := range f.Ways {
+			fmt.Fprintf(b, "          or: %s: %s\n", w.Words, w.Why)
 		}
 		if f.Caution != "" {
 			fmt.Fprintf(b, "          Caution: %s\n", f.Caution)

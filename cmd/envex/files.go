@@ -146,11 +146,27 @@ func kindsCommand() *cobra.Command {
 					return err
 				}
 			}
-			return nil
+			return printCircuits(cmd.OutOrStdout())
 		},
 	}
 	c.Flags().BoolVar(&asJSON, "json", false, "print the templates as JSON")
 	return c
+}
+
+// printCircuits lists what a block can be said to be, as "model" in a file.
+func printCircuits(w io.Writer) error {
+	all := plan.Models()
+	for _, effect := range plan.SortedKeys(all) {
+		if _, err := fmt.Fprintf(w, "\ncircuits of a block that is a %s:\n", effect); err != nil {
+			return err
+		}
+		for _, m := range all[effect] {
+			if _, err := fmt.Fprintf(w, "  %-14s %s: %s\n", m.ID, m.Name, m.Says); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
 }
 
 func schemaCommand() *cobra.Command {

@@ -2,7 +2,6 @@ package main
 
 import (
 	"fmt"
-	"os"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -10,6 +9,7 @@ import (
 	"envex/core/journal"
 	"envex/core/plan"
 	"envex/core/revision"
+	"envex/disk"
 )
 
 func logCommand() *cobra.Command {
@@ -169,5 +169,5 @@ func writePlan(cmd *cobra.Command, p *plan.Plan, out string) error {
 		_, err = cmd.OutOrStdout().Write(data)
 		return err
 	}
-	return os.WriteFile(out, data, 0o644)
+	return disk.Write(out, data, 0o644)
 }

@@ -16,7 +16,7 @@ import (
 )
 
 func main() {
-	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM, syscall.SIGHUP)
 	defer stop()
 	if err := root().ExecuteContext(ctx); err != nil {
 		report(err)
@@ -33,7 +33,7 @@ func report(err error) {
 		}
 		return
 	}
-	fmt.Fprintln(os.Stderr, "envex:", err)
+	fmt.Fprintln(os.Stderr, "envex:", plan.Plainly(err.Error()))
 }
 
 func root() *cobra.Command {
@@ -43,6 +43,6 @@ func root() *cobra.Command {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	c.AddCommand(serveCommand(), demoCommand(), checkCommand(), reachCommand(), orderCommand(), switchCommand(), repairsCommand(), compareCommand(), whatIfCommand(), midiCommand(), signalCommand(), gainMapCommand(), boostCommand(), levelsCommand(), tuneCommand(), meterCommand(), electricCommand(), powerCommand(), tempoCommand(), rehearseCommand(), fitCommand(), sheetCommand(), pageCommand(), logCommand(), keepCommand(), differencesCommand(), cablesCommand(), kindsCommand(), importCommand(), exportCommand(), schemaCommand(), openAPICommand())
+	c.AddCommand(serveCommand(), demoCommand(), checkCommand(), reachCommand(), orderCommand(), switchCommand(), repairsCommand(), compareCommand(), whatIfCommand(), midiCommand(), signalCommand(), gainMapCommand(), boostCommand(), levelsCommand(), balanceCommand(), tuneCommand(), meterCommand(), electricCommand(), powerCommand(), tempoCommand(), presetsCommand(), rehearseCommand(), fitCommand(), layersCommand(), editCommand(), sheetCommand(), pageCommand(), logCommand(), keepCommand(), differencesCommand(), cablesCommand(), kindsCommand(), importCommand(), exportCommand(), backupCommand(), restoreCommand(), doctorCommand(), networkCommand(), schemaCommand(), openAPICommand())
 	return c
 }

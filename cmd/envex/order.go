@@ -14,8 +14,10 @@ import (
 func orderCommand() *cobra.Command {
 	var at rigFlags
 	var asJSON bool
+	var place string
 	c := &cobra.Command{
 		Use: "order FILE", Short: "What is wrong with the order of a chain, and the best order", Args: cobra.ExactArgs(1),
+		Long: "What is wrong with the order of a chain, and the best order. With --place, where a box that does not stand in it\nwould best stand.",
 		RunE: func(cmd *cobra.Command, args []string) error {
 			p, r, d, err := at.read(cmd, args[0])
 			if err != nil {
@@ -29,6 +31,20 @@ func orderCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
+			if place != "" {
+				g, err := pick(p.Gear, "gear", place)
+				if err != nil {
+					return err
+				}
+				found, err := path.Place(cmd.Context(), p, r.ID, d.ID, g.ID, driven)
+				if err != nil {
+					return err
+				}
+				if asJSON {
+					return printJSON(cmd, found)
+				}
+				return printPlacing(cmd.OutOrStdout(), found)
+			}
 			report, err := path.JudgeDriven(cmd.Context(), p, r.ID, d.ID, driven)
 			if err != nil {
 				return err
@@ -40,8 +56,22 @@ func orderCommand() *cobra.Command {
 		},
 	}
 	at.register(c)
+	c.Flags().StringVar(&place, "place", "", "name or id of a box that does not stand in the chain: where it would best stand")
 	c.Flags().BoolVar(&asJSON, "json", false, "print the report as JSON")
 	return c
+}
+
+func printPlacing(w io.Writer, x *path.Placing) error {
+	var b strings.Builder
+	fmt.Fprintf(&b, "%s: the order costs %g without it\n", x.Name, x.Now)
+	for _, p := range x.Places {
+		fmt.Fprintf(&b, "  %s: %g\n", p.Words, p.Cost)
+		for _, says := range p.Says {
+			fmt.Fprintf(&b, "      %s\n", says)
+		}
+	}
+	_, err := io.WriteString(w, b.String())
+	return err
 }
 
 func printOrder(w io.Writer, rig string, r *path.Report) error {

@@ -18,10 +18,10 @@ const maxPlayed = 4 << 20
 func rehearseCommand() *cobra.Command {
 	var at rigFlags
 	var set, title, presses string
-	var asJSON bool
+	var asJSON, hands bool
 	c := &cobra.Command{
 		Use: "rehearse FILE", Short: "What is pressed when in a song, or how it was played", Args: cobra.ExactArgs(1),
-		Long: "Prints a song as it is rehearsed. With --presses it plays them to simulated devices and scores every change; the file\nis a list of {\"at_s\": seconds from the first downbeat, \"switch\": \"gear/switch\"}.",
+		Long: "Prints a song as it is rehearsed. With --presses it plays them to simulated devices and scores every change; the file\nis a list of {\"at_s\": seconds from the first downbeat, \"switch\": \"gear/switch\"}, and with\n--hands also of {\"at_s\", \"hand\": \"the control a hand moves\"}.",
 		RunE: func(cmd *cobra.Command, args []string) error {
 			p, r, d, err := at.read(cmd, args[0])
 			if err != nil {
@@ -49,7 +49,7 @@ func rehearseCommand() *cobra.Command {
 			if err := readList(cmd, presses, &list); err != nil {
 				return err
 			}
-			result, err := play.Judge(p, r.ID, d.ID, l.ID, song.Entry, list, song.LengthS)
+			result, err := play.Judge(p, r.ID, d.ID, l.ID, play.Take{Entry: song.Entry, Presses: list, UntilS: song.LengthS, Hands: hands})
 			switch {
 			case err != nil:
 				return err
@@ -63,6 +63,7 @@ func rehearseCommand() *cobra.Command {
 	c.Flags().StringVar(&set, "setlist", "", "name or id of the set list")
 	c.Flags().StringVar(&title, "song", "", "title of the song; the first when absent")
 	c.Flags().StringVar(&presses, "presses", "", "file with the presses that were made; - is standard input")
+	c.Flags().BoolVar(&hands, "hands", false, "judge what hands move too, from the presses that say \"hand\"")
 	c.Flags().BoolVar(&asJSON, "json", false, "print the answer as JSON")
 	return c
 }

@@ -63,6 +63,9 @@ func printReach(w io.Writer, r *reach.Report) error {
 	t := r.Reach
 	fmt.Fprintf(&b, "%s, %s: reach %d of %d\n", r.Rig.Name, r.SetList.Name, t.Reached, t.Total)
 	fmt.Fprintf(&b, "%d in time, %d tight, %d late, %d by hand, %d impossible\n", t.InTime, t.Tight, t.Late, t.ByHand, t.Impossible)
+	if t.NotSet > 0 {
+		fmt.Fprintf(&b, "%d not set yet: a sound has no recipe\n", t.NotSet)
+	}
 	song := ""
 	for _, c := range r.Changes {
 		if c.Song != song {
@@ -76,9 +79,6 @@ func printReach(w io.Writer, r *reach.Report) error {
 		for _, l := range c.Leisure {
 			fmt.Fprintf(&b, "         early, in %s: %s\n", l.During.Section, l.Action)
 		}
-	}
-	for _, n := range r.Notes {
-		fmt.Fprintf(&b, "\n%s\n", n)
 	}
 	_, err := io.WriteString(w, b.String())
 	return err

@@ -6,22 +6,28 @@ import (
 	"encoding/base32"
 	"errors"
 	"fmt"
+	"io"
 	"log/slog"
 	"net"
 	"net/http"
 	"os"
 	"path/filepath"
+	"runtime/debug"
 	"strings"
 	"time"
 
 	"github.com/spf13/cobra"
 
+	"envex/access"
 	"envex/api"
 	"envex/core/plan"
 	"envex/demo"
 	"envex/store"
 	"envex/web"
 )
+
+// memoryLimit is where the server begins to clean up harder, in bytes: it is to keep to 300 MB.
+const memoryLimit = 256 << 20
 
 const defaultAddr = "127.0.0.1:8420"
 
@@ -32,75 +38,162 @@ func newID() plan.ID {
 	return plan.ID(strings.ToLower(base32.StdEncoding.EncodeToString(b[:])))
 }
 
+// serving is how the application is served.
+type serving struct {
+	db, addr, networkAddr string
+	verbose, lan, tls     bool
+	demo                  bool
+}
+
+func (o *serving) register(c *cobra.Command) {
+	c.Flags().StringVar(&o.addr, "addr", defaultAddr, "loopback address to listen on")
+	c.Flags().BoolVar(&o.lan, "lan", false, "let other devices on this network in, by a passphrase or a pairing")
+	c.Flags().BoolVar(&o.tls, "tls", false, "with --lan: by TLS, with a certificate that is made here")
+	c.Flags().StringVar(&o.networkAddr, "lan-addr", defaultNetworkAddr, "address to listen on for other devices")
+}
+
 func serveCommand() *cobra.Command {
-	var db, addr string
-	var verbose bool
+	var o serving
 	c := &cobra.Command{
 		Use: "serve", Short: "Serve the application from a database file", Args: cobra.NoArgs,
-		RunE: func(cmd *cobra.Command, _ []string) error {
-			return serve(cmd, db, addr, verbose, false)
-		},
+		RunE: func(cmd *cobra.Command, _ []string) error { return o.serve(cmd) },
 	}
-	c.Flags().StringVar(&db, "db", "envex.db", "database file, made when it does not exist")
-	c.Flags().StringVar(&addr, "addr", defaultAddr, "address to listen on; loopback unless you say otherwise")
-	c.Flags().BoolVar(&verbose, "verbose", false, "log every request")
+	o.register(c)
+	c.Flags().StringVar(&o.db, "db", "envex.db", "database file, made when it does not exist")
+	c.Flags().BoolVar(&o.verbose, "verbose", false, "log every request")
 	return c
 }
 
 func demoCommand() *cobra.Command {
-	var db, addr string
+	o := serving{demo: true}
 	c := &cobra.Command{
 		Use: "demo", Short: "Serve the application with the demo data, in a fresh database each time", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			if db != "" {
-				return serve(cmd, db, addr, false, true)
+			if o.db != "" {
+				return o.serve(cmd)
 			}
 			dir, err := os.MkdirTemp("", "envex-demo-")
 			if err != nil {
 				return err
 			}
-			return errors.Join(serve(cmd, filepath.Join(dir, "demo.db"), addr, false, true), os.RemoveAll(dir))
+			o.db = filepath.Join(dir, "demo.db")
+			return errors.Join(o.serve(cmd), os.RemoveAll(dir))
 		},
 	}
-	c.Flags().StringVar(&db, "db", "", "keep the demo in this database file instead of a fresh one")
-	c.Flags().StringVar(&addr, "addr", defaultAddr, "address to listen on")
+	o.register(c)
+	c.Flags().StringVar(&o.db, "db", "", "keep the demo in this database file instead of a fresh one")
 	return c
 }
 
-func serve(cmd *cobra.Command, db, addr string, verbose, withDemo bool) error {
+func (o *serving) serve(cmd *cobra.Command) error {
 	ctx := cmd.Context()
+	if err := onlyHere(o.addr); err != nil {
+		return err
+	}
+	if o.tls && !o.lan {
+		return errors.New("--tls is for other devices: say --lan too")
+	}
+	if os.Getenv("GOMEMLIMIT") == "" {
+		debug.SetMemoryLimit(memoryLimit)
+	}
 	level := slog.LevelInfo
-	if verbose {
+	if o.verbose {
 		level = slog.LevelDebug
 	}
 	log := slog.New(slog.NewTextHandler(cmd.ErrOrStderr(), &slog.HandlerOptions{Level: level}))
-	st, err := store.Open(ctx, db, time.Now)
+	st, rescue, err := toServe(ctx, o.db)
 	if err != nil {
 		return err
 	}
-	if withDemo {
+	if why := st.ReadOnly(); why != nil {
+		log.Warn("the plan can only be looked at", "database", why.Of, "why", why.Why)
+	} else if o.demo {
 		if err := loadDemo(ctx, st); err != nil {
 			return errors.Join(err, st.Close())
 		}
 	}
+	return errors.Join(o.serveStore(cmd, st, rescue, log), st.Close())
+}
+
+// serveStore serves an open plan until the context ends.
+func (o *serving) serveStore(cmd *cobra.Command, st *store.Store, rescue *api.Rescue, log *slog.Logger) error {
+	ctx := cmd.Context()
 	files, err := web.Files()
 	if err != nil {
-		return errors.Join(err, st.Close())
+		return err
 	}
-	handler := api.New(api.Options{Context: ctx, Store: st, NewID: newID, Demo: demo.File, Web: files, Log: log})
-	listener, err := net.Listen("tcp", addr)
+	book, err := access.Open(o.db+".devices", time.Now)
 	if err != nil {
-		return errors.Join(fmt.Errorf("cannot listen on %s: %w", addr, err), st.Close())
+		return err
 	}
-	if _, err := fmt.Fprintf(cmd.OutOrStdout(), "Envex is at http://%s\n", listener.Addr()); err != nil {
-		return errors.Join(err, st.Close())
+	scratch, err := os.MkdirTemp("", "envex-sounds-")
+	if err != nil {
+		return err
 	}
-	return errors.Join(run(ctx, listener, handler), st.Close())
+	defer os.RemoveAll(scratch)
+	others := &network{addr: o.networkAddr, certificate: o.db + ".certificate", log: log}
+	handler := api.New(api.Options{Context: ctx, Store: st, NewID: newID, Demo: demo.File, Web: files, Log: log, Rescue: rescue, Access: book, Network: others, Scratch: scratch})
+	others.handler = handler
+	listener, err := net.Listen("tcp", o.addr)
+	if err != nil {
+		return fmt.Errorf("cannot listen on %s: %w", o.addr, err)
+	}
+	address := "http://" + listener.Addr().String()
+	if err := announce(st, address); err != nil {
+		return errors.Join(err, listener.Close())
+	}
+	said := fmt.Sprintf("Envex is at %s\n", address)
+	if o.lan {
+		if err := others.Open(o.tls); err != nil {
+			return errors.Join(err, listener.Close())
+		}
+		code, err := book.Offer(access.Stand)
+		if err != nil {
+			return errors.Join(err, listener.Close())
+		}
+		said += sayNetwork(others.State(), code.Text)
+	}
+	if _, err := io.WriteString(cmd.OutOrStdout(), said); err != nil {
+		return errors.Join(err, listener.Close())
+	}
+	copied := make(chan struct{})
+	go func() {
+		defer close(copied)
+		copyDaily(ctx, st, log)
+	}()
+	err = run(ctx, listener, handler)
+	others.end()
+	<-copied
+	return err
+}
+
+// copyDaily makes a copy of each day that the server runs, until the context ends.
+func copyDaily(ctx context.Context, st *store.Store, log *slog.Logger) {
+	hour := time.NewTicker(time.Hour)
+	defer hour.Stop()
+	for {
+		if err := st.DailyCopy(ctx); err != nil && ctx.Err() == nil {
+			log.Error("no copy of today was made", "error", err)
+		}
+		select {
+		case <-hour.C:
+		case <-ctx.Done():
+			return
+		}
+	}
+}
+
+// announce says in the lock file where a plan is served; one that is only looked at has no lock.
+func announce(st *store.Store, address string) error {
+	if st.ReadOnly() != nil {
+		return nil
+	}
+	return st.Announce(address)
 }
 
 // run serves until the context ends, then lets requests finish.
 func run(ctx context.Context, listener net.Listener, handler http.Handler) error {
-	server := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute}
+	server := newServer(handler)
 	failed := make(chan error, 1)
 	go func() { failed <- server.Serve(listener) }()
 	select {
@@ -108,9 +201,16 @@ func run(ctx context.Context, listener net.Listener, handler http.Handler) error
 		return err
 	case <-ctx.Done():
 	}
-	grace, cancel := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
+	grace, cancel := context.WithTimeout(context.WithoutCancel(ctx), 3*time.Second)
 	defer cancel()
-	return server.Shutdown(grace)
+	if server.Shutdown(grace) != nil {
+		return server.Close() // what trickles in does not hold it up
+	}
+	return nil
+}
+
+func newServer(handler http.Handler) *http.Server {
+	return &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute}
 }
 
 // loadDemo takes the demo in where it is not there yet; what was changed in it stays.

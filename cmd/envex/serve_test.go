@@ -7,6 +7,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
+	"net"
 	"net/http"
 	"os"
 	"path/filepath"
@@ -105,6 +106,34 @@ func TestWhatWasChangedIsThereAfterARestart(t *testing.T) {
 	require.NoError(t, stop())
 }
 
+func TestASecondProgramIsToldWhoHasTheDatabaseOrGoesThroughIt(t *testing.T) {
+	db := filepath.Join(t.TempDir(), "one.db")
+	address, stop := served(t, "demo", "--db", db)
+	_, err := run_(t, "serve", "--db", db, "--addr", "127.0.0.1:0")
+	require.ErrorContains(t, err, "at "+address+": close it there first")
+
+	// A song by import, which the running one knows at once, and does not let its sounds be removed.
+	file := filepath.Join(t.TempDir(), "set.csv")
+	require.NoError(t, os.WriteFile(file, []byte("title,bpm,sections\nHalyard,96,Verse:Crunch:8\n"), 0o600))
+	out, err := run_(t, "import", file, "--db", db)
+	require.NoError(t, err)
+	assert.Contains(t, out, "Halyard, 96 bpm")
+	out, err = run_(t, "export", "--db", db)
+	require.NoError(t, err)
+	p, err := plan.Decode([]byte(out))
+	require.NoError(t, err)
+	require.Equal(t, "Halyard", p.Songs[len(p.Songs)-1].Title)
+	assert.Equal(t, "Halyard", theSong(t, address, string(p.Songs[len(p.Songs)-1].ID)).Value.Title)
+	// What is there with other content is asked about in the same words.
+	changed := filepath.Join(t.TempDir(), "changed.json")
+	require.NoError(t, os.WriteFile(changed, []byte(strings.Replace(out, `"Halyard"`, `"Windlass"`, 1)), 0o600))
+	_, err = run_(t, "import", changed, "--db", db)
+	require.ErrorContains(t, err, "nothing was changed: say --on-conflict")
+	require.NoError(t, stop())
+	_, err = run_(t, "import", changed, "--db", db, "--on-conflict", "replace")
+	require.NoError(t, err, "it was given back")
+}
+
 func TestTheDemoWithoutAFileIsFreshEachTimeAndLeavesNothingBehind(t *testing.T) {
 	t.Setenv("TMPDIR", t.TempDir())
 	address, stop := served(t, "demo")
@@ -128,6 +157,20 @@ func TestServingSaysWhyItCannot(t *testing.T) {
 	require.ErrorContains(t, err, "damaged.db")
 	_, err = run_(t, "serve", "--db", filepath.Join(t.TempDir(), "no", "such", "folder.db"), "--addr", "127.0.0.1:0")
 	require.Error(t, err)
+}
+
+func TestABodyThatTricklesInDoesNotHoldUpStopping(t *testing.T) {
+	address, stop := served(t, "demo", "--db", filepath.Join(t.TempDir(), "x.db"))
+	conn, err := net.Dial("tcp", strings.TrimPrefix(address, "http://"))
+	require.NoError(t, err)
+	defer conn.Close()
+	_, err = fmt.Fprintf(conn, "POST /api/import HTTP/1.1\r\nHost: %s\r\nContent-Type: application/json\r\nContent-Length: 500000\r\n\r\n{", strings.TrimPrefix(address, "http://"))
+	require.NoError(t, err)
+	status, _ := fetch(t, http.MethodGet, address+"/api/session", nil)
+	require.Equal(t, http.StatusOK, status)
+	begun := time.Now()
+	require.NoError(t, stop(), "it ends as it should")
+	assert.Less(t, time.Since(begun), 10*time.Second)
 }
 
 func TestNewIDsAreOpaqueAndApart(t *testing.T) {

@@ -3,13 +3,13 @@ package main
 import (
 	"encoding/json"
 	"fmt"
-	"os"
 	"strings"
 
 	"github.com/spf13/cobra"
 
 	"envex/core/paper"
 	"envex/core/plan"
+	"envex/disk"
 	"envex/page"
 )
 
@@ -100,7 +100,7 @@ func pageCommand() *cobra.Command {
 				_, err = cmd.OutOrStdout().Write(data)
 				return err
 			}
-			return os.WriteFile(out, data, 0o644)
+			return disk.Write(out, data, 0o644)
 		},
 	}
 	c.Flags().StringVar(&show, "show", "", "name or id of the show")

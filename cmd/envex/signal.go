@@ -1,11 +1,11 @@
 package main
 
 import (
+	"bytes"
 	"errors"
 	"fmt"
 	"io"
 	"math"
-	"os"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -13,6 +13,7 @@ import (
 	"envex/core/plan"
 	"envex/core/signal"
 	"envex/core/wav"
+	"envex/disk"
 )
 
 // readDry reads a player's dry recording, brought to the level of the test phrase: 0.1 V rms where
@@ -21,23 +22,29 @@ func readDry(cmd *cobra.Command, name string) ([]float64, error) {
 	if name == "" {
 		return nil, nil
 	}
-	channels, err := readWAV(cmd, name)
+	channels, _, err := readWAV(cmd, name)
 	if err != nil {
 		return nil, err
 	}
 	return signal.Calibrated(channels[0]), nil
 }
 
-func readWAV(cmd *cobra.Command, name string) ([][]float64, error) {
+// readWAV reads a WAV file: its channels at 48 kHz, and what the meter says of it at its own rate.
+func readWAV(cmd *cobra.Command, name string) ([][]float64, signal.Measured, error) {
 	data, err := readFile(cmd, name, wav.MaxBytes)
 	if err != nil {
-		return nil, err
+		return nil, signal.Measured{}, err
 	}
-	channels, err := wav.Decode(data)
+	from, err := wav.Open(bytes.NewReader(data), int64(len(data)))
 	if err != nil {
-		return nil, fmt.Errorf("%s: %w", name, err)
+		return nil, signal.Measured{}, fmt.Errorf("%s: %w", name, err)
 	}
-	return channels, nil
+	meter := signal.NewLoudnessMeter(from.Rate, from.Channels)
+	channels, err := from.Read(meter.Push)
+	if err != nil {
+		return nil, signal.Measured{}, fmt.Errorf("%s: %w", name, err)
+	}
+	return channels, meter.Measured(), nil
 }
 
 // there is the plan as a rig stands at its destination.
@@ -113,10 +120,14 @@ func writeSound(cmd *cobra.Command, p *plan.Plan, rig plan.ID, s plan.Sound, fil
 	if err != nil {
 		return err
 	}
-	if err := os.WriteFile(file, data, 0o644); err != nil {
+	if err := disk.Write(file, data, 0o644); err != nil {
 		return err
 	}
-	_, err = fmt.Fprintf(cmd.ErrOrStderr(), "%s: %.1f LUFS at the microphone, written with %+.1f dB to %s\n", s.Name, heard[0].LUFS, heard[0].Gain, file)
+	rings := fmt.Sprintf("rings for %.1f s", heard[0].Ring)
+	if heard[0].Fade {
+		rings += " and was faded out there"
+	}
+	_, err = fmt.Fprintf(cmd.ErrOrStderr(), "%s: %.1f LUFS at the microphone, written with %+.1f dB to %s; it %s\n", s.Name, heard[0].LUFS, heard[0].Gain, file, rings)
 	return err
 }
 
@@ -288,6 +299,49 @@ func levelsCommand() *cobra.Command {
 	return c
 }
 
+func balanceCommand() *cobra.Command {
+	var at showFlags
+	var asJSON bool
+	c := &cobra.Command{
+		Use: "balance FILE", Short: "What is to be said of the levels and the dirt of a set", Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			p, r, d, l, err := at.read(cmd, args[0])
+			if err != nil {
+				return err
+			}
+			there, err := p.At(r.ID, d.ID)
+			if err != nil {
+				return err
+			}
+			gains, err := signal.MapGain(cmd.Context(), there, r.ID, signal.Options{})
+			if err != nil {
+				return err
+			}
+			ladder, err := signal.Level(cmd.Context(), there, r.ID, l.ID, signal.Options{})
+			if err != nil {
+				return err
+			}
+			found := signal.BalanceOf(gains, ladder)
+			if asJSON {
+				return printJSON(cmd, found)
+			}
+			var b strings.Builder
+			fmt.Fprintf(&b, "%s, modelled\n", at.title(r, d))
+			if found.Words != "" {
+				fmt.Fprintln(&b, found.Words)
+			}
+			for _, f := range found.Findings {
+				fmt.Fprintf(&b, "%s: %s\n", f.Title, f.Words)
+			}
+			_, err = io.WriteString(cmd.OutOrStdout(), b.String())
+			return err
+		},
+	}
+	at.register(c)
+	c.Flags().BoolVar(&asJSON, "json", false, "print the findings as JSON")
+	return c
+}
+
 func tuneCommand() *cobra.Command {
 	var at rigFlags
 	var sound string
@@ -295,7 +349,7 @@ func tuneCommand() *cobra.Command {
 	c := &cobra.Command{
 		Use: "tune FILE", Short: "The fewest knob moves that bring a sound into its targets", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			p, r, _, err := at.there(cmd, args[0])
+			p, r, d, err := at.read(cmd, args[0])
 			if err != nil {
 				return err
 			}
@@ -303,12 +357,21 @@ func tuneCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			found, err := signal.Tune(cmd.Context(), p, r.ID, s.ID, signal.Options{})
+			found, err := signal.Tune(cmd.Context(), p, r.ID, d.ID, s.ID, signal.Options{})
 			if err != nil {
 				return err
 			}
+			boost := &signal.BoostMove{}
+			if !found.Met {
+				if boost, err = signal.MoveBoost(cmd.Context(), p, r.ID, d.ID, s.ID, signal.Options{}); err != nil {
+					return err
+				}
+			}
 			if asJSON {
-				return printJSON(cmd, found)
+				return printJSON(cmd, struct {
+					*signal.Tuning
+					Boost *signal.BoostMove `json:"boost"`
+				}{found, boost})
 			}
 			var b strings.Builder
 			fmt.Fprintf(&b, "%s, modelled: %+.1f LU over home, %.0f %% dirt\n", found.Name, found.OverHome, found.Dirt)
@@ -317,6 +380,9 @@ func tuneCommand() *cobra.Command {
 				fmt.Fprintln(&b, "It is in its targets.")
 			case len(found.Repairs) == 0:
 				fmt.Fprintln(&b, "No one or two knobs bring it there.")
+			}
+			if boost.Found {
+				fmt.Fprintf(&b, "  %s brings it there\n", boost.Words)
 			}
 			for _, x := range found.Repairs {
 				fmt.Fprintf(&b, "  %s: then %+.1f LU, %.0f %%\n", x.Words, x.OverHome, x.Dirt)
@@ -340,14 +406,13 @@ func meterCommand() *cobra.Command {
 	c := &cobra.Command{
 		Use: "meter FILE.wav", Short: "Loudness and peak of a WAV file, or how much louder it is than another", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			channels, err := readWAV(cmd, args[0])
+			channels, m, err := readWAV(cmd, args[0])
 			if err != nil {
 				return err
 			}
 			if off != "" {
 				return meterPair(cmd, channels, off, asJSON)
 			}
-			m := signal.Meter(channels...)
 			if asJSON {
 				return printJSON(cmd, m)
 			}
@@ -365,7 +430,7 @@ func meterCommand() *cobra.Command {
 }
 
 func meterPair(cmd *cobra.Command, on [][]float64, file string, asJSON bool) error {
-	other, err := readWAV(cmd, file)
+	other, _, err := readWAV(cmd, file)
 	if err != nil {
 		return err
 	}

@@ -54,11 +54,7 @@ func switchCommand() *cobra.Command {
 
 func printSwitch(w io.Writer, rig string, s *switching.Solution) error {
 	var b strings.Builder
-	proof := "proven the least"
-	if !s.Proven {
-		proof = fmt.Sprintf("none costs less than %d", s.LowerBound)
-	}
-	fmt.Fprintf(&b, "%s: %d presses at changes, %d of them bank steps and %d own switches, %s\n", rig, s.Cost, s.BankSteps, s.OwnPresses, proof)
+	fmt.Fprintf(&b, "%s: %s\n", rig, s.Words)
 	fmt.Fprintf(&b, "reach %d of %d; as it stands %d of %d\n", s.Reach.Reached, s.Reach.Total, s.Before.Reached, s.Before.Total)
 	for _, l := range s.Loops {
 		held := ""

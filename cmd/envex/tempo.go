@@ -10,6 +10,7 @@ import (
 
 	"envex/core/plan"
 	"envex/core/tempo"
+	"envex/disk"
 )
 
 // oneTempo is what a tempo alone comes to.
@@ -22,7 +23,7 @@ type oneTempo struct {
 
 func tempoCommand() *cobra.Command {
 	var at rigFlags
-	var set, delay string
+	var set, delay, store, sound string
 	var bpm, ms float64
 	var asJSON bool
 	c := &cobra.Command{
@@ -48,10 +49,23 @@ func tempoCommand() *cobra.Command {
 				}
 				rig, dest = r.ID, d.ID
 			}
+			var only []plan.ID
+			if sound != "" {
+				x, err := pick(p.Sounds, "sound", sound)
+				if err != nil {
+					return err
+				}
+				if store == "" {
+					return errors.New("--sound says whose times are stored: say with --store in which file")
+				}
+				only = append(only, x.ID)
+			}
 			night, err := tempo.Plan(p, rig, dest, l.ID)
 			switch {
 			case err != nil:
 				return err
+			case store != "":
+				return storeTimes(cmd, p, rig, l.ID, only, store, asJSON)
 			case asJSON:
 				return printJSON(cmd, night)
 			}
@@ -63,8 +77,45 @@ func tempoCommand() *cobra.Command {
 	c.Flags().Float64Var(&bpm, "bpm", 0, "beats a minute, of quarter notes")
 	c.Flags().StringVar(&delay, "delay", "", `a note, such as "dotted 1/8"`)
 	c.Flags().Float64Var(&ms, "ms", 0, "a time, to find the note it is nearest to")
+	c.Flags().StringVar(&store, "store", "", "put the fewest times that serve the set into presets, and write the plan to this file")
+	c.Flags().StringVar(&sound, "sound", "", "with --store: name or id of the sound whose times are stored; all when absent")
 	c.Flags().BoolVar(&asJSON, "json", false, "print the answer as JSON")
 	return c
+}
+
+// storeTimes writes a plan with the times of a set in the presets of a rig, and says what was put where.
+func storeTimes(cmd *cobra.Command, p *plan.Plan, rig, set plan.ID, only []plan.ID, file string, asJSON bool) error {
+	if rig == "" {
+		return errors.New("say with --rig whose presets hold the times")
+	}
+	done, err := tempo.Store(p, rig, set, only...)
+	if err != nil {
+		return err
+	}
+	p.Put(done.Rig)
+	for _, song := range done.Songs {
+		p.Put(song)
+	}
+	data, err := plan.Encode(p)
+	if err != nil {
+		return err
+	}
+	if err := disk.Write(file, data, 0o644); err != nil {
+		return err
+	}
+	if asJSON {
+		return printJSON(cmd, struct {
+			Words      []string          `json:"words"`
+			Overwrites []tempo.Overwrite `json:"overwrites"`
+		}{done.Words, done.Overwrites})
+	}
+	for _, x := range done.Overwrites {
+		if _, err := fmt.Fprintf(cmd.OutOrStdout(), "overwritten: %s\n", x.Words); err != nil {
+			return err
+		}
+	}
+	_, err = fmt.Fprintln(cmd.OutOrStdout(), strings.Join(done.Words, "\n"))
+	return err
 }
 
 func tempoAlone(cmd *cobra.Command, bpm, ms float64, delay string, asJSON bool) error {
@@ -112,7 +163,7 @@ func tempoAlone(cmd *cobra.Command, bpm, ms float64, delay string, asJSON bool) 
 }
 
 var wayWords = map[tempo.Way]string{
-	tempo.ByTap: "tapped", tempo.Stored: "stored", tempo.ByRemote: "sent by MIDI", tempo.ByHand: "by hand", tempo.Fixed: "the same all night",
+	tempo.ByTap: "tapped", tempo.Stored: "stored", tempo.ByRemote: "sent by MIDI", tempo.ByClock: "by a clock", tempo.ByHand: "by hand", tempo.Fixed: "the same all night",
 }
 
 func printNight(w io.Writer, n *tempo.Night) error {
@@ -140,7 +191,7 @@ func printNight(w io.Writer, n *tempo.Night) error {
 		}
 	}
 	for _, x := range n.Presets {
-		fmt.Fprintf(&b, "%s for %s, %s: %d times serve every song\n", x.Name, x.SoundName, tempo.Words(x.Note), len(x.Times))
+		fmt.Fprintf(&b, "%s for %s: %d times serve every song, and no fewer would\n", x.Name, plan.Listed(x.Sounds), len(x.Times))
 		for _, t := range x.Times {
 			fmt.Fprintf(&b, "  %.1f ms: %s\n", t.MS, strings.Join(t.Songs, ", "))
 		}

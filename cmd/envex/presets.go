@@ -1,0 +1,85 @@
+package main
+
+import (
+	"fmt"
+	"io"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"envex/core/plan"
+	"envex/core/tempo"
+	"envex/disk"
+)
+
+func presetsCommand() *cobra.Command {
+	var at showFlags
+	var gear, out string
+	var grid tempo.Grid
+	var asJSON bool
+	c := &cobra.Command{
+		Use: "presets FILE", Short: "The presets of a delay or reverb by what they mean", Args: cobra.ExactArgs(1),
+		Long: "A preset for long, medium and short, and of a delay for each note, made and named in one step: times follow the tempo,\nand each sound goes to the preset it means. Says how many presses lie between any two, and what it takes over the set\nbeside a preset for each song and one page for the night. With -o the plan is written with them.",
+		RunE: func(cmd *cobra.Command, args []string) error {
+			p, r, d, l, err := at.read(cmd, args[0])
+			if err != nil {
+				return err
+			}
+			if d.ID != "" {
+				return fmt.Errorf("presets are the rig's own, wherever it plugs in: leave --destination out")
+			}
+			x, err := pick(p.Gear, "gear", gear)
+			if err != nil {
+				return err
+			}
+			found, err := tempo.MeaningsOf(p, r.ID, l.ID, x.ID, grid)
+			if err != nil {
+				return err
+			}
+			if out != "" {
+				p.Put(found.Rig)
+				data, err := plan.Encode(p)
+				if err != nil {
+					return err
+				}
+				if err := disk.Write(out, data, 0o644); err != nil {
+					return err
+				}
+			}
+			if asJSON {
+				return printJSON(cmd, found)
+			}
+			return printMeanings(cmd.OutOrStdout(), found)
+		},
+	}
+	at.register(c)
+	c.Flags().StringVar(&gear, "gear", "", "name or id of the delay or reverb")
+	c.Flags().StringSliceVar(&grid.Notes, "notes", nil, "notes of a delay, after commas; 1/8,1/8. when absent")
+	c.Flags().IntSliceVar(&grid.Repeats, "repeats", nil, "repeats of a long, a medium and a short one; 6,3,1 when absent")
+	c.Flags().StringVarP(&out, "output", "o", "", "write the plan with the presets to this file")
+	c.Flags().BoolVar(&asJSON, "json", false, "print the answer as JSON")
+	return c
+}
+
+func printMeanings(w io.Writer, m *tempo.Memories) error {
+	var b strings.Builder
+	for _, x := range m.Meanings {
+		fmt.Fprintf(&b, "%s %s: %s", m.Name, x.Preset, x.Name)
+		if len(x.Sounds) > 0 {
+			fmt.Fprintf(&b, ", for %s", plan.Listed(x.Sounds))
+		}
+		b.WriteString("\n")
+	}
+	fmt.Fprintf(&b, "at most %d presses between two\n", m.Farthest)
+	for _, s := range m.Schools {
+		fmt.Fprintf(&b, "%s: %d presets of %d, %d presses, %d taps. %s\n", s.Name, s.Presets, s.Have, s.Presses, s.Taps, s.Words)
+	}
+	for _, f := range m.Findings {
+		fmt.Fprintf(&b, "%s. %s\n", f.Title, f.Words)
+	}
+	for _, x := range m.Words {
+		fmt.Fprintln(&b, x)
+	}
+	_, err := io.WriteString(w, b.String())
+	return err
+}
