@@ -20,7 +20,9 @@ type Kind struct {
 func All() []Kind {
 	var kinds []Kind
 	for _, group := range []func() []Kind{guitars, utilities, gain, modulation, timeEffects, several, amps, routing, controllers, switchers, rest} {
-		kinds = append(kinds, group()...)
+		for _, k := range group() {
+			kinds = append(kinds, told(k))
+		}
 	}
 	return kinds
 }

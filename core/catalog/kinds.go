@@ -35,6 +35,13 @@ func guitars() []Kind {
 			Pickups:  []plan.Pickup{humbucker("neck", "neck"), humbucker("bridge", "bridge")},
 			Controls: []plan.Control{selector("pickup", "pickup", plan.QuickHand, "neck", "both", "bridge"), pot("volume", "volume"), pot("tone", "tone")},
 		}},
+		{ID: "piezo-guitar", Family: family, Name: "Two humbuckers and a piezo", Says: "The piezo comes out of a jack of its own.", Gear: plan.Gear{
+			Kind:     plan.Guitar,
+			Wiring:   wiring(500e3),
+			Jacks:    []plan.Jack{{ID: "output", Name: "output"}, {ID: "piezo", Name: "piezo out"}},
+			Pickups:  []plan.Pickup{humbucker("neck", "neck"), humbucker("bridge", "bridge"), {ID: "piezo", Name: "piezo", Jack: "piezo", ResistanceOhm: ptr(1e3), InductanceH: ptr(0.0), CapacitancePF: ptr(0.0), OutputMVRMS: ptr(120.0)}},
+			Controls: []plan.Control{selector("pickup", "pickup", plan.QuickHand, "neck", "both", "bridge"), selector("voice", "voice", plan.QuickHand, "magnetic", "piezo", "both"), pot("volume", "volume"), pot("tone", "tone")},
+		}},
 		{ID: "two-single-coil", Family: family, Name: "Two single coils", Says: "A plain slab guitar with a three-way selector.", Gear: plan.Gear{
 			Kind:     plan.Guitar,
 			Wiring:   wiring(250e3),
@@ -88,6 +95,7 @@ func gain() []Kind {
 		single("boost", family, "Clean boost", "Louder, and nothing else.", plan.EffectBoost, plan.TrueBypass, 10, knobs("level")...),
 		single("mid-hump-overdrive", family, "Mid-hump overdrive", "Pushes the middle, trims the bass.", plan.EffectOverdrive, plan.TrueBypass, 20, knobs("drive", "tone", "level")...),
 		single("transparent-overdrive", family, "Transparent overdrive", "Keeps the guitar's own tone.", plan.EffectOverdrive, plan.TrueBypass, 20, knobs("drive", "tone", "level")...),
+		single("thinning-overdrive", family, "Thinning overdrive", "Its bass thins as its gain rises.", plan.EffectOverdrive, plan.TrueBypass, 20, knobs("drive", "tone", "level")...),
 		single("hard-clip-distortion", family, "Hard-clip distortion", "More gain than an overdrive, and edge.", plan.EffectDistortion, plan.TrueBypass, 20, knobs("drive", "tone", "level")...),
 		fuzz, dual,
 		single("preamp-pedal", family, "Preamp pedal", "Another channel ahead of a clean amp.", plan.EffectPreamp, plan.TrueBypass, 100, knobs("gain", "bass", "mid", "treble", "level")...),
@@ -184,11 +192,11 @@ func controllers() []Kind {
 			Footswitches: []plan.Footswitch{{ID: "1", Label: "1", X: 35, Y: 35}, {ID: "2", Label: "2", X: 95, Y: 35}},
 		}},
 		{ID: "midi-controller", Family: family, Name: "MIDI floor controller", Says: "Five slots to a bank; moves what listens to its messages.", Gear: plan.Gear{
-			Kind: plan.Controller, Size: size(420, 110, 60), WeightG: ptr(1900.0), Power: power(150, false), MIDI: &plan.MIDIPort{Channel: 1}, Banks: 16,
+			Kind: plan.Controller, Size: size(420, 110, 60), WeightG: ptr(1900.0), Power: power(150, false), MIDI: &plan.MIDIPort{Channel: 1}, Banks: 16, SkipsEmpty: true,
 			Footswitches: []plan.Footswitch{slot("1", 40), slot("2", 110), slot("3", 180), slot("4", 250), slot("5", 320), {ID: "bank", Label: "bank", X: 385, Y: 70, Press: does(plan.Bank, "", 1)}},
 		}},
 		{ID: "relay-controller", Family: family, Name: "Controller with relays", Says: "Two contacts for footswitch jacks, recalled with its programs.", Gear: plan.Gear{
-			Kind: plan.Controller, Size: size(260, 110, 60), WeightG: ptr(1200.0), Power: power(100, false), MIDI: &plan.MIDIPort{Channel: 1}, Banks: 16,
+			Kind: plan.Controller, Size: size(260, 110, 60), WeightG: ptr(1200.0), Power: power(100, false), MIDI: &plan.MIDIPort{Channel: 1}, Banks: 16, SkipsEmpty: true,
 			Relays:       []plan.Relay{{ID: "relay-1", Name: "relay 1"}, {ID: "relay-2", Name: "relay 2"}},
 			Footswitches: []plan.Footswitch{slot("1", 40), slot("2", 110), slot("3", 180), {ID: "bank", Label: "bank", X: 230, Y: 70, Press: does(plan.Bank, "", 1)}},
 		}},

@@ -40,6 +40,10 @@ func routing() []Kind {
 	return []Kind{
 		powered(box("splitter", "Splitter with an isolated output", "Two ways from one, buffered; the second through a transformer.", lanes, isolated(always("fx", "splitter", plan.EffectSplitter))), 20),
 		box("passive-splitter", "Passive splitter", "Two ways from one, wire only: both load the guitar.", lanes, passive(always("fx", "splitter", plan.EffectSplitter))),
+		chooser("ab-box", "A/B box", "One way or the other, or both; a switch of its own.", "A", "B", "both"),
+		chooser("amp-selector", "Amp selector", "One of two amps, or both.", "amp 1", "amp 2", "both"),
+		switched("mute", "Mute switch", "Silent while it is on.", plan.EffectMute, sideJacks()),
+		switched("mono-sum", "Mono switch", "Both sides become their sum while it is on.", plan.EffectSum, stereoJacks()),
 		powered(box("line-mixer", "Line mixer", "Parts a signal into lanes and sums them again.", nil, always("in", "in", plan.EffectSplitter), always("out", "out", plan.EffectMixer)), 60),
 		box("isolator", "Isolating transformer", "Breaks a hum loop without touching the mains.", sideJacks(), isolated(passive(always("fx", "isolator", plan.EffectBuffer)))),
 		box("junction", "Junction box that sums", "Left and right into one line.", []plan.Jack{{ID: "in-l", Name: "input left", Side: "right"}, {ID: "in-r", Name: "input right", Side: "right"}, {ID: "out", Name: "output", Side: "left"}}, sum),
@@ -54,6 +58,28 @@ func routing() []Kind {
 			Blocks: []plan.Block{{ID: "fx", Name: "Radio", Effect: plan.EffectRadio, Bypass: plan.AlwaysOn, LatencyMS: ptr(3.0), OutOhm: ptr(1e3)}},
 		}},
 	}
+}
+
+// chooser is a box that sends a signal one way or another.
+func chooser(id, name, says string, options ...string) Kind {
+	b := plan.Block{ID: "fx", Name: name, Effect: plan.EffectSplitter, Bypass: plan.AlwaysOn, Passive: true, Controls: []plan.Control{selector("way", "way", plan.Foot, options...)}}
+	return Kind{ID: id, Family: "Routing", Name: name, Says: says, Gear: plan.Gear{
+		Kind: plan.Interface, Size: size(100, 70, 45), WeightG: ptr(350.0), Blocks: []plan.Block{b},
+		Jacks:        []plan.Jack{{ID: "in", Name: "input", Side: "right"}, {ID: "out-1", Name: "output 1", Side: "left"}, {ID: "out-2", Name: "output 2", Side: "left"}},
+		Footswitches: []plan.Footswitch{{ID: "way", Label: "way", X: 50, Y: 45, Press: does(plan.Step, "fx/way", 1)}},
+	}}
+}
+
+// switched is a box of nothing but a switch.
+func switched(id, name, says string, effect plan.Effect, jacks []plan.Jack) Kind {
+	b := plan.Block{ID: "fx", Name: name, Effect: effect, Bypass: plan.TrueBypass, Passive: true, Level: "any"}
+	if effect == plan.EffectSum {
+		b.Inputs, b.Outputs = "stereo", "stereo"
+	}
+	return Kind{ID: id, Family: "Routing", Name: name, Says: says, Gear: plan.Gear{
+		Kind: plan.Interface, Size: size(70, 70, 45), WeightG: ptr(250.0), Blocks: []plan.Block{b}, Jacks: jacks,
+		Footswitches: []plan.Footswitch{stomp("on", "on", 35, 45, "fx")},
+	}}
 }
 
 // several is gear with blocks that stand apart in a chain.
@@ -91,7 +117,7 @@ func slot(name string, x float64) plan.Footswitch {
 func switchers() []Kind {
 	return []Kind{{ID: "loop-switcher", Family: "Controllers and the rest", Name: "Loop switcher", Says: "Eight loops, four slots to a bank; the chain can leave it before the fifth.", Gear: plan.Gear{
 		Kind: plan.Controller, Size: size(400, 110, 60), WeightG: ptr(2100.0), Power: power(120, false), MIDI: &plan.MIDIPort{Channel: 1},
-		Switcher: &plan.Switcher{Loops: []plan.SwitcherLoop{{}, {}, {}, {}, {Break: true}, {}, {}, {}}}, Banks: 16,
+		Switcher: &plan.Switcher{Loops: []plan.SwitcherLoop{{}, {}, {}, {}, {Break: true}, {}, {}, {}}}, Banks: 16, SkipsEmpty: true,
 		Footswitches: []plan.Footswitch{slot("1", 40), slot("2", 120), slot("3", 200), slot("4", 280), {ID: "bank", Label: "bank", X: 360, Y: 70, Press: does(plan.Bank, "", 1)}},
 	}}}
 }

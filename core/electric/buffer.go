@@ -78,22 +78,24 @@ type weighed struct{ worst, jump, sum float64 }
 // figures weighs the sounds of the set with something tried. Only two frequencies are needed. A sound
 // in which a fuzz of low input resistance has the pickup to itself is left out: what it takes is meant.
 func (s *solving) figures(try trial) weighed {
-	tone := make([]float64, len(s.states))
+	tone, treble := make([]float64, len(s.states)), make([]float64, len(s.states))
 	used := s.used()
+	fed := make([]bool, len(s.states))
 	for i := range s.states {
 		segs, guitar := s.walk(s.states[i].set, try)
-		tone[i] = s.reference(i, guitar) - responseOf(segs).treble()
-		used[i] = used[i] && !s.pickupOnFuzz(segs)
+		treble[i] = responseOf(segs).treble()
+		tone[i] = s.reference(i, guitar) - treble[i]
+		fed[i] = s.pickupOnFuzz(segs)
 	}
 	w := weighed{worst: math.Inf(-1)}
 	for i, x := range tone {
-		if used[i] {
+		if used[i] && !fed[i] {
 			w.worst, w.sum = math.Max(w.worst, x), w.sum+x
 		}
 	}
 	for _, n := range s.neighbours() {
-		if used[n.from] && used[n.to] {
-			w.jump = math.Max(w.jump, math.Abs(tone[n.from]-tone[n.to]))
+		if used[n.from] && used[n.to] && fed[n.from] == fed[n.to] {
+			w.jump = math.Max(w.jump, math.Abs(treble[n.to]-treble[n.from]))
 		}
 	}
 	if math.IsInf(w.worst, -1) {
@@ -137,7 +139,7 @@ func (s *solving) tried() []Buffer {
 	fed := s.fuzzFed()
 	for i := range list {
 		b := &list[i]
-		with := s.figures(trial{b.Before, s.o.Volume})
+		with := s.figures(trial{buffer: b.Before, volume: s.o.Volume})
 		b.WorstDB, b.JumpDB, b.sum = with.worst, with.jump, with.sum
 		b.WorstWas, b.JumpWas = now.worst, now.jump
 		b.BeforeFuzz = s.fuzzBehind(fed, b.Before)

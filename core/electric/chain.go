@@ -27,6 +27,14 @@ type segment struct {
 	to      plan.Key // whose active input ends it; "" where nothing does
 	toOhm   float64
 	ended   bool
+	first   bool   // the pickups drive it
+	cables  []span // that hang on it
+}
+
+// copy is the segment as it is now: what is added to either is not added to the other.
+func (s segment) copy() segment {
+	s.parts, s.cables = slices.Clone(s.parts), slices.Clone(s.cables)
+	return s
 }
 
 // span names a cable by its ends.
@@ -58,8 +66,9 @@ func wire(p *plan.Plan, r *plan.Rig, c *path.Cables) *wiring {
 		}
 	}
 	w.findTaps(r.Path)
-	unknown := false
+	unknown, guessed := false, false
 	for _, run := range c.Runs {
+		guessed = guessed || run.Assumed && run.LengthM > 0
 		at := span{run.From.Place, run.To.Place}
 		if _, twice := w.cables[at]; twice {
 			continue // the other side of a stereo pair
@@ -71,6 +80,9 @@ func wire(p *plan.Plan, r *plan.Rig, c *path.Cables) *wiring {
 			unknown = true
 		}
 		w.cables[at] = perM * run.LengthM * 1e-12
+	}
+	if guessed {
+		w.assume("Cables of which neither the length nor the places of both ends are known are taken at the usual length: 6 m to a guitar or an amp, 0.3 m between boxes.")
 	}
 	if unknown {
 		w.assume("Cable of which nobody has said more is taken to have %g pF a metre.", usualPFPerM)
@@ -89,16 +101,34 @@ func (w *wiring) assume(format string, args ...any) {
 type trial struct {
 	buffer plan.Key
 	volume *float64 // 0 to 10
+
+	without cause // what is left out, to see what is its doing
 }
+
+// cause is something that takes treble, and that is left out to see how much.
+type cause int
+
+const (
+	nothing   cause = iota
+	theCable        // of the pickups' run
+	theBoxes        // switched-off true-bypass boxes in it
+	theVolume       // the guitar's volume, turned up
+	theTone         // the guitar's tone control, turned up
+	theInput        // the input it ends at, of 1 Mohm instead
+)
 
 // walker follows a chain as it is set and gathers its segments.
 type walker struct {
 	*wiring
-	set   plan.Setting
-	try   trial
-	tail  plan.Key // the output that is still to be plugged in
-	segs  []segment
-	ended bool // it has come to a power section or a speaker
+	set    plan.Setting
+	try    trial
+	tail   plan.Key   // the output that is still to be plugged in
+	meet   []plan.Key // what meets it by a Y lead
+	node   plan.Key   // of the path, which the signal has come to
+	segs   []segment
+	ended  bool       // it has come to a power section or a speaker
+	source instrument // what drives the first run
+	all    *Circuit   // every run of every lane is noted there; nil where the first lane is enough
 }
 
 // walk gives the segments of the rig's chain as it is set, along the first lane of each split, and
@@ -112,16 +142,28 @@ func (w *wiring) walk(set plan.Setting, try trial) ([]segment, instrument) {
 	if try.volume != nil {
 		source.knobs.volume = *try.volume / 10
 	}
-	x := &walker{wiring: w, set: set, try: try}
-	if len(w.rig.Guitars) > 0 {
-		x.tail = plan.Key(w.rig.Guitars[0])
+	switch try.without {
+	case theVolume:
+		source.knobs.volume = 1
+	case theTone:
+		source.knobs.tone = 1
 	}
-	x.segs = []segment{{from: plan.Key(set.Guitar), parts: source.ladder(source.knobs)}}
-	x.line(w.rig.Path)
+	return (&walker{wiring: w, set: set, try: try}).follow(source)
+}
+
+// follow gathers the segments from an instrument on.
+func (x *walker) follow(source instrument) ([]segment, instrument) {
+	if len(x.rig.Guitars) > 0 {
+		x.tail = plan.Key(x.rig.Guitars[0])
+	}
+	x.source = source
+	x.segs = []segment{{from: plan.Key(x.set.Guitar), first: true, parts: source.ladder(source.knobs)}}
+	x.line(x.plan.FromTheGuitar(x.rig.Path))
+	x.open("")
 	if last := len(x.segs) - 1; last > 0 && !x.segs[last].ended {
 		x.segs = x.segs[:last] // an output with nothing plugged in loses nothing
 	}
-	return x.segs, source
+	return x.segs, x.source
 }
 
 func (x *walker) now() *segment { return &x.segs[len(x.segs)-1] }
@@ -140,18 +182,34 @@ func (x *walker) load(farad float64) {
 	x.add(capacitor(farad))
 }
 
-// cable plugs what is open into a place.
+// cable plugs what is open into a place: where lanes meet by a Y lead, the end of each.
 func (x *walker) cable(to plan.Key) {
-	if farad := x.cables[span{x.tail, to}]; farad > 0 {
-		x.load(farad)
+	for _, from := range append([]plan.Key{x.tail}, x.meet...) {
+		at := span{from, to}
+		if x.try.without == theCable && x.now().first {
+			continue
+		}
+		if farad := x.cables[at]; farad > 0 {
+			x.load(farad)
+			x.now().cables = append(x.now().cables, at)
+		}
 	}
+	x.meet = nil
 }
 
 // active ends the run at an active input, and begins the next at its output.
 func (x *walker) active(key plan.Key, inOhm, inFarad, outOhm float64) {
 	s := x.now()
+	if x.try.without == theInput && s.first {
+		inOhm, inFarad = usualInputOhm, 0
+	}
 	s.parts = append(s.parts, across{inOhm, inFarad})
 	s.to, s.toOhm, s.ended = key, inOhm, true
+	before := key
+	if _, block := x.blocks[key]; !block {
+		before = x.node
+	}
+	x.note(before)
 	x.segs = append(x.segs, segment{from: key, fromOhm: outOhm, parts: network{inLine(outOhm)}})
 }
 
@@ -170,6 +228,7 @@ func (x *walker) line(nodes []plan.Node) {
 		if x.ended {
 			return
 		}
+		x.node = n.ID()
 		if at := (loopPlace{n.Switcher, n.Loop}); at != in {
 			x.leave(in, engaged, at.switcher, nodes[i:])
 			x.tryBefore(n)
@@ -300,6 +359,7 @@ func (x *walker) stop(n plan.Node) {
 	case passiveVolume(b):
 		x.taps(g)
 		x.volume(g, b)
+		x.solved(n.Stop)
 	case b.Passive:
 		if b.InputOhm != nil {
 			x.add(across{*b.InputOhm, or(b.InputPF, 0) * 1e-12})
@@ -309,9 +369,15 @@ func (x *walker) stop(n plan.Node) {
 			s := x.now()
 			s.to, s.toOhm, s.ended = n.Stop, or(b.InputOhm, math.Inf(1)), true
 			x.ended = true
+			x.note(n.Stop)
 		}
 	case b.Bypass == plan.TrueBypass && !on:
-		x.load(or(b.BypassPF, usualBypassPF) * 1e-12)
+		if b.BypassPF == nil {
+			x.assume("Switched-off boxes of which nobody has said more are taken to have %g pF.", usualBypassPF)
+		}
+		if x.try.without != theBoxes || !x.now().first {
+			x.load(or(b.BypassPF, usualBypassPF) * 1e-12)
+		}
 		x.taps(g)
 	default:
 		x.active(n.Stop, x.inputOhm(g, b), or(b.InputPF, 0)*1e-12, x.outputOhm(g, b))

@@ -38,8 +38,14 @@ func (f *feeding) about(rule string, gravity path.Gravity, title, reason string,
 			x.Names = append(x.Names, g.Name)
 		}
 	}
+	return f.named(x, x.ID)
+}
+
+// named is a finding by a name, and what the player has said of it.
+func (f *feeding) named(x path.Finding, id string) path.Finding {
+	x.ID, x.Settled = id, ""
 	for _, s := range f.rig.Settled {
-		if s.Finding == x.ID && gravity != path.Danger {
+		if s.Finding == id && x.Gravity != path.Danger {
 			x.Settled = s.Reason
 		}
 	}
@@ -73,8 +79,12 @@ func (f *feeding) feedFindings(feed *plan.PowerFeed) []path.Finding {
 	}
 	drawn := f.drawn(feed.Gear)
 	if drawn*inHand > by.gives {
-		x := f.about("overdrawn", path.Fault, fmt.Sprintf("%s has too little in hand", name), fmt.Sprintf("%.0f mA of %.0f mA is drawn; a fifth more is to be there", drawn, by.gives), feed.Supply)
-		x.ID += ":" + string(feed.Output)
+		title := fmt.Sprintf("%s has less than 20 %% in reserve", name)
+		if drawn > by.gives {
+			title = fmt.Sprintf("%s gives %.0f mA, and %.0f mA is drawn", name, by.gives, drawn)
+		}
+		x := f.about("overdrawn", path.Fault, title, f.drawWords(feed.Gear, by.gives), append([]plan.ID{feed.Supply}, feed.Gear...)...)
+		x = f.named(x, "power:overdrawn:"+string(feed.Supply)+":"+string(feed.Output))
 		x.Figures = []path.Figure{{Name: "left", Value: math.Round(headroom(by.gives, drawn) * 100), Unit: "%"}}
 		list = append(list, x)
 	}
@@ -84,6 +94,25 @@ func (f *feeding) feedFindings(feed *plan.PowerFeed) []path.Finding {
 	return list
 }
 
+// drawWords are what boxes draw from an output, one by one, against what it gives.
+func (f *feeding) drawWords(ids []plan.ID, gives float64) string {
+	var words []string
+	sum := 0.0
+	for _, id := range ids {
+		l := f.load(id)
+		if l == nil || l.battery != nil {
+			continue
+		}
+		sum += l.ma
+		if l.draw.Current == nil {
+			words = append(words, fmt.Sprintf("%s an unknown current, for which %.0f mA is taken", l.gear.Name, l.ma))
+		} else {
+			words = append(words, fmt.Sprintf("%s %.0f mA", l.gear.Name, l.ma))
+		}
+	}
+	return fmt.Sprintf("%s of %.0f mA: keep 20 %% in reserve, so %.0f mA is needed", plan.Listed(words), gives, sum*inHand)
+}
+
 // unfedFindings are of boxes that nothing feeds: each by itself, unless they are many.
 func (f *feeding) unfedFindings(ids []plan.ID) []path.Finding {
 	if len(f.outputs) == 0 {
@@ -91,7 +120,7 @@ func (f *feeding) unfedFindings(ids []plan.ID) []path.Finding {
 	}
 	if len(ids) > 3 {
 		x := f.about("unfed", path.Fault, fmt.Sprintf("%d boxes have no power", len(ids)), fmt.Sprintf("nothing feeds %s", f.names(ids)), ids...)
-		x.ID = "power:unfed"
+		x = f.named(x, "power:unfed")
 		return []path.Finding{x}
 	}
 	var list []path.Finding
@@ -155,7 +184,11 @@ func (f *feeding) supplyFindings() []path.Finding {
 			continue
 		}
 		if most := totalOf(g.Supply); drawn[id]*inHand > most {
-			x := f.about("supply-overdrawn", path.Fault, fmt.Sprintf("%s has too little in hand in all", g.Name), fmt.Sprintf("%.0f mA is drawn of %.0f; a fifth more is to be there", drawn[id], most), id)
+			title := fmt.Sprintf("%s has less than 20 %% in reserve over all its outputs", g.Name)
+			if drawn[id] > most {
+				title = fmt.Sprintf("%s gives %.0f mA over all its outputs, and %.0f mA is drawn", g.Name, most, drawn[id])
+			}
+			x := f.about("supply-overdrawn", path.Fault, title, fmt.Sprintf("%.0f mA is drawn of %.0f mA; keep 20 %% in reserve, so %.0f mA is needed", drawn[id], most, drawn[id]*inHand), id)
 			x.Figures = []path.Figure{{Name: "left", Value: math.Round(headroom(most, drawn[id]) * 100), Unit: "%"}}
 			list = append(list, x)
 		}

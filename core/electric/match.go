@@ -137,7 +137,7 @@ func (f *feeding) choice(l *load, o *output) Choice {
 		return c
 	}
 	if drawn := f.drawn(others) + l.ma; drawn*inHand > by.gives {
-		c.Verdict, c.Why = Unwise, fmt.Sprintf("%.0f mA with %s is more than %.0f mA gives with a fifth in hand", drawn, f.names(others), by.gives)
+		c.Verdict, c.Why = Unwise, fmt.Sprintf("%.0f mA with %s is more than %.0f mA with 20 %% in reserve", drawn, f.names(others), by.gives)
 	}
 	return c
 }
@@ -169,7 +169,7 @@ func (f *feeding) alone(l *load, o *output) Choice {
 			c := Choice{Supply: o.supply.ID, Output: o.ID, Voltage: volts, Lead: lead}
 			c.Verdict, c.Why = f.match(l, o, volts, lead)
 			if c.Verdict == Fits && l.ma*inHand > o.CurrentMA {
-				c.Verdict, c.Why = Unwise, fmt.Sprintf("%.0f mA is more than %.0f mA gives with a fifth in hand", l.ma, o.CurrentMA)
+				c.Verdict, c.Why = Unwise, fmt.Sprintf("%.0f mA is more than %.0f mA with 20 %% in reserve", l.ma, o.CurrentMA)
 			}
 			if first || rank[c.Verdict] < rank[best.Verdict] {
 				best, first = c, false

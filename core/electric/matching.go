@@ -85,7 +85,7 @@ func (s *solving) jumpFinding(r *Report) (path.Finding, bool) {
 		way = "duller"
 	}
 	f := s.about("jump", path.Fault, fmt.Sprintf("%s is %.1f dB %s than %s", j.ToName, math.Abs(j.JumpDB), way, j.FromName),
-		"what is on decides where the first live buffer is, and with it how much cable the pickup drives")
+		s.jumpReason(r, j))
 	f.ID += ":" + string(j.FromRecipe) + ":" + string(j.ToRecipe)
 	f.Figures = []path.Figure{{Name: "treble at 5 kHz", Value: tenth(j.JumpDB), Unit: "dB"}}
 	return f, true
@@ -98,7 +98,7 @@ func (s *solving) lossFinding(r *Report) (path.Finding, bool) {
 	}
 	x := r.Sounds[i]
 	f := s.about("loss", path.Notice, fmt.Sprintf("%s loses %.1f dB of treble", x.Name, x.Tone5k),
-		fmt.Sprintf("%.0f pF of cable and switched-off boxes hang on the guitar before a live buffer", x.BeforePF))
+		s.lossReason(&x))
 	f.ID += ":" + string(x.Recipe)
 	f.Figures = []path.Figure{{Name: "at 5 kHz", Value: tenth(-x.Tone5k), Unit: "dB"}}
 	return f, true
@@ -224,24 +224,58 @@ func (s *solving) longRuns(c *path.Cables) []path.Finding {
 		if !ok || run.LengthM <= longM || run.Level == "speaker" || from.Kind == plan.Guitar {
 			continue
 		}
-		ohm := usualOutputOhm
-		if b, ok := from.FindBlock(plan.ID(run.From.Place.Rest())); ok {
-			if b.Effect == plan.EffectDI {
-				continue // balanced
-			}
-			ohm = or(b.OutOhm, usualOutputOhm)
+		if b, ok := from.FindBlock(plan.ID(run.From.Place.Rest())); ok && b.Effect == plan.EffectDI {
+			continue // balanced
 		}
-		farad := s.cables[span{run.From.Place, run.To.Place}]
 		f := s.about("long-run", path.Notice, fmt.Sprintf("%.1f m unbalanced from %s to %s", run.LengthM, run.From.Name, run.To.Name),
 			"a long unbalanced run picks up hum; a balanced line from a DI does not", run.From.Place, run.To.Place)
 		f.Names = []string{run.From.Name, run.To.Name}
-		if farad > 0 && ohm > 0 {
-			f.Figures = []path.Figure{{Name: "3 dB down at", Value: tenth(1 / (2 * math.Pi * ohm * farad) / 1000), Unit: "kHz"}}
+		if khz, name, ok := s.lowestCorner(span{run.From.Place, run.To.Place}); ok {
+			f.Figures = []path.Figure{{Name: "3 dB down at", Value: math.Round(khz*100) / 100, Unit: "kHz"}}
+			f.Reason += fmt.Sprintf("; in %s, %s drives it", name.sound, name.driver)
 		}
 		f.Caution = humCaution
 		list = append(list, f)
 	}
 	return list
+}
+
+// driven says in which sound a cable is driven by what.
+type driven struct{ sound, driver string }
+
+// highestCorner is where looking for a corner ends, in Hz.
+const highestCorner = 1e6
+
+// lowestCorner is the lowest frequency, in kHz, at which the run a cable is part of is 3 dB down, over
+// the sounds of the rig: whatever drives it in each. It is false where no sound has the cable in a run
+// that falls so far under a megahertz.
+func (s *solving) lowestCorner(cable span) (khz float64, by driven, ok bool) {
+	for i := range s.states {
+		segs, _ := s.walk(s.states[i].set, trial{})
+		for _, seg := range segs {
+			if !slices.Contains(seg.cables, cable) {
+				continue
+			}
+			r := responseOf([]segment{seg})
+			level := r(levelHz)
+			for hz := levelHz; hz <= highestCorner; hz *= 1.25 {
+				if r(hz*1.25) > level-3 {
+					continue
+				}
+				if at, _ := r.falls([]Point{{Hz: hz}, {Hz: hz * 1.25, DB: r(hz * 1.25)}}, level-3); !ok || at/1000 < khz*0.999 {
+					khz, by, ok = at/1000, driven{s.states[i].sound.Name, s.nameOf(seg.from)}, true
+				}
+				break
+			}
+		}
+	}
+	return khz, by, ok
+}
+
+// isFed reports whether a battery or the power plan feeds a box.
+func (s *solving) isFed(id plan.ID) bool {
+	return slices.ContainsFunc(s.rig.Batteries, func(b plan.BatteryUse) bool { return b.Gear == id }) ||
+		slices.ContainsFunc(s.rig.PowerPlan, func(f plan.PowerFeed) bool { return slices.Contains(f.Gear, id) })
 }
 
 // house is how the rig goes to a house desk.
@@ -260,7 +294,10 @@ func (s *solving) house(destination plan.ID) (path.Finding, bool) {
 		if !ok || b.Effect != plan.EffectDI {
 			continue
 		}
-		f := s.about("phantom", path.Notice, fmt.Sprintf("No phantom power for %s", g.Name), "it is a transformer and needs none", key)
+		if !b.Passive && s.isFed(g.ID) {
+			return path.Finding{}, false // it has power of its own, and phantom power does it no harm
+		}
+		f := s.about("phantom", path.Notice, fmt.Sprintf("%s needs no phantom power", g.Name), "it is a transformer", key)
 		if !b.Passive {
 			f.Title, f.Reason = fmt.Sprintf("%s needs power", g.Name), "an active DI runs on a battery, a supply or phantom power: say which to the house"
 		}

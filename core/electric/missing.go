@@ -99,13 +99,29 @@ func (a *assigning) contested(ways []seat) string {
 		}
 	}
 	if len(takers) == 0 {
-		return "the supply gives less in all than its outputs do one by one"
+		return a.tooMuch(ways)
 	}
 	what := "the one output that could feed it feeds"
 	if len(outs) > 1 {
 		what = fmt.Sprintf("the %d outputs that could feed it feed", len(outs))
 	}
 	return fmt.Sprintf("%s %s", what, plan.Listed(takers))
+}
+
+// tooMuch says which limit stands in the way where an output that would fit is free: what a supply gives over
+// all its outputs, or a ground that some of them share.
+func (a *assigning) tooMuch(ways []seat) string {
+	for _, w := range ways {
+		o := &a.outs[w.out]
+		if total := totalOf(o.supply.Supply); (a.drawn[o.supply.ID])*inHand <= total {
+			if o.Shared {
+				return fmt.Sprintf("%s %s is free, and its ground is that of others that it cannot share", o.supply.Name, o.name())
+			}
+			return fmt.Sprintf("%s gives %.0f mA over all its outputs, %.0f mA of it is drawn, and 20 %% stays in reserve", o.supply.Name, total, a.drawn[o.supply.ID])
+		}
+	}
+	o := &a.outs[ways[0].out]
+	return fmt.Sprintf("%s gives %.0f mA over all its outputs, which the others draw", o.supply.Name, totalOf(o.supply.Supply))
 }
 
 // unfit says what no output gives.
@@ -139,7 +155,7 @@ func (a *assigning) unfit(l *load) string {
 	case volts == 0:
 		return fmt.Sprintf("no output gives %s", voltsWords(l))
 	case strongest > 0:
-		return fmt.Sprintf("it draws %.0f mA, and with a fifth in hand the strongest output that fits gives %.0f mA", l.ma, strongest/inHand)
+		return fmt.Sprintf("it draws %.0f mA, and with 20 %% in reserve the strongest output that fits gives %.0f mA", l.ma, strongest/inHand)
 	}
 	return why
 }

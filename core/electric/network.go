@@ -50,32 +50,58 @@ func (n network) matrix(w float64) twoPort {
 // transfer is the voltage at the end of the ladder over that at its head, with nothing beyond.
 func (n network) transfer(w float64) complex128 { return 1 / n.matrix(w).a }
 
-// coil is a pickup's resistance and inductance in series, in line.
-type coil struct{ ohm, henry float64 }
+// coil is a pickup: resistance and inductance in series, in line, and a capacitance across both.
+type coil struct{ ohm, henry, farad float64 }
 
-func (c coil) impedance(w float64) complex128 { return complex(c.ohm, w*c.henry) }
-
-// coils are pickups that sound together, side by side, with their capacitances across. They are taken
-// to give the same voltage.
-type coils struct {
-	list  []coil
-	farad float64
+func (c coil) impedance(w float64) complex128 {
+	if z := complex(c.ohm, w*c.henry); z != 0 {
+		return z
+	}
+	return leastOhm
 }
 
-func (c coils) onto(t twoPort, w float64) twoPort {
-	z := c.list[0].impedance(w)
-	if len(c.list) > 1 {
-		var y complex128
-		for _, x := range c.list {
+// coils are pickups that sound together, side by side or one after the other. What they are driven by
+// is taken to give every coil the same voltage, and the response is counted from that, or in series
+// from their sum, whichever way round they are wired: what polarity takes away depends on where along
+// the strings they stand, and is no matter of the circuit.
+type coils struct {
+	list   []coil
+	series bool
+}
+
+// source is what coils are together, after Thevenin: the impedance behind their capacitances, and the
+// share that the voltage of each has in theirs together. With the same voltage in all of them, theirs is
+// the given part of the ideal.
+func (c coils) source(w float64) (z complex128, shares []complex128, part complex128) {
+	shares = make([]complex128, len(c.list))
+	if c.series {
+		for i, x := range c.list {
 			one := x.impedance(w)
-			if one == 0 {
-				one = leastOhm
-			}
-			y += 1 / one
+			shares[i] = 1 / (1 + complex(0, w*x.farad)*one)
+			z += one * shares[i]
+			part += shares[i] / complex(float64(len(shares)), 0)
 		}
-		z = 1 / y
+		return z, shares, part
 	}
-	return t.series(z).shunt(complex(0, w*c.farad))
+	var inner, y complex128
+	for i, x := range c.list {
+		shares[i] = 1 / x.impedance(w)
+		inner += shares[i]
+		y += shares[i] + complex(0, w*x.farad)
+	}
+	for i := range shares {
+		shares[i] /= y
+	}
+	return 1 / y, shares, inner / y
+}
+
+// onto begins a ladder: nothing stands before coils.
+func (c coils) onto(_ twoPort, w float64) twoPort {
+	z, _, part := c.source(w)
+	if part == 0 {
+		part = complex(1e-15, 0)
+	}
+	return twoPort{a: 1 / part, b: z / part}
 }
 
 // across is a resistance and a capacitance side by side to earth; an infinite resistance is none.

@@ -21,6 +21,7 @@ type netlist struct {
 type wired struct {
 	a, b int
 	y    func(w float64) complex128
+	emf  float64 // V, in series with it, driving b
 }
 
 func newNetlist() *netlist { return &netlist{nodes: 2} }
@@ -28,7 +29,7 @@ func newNetlist() *netlist { return &netlist{nodes: 2} }
 func (n *netlist) node() int { n.nodes++; return n.nodes - 1 }
 
 func (n *netlist) put(a, b int, y func(w float64) complex128) {
-	n.parts = append(n.parts, wired{a, b, y})
+	n.parts = append(n.parts, wired{a: a, b: b, y: y})
 }
 
 func (n *netlist) r(a, b int, ohm float64) {
@@ -55,6 +56,11 @@ func (n *netlist) at(node int, w float64) complex128 {
 	}
 	for _, p := range n.parts {
 		y := p.y(w)
+		for node, sign := range map[int]complex128{p.b: 1, p.a: -1} { // after Norton
+			if node >= 2 {
+				m[node-2][size] += sign * y * complex(p.emf, 0)
+			}
+		}
 		for _, ends := range [2][2]int{{p.a, p.b}, {p.b, p.a}} {
 			a, b := ends[0]-2, ends[1]
 			if a < 0 {
@@ -99,12 +105,7 @@ func (n *netlist) lay(list network, from int) int {
 	for _, p := range list {
 		switch x := p.(type) {
 		case coils:
-			to := n.node()
-			for _, c := range x.list {
-				n.rl(from, to, c.ohm, c.henry)
-			}
-			n.c(to, 0, x.farad*1e12)
-			from = to
+			from = n.coils(x)
 		case across:
 			if !math.IsInf(x.ohm, 1) {
 				n.r(from, 0, x.ohm)
@@ -148,6 +149,23 @@ func (n *netlist) lay(list network, from int) int {
 	return from
 }
 
+// coils are each a source of 1 V behind their impedance, or of 1 V between them where they are in series.
+func (n *netlist) coils(x coils) int {
+	to, each := n.node(), 1.0
+	if x.series {
+		each = 1 / float64(len(x.list))
+	}
+	at := 0
+	for i, c := range x.list {
+		if x.series && i > 0 {
+			at, to = to, n.node()
+		}
+		n.parts = append(n.parts, wired{a: at, b: to, y: func(w float64) complex128 { return 1 / c.impedance(w) }, emf: each})
+		n.c(at, to, c.farad*1e12)
+	}
+	return to
+}
+
 func ladders(depth int) *rapid.Generator[network] {
 	ohm := rapid.Float64Range(100, 1e6)
 	pf := rapid.Float64Range(1, 3000)
@@ -181,9 +199,9 @@ func ladders(depth int) *rapid.Generator[network] {
 
 func TestLaddersAgreeWithNodalAnalysis(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		source := coils{[]coil{{rapid.Float64Range(0, 20e3).Draw(t, "R"), rapid.Float64Range(0.1, 10).Draw(t, "L")}}, 100e-12}
-		if rapid.Bool().Draw(t, "two pickups") {
-			source.list = append(source.list, coil{rapid.Float64Range(1e3, 20e3).Draw(t, "R2"), rapid.Float64Range(0.1, 10).Draw(t, "L2")})
+		source := coils{series: rapid.Bool().Draw(t, "series")}
+		for range rapid.IntRange(1, 3).Draw(t, "pickups") {
+			source.list = append(source.list, coil{rapid.Float64Range(0, 20e3).Draw(t, "R"), rapid.Float64Range(0.1, 10).Draw(t, "L"), rapid.Float64Range(0, 300e-12).Draw(t, "C")})
 		}
 		n := append(network{source}, ladders(2).Draw(t, "ladder")...)
 		list := newNetlist()
@@ -209,7 +227,7 @@ func TestSingleRC(t *testing.T) {
 
 func TestResonanceOfACoilWithItsCable(t *testing.T) {
 	const r, l, c, load = 6000.0, 2.5, 410e-12, 1e6
-	n := network{coils{[]coil{{r, l}}, 110e-12}, capacitor(300e-12), across{load, 0}}
+	n := network{coils{list: []coil{{r, l, 110e-12}}}, capacitor(300e-12), across{load, 0}}
 	for _, hz := range grid {
 		w := angular(hz)
 		want := 1 / (complex(1+r/load, w*l/load) + complex(r, w*l)*complex(0, w*c))
@@ -227,6 +245,34 @@ func TestResonanceOfACoilWithItsCable(t *testing.T) {
 func TestAShortIsSilentAndALosslessResonanceIsBounded(t *testing.T) {
 	assert.Equal(t, silentDB, decibels(network{inLine(1e3), across{0, 0}, inLine(1e6), across{0, 0}}.transfer(100)))
 	w := 1 / math.Sqrt(2.5*410e-12)
-	db := decibels(network{coils{[]coil{{0, 2.5}}, 410e-12}}.transfer(w))
+	db := decibels(network{coils{list: []coil{{0, 2.5, 410e-12}}}}.transfer(w))
 	assert.False(t, math.IsNaN(db) || math.IsInf(db, 0))
+}
+
+func TestEachCoilHasItsShare(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		source := coils{series: rapid.Bool().Draw(t, "series")}
+		for range rapid.IntRange(1, 3).Draw(t, "pickups") {
+			source.list = append(source.list, coil{rapid.Float64Range(100, 20e3).Draw(t, "R"), rapid.Float64Range(0.1, 10).Draw(t, "L"), rapid.Float64Range(0, 300e-12).Draw(t, "C")})
+		}
+		load := ladders(0).Draw(t, "ladder")
+		i := rapid.IntRange(0, len(source.list)-1).Draw(t, "which sounds alone")
+		for _, hz := range []float64{82, 1000, 5000} {
+			list := newNetlist()
+			end := list.lay(append(network{source}, load...), 1)
+			alone := 0
+			for k := range list.parts {
+				if list.parts[k].emf != 0 {
+					if list.parts[k].emf = 0; alone == i {
+						list.parts[k].emf = 1
+					}
+					alone++
+				}
+			}
+			_, shares, part := source.source(angular(hz))
+			got := shares[i] / part * append(network{source}, load...).transfer(angular(hz))
+			want := list.at(end, angular(hz))
+			assert.InDelta(t, 0, cmplx.Abs(got-want), 1e-6*math.Max(1, cmplx.Abs(want)), "at %g Hz", hz)
+		}
+	})
 }

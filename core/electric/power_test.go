@@ -89,7 +89,7 @@ func TestAFailureIsExplained(t *testing.T) {
 		would   string
 	}{
 		"voltage":   {[]plan.PowerOutput{gives(500, 9)}, wants("x", 18, 40), "no output gives 18 V", "one more isolated output of 18 V centre-negative, 50 mA or more"},
-		"current":   {[]plan.PowerOutput{gives(300, 9)}, wants("x", 9, 300), "it draws 300 mA, and with a fifth in hand the strongest output that fits gives 250 mA", "360 mA or more"},
+		"current":   {[]plan.PowerOutput{gives(300, 9)}, wants("x", 9, 300), "it draws 300 mA, and with 20 % in reserve the strongest output that fits gives 250 mA", "360 mA or more"},
 		"AC":        {[]plan.PowerOutput{gives(500, 9)}, wants("x", 9, 300, alternating), "no output gives AC", "9 V AC"},
 		"polarity":  {[]plan.PowerOutput{gives(500, 9)}, wants("x", 9, 30, positive), "wrong polarity: x is centre-positive, the output centre-negative", "a polarity-reversing lead, from an isolated output"},
 		"battery":   {[]plan.PowerOutput{gives(500, 18)}, wants("x", 9, 10, battery), "no output gives 9 V", "its battery: about 50 hours"},

@@ -16,8 +16,8 @@ type Report struct {
 	SetList  plan.ID        `json:"set_list,omitempty" doc:"The set that jumps are looked for in; absent where there is none."`
 	Sounds   []Sound        `json:"sounds" doc:"Each sound by its first recipe, then by others the set uses."`
 	Worst    plan.ID        `json:"worst,omitempty" doc:"The recipe that loses most treble."`
-	Jump     *Jump          `json:"jump" doc:"The biggest between two neighbouring sections; absent where none differ."`
-	Jumps    []Jump         `json:"jumps" doc:"Every pair of sounds that follow each other and differ, the biggest first."`
+	Jump     *Jump          `json:"jump" doc:"The biggest between two neighbouring sections that is not meant; absent where none differ."`
+	Jumps    []Jump         `json:"jumps" doc:"Every pair of sounds that follow each other and differ, the biggest first, those that are meant last."`
 	Buffer   *Buffer        `json:"buffer" doc:"The best place for one buffer; absent where none gains half a decibel."`
 	Places   []Buffer       `json:"places" doc:"Every place a buffer could be tried, in signal order."`
 	Fuzzes   []FuzzCurves   `json:"fuzzes" doc:"Fuzzes of low input resistance, as they are fed and the other way."`
@@ -34,12 +34,15 @@ type Sound struct {
 	Shape
 	Volume      float64   `json:"guitar_volume" doc:"Where its volume stands, 0 to 10."`
 	Loss5k      float64   `json:"loss5k_db" doc:"At 5 kHz, under the same guitar on full into 1 Mohm through 3 m of 100 pF a metre."`
+	Treble5k    float64   `json:"treble5k_db" doc:"At 5 kHz over 100 Hz."`
 	Tone5k      float64   `json:"tone5k_db" doc:"Of that, what is tone: without the loss of level at 100 Hz."`
 	FirstBuffer *plan.Key `json:"first_buffer" doc:"The first live active input; absent where there is none."`
 	BufferName  string    `json:"first_buffer_name,omitempty"`
 	BeforePF    float64   `json:"before_pf" doc:"Capacitance of cables and switched-off boxes before it."`
 	Reference   []Point   `json:"reference" doc:"The same guitar on full into 1 Mohm through 3 m."`
 	Segments    []Segment `json:"segments"`
+
+	output plan.Key // the guitar, or the jack of a second output, that drives the first run
 }
 
 // Segment is one passive run of a sound.
@@ -61,10 +64,11 @@ type Jump struct {
 	To         plan.ID `json:"to"`
 	ToName     string  `json:"to_name"`
 	ToRecipe   plan.ID `json:"to_recipe"`
-	JumpDB     float64 `json:"jump_db" doc:"Of treble at 5 kHz, without level; positive is brighter."`
+	JumpDB     float64 `json:"jump_db" doc:"The second curve over the first at 5 kHz, without level; positive is brighter."`
 	LevelDB    float64 `json:"level_db" doc:"Of level at 100 Hz."`
-	MostDB     float64 `json:"most_db" doc:"The greatest difference of treble between 1 and 10 kHz."`
+	MostDB     float64 `json:"most_db" doc:"The greatest difference between their curves from 100 Hz to 10 kHz, without level."`
 	MostHz     float64 `json:"most_hz"`
+	Meant      bool    `json:"meant,omitempty" doc:"A fuzz that is made for the pickup loads it in one of them."`
 }
 
 // Options say what is solved besides the plan as it stands.
@@ -107,13 +111,13 @@ func Solve(p *plan.Plan, rig, destination plan.ID, o Options) (*Report, error) {
 	}
 	out := &Report{Rig: rig, SetList: o.SetList, Sounds: []Sound{}, Jumps: []Jump{}, Places: []Buffer{}, Findings: []path.Finding{}}
 	for i := range s.states {
-		out.Sounds = append(out.Sounds, s.sound(&s.states[i], trial{o.Buffer, o.Volume}))
+		out.Sounds = append(out.Sounds, s.sound(&s.states[i], trial{buffer: o.Buffer, volume: o.Volume}))
 	}
 	if worst := worstOf(out.Sounds); worst >= 0 {
 		out.Worst = out.Sounds[worst].Recipe
 	}
 	out.Jumps = s.jumps(out.Sounds)
-	if len(out.Jumps) > 0 {
+	if len(out.Jumps) > 0 && !out.Jumps[0].Meant {
 		out.Jump = &out.Jumps[0]
 	}
 	if out.Places = s.tried(); o.Buffer == "" {
@@ -227,8 +231,8 @@ func (s *solving) sound(st *state, try trial) Sound {
 	segs, guitar := s.walk(st.set, try)
 	r, ref := responseOf(segs), referenceOf(guitar)
 	out := Sound{
-		Sound: st.sound.ID, Name: st.sound.Name, Recipe: st.recipe.ID, Shape: r.shape(), Reference: ref.points(), Segments: []Segment{},
-		Volume: guitar.knobs.volume * 10, Loss5k: ref(trebleHz) - r(trebleHz), Tone5k: ref.treble() - r.treble(),
+		Sound: st.sound.ID, Name: st.sound.Name, Recipe: st.recipe.ID, Shape: r.shape(), Reference: ref.points(), Segments: []Segment{}, output: segs[0].from,
+		Volume: guitar.knobs.volume * 10, Loss5k: ref(trebleHz) - r(trebleHz), Tone5k: ref.treble() - r.treble(), Treble5k: r.treble(),
 	}
 	if st.recipe.Name != "" {
 		out.Name += ", " + st.recipe.Name
@@ -315,29 +319,44 @@ func (s *solving) neighbours() []pair {
 
 type pair struct{ from, to, at int }
 
+// jumps compare what is heard: the two sounds' own curves, whatever pickup each is played on.
+// otherOutput reports whether two sounds come out of two outputs of one guitar.
+func otherOutput(a, b *Sound) bool {
+	return a.output != b.output && a.output.Gear() == b.output.Gear()
+}
+
 func (s *solving) jumps(list []Sound) []Jump {
 	out := []Jump{}
+	fed := s.fuzzFed()
 	for _, n := range s.neighbours() {
 		a, b := &list[n.from], &list[n.to]
+		if otherOutput(a, b) {
+			continue // a change of source, which no cable makes
+		}
 		j := Jump{
 			Position: n.at, From: a.Sound, FromName: a.Name, FromRecipe: a.Recipe, To: b.Sound, ToName: b.Name, ToRecipe: b.Recipe,
-			JumpDB: a.Tone5k - b.Tone5k, LevelDB: b.LevelDB - a.LevelDB,
+			JumpDB: b.Treble5k - a.Treble5k, LevelDB: b.LevelDB - a.LevelDB, Meant: slices.Contains(fed, n.from) != slices.Contains(fed, n.to),
 		}
 		if n.at >= 0 {
 			j.Song, j.Section = s.order[n.at].song, s.order[n.at].section
 		}
 		for k := range a.Points {
-			if hz := a.Points[k].Hz; hz < 1000 || hz > 10000 {
+			if hz := a.Points[k].Hz; hz < levelHz || hz > 10000 {
 				continue
 			}
 			if d := b.Points[k].DB - a.Points[k].DB - j.LevelDB; math.Abs(d) > math.Abs(j.MostDB) {
 				j.MostDB, j.MostHz = d, a.Points[k].Hz
 			}
 		}
-		if math.Abs(j.JumpDB) >= least || math.Abs(j.LevelDB) >= least {
+		if math.Abs(j.JumpDB) >= least || math.Abs(j.LevelDB) >= least || math.Abs(j.MostDB) >= least {
 			out = append(out, j)
 		}
 	}
-	slices.SortStableFunc(out, func(a, b Jump) int { return cmp.Compare(math.Abs(b.JumpDB), math.Abs(a.JumpDB)) })
+	slices.SortStableFunc(out, func(a, b Jump) int {
+		if a.Meant != b.Meant {
+			return map[bool]int{false: -1, true: 1}[a.Meant]
+		}
+		return cmp.Compare(math.Abs(b.JumpDB), math.Abs(a.JumpDB))
+	})
 	return out
 }

@@ -1,11 +1,11 @@
 package exchange
 
 import (
+	"errors"
 	"fmt"
 	"regexp"
 	"slices"
 	"strings"
-	"unicode/utf8"
 
 	"envex/core/plan"
 )
@@ -13,24 +13,22 @@ import (
 // ReadChordPro reads songs as ChordPro: the title, tempo, time and capo of each, and its sections in
 // order, from the blocks that are started, choruses that are repeated, and comments that name a part of
 // a song. A label "Solo [Lead]" names the sound. How long a section is, the format does not say: it is open.
-// Chords and words are left out. Several songs in one file are a set. The first fault ends it, with its line.
+// Chords and words are left out. Several songs in one file are a set. What is odd is left out and said, with
+// its line; the rest is taken.
 func ReadChordPro(data []byte, name string) (*Draft, error) {
 	if len(data) > MaxBytes {
 		return nil, fmt.Errorf("exchange: %d bytes are too many; %d is the most", len(data), MaxBytes)
 	}
-	if !utf8.Valid(data) {
-		return nil, &LineError{1, "the file is no UTF-8 text"}
+	text, said := textOf(data)
+	r := &chordPro{draft: &Draft{Songs: []DraftSong{}, Left: []string{}, Said: []string{}}}
+	if said != "" {
+		r.draft.Said = append(r.draft.Said, said)
 	}
-	r := &chordPro{draft: &Draft{Songs: []DraftSong{}, Left: []string{}}}
 	r.begin(1)
-	for i, line := range strings.Split(strings.ReplaceAll(strings.TrimPrefix(string(data), "\ufeff"), "\r\n", "\n"), "\n") {
-		if err := r.line(strings.TrimSpace(line), i+1); err != nil {
-			return nil, err
-		}
+	for i, line := range strings.Split(text, "\n") {
+		r.odd(r.line(strings.TrimSpace(line), i+1))
 	}
-	if err := r.end(name); err != nil {
-		return nil, err
-	}
+	r.odd(r.end(name))
 	if len(r.draft.Songs) == 0 {
 		return nil, &LineError{1, "there are no songs"}
 	}
@@ -41,6 +39,14 @@ func ReadChordPro(data []byte, name string) (*Draft, error) {
 		}
 	}
 	return r.draft, nil
+}
+
+// odd says of a line that it is left out.
+func (r *chordPro) odd(err error) {
+	var line *LineError
+	if errors.As(err, &line) {
+		r.left("Line %d is left out: %s.", line.Line, line.What)
+	}
 }
 
 type chordPro struct {
@@ -54,7 +60,7 @@ type chordPro struct {
 }
 
 func (r *chordPro) begin(line int) {
-	r.song = DraftSong{Tempo: plan.Tempo{BPM: 120}, NoTempo: true, Meter: plan.Meter{Beats: 4, Unit: 4}, Sections: []DraftSection{}}
+	r.song = DraftSong{Tempo: plan.Tempo{BPM: 120}, NoTempo: true, Meter: plan.Meter{Beats: 4, Unit: 4}, NoMeter: true, Sections: []DraftSection{}}
 	r.began, r.any, r.counts, r.block, r.words = line, false, map[string]int{}, "", 0
 }
 
@@ -67,7 +73,8 @@ func (r *chordPro) end(name string) error {
 		r.song.Title = name
 	}
 	if r.song.Title == "" {
-		return &LineError{r.began, "the song has no {title: …}"}
+		r.song.Title = fmt.Sprintf("Song %d", len(r.draft.Songs)+1)
+		r.left("The song from line %d on has no {title: …}; it is called %s.", r.began, r.song.Title)
 	}
 	if len(r.draft.Songs) >= maxSongs {
 		return &LineError{r.began, fmt.Sprintf("more than %d songs", maxSongs)}
@@ -83,6 +90,12 @@ func (r *chordPro) end(name string) error {
 }
 
 func (r *chordPro) left(format string, args ...any) {
+	if len(r.draft.Left) == maxLeft {
+		r.draft.Left = append(r.draft.Left, "And more.")
+	}
+	if len(r.draft.Left) > maxLeft {
+		return
+	}
 	r.draft.Left = appendOnce(r.draft.Left, fmt.Sprintf(format, args...))
 }
 
@@ -174,18 +187,28 @@ func (r *chordPro) fact(name, value string, n int) error {
 	ok := true
 	switch name {
 	case "title":
-		ok = value != "" && len(value) <= plan.MaxName
-		r.song.Title = value
+		if ok = value != "" && len(value) <= plan.MaxName; ok {
+			r.song.Title = value
+		}
 	case "tempo":
-		r.song.Tempo.BPM, ok = tempoOf(value)
-		r.song.NoTempo = false
+		var bpm float64
+		if bpm, ok = tempoOf(value); ok {
+			r.song.Tempo.BPM, r.song.NoTempo = bpm, false
+		}
 	case "time":
-		r.song.Meter, ok = meterOf(value)
+		var meter plan.Meter
+		if meter, ok = meterOf(value); ok {
+			r.song.Meter, r.song.NoMeter = meter, false
+		}
 	case "capo":
-		r.song.Capo, ok = capoOf(value)
+		var capo int
+		if capo, ok = capoOf(value); ok {
+			r.song.Capo = capo
+		}
 	case "x_tuning":
-		ok = len(value) <= plan.MaxName
-		r.song.Tuning = value
+		if ok = len(value) <= plan.MaxName; ok {
+			r.song.Tuning = value
+		}
 	default:
 		r.left("{%s} is not understood.", clip(name))
 	}

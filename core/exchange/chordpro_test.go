@@ -90,35 +90,43 @@ func TestASongWithoutATitleHasTheFilesName(t *testing.T) {
 	d, err := ReadChordPro([]byte("just words"), "Slack Water")
 	require.NoError(t, err)
 	assert.Equal(t, "Slack Water", d.Songs[0].Title)
-	_, err = ReadChordPro([]byte("{sov}\n{ns}\n{t: Two}"), "x")
-	require.ErrorContains(t, err, "line 1: the song has no {title: …}")
+	d, err = ReadChordPro([]byte("{sov}\n{ns}\n{t: Two}"), "x")
+	require.NoError(t, err)
+	assert.Equal(t, "Song 1", d.Songs[0].Title)
+	assert.Contains(t, d.Left, "The song from line 1 on has no {title: …}; it is called Song 1.")
 }
 
-func TestWhatIsNoChordProIsRefusedByItsLine(t *testing.T) {
+func TestWhatIsOddIsLeftOutWithItsLineAndTheRestIsTaken(t *testing.T) {
 	for text, says := range map[string]string{
-		"":                        "line 1: there are no songs",
-		"# only a remark\n\n":     "line 1: there are no songs",
-		"{title}":                 `line 1: "" is no title of 1 to 200 characters`,
-		"{t: X}\n{tempo: fast}":   `line 2: "fast" is no tempo from 20 to 400`,
-		"{t: X}\n\n{tempo: 4000}": `line 3: "4000" is no tempo from 20 to 400`,
-		"{t: X}\n{time: waltz}":   `line 2: "waltz" is no meter, such as 4/4`,
-		"{t: X}\n{time: 3/5}":     `line 2: "3/5" is no meter`,
-		"{t: X}\n{capo: 99}":      `line 2: "99" is no capo from 0 to 24`,
-		"{t: X}\n{tempo 104":      `line 2: "{tempo 104" is no directive`,
-		"{t: X}\n{start_of_}":     "line 2: {start_of_} does not say of what",
-		"{t: X}\n" + strings.Repeat("{sov}\n", 201): "line 202: more than 200 sections",
-		"\xff\xfe{t: X}":                        "line 1: the file is no UTF-8 text",
-		"{t: " + strings.Repeat("x", 201) + "}": "is no title of 1 to 200 characters",
+		"{t: X}\n{tempo: fast}":                                `Line 2 is left out: "fast" is no tempo from 20 to 400.`,
+		"{t: X}\n\n{tempo: 4000}":                              `Line 3 is left out: "4000" is no tempo from 20 to 400.`,
+		"{t: X}\n{time: waltz}":                                `Line 2 is left out: "waltz" is no meter, such as 4/4.`,
+		"{t: X}\n{time: 3/5}":                                  `Line 2 is left out: "3/5" is no meter, such as 4/4.`,
+		"{t: X}\n{capo: 99}":                                   `Line 2 is left out: "99" is no capo from 0 to 24.`,
+		"{t: X}\n{tempo 104":                                   `Line 2 is left out: "{tempo 104" is no directive, such as {tempo: 104}.`,
+		"{t: X}\n{start_of_}":                                  "Line 2 is left out: {start_of_} does not say of what.",
+		"{t: X}\n" + strings.Repeat("{sov}\n", 201):            "Line 202 is left out: more than 200 sections.",
+		"{t: X}\n{title: " + strings.Repeat("x", 201) + "}":    "Line 2 is left out: ",
+		"{t: X}\n" + strings.Repeat("{t: X}\n{ns}\n{x\n", 120): "And more.",
 	} {
+		d, err := ReadChordPro([]byte(text), "")
+		require.NoError(t, err)
+		assert.Equal(t, "X", d.Songs[0].Title)
+		assert.Equal(t, 120.0, d.Songs[0].Tempo.BPM)
+		assert.Equal(t, plan.Meter{Beats: 4, Unit: 4}, d.Songs[0].Meter)
+		assert.Contains(t, strings.Join(d.Left, "\n"), says)
+		assert.LessOrEqual(t, len(d.Left), maxLeft+1)
+	}
+	for _, text := range []string{"", "# only a remark\n\n"} {
 		_, err := ReadChordPro([]byte(text), "")
-		require.ErrorContains(t, err, says)
-		var line *LineError
-		require.ErrorAs(t, err, &line)
+		require.EqualError(t, err, "line 1: there are no songs")
 	}
 	_, err := ReadChordPro(make([]byte, MaxBytes+1), "")
 	require.ErrorContains(t, err, "are too many")
-	_, err = ReadChordPro([]byte(strings.Repeat("{t: x}\n{ns}\n", 501)), "")
-	require.ErrorContains(t, err, "more than 500 songs")
+	d, err := ReadChordPro([]byte(strings.Repeat("{t: x}\n{ns}\n", 501)), "")
+	require.NoError(t, err)
+	assert.Len(t, d.Songs, 500)
+	assert.Contains(t, strings.Join(d.Left, "\n"), "more than 500 songs")
 }
 
 func TestTempiAndCaposAreTakenToTheirEndsAndNoFurther(t *testing.T) {
@@ -126,8 +134,9 @@ func TestTempiAndCaposAreTakenToTheirEndsAndNoFurther(t *testing.T) {
 		"{tempo: 20}": true, "{tempo: 400}": true, "{tempo: 19.9}": false, "{tempo: 400.5}": false, "{tempo: NaN}": false, "{tempo: -96}": false,
 		"{capo: 0}": true, "{capo: 24}": true, "{capo: 25}": false, "{capo: -1}": false, "{time: 1/1}": true, "{time: 32/32}": true, "{time: 33/4}": false, "{time: 0/4}": false,
 	} {
-		_, err := ReadChordPro([]byte("{t: X}\n"+text), "")
-		assert.Equal(t, ok, err == nil, text)
+		d, err := ReadChordPro([]byte("{t: X}\n"+text), "")
+		require.NoError(t, err)
+		assert.Equal(t, ok, !strings.Contains(strings.Join(d.Left, ""), "Line 2 is left out"), text)
 	}
 	for bpm, ok := range map[string]bool{"20": true, "400": true, "19.9": false, "400.5": false} {
 		_, err := ReadCSV([]byte("title,bpm\nX,"+bpm+"\n"), "")

@@ -1,7 +1,6 @@
 package exchange
 
 import (
-	"bytes"
 	"encoding/csv"
 	"errors"
 	"fmt"
@@ -12,26 +11,25 @@ import (
 	"envex/core/plan"
 )
 
-// The columns of a set list as CSV, in the order they are written. Only the title is needed.
-var columns = []string{"title", "bpm", "beat", "meter", "tuning", "capo", "gap s", "segue", "sections"}
-
-// otherNames are what else columns are called.
-var otherNames = map[string]string{"song": "title", "name": "title", "tempo": "bpm", "time": "meter", "time signature": "meter", "gap": "gap s", "gap_s": "gap s"}
-
-// ReadCSV reads a set list: a line with the names of its columns, then a line for each song. Sections
-// stand in one column, as "Verse:Crunch:8; Solo:Lead:16": label, sound, bars. The first fault ends it,
-// with its line.
+// ReadCSV reads a set list: a line with the names of its columns, then a line for each song, as [Columns]
+// says. Fields are parted by commas, semicolons or tabs; numbers may have a decimal comma. The first fault
+// ends it, with its line.
 func ReadCSV(data []byte, name string) (*Draft, error) {
 	if len(data) > MaxBytes {
 		return nil, fmt.Errorf("exchange: %d bytes are too many; %d is the most", len(data), MaxBytes)
 	}
-	r := csv.NewReader(bytes.NewReader(bytes.TrimPrefix(data, []byte("\xef\xbb\xbf"))))
-	r.FieldsPerRecord, r.TrimLeadingSpace = -1, true
+	text, said := textOf(data)
+	r := csv.NewReader(strings.NewReader(text))
+	r.FieldsPerRecord, r.Comma = -1, separatorOf(text)
+	r.TrimLeadingSpace = r.Comma != '\t' // which is a space itself
 	head, err := r.Read()
 	if err != nil {
 		return nil, csvError(err, 1)
 	}
-	d := &Draft{SetList: name, Songs: []DraftSong{}, Left: []string{}}
+	d := &Draft{SetList: name, Songs: []DraftSong{}, Left: []string{}, Said: []string{}}
+	if said != "" {
+		d.Said = append(d.Said, said)
+	}
 	if d.SetList == "" {
 		d.SetList = "Set list"
 	}
@@ -106,7 +104,7 @@ func csvError(err error, line int) error {
 }
 
 func csvSong(field func(string) string, line int) (DraftSong, error) {
-	s := DraftSong{Title: field("title"), Tempo: plan.Tempo{BPM: 120}, NoTempo: true, Meter: plan.Meter{Beats: 4, Unit: 4}, Tuning: field("tuning"), Sections: []DraftSection{}}
+	s := DraftSong{Title: field("title"), Tempo: plan.Tempo{BPM: 120}, NoTempo: true, Meter: plan.Meter{Beats: 4, Unit: 4}, NoMeter: true, Tuning: field("tuning"), Sections: []DraftSection{}}
 	fail := func(format string, args ...any) (DraftSong, error) {
 		return s, &LineError{line, fmt.Sprintf(format, args...)}
 	}
@@ -131,7 +129,7 @@ func csvSong(field func(string) string, line int) (DraftSong, error) {
 		if !ok {
 			return fail("%q is no meter, such as 4/4", x)
 		}
-		s.Meter = meter
+		s.Meter, s.NoMeter = meter, false
 	}
 	if x := field("capo"); x != "" {
 		capo, ok := capoOf(x)
@@ -141,7 +139,7 @@ func csvSong(field func(string) string, line int) (DraftSong, error) {
 		s.Capo = capo
 	}
 	if x := field("gap s"); x != "" {
-		gap, err := strconv.ParseFloat(x, 64)
+		gap, err := strconv.ParseFloat(decimal(x), 64)
 		if err != nil || !(gap >= 0 && gap <= 3600) {
 			return fail("%q is no gap from 0 to 3600 s", x)
 		}
@@ -160,7 +158,7 @@ func csvSong(field func(string) string, line int) (DraftSong, error) {
 		}
 		sec, err := csvSection(text)
 		if err != nil || len(s.Sections) >= maxSections {
-			return fail("%q is no section: write label:sound:bars, %d at most", strings.TrimSpace(text), maxSections)
+			return fail("%q is no section: write label:sound:bars, then sing and rest 2 where they are meant, %d sections at most", strings.TrimSpace(text), maxSections)
 		}
 		s.Sections = append(s.Sections, sec)
 	}
@@ -173,18 +171,34 @@ func csvSection(text string) (DraftSection, error) {
 		parts[i] = strings.TrimSpace(parts[i])
 	}
 	s := DraftSection{Label: parts[0]}
-	if s.Label == "" || len(s.Label) > plan.MaxName || len(parts) > 3 {
+	if s.Label == "" || len(s.Label) > plan.MaxName || len(parts) > 5 {
 		return s, errors.New("no section")
 	}
 	if len(parts) > 1 {
 		s.Sound = parts[1]
 	}
 	if len(parts) > 2 && parts[2] != "" {
-		bars, err := strconv.ParseFloat(parts[2], 64)
+		bars, err := strconv.ParseFloat(decimal(parts[2]), 64)
 		if err != nil || !(bars >= 0.25 && bars <= 1000) {
 			return s, errors.New("no bars")
 		}
 		s.Bars = &bars
+	}
+	for _, more := range parts[min(3, len(parts)):] {
+		beats, rests := strings.CutPrefix(strings.ToLower(more), "rest ")
+		switch {
+		case more == "":
+		case rests:
+			rest, err := strconv.ParseFloat(decimal(strings.TrimSpace(beats)), 64)
+			if err != nil || !(rest >= 0 && rest <= 256) {
+				return s, errors.New("no rest")
+			}
+			s.Rest = rest
+		case strings.EqualFold(more, "sing"), strings.EqualFold(more, "singing"):
+			s.Singing = true
+		default:
+			return s, errors.New("no section")
+		}
 	}
 	return s, nil
 }
@@ -239,6 +253,14 @@ func sectionsOf(p *plan.Plan, s *plan.Song) string {
 		text += ":" + plainLabel(sound)
 		if sec.Bars != nil {
 			text += ":" + number(*sec.Bars)
+		} else if sec.Singing || sec.Rest > 0 {
+			text += ":"
+		}
+		if sec.Singing {
+			text += ":sing"
+		}
+		if sec.Rest > 0 {
+			text += ":rest " + number(sec.Rest)
 		}
 		list = append(list, text)
 	}

@@ -4,6 +4,8 @@ package exchange
 
 import (
 	"fmt"
+	"math"
+	"reflect"
 	"slices"
 	"strconv"
 	"strings"
@@ -16,6 +18,7 @@ type Draft struct {
 	SetList string      `json:"set_list,omitempty" doc:"The name of the set, where the file is one."`
 	Songs   []DraftSong `json:"songs"`
 	Left    []string    `json:"left" doc:"What was left out, in words."`
+	Said    []string    `json:"said" doc:"How the file was read where it does not say that itself, in words."`
 }
 
 // DraftSong is a song that was read.
@@ -24,6 +27,7 @@ type DraftSong struct {
 	Tempo    plan.Tempo     `json:"tempo"`
 	NoTempo  bool           `json:"no_tempo,omitempty" doc:"The file says none; 120 is taken."`
 	Meter    plan.Meter     `json:"meter"`
+	NoMeter  bool           `json:"no_meter,omitempty" doc:"The file says none; 4/4 is taken."`
 	Tuning   string         `json:"tuning,omitempty"`
 	Capo     int            `json:"capo,omitempty"`
 	GapS     *float64       `json:"gap_s,omitempty"`
@@ -37,6 +41,9 @@ type DraftSection struct {
 	Sound string   `json:"sound,omitempty" doc:"By name; absent where the file names none."`
 	Bars  *float64 `json:"bars,omitempty"`
 	BPM   float64  `json:"bpm,omitempty" doc:"Where it differs from the song's."`
+
+	Singing bool    `json:"singing,omitempty"`
+	Rest    float64 `json:"rest_beats,omitempty" doc:"Beats of silence just before it."`
 }
 
 // LineError is a fault in a text, with its line.
@@ -52,11 +59,12 @@ const (
 	MaxBytes    = 2 << 20
 	maxSongs    = 500
 	maxSections = 200
+	maxLeft     = 100 // lines that say what was left out
 )
 
 // tempoOf reads beats a minute.
 func tempoOf(text string) (float64, bool) {
-	bpm, err := strconv.ParseFloat(text, 64)
+	bpm, err := strconv.ParseFloat(decimal(text), 64)
 	return bpm, err == nil && bpm >= 20 && bpm <= 400
 }
 
@@ -89,7 +97,8 @@ func labelled(text string) DraftSection {
 
 // Into makes of a draft what a plan takes in: its songs, the sounds they ask for, and the set list.
 // Sounds are found by name; where one is not there the home sound of the plan stands in and is named
-// in the words that come back. A song without sections whose title the plan knows is that song.
+// in the words that come back. A song whose title the plan knows is that song; where the file says otherwise
+// of it, it comes with what the file says, under the same id, so that taking it in asks which holds.
 func (d *Draft) Into(p *plan.Plan, newID func() plan.ID) (*plan.Plan, []string) {
 	b := &building{plan: p, newID: newID, out: &plan.Plan{}, sounds: map[plan.ID]bool{}}
 	var entries []plan.SetEntry
@@ -118,25 +127,110 @@ func (b *building) say(format string, args ...any) {
 
 func (b *building) song(d DraftSong) plan.ID {
 	known := slices.IndexFunc(b.plan.Songs, func(s plan.Song) bool { return strings.EqualFold(s.Title, d.Title) })
-	if known >= 0 && len(d.Sections) == 0 {
-		s := b.plan.Songs[known]
-		b.say("%s is the song that is here already.", s.Title)
-		for _, sec := range s.Sections {
-			b.use(sec.Sound)
-		}
-		b.out.Put(s)
-		return s.ID
+	if known >= 0 {
+		return b.known(b.plan.Songs[known], d)
 	}
 	s := plan.Song{ID: b.newID(), Title: d.Title, Tempo: d.Tempo, Meter: d.Meter, Tuning: d.Tuning, Capo: d.Capo, Sections: []plan.Section{}}
 	for _, sec := range d.Sections {
-		x := plan.Section{ID: b.newID(), Label: sec.Label, Sound: b.sound(sec), Bars: sec.Bars}
-		if sec.BPM > 0 && sec.BPM != d.Tempo.BPM {
-			x.Tempo = &plan.Tempo{BPM: sec.BPM, Beat: d.Tempo.Beat}
-		}
-		s.Sections = append(s.Sections, x)
+		s.Sections = append(s.Sections, b.section(sec, d.Tempo))
 	}
 	b.out.Put(s)
 	return s.ID
+}
+
+// known is a song whose title the plan has: as it is there, or with what the file says otherwise. Then it
+// comes in beside the one that is here, and the player is asked which holds.
+func (b *building) known(here plan.Song, d DraftSong) plan.ID {
+	s := here
+	var other []string
+	if !d.NoTempo && math.Abs(quarters(d.Tempo)-quarters(s.Tempo)) > 0.01 {
+		other = append(other, fmt.Sprintf("the tempo is %s here and %s there", number(s.Tempo.BPM), number(d.Tempo.BPM)))
+		s.Tempo = d.Tempo
+	}
+	if !d.NoMeter && d.Meter != s.Meter {
+		other = append(other, fmt.Sprintf("the meter is %d/%d here and %d/%d there", s.Meter.Beats, s.Meter.Unit, d.Meter.Beats, d.Meter.Unit))
+		s.Meter = d.Meter
+	}
+	if d.Tuning != "" && d.Tuning != s.Tuning {
+		other = append(other, "the tuning differs")
+		s.Tuning = d.Tuning
+	}
+	if d.Capo > 0 && d.Capo != s.Capo {
+		other = append(other, "the capo differs")
+		s.Capo = d.Capo
+	}
+	if len(d.Sections) > 0 {
+		if list, same := b.sections(here, d); !same {
+			other = append(other, "the sections differ")
+			s.Sections = list
+		}
+	}
+	if len(other) == 0 {
+		b.say("%s is the song that is here already.", s.Title)
+	} else {
+		b.say("%s is here already: %s. You are asked which holds.", s.Title, strings.Join(other, ", "))
+	}
+	b.needs(here)
+	b.needs(s)
+	b.out.Put(s)
+	return s.ID
+}
+
+// needs carries along what a song of the plan refers to, so that what comes out stands alone.
+func (b *building) needs(s plan.Song) {
+	with := *b.plan
+	with.Put(s)
+	bundle, err := with.Bundle(s.ID)
+	if err != nil {
+		return // it is in the plan, by the line above
+	}
+	for _, a := range bundle.All() {
+		if a.AggregateID() != s.ID {
+			b.out.Put(a)
+		}
+	}
+}
+
+// sections are those of a file for a song that is here, each as it is here with what the file says; it
+// reports whether they are the same.
+func (b *building) sections(here plan.Song, d DraftSong) (list []plan.Section, same bool) {
+	same = len(here.Sections) == len(d.Sections)
+	for i, sec := range d.Sections {
+		if i >= len(here.Sections) || !strings.EqualFold(plainLabel(here.Sections[i].Label), plainLabel(sec.Label)) {
+			list = append(list, b.section(sec, d.Tempo))
+			same = false
+			continue
+		}
+		was := here.Sections[i]
+		x := was
+		if sec.Sound != "" {
+			if id := b.sound(sec); id != was.Sound {
+				x.Sound, x.Recipe = id, ""
+			}
+		}
+		if sec.Bars != nil {
+			x.Bars = sec.Bars
+		}
+		x.Singing = x.Singing || sec.Singing
+		if sec.Rest > 0 {
+			x.Rest = sec.Rest
+		}
+		if sec.BPM > 0 && math.Abs(sec.BPM-quarters(was.TempoIn(here))) > 0.01 && math.Abs(sec.BPM-quarters(d.Tempo)) > 0.01 {
+			x.Tempo = &plan.Tempo{BPM: sec.BPM}
+		}
+		same = same && reflect.DeepEqual(was, x)
+		list = append(list, x)
+	}
+	return list, same
+}
+
+// section is a section that is new.
+func (b *building) section(d DraftSection, tempo plan.Tempo) plan.Section {
+	x := plan.Section{ID: b.newID(), Label: d.Label, Sound: b.sound(d), Bars: d.Bars, Singing: d.Singing, Rest: d.Rest}
+	if d.BPM > 0 && d.BPM != tempo.BPM {
+		x.Tempo = &plan.Tempo{BPM: d.BPM, Beat: tempo.Beat}
+	}
+	return x
 }
 
 // sound finds what a section asks for: by the name it gives, else by its label, else home.

@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"bytes"
+	"encoding/binary"
 	"flag"
 	"fmt"
 	"math"
@@ -152,8 +153,9 @@ func TestASongRoundTripsThroughAMIDIFile(t *testing.T) {
 		assert.InDelta(t, s.Tempo.BPM, got.Tempo.BPM, 0.01)
 		require.Len(t, got.Sections, len(s.Sections))
 		plans, said := d.Into(&p, ids())
-		assert.Empty(t, said)
+		assert.Equal(t, []string{s.Title + " is the song that is here already."}, said)
 		require.Empty(t, plans.Validate())
+		assert.Equal(t, s, plans.Songs[0])
 		for i, sec := range s.Sections {
 			assert.Equal(t, sec.Label, got.Sections[i].Label)
 			assert.InDelta(t, *sec.Bars, *got.Sections[i].Bars, 1e-9)
@@ -237,7 +239,9 @@ func TestASetListRoundTripsThroughCSV(t *testing.T) {
 		}
 	}
 	plans, said := d.Into(p, ids())
-	assert.Empty(t, said)
+	for _, text := range said {
+		assert.Contains(t, text, "is the song that is here already.")
+	}
 	require.Empty(t, plans.Validate())
 	assert.Equal(t, "Quay set", plans.SetLists[0].Name)
 	assert.Error(t, WriteCSV(&out, p, "nope"))
@@ -264,6 +268,153 @@ func TestACSVOfAnotherHand(t *testing.T) {
 	plans, _ = d.Into(&plan.Plan{}, ids())
 	require.Empty(t, plans.Validate())
 	assert.Equal(t, "Home", plans.Sounds[0].Name, "an empty plan gets a home sound")
+}
+
+// A set goes out and comes back as its songs, with their gaps, and every song is known again.
+func TestASetRoundTripsThroughAMIDIFile(t *testing.T) {
+	p := demo(t)
+	var out bytes.Buffer
+	_, err := WriteSMF(&out, p, "long", "quay-set", "")
+	require.NoError(t, err)
+	d, err := ReadSMF(out.Bytes(), "file")
+	require.NoError(t, err)
+	l, _ := p.FindSetList("quay-set")
+	assert.Equal(t, l.Name, d.SetList)
+	require.Len(t, d.Songs, len(l.Entries))
+	for i, e := range l.Entries {
+		s, _ := p.FindSong(e.Song)
+		assert.Equal(t, s.Title, d.Songs[i].Title)
+		assert.Equal(t, s.Meter, d.Songs[i].Meter, s.Title)
+		assert.InDelta(t, quarters(s.Tempo), d.Songs[i].Tempo.BPM, 0.01, s.Title)
+		require.Len(t, d.Songs[i].Sections, len(s.Sections), s.Title)
+		assert.Equal(t, i > 0 && l.GapBefore(e) == 0, d.Songs[i].Segue, s.Title)
+		if i > 0 && !d.Songs[i].Segue {
+			gap := plan.DefaultGapS
+			if d.Songs[i].GapS != nil {
+				gap = *d.Songs[i].GapS
+			}
+			assert.InDelta(t, l.GapBefore(e), gap, 0.02, s.Title)
+		}
+	}
+	plans, said := d.Into(p, ids())
+	require.Empty(t, plans.Validate())
+	for _, text := range said {
+		assert.NotContains(t, text, "tempo")
+		assert.NotContains(t, text, "meter")
+	}
+	for i, e := range l.Entries {
+		assert.Equal(t, e.Song, plans.SetLists[0].Entries[i].Song)
+	}
+}
+
+func TestAMIDIFileMadeElsewhere(t *testing.T) {
+	p := demo(t)
+	var out bytes.Buffer
+	_, err := WriteSMF(&out, p, "", "quay-set", "tin-cabana")
+	require.NoError(t, err)
+	plain, err := ReadSMF(out.Bytes(), "x")
+	require.NoError(t, err)
+	wrapped := append([]byte("RIFF\x00\x00\x00\x00RMIDLIST\x03\x00\x00\x00abc\x00data"), byte(out.Len()), byte(out.Len()>>8), byte(out.Len()>>16), 0)
+	d, err := ReadSMF(append(wrapped, out.Bytes()...), "x")
+	require.NoError(t, err)
+	assert.Equal(t, plain, d, "in RIFF it says the same")
+	_, err = ReadSMF(wrapped, "x")
+	require.ErrorContains(t, err, "in the middle of something")
+	_, err = ReadSMF([]byte("RIFF\x00\x00\x00\x00RMID"), "x")
+	require.ErrorContains(t, err, "there is no MIDI file in it")
+	frames := bytes.Clone(out.Bytes())
+	frames[12] = 0xe8
+	_, err = ReadSMF(frames, "x")
+	require.ErrorContains(t, err, "the file counts frames, not beats")
+	// A title and a marker in Latin-1: 0xe9 is an e with a mark.
+	latin := []byte("MThd\x00\x00\x00\x06\x00\x00\x00\x01\x03\xc0MTrk\x00\x00\x00\x17\x00\xff\x03\x06Caf\xe9 X\x00\xff\x06\x04R\xe9el\x8f\x00\xff\x2f\x00")
+	d, err = ReadSMF(latin, "x")
+	require.NoError(t, err)
+	assert.Equal(t, "Café X", d.Songs[0].Title)
+	assert.Equal(t, "Réel", d.Songs[0].Sections[0].Label)
+	assert.Contains(t, d.Said[0], "Latin-1")
+}
+
+// However a table is parted, its lines end and its letters are written, it says the same.
+func TestATableOfAnyHand(t *testing.T) {
+	rows := "title,bpm,gap,sections\nCafé,104.5,20,Intro:Home:4; Solo:Lead:16.5:rest 2\nBaß,,,Verse:Home:8:sing\n"
+	want, err := ReadCSV([]byte(rows), "Set")
+	require.NoError(t, err)
+	assert.Equal(t, 2.0, want.Songs[0].Sections[1].Rest)
+	assert.True(t, want.Songs[1].Sections[0].Singing)
+	utf16 := func(text string, order binary.AppendByteOrder, mark bool) []byte {
+		var b []byte
+		if mark {
+			b = order.AppendUint16(b, 0xfeff)
+		}
+		for _, r := range text {
+			b = order.AppendUint16(b, uint16(r))
+		}
+		return b
+	}
+	semicolons := "title;bpm;gap;sections\nCafé;104,5;20;\"Intro:Home:4; Solo:Lead:16,5:rest 2\"\nBaß;;;Verse:Home:8:sing\n"
+	latin := strings.NewReplacer("é", "\xe9", "ß", "\xdf").Replace(rows)
+	for name, test := range map[string]struct {
+		data []byte
+		said string
+	}{
+		"with a mark":             {[]byte("\ufeff" + rows), ""},
+		"CRLF":                    {[]byte(strings.ReplaceAll(rows, "\n", "\r\n")), ""},
+		"CR":                      {[]byte(strings.ReplaceAll(rows, "\n", "\r")), ""},
+		"semicolons and commas":   {[]byte(semicolons), ""},
+		"tabs":                    {[]byte(strings.NewReplacer(",", "\t").Replace(rows)), ""},
+		"UTF-16, little":          {utf16(rows, binary.LittleEndian, true), ""},
+		"UTF-16, big":             {utf16(rows, binary.BigEndian, true), ""},
+		"UTF-16 without a mark":   {utf16(rows, binary.LittleEndian, false), "UTF-16"},
+		"UTF-16 big, and no mark": {utf16(rows, binary.BigEndian, false), "UTF-16"},
+		"Latin-1":                 {[]byte(latin), "Latin-1"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			d, err := ReadCSV(test.data, "Set")
+			require.NoError(t, err)
+			assert.Equal(t, want.Songs, d.Songs)
+			if test.said != "" {
+				require.Len(t, d.Said, 1)
+				assert.Contains(t, d.Said[0], test.said)
+			} else {
+				assert.Empty(t, d.Said)
+			}
+		})
+	}
+}
+
+func TestTheTemplateIsReadAsItIsGiven(t *testing.T) {
+	d, err := ReadCSV(Template(), "Set")
+	require.NoError(t, err)
+	assert.Empty(t, d.Left)
+	require.Len(t, d.Songs, 1)
+	assert.Equal(t, "Ferry Lights", d.Songs[0].Title)
+	assert.Len(t, d.Songs[0].Sections, 3)
+	for _, c := range Columns() {
+		assert.NotEmpty(t, c.Holds)
+	}
+}
+
+// A title that is here with another tempo is not decided in silence.
+func TestAKnownTitleWithOtherFactsIsAskedAbout(t *testing.T) {
+	p := demo(t)
+	here, _ := p.FindSong("tin-cabana")
+	for text, says := range map[string]string{
+		"title,bpm\nTin Cabana,99\n":                 fmt.Sprintf("Tin Cabana is here already: the tempo is %g here and 99 there. You are asked which holds.", here.Tempo.BPM),
+		"title,meter\ntin cabana,7/8\n":              "the meter is 4/4 here and 7/8 there",
+		"title,tuning,capo\nTin Cabana,Drop D,3\n":   "the tuning differs, the capo differs",
+		"title,sections\nTin Cabana,Verse:Lead:12\n": "the sections differ",
+	} {
+		d, err := ReadCSV([]byte(text), "")
+		require.NoError(t, err)
+		file, said := d.Into(p, ids())
+		require.Empty(t, file.Validate())
+		assert.Contains(t, strings.Join(said, " "), says)
+		m, err := p.Merge(file, nil, ids())
+		require.NoError(t, err)
+		require.Len(t, m.Conflicts, 1)
+		assert.Equal(t, "Tin Cabana", m.Conflicts[0].Mine)
+	}
 }
 
 func TestNonsenseIsRefusedWithItsLine(t *testing.T) {
@@ -294,6 +445,8 @@ func FuzzReadCSV(f *testing.F) {
 	require.NoError(f, WriteCSV(&out, demo(f), "quay-set"))
 	f.Add(out.Bytes())
 	f.Add([]byte("title,bpm,sections\n=A,100,Verse:Home:8;Solo\n"))
+	f.Add([]byte("title;bpm\r\xe9;100,5\r"))
+	f.Add([]byte("t\x00i\x00t\x00l\x00e\x00\n\x00a\x00\n\x00"))
 	f.Fuzz(func(t *testing.T, data []byte) {
 		d, err := ReadCSV(data, "name")
 		if err != nil {

@@ -22,6 +22,9 @@ var errShort = errors.New("it ends in the middle of something")
 // held against what is there before anything is taken, so that a damaged or hostile file costs no more
 // than its size.
 func scanSMF(data []byte) (ticksAQuarter int, tracks [][]read, err error) {
+	if data, err = unwrapped(data); err != nil {
+		return 0, nil, err
+	}
 	if len(data) < 14 || string(data[:4]) != "MThd" {
 		return 0, nil, errors.New("this is no Standard MIDI File")
 	}
@@ -54,6 +57,24 @@ func scanSMF(data []byte) (ticksAQuarter int, tracks [][]read, err error) {
 		return 0, nil, errors.New("the file has no tracks")
 	}
 	return int(division), tracks, nil
+}
+
+// unwrapped takes a file out of the RIFF form RMID, where it stands in one.
+func unwrapped(data []byte) ([]byte, error) {
+	if len(data) < 12 || string(data[:4]) != "RIFF" || string(data[8:12]) != "RMID" {
+		return data, nil
+	}
+	for at := 12; at+8 <= len(data); {
+		size := int64(binary.LittleEndian.Uint32(data[at+4:]))
+		if size > int64(len(data)-at-8) {
+			return nil, errShort
+		}
+		if string(data[at:at+4]) == "data" {
+			return data[at+8 : at+8+int(size)], nil
+		}
+		at += 8 + int(size+size%2)
+	}
+	return nil, errors.New("there is no MIDI file in it")
 }
 
 func scanTrack(body []byte) ([]read, error) {

@@ -1,23 +1,17 @@
 package exchange
 
 import (
-	"encoding/hex"
+	"cmp"
 	"fmt"
-	"io"
 	"math"
 	"slices"
 	"strings"
+	"unicode/utf8"
 
-	"gitlab.com/gomidi/midi/v2/smf"
-
-	"envex/core/midi"
 	"envex/core/plan"
 )
 
-// ticks is the resolution of what is written: ticks a quarter note.
-const ticks = 960
-
-// maxTicks is how long a file may be: a day at 120 quarter notes a minute.
+// maxQuarters is how long a file may be: a day at 120 quarter notes a minute.
 const maxQuarters = 24 * 60 * 120
 
 // mark is something at a time of a file.
@@ -28,7 +22,8 @@ type mark struct {
 
 // ReadSMF reads a Standard MIDI File as a song: its title from the first track's name, tempo and meter
 // from its first events, sections from its markers, each as long as to the next. A marker "Solo [Lead]"
-// names the sound as well. It fails on what is no such file.
+// names the sound as well. A file with cue points is a set, of which each begins a song, as [WriteSMF]
+// writes one. It fails on what is no such file.
 func ReadSMF(data []byte, name string) (*Draft, error) {
 	if len(data) > MaxBytes {
 		return nil, fmt.Errorf("exchange: %d bytes are too many; %d is the most", len(data), MaxBytes)
@@ -37,7 +32,7 @@ func ReadSMF(data []byte, name string) (*Draft, error) {
 	if err != nil {
 		return nil, fmt.Errorf("exchange: read MIDI file: %w", err)
 	}
-	x := &reading{resolution: float64(resolution), meter: plan.Meter{Beats: 4, Unit: 4}}
+	x := &reading{resolution: float64(resolution)}
 	for i, track := range tracks {
 		x.track(track, i == 0)
 	}
@@ -49,11 +44,13 @@ type reading struct {
 	resolution float64
 	title      string
 	tempi      []tempoAt
-	meter      plan.Meter
-	meters     int
+	meters     []meterAt
 	markers    []mark
+	cues       []mark // where songs of a set begin
+	ends       []mark // where they end
 	end        uint64
 	others     int
+	latin      bool // a text was no UTF-8
 }
 
 type tempoAt struct {
@@ -61,63 +58,166 @@ type tempoAt struct {
 	bpm float64
 }
 
+type meterAt struct {
+	at    uint64
+	meter plan.Meter
+}
+
+// songEnd is the text by which a file of ours says where a song of a set ends: what follows is the gap.
+const songEnd = "End of song"
+
 func (x *reading) track(track []read, first bool) {
 	for _, e := range track {
-		text := string(e.data)
-		switch {
-		case e.meta == 0x51 && len(e.data) == 3: // microseconds a quarter note
-			if us := int(e.data[0])<<16 | int(e.data[1])<<8 | int(e.data[2]); us > 0 {
-				x.tempi = append(x.tempi, tempoAt{e.at, 60e6 / float64(us)})
+		switch e.meta {
+		case 0x51: // microseconds a quarter note
+			if len(e.data) == 3 {
+				if us := int(e.data[0])<<16 | int(e.data[1])<<8 | int(e.data[2]); us > 0 {
+					x.tempi = append(x.tempi, tempoAt{e.at, 60e6 / float64(us)})
+				}
 			}
-		case e.meta == 0x58 && len(e.data) >= 2:
-			top, power := e.data[0], e.data[1]
-			if x.meters++; x.meters == 1 && top >= 1 && top <= 32 && power <= 5 {
-				x.meter = plan.Meter{Beats: int(top), Unit: 1 << power}
+		case 0x58:
+			if len(e.data) >= 2 && e.data[0] >= 1 && e.data[0] <= 32 && e.data[1] <= 5 {
+				x.meters = append(x.meters, meterAt{e.at, plan.Meter{Beats: int(e.data[0]), Unit: 1 << e.data[1]}})
 			}
-		case e.meta == 0x06:
-			x.markers = append(x.markers, mark{e.at, text})
-		case e.meta == 0x03:
+		case 0x06:
+			x.markers = append(x.markers, mark{e.at, x.text(e.data)})
+		case 0x07:
+			x.cues = append(x.cues, mark{e.at, x.text(e.data)})
+		case 0x01:
+			if string(e.data) == songEnd {
+				x.ends = append(x.ends, mark{at: e.at})
+			}
+		case 0x03:
 			if first && x.title == "" {
-				x.title = strings.TrimSpace(text)
+				x.title = strings.TrimSpace(x.text(e.data))
 			}
-		case e.meta == noMeta:
+		case noMeta:
 			x.others++
 		}
 		x.end = max(x.end, e.at)
 	}
 }
 
+// text is what a text event says. The format leaves open how letters are written: what is no UTF-8 is
+// Latin-1.
+func (x *reading) text(data []byte) string {
+	if utf8.Valid(data) {
+		return string(data)
+	}
+	x.latin = true
+	return latin1(data)
+}
+
 func (x *reading) draft(name string) (*Draft, error) {
 	if float64(x.end)/x.resolution > maxQuarters {
 		return nil, fmt.Errorf("exchange: the file is longer than a day")
 	}
-	d := &Draft{Left: []string{}}
-	s := DraftSong{Title: clip(x.title), Tempo: plan.Tempo{BPM: 120}, NoTempo: true, Meter: x.meter, Sections: []DraftSection{}}
-	if s.Title == "" {
-		s.Title = clip(name)
+	d := &Draft{Left: []string{}, Said: []string{}, Songs: []DraftSong{}}
+	slices.SortStableFunc(x.tempi, func(a, b tempoAt) int { return cmp.Compare(a.at, b.at) })
+	slices.SortStableFunc(x.meters, func(a, b meterAt) int { return cmp.Compare(a.at, b.at) })
+	byTime := func(a, b mark) int { return cmp.Compare(a.at, b.at) }
+	slices.SortStableFunc(x.markers, byTime)
+	slices.SortStableFunc(x.cues, byTime)
+	title := cmp.Or(clip(x.title), clip(name))
+	starts := x.cues
+	if len(starts) == 0 {
+		starts = []mark{{text: cmp.Or(title, "Untitled")}}
+	} else {
+		d.SetList = cmp.Or(title, "Set list")
 	}
-	if s.Title == "" {
-		s.Title = "Untitled"
+	if len(starts) > maxSongs {
+		return nil, fmt.Errorf("exchange: more than %d cue points", maxSongs)
 	}
-	slices.SortStableFunc(x.tempi, func(a, b tempoAt) int { return int(int64(a.at) - int64(b.at)) })
-	if len(x.tempi) > 0 {
-		bpm, err := x.tempo(x.tempi[0].bpm)
+	for i, start := range starts {
+		until := x.end
+		if i+1 < len(starts) {
+			until = starts[i+1].at
+		}
+		s, err := x.song(d, start, until, i == 0)
 		if err != nil {
 			return nil, err
 		}
-		s.Tempo.BPM, s.NoTempo = bpm, false
+		if s.Title == "" {
+			s.Title = fmt.Sprintf("Song %d", i+1)
+		}
+		d.Songs = append(d.Songs, s)
 	}
-	if x.meters > 1 {
-		d.Left = append(d.Left, "Only the first meter is kept.")
-	}
-	if err := x.sections(d, &s); err != nil {
-		return nil, err
+	x.gaps(d, starts)
+	if len(x.cues) > 0 && len(x.markers) > 0 && x.markers[0].at < x.cues[0].at {
+		d.Left = append(d.Left, "Markers before the first song are left out.")
 	}
 	if x.others > 0 {
 		d.Left = append(d.Left, fmt.Sprintf("%d notes and controls are left out.", x.others))
 	}
-	d.Songs = []DraftSong{s}
+	if x.latin {
+		d.Said = append(d.Said, "Its texts are no UTF-8, and were read as Latin-1: look whether letters with marks are right.")
+	}
 	return d, nil
+}
+
+// gaps are the times between the songs of a set, where the file says where each ends.
+func (x *reading) gaps(d *Draft, starts []mark) {
+	for i := 1; i < len(starts); i++ {
+		end, ok := x.endOf(starts[i-1].at, starts[i].at)
+		if !ok {
+			continue
+		}
+		gap := math.Round(float64(starts[i].at-end)/x.resolution/x.tempoAt(end)*60*100) / 100
+		switch {
+		case gap == 0:
+			d.Songs[i].Segue = true
+		case gap <= 3600 && gap != plan.DefaultGapS:
+			d.Songs[i].GapS = &gap
+		}
+	}
+}
+
+// endOf is where a song ends that begins at a time, before another; false where the file does not say.
+func (x *reading) endOf(from, until uint64) (uint64, bool) {
+	for _, e := range x.ends {
+		if e.at > from && e.at <= until {
+			return e.at, true
+		}
+	}
+	return until, false
+}
+
+// tempoAt is the tempo that holds at a time, in quarter notes a minute. Where a song begins it is the first
+// that stands there: the others are of its first section.
+func (x *reading) tempoAt(at uint64) float64 {
+	bpm, from := 120.0, uint64(math.MaxUint64)
+	for _, t := range x.tempi {
+		if t.at <= at && t.at != from {
+			bpm, from = t.bpm, t.at
+		}
+	}
+	return bpm
+}
+
+// song is what stands between two times of a file. The first of it has the tempo and the meter that the
+// file begins with, however late they come.
+func (x *reading) song(d *Draft, start mark, until uint64, first bool) (DraftSong, error) {
+	s := DraftSong{Title: clip(start.text), Tempo: plan.Tempo{BPM: 120}, NoTempo: true, Meter: plan.Meter{Beats: 4, Unit: 4}, NoMeter: true, Sections: []DraftSection{}}
+	end, _ := x.endOf(start.at, until)
+	if len(x.tempi) > 0 {
+		at := start.at
+		if first {
+			at = max(at, x.tempi[0].at)
+		}
+		bpm, err := x.tempo(x.tempoAt(at))
+		if err != nil {
+			return s, err
+		}
+		s.Tempo.BPM, s.NoTempo = bpm, false
+	}
+	for i, m := range x.meters {
+		if m.at <= start.at || first && i == 0 {
+			s.Meter, s.NoMeter = m.meter, false
+		} else if m.at < end {
+			d.Left = appendOnce(d.Left, "Only the first meter of a song is kept.")
+		}
+	}
+	return s, x.sections(d, &s, start.at, end)
 }
 
 // tempo gives what a file counts, in quarter notes a minute, as the beats of a song.
@@ -137,13 +237,19 @@ func clip(s string) string {
 	return strings.ToValidUTF8(s[:plan.MaxName], "")
 }
 
-func (x *reading) sections(d *Draft, s *DraftSong) error {
-	slices.SortStableFunc(x.markers, func(a, b mark) int { return int(int64(a.at) - int64(b.at)) })
-	bar := x.resolution * 4 * float64(x.meter.Beats) / float64(x.meter.Unit)
-	for i, m := range x.markers {
-		end := x.end
-		if i+1 < len(x.markers) {
-			end = x.markers[i+1].at
+// sections are the markers between two times.
+func (x *reading) sections(d *Draft, s *DraftSong, from, until uint64) error {
+	bar := x.resolution * 4 * float64(s.Meter.Beats) / float64(s.Meter.Unit)
+	var here []mark
+	for _, m := range x.markers {
+		if m.at >= from && (m.at < until || m.at == until && until == x.end) {
+			here = append(here, m)
+		}
+	}
+	for i, m := range here {
+		end := until
+		if i+1 < len(here) {
+			end = here[i+1].at
 		}
 		sec := labelled(clip(m.text))
 		if sec.Label == "" {
@@ -169,7 +275,7 @@ func (x *reading) sections(d *Draft, s *DraftSong) error {
 		s.Sections = append(s.Sections, sec)
 	}
 	if len(s.Sections) == 0 {
-		d.Left = append(d.Left, "There are no markers, so the song has no sections.")
+		d.Left = appendOnce(d.Left, fmt.Sprintf("There are no markers in %s, so it has no sections.", s.Title))
 	}
 	return nil
 }
@@ -179,177 +285,4 @@ func appendOnce(list []string, x string) []string {
 		return list
 	}
 	return append(list, x)
-}
-
-// WriteSMF writes a set, or one song of it where one is named, as a Standard MIDI File: the tempo map,
-// the meters, a marker for each section, and on a rig that holds programs the messages that each change
-// sends, so that a playback system can do the switching. It gives what could not be written, in words.
-// It fails when the set list, the song or the rig is not there.
-func WriteSMF(w io.Writer, p *plan.Plan, rig, setList, song plan.ID) ([]string, error) {
-	l, ok := p.FindSetList(setList)
-	if !ok {
-		return nil, fmt.Errorf("exchange: there is no set list %q", setList)
-	}
-	x := &writing{plan: p}
-	if rig != "" {
-		r, ok := p.FindRig(rig)
-		if !ok {
-			return nil, fmt.Errorf("exchange: there is no rig %q", rig)
-		}
-		line, err := midi.Map(p, rig)
-		if err != nil {
-			return nil, fmt.Errorf("exchange: %w", err)
-		}
-		x.rig, x.line = r, line
-		if len(line.Programs) == 0 {
-			x.left = append(x.left, fmt.Sprintf("%s holds no programs, so nothing is sent at the changes.", r.Name))
-		}
-	}
-	title := l.Name
-	found := false
-	for i, e := range l.Entries {
-		s, ok := p.FindSong(e.Song)
-		if !ok || song != "" && e.Song != song {
-			continue
-		}
-		if song != "" {
-			if found {
-				continue // played twice, written once
-			}
-			title = s.Title
-		}
-		gap := 0.0
-		if i > 0 && song == "" {
-			gap = l.GapBefore(e)
-		}
-		found = true
-		x.song(s, gap, song == "")
-	}
-	if !found {
-		return nil, fmt.Errorf("exchange: the set has no song %q", song)
-	}
-	return x.left, x.write(w, title)
-}
-
-// writing gathers events by their time.
-type writing struct {
-	plan  *plan.Plan
-	rig   *plan.Rig
-	line  *midi.Report
-	at    float64 // quarter notes from the start
-	bpm   float64 // of quarter notes
-	meter plan.Meter
-	tempi []timed
-	sends []timed
-	left  []string
-}
-
-type timed struct {
-	at  float64
-	msg []byte
-}
-
-// quarters is how many quarter notes a minute a tempo is.
-func quarters(t plan.Tempo) float64 {
-	beat, ok := plan.NoteFraction(t.BeatNote())
-	if !ok {
-		beat = 0.25
-	}
-	return t.BPM * beat * 4
-}
-
-func (x *writing) tempo(bpm float64) {
-	if math.Abs(bpm-x.bpm) > 1e-9 {
-		x.bpm = bpm
-		x.tempi = append(x.tempi, timed{x.at, smf.MetaTempo(bpm)})
-	}
-}
-
-func (x *writing) song(s *plan.Song, gap float64, named bool) {
-	if x.bpm > 0 {
-		x.at += gap * x.bpm / 60
-	}
-	x.tempo(quarters(s.Tempo))
-	if s.Meter != x.meter && s.Meter.Beats > 0 {
-		x.meter = s.Meter
-		x.tempi = append(x.tempi, timed{x.at, smf.MetaMeter(uint8(s.Meter.Beats), uint8(s.Meter.Unit))})
-	}
-	if named {
-		x.tempi = append(x.tempi, timed{x.at, smf.MetaCuepoint(s.Title)})
-	}
-	for _, sec := range s.Sections {
-		tempo := sec.TempoIn(*s)
-		x.tempo(quarters(tempo))
-		label := sec.Label
-		if sound, ok := x.plan.FindSound(sec.Sound); ok {
-			label += " [" + sound.Name + "]"
-		}
-		x.tempi = append(x.tempi, timed{x.at, smf.MetaMarker(label)})
-		x.send(sec)
-		bars := 8.0
-		if sec.Bars != nil {
-			bars = *sec.Bars
-		} else {
-			x.left = appendOnce(x.left, "Sections of open length are written as eight bars.")
-		}
-		whole := 1.0
-		if s.Meter.Beats > 0 {
-			whole = float64(s.Meter.Beats) / float64(s.Meter.Unit)
-		}
-		x.at += bars * whole * 4
-	}
-}
-
-// send puts the messages of the program that serves a section's sound where it begins.
-func (x *writing) send(sec plan.Section) {
-	if x.rig == nil || len(x.line.Programs) == 0 {
-		return
-	}
-	for _, p := range x.line.Programs {
-		if x.rig.Programs[p.Controller][p.Bank][p.Slot].Sound != sec.Sound {
-			continue
-		}
-		for _, m := range p.Sends {
-			if data, err := hex.DecodeString(strings.ReplaceAll(m.Bytes, " ", "")); err == nil && len(data) > 0 {
-				x.sends = append(x.sends, timed{x.at, data})
-			}
-		}
-		return
-	}
-	name := string(sec.Sound)
-	if s, ok := x.plan.FindSound(sec.Sound); ok {
-		name = s.Name
-	}
-	x.left = appendOnce(x.left, fmt.Sprintf("No program is labelled with %s.", name))
-}
-
-func (x *writing) write(w io.Writer, title string) error {
-	file := smf.NewSMF1()
-	file.TimeFormat = smf.MetricTicks(ticks)
-	file.NoRunningStatus = true // plain to read for what is old or small
-	if err := file.Add(trackOf(title, x.tempi, x.at)); err != nil {
-		return fmt.Errorf("exchange: write MIDI file: %w", err)
-	}
-	if len(x.sends) > 0 {
-		if err := file.Add(trackOf("Changes", x.sends, x.at)); err != nil {
-			return fmt.Errorf("exchange: write MIDI file: %w", err)
-		}
-	}
-	if _, err := file.WriteTo(w); err != nil {
-		return fmt.Errorf("exchange: write MIDI file: %w", err)
-	}
-	return nil
-}
-
-func trackOf(name string, events []timed, end float64) smf.Track {
-	var t smf.Track
-	t.Add(0, smf.MetaTrackSequenceName(name))
-	at := uint64(0)
-	for _, e := range events {
-		now := uint64(math.Round(e.at * ticks))
-		t.Add(uint32(now-at), e.msg)
-		at = now
-	}
-	t.Close(uint32(uint64(math.Round(end*ticks)) - at))
-	return t
 }

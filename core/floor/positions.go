@@ -23,7 +23,8 @@ type Box struct {
 // Switch is the centre of a footswitch on the floor.
 type Switch struct {
 	Key   plan.Key `json:"key" doc:"gear/switch"`
-	Label string   `json:"label"`
+	Label string   `json:"label" doc:"What is written on it."`
+	Name  string   `json:"name" doc:"What it is called on this rig."`
 	X     float64  `json:"x_mm"`
 	Y     float64  `json:"y_mm"`
 	Width float64  `json:"width_mm" doc:"Effective width for the foot."`
@@ -64,7 +65,7 @@ func Lay(p *plan.Plan, r *plan.Rig) Plan {
 		}
 		box := boxOf(g, place, true)
 		front = math.Max(front, box.Y+box.Depth)
-		out.put(g, box, width)
+		out.put(p, r, g, box, width)
 	}
 	x, y := 0.0, 0.0
 	if !math.IsInf(front, -1) {
@@ -73,12 +74,12 @@ func Lay(p *plan.Plan, r *plan.Rig) Plan {
 	for _, g := range row {
 		box := boxOf(g, plan.Placement{X: x, Y: y}, false)
 		x += box.Width + rowGap
-		out.put(g, box, width)
+		out.put(p, r, g, box, width)
 	}
 	return out
 }
 
-func (f *Plan) put(g *plan.Gear, box Box, width float64) {
+func (f *Plan) put(p *plan.Plan, r *plan.Rig, g *plan.Gear, box Box, width float64) {
 	f.Boxes = append(f.Boxes, box)
 	for i := range g.Footswitches {
 		s := &g.Footswitches[i]
@@ -88,7 +89,7 @@ func (f *Plan) put(g *plan.Gear, box Box, width float64) {
 			w = *s.Width
 		}
 		f.Switches = append(f.Switches, Switch{
-			Key: plan.BlockKey(g.ID, s.ID), Label: s.Label, X: box.X + x, Y: box.Y + y, Width: w,
+			Key: plan.BlockKey(g.ID, s.ID), Label: s.Label, Name: p.SwitchName(r, g, s), X: box.X + x, Y: box.Y + y, Width: w,
 		})
 	}
 }

@@ -30,7 +30,7 @@ func TestUnplacedBoxesStandInARowInChainOrder(t *testing.T) {
 	p := &plan.Plan{Gear: []plan.Gear{box("a", 70, 120, 35, 100), box("b", 100, 120, 50, 100)}}
 	f := floor.Lay(p, rigOf(nil, "b/b", "a/b"))
 	require.Len(t, f.Switches, 2)
-	assert.Equal(t, floor.Switch{Key: "b/s", Label: "b", X: 50, Y: 100, Width: 30}, f.Switches[0])
+	assert.Equal(t, floor.Switch{Key: "b/s", Label: "b", Name: "b", X: 50, Y: 100, Width: 30}, f.Switches[0])
 	assert.Equal(t, 100+30+35.0, f.Switches[1].X)
 }
 

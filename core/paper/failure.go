@@ -170,26 +170,38 @@ func (f *failing) missing(s setting, out map[plan.ID]bool, g *plan.Gear) (words 
 	if g.Kind == plan.Guitar {
 		return f.onAnother(s, g)
 	}
+	if words := f.noWayOut(s, out); words != "" {
+		return []string{words}, true
+	}
+	sounding := f.plan.StopsSounding(f.rig.Path, s.set())
 	given := map[plan.Effect]bool{}
 	for _, key := range f.rig.Stops() {
+		if !sounding[key] {
+			continue
+		}
 		b, on := f.isOn(s, key)
-		// A preamp in a pedal is an effect, and stands in for no amp.
-		if stage := b.Effect == plan.EffectPreamp || b.Effect == plan.EffectPower; on && !out[key.Gear()] && (!stage || f.isAmp(key)) {
+		// A preamp in a pedal is an effect, and stands in for no amp, where there is one.
+		if stage := b.Effect == plan.EffectPreamp || b.Effect == plan.EffectPower; on && !out[key.Gear()] && (!stage || f.isAmp(key) || !f.hasAmp()) {
 			given[b.Effect] = true
 		}
 	}
 	for _, key := range f.rig.Stops() {
 		b, on := f.isOn(s, key)
-		if !on || !out[key.Gear()] {
+		if !on || !out[key.Gear()] || !sounding[key] {
 			continue
 		}
 		needed := slices.ContainsFunc(s.sound.Targets.Effects, func(h plan.Heard) bool { return h.Effect == b.Effect })
 		switch {
 		case f.isAmp(key) && (b.Effect == plan.EffectPreamp || b.Effect == plan.EffectPower):
-			if !given[b.Effect] {
-				return []string{"no amp"}, true
+			if given[b.Effect] {
+				words = appendNew(words, "on the other amp alone")
+			} else {
+				words = appendNew(words, "without "+f.name(key.Gear()))
 			}
-			words = appendNew(words, "on the other amp alone")
+		case b.Effect == plan.EffectPreamp && !f.hasAmp() && !given[b.Effect]:
+			words, gone = appendNew(words, "no preamp"), true
+		case b.Effect == plan.EffectDI:
+			words = appendNew(words, "without the line from "+f.name(key.Gear()))
 		case needed && !given[b.Effect]:
 			words, gone = appendNew(words, "no "+string(b.Effect)), true
 		case slices.Contains(silent, b.Effect):
@@ -198,6 +210,37 @@ func (f *failing) missing(s setting, out map[plan.ID]bool, g *plan.Gear) (words 
 		}
 	}
 	return words, gone
+}
+
+// noWayOut says what a sound ends at where nothing of it comes out of the rig any more; "" where something
+// does. A box that dies in the middle of a line is gone past; one at its end is not.
+func (f *failing) noWayOut(s setting, out map[plan.ID]bool) string {
+	said := ""
+	carried := f.plan.Carries(f.rig.Path, s.set(), func(key plan.Key) bool {
+		b, _ := f.isOn(s, key)
+		switch {
+		case !out[key.Gear()]:
+			return false
+		case f.isAmp(key) && (b.Effect == plan.EffectPreamp || b.Effect == plan.EffectPower):
+			said = "no amp"
+			return true
+		case b.Effect == plan.EffectDI || b.Effect == plan.EffectSpeaker || b.Effect == plan.EffectLoad:
+			said = "no " + effectWords(b.Effect)
+			return true
+		}
+		return false
+	})
+	if carried {
+		return ""
+	}
+	return said
+}
+
+func effectWords(e plan.Effect) string {
+	if e == plan.EffectDI {
+		return "DI"
+	}
+	return string(e)
 }
 
 func appendNew(list []string, x string) []string {
@@ -218,6 +261,9 @@ func (f *failing) isOn(s setting, key plan.Key) (plan.Block, bool) {
 	}
 	return *b, b.Bypass == plan.AlwaysOn || s.values[plan.OnKey(g.ID, b.ID)] == plan.On(true)
 }
+
+// hasAmp reports whether an amp stands in the chain: without one its preamps are all the amp there is.
+func (f *failing) hasAmp() bool { return slices.ContainsFunc(f.rig.Stops(), f.isAmp) }
 
 func (f *failing) isAmp(key plan.Key) bool {
 	g, ok := f.plan.FindGear(key.Gear())
@@ -265,7 +311,7 @@ func (f *failing) wayRound(g *plan.Gear, out map[plan.ID]bool) (string, error) {
 	}
 	switch {
 	case g.Kind == plan.Supply:
-		return f.pastSupply(out, leads), nil
+		return f.pastSupply(out, leads)
 	case f.rig.Programs[g.ID] != nil || g.LoopCount() > 0 || g.Kind == plan.Controller:
 		return f.pastController(g, leads)
 	case g.Kind == plan.Amp:
@@ -363,17 +409,29 @@ func sameJacks(a, b path.Run) bool {
 	return a.From.Gear == b.From.Gear && a.From.Jack == b.From.Jack && a.To.Gear == b.To.Gear && a.To.Jack == b.To.Jack
 }
 
-func (f *failing) pastSupply(out map[plan.ID]bool, leads string) string {
+func (f *failing) pastSupply(out map[plan.ID]bool, leads string) (string, error) {
 	var cells []string
 	for _, id := range f.rig.GearIn() {
 		if g, ok := f.plan.FindGear(id); ok && out[id] && g.Power != nil && g.Power.Battery {
 			cells = append(cells, g.Name)
 		}
 	}
-	if len(cells) == 0 {
-		return leads
+	words := leads
+	if len(cells) > 0 {
+		words = "batteries into " + plan.Listed(cells) + "; past all it feeds, " + leads
 	}
-	return "batteries into " + plan.Listed(cells) + "; past all it feeds, " + leads
+	for _, id := range f.rig.GearIn() {
+		g, ok := f.plan.FindGear(id)
+		if !ok || !out[id] || f.rig.Programs[id] == nil {
+			continue
+		}
+		way, err := f.pastController(g, "")
+		if err != nil {
+			return "", err
+		}
+		words += "; without " + g.Name + ", " + way
+	}
+	return words, nil
 }
 
 // pastController is how a set is played without what switches it: on the boxes' own switches.
@@ -400,7 +458,7 @@ func (f *failing) pastController(g *plan.Gear, leads string) (string, error) {
 		return "", err
 	}
 	words := fmt.Sprintf("each box by its own switch: %d of %d changes in time, with it %d", after.Reach.Reached, after.Reach.Total, before.Reach.Reached)
-	if g.LoopCount() > 0 {
+	if g.LoopCount() > 0 && leads != "" {
 		words += "; " + leads
 	}
 	return words, nil

@@ -31,7 +31,7 @@ func (m *maker) faults() error {
 		return err
 	}
 	m.sheet.Parts = append(m.sheet.Parts, Part{Title: "Look before you test", Columns: []Column{{"no.", true}, {"is it", false}}, Rows: m.glances()})
-	for _, line := range linesOf(m.rig.Path) {
+	for _, line := range m.linesOf(m.rig.Path) {
 		suspects := m.suspects(cables.Runs, line)
 		if len(suspects) < 2 {
 			continue
@@ -84,13 +84,22 @@ type line struct {
 }
 
 // linesOf are the ways through a path, such that each lane is in one: the first takes the first lane of
-// every split, and of each of the others one split takes another. What a tap feeds is no way out.
-func linesOf(nodes []plan.Node) []line {
+// every split, and of each of the others one split takes another. A tap that feeds a tuner is no way out.
+func (m *maker) linesOf(nodes []plan.Node) []line {
 	var choices [][]line // of each split
-	for _, n := range nodes {
-		if n.Split != nil {
-			choices = append(choices, waysThrough(n.Split))
+	for i, n := range nodes {
+		if n.Split == nil {
+			continue
 		}
+		ways := m.waysThrough(n.Split)
+		if m.plan.IsOutput(n.Split) {
+			rest := nodes[i+1:]
+			if g, ok := m.plan.FindGear(n.Split.From.Gear()); ok && g.Kind == plan.Guitar {
+				rest = append(slices.Clone(nodes[:i]), rest...) // it leaves at the guitar
+			}
+			ways = append(ways, line{name: m.plan.LaneName(n.Split, 0), off: stopsOf(rest)})
+		}
+		choices = append(choices, ways)
 	}
 	with := func(at, choice int) line {
 		var l line
@@ -115,8 +124,16 @@ func linesOf(nodes []plan.Node) []line {
 	return all
 }
 
+func stopsOf(nodes []plan.Node) map[plan.Key]bool {
+	all := map[plan.Key]bool{}
+	for _, key := range plan.StopsIn(nodes) {
+		all[key] = true
+	}
+	return all
+}
+
 // waysThrough are the ways through one split, named by their lanes; past a tap there is one.
-func waysThrough(s *plan.Split) []line {
+func (m *maker) waysThrough(s *plan.Split) []line {
 	all := map[plan.Key]bool{}
 	for _, lane := range s.Lanes {
 		for _, key := range plan.StopsIn(lane.Nodes) {
@@ -128,15 +145,12 @@ func waysThrough(s *plan.Split) []line {
 	}
 	var ways []line
 	for i, lane := range s.Lanes {
-		name := lane.Name
-		if name == "" {
-			name = fmt.Sprintf("lane %d", i+1)
-		}
+		name := m.plan.LaneName(s, i)
 		others := union(all, nil)
 		for _, key := range plan.StopsIn(lane.Nodes) {
 			delete(others, key)
 		}
-		for _, inner := range linesOf(lane.Nodes) {
+		for _, inner := range m.linesOf(lane.Nodes) {
 			ways = append(ways, line{name: cmp.Or(inner.name, name), off: union(others, inner.off)})
 		}
 	}

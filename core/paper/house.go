@@ -89,7 +89,7 @@ func (m *maker) taken(s path.Send) (take, level, phantom, note string) {
 	case b != nil && b.Effect == plan.EffectDI && b.Passive:
 		return "balanced, from the rig's DI", "microphone", "off", "a passive DI needs none"
 	case b != nil && b.Effect == plan.EffectDI && m.isFed(g.ID):
-		return "balanced, from the rig's DI", "microphone", "off", "the DI has power of its own"
+		return "balanced, from the rig's DI", "microphone", "not needed", "the DI has power of its own"
 	case b != nil && b.Effect == plan.EffectDI:
 		return "balanced, from the rig's DI", "microphone", "on, for this line alone", "an active DI that nothing else feeds"
 	case s.Level == "speaker" || b != nil && (b.Effect == plan.EffectPower || b.Effect == plan.EffectSpeaker):

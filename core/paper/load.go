@@ -57,6 +57,9 @@ func (m *maker) carried() []*plan.Gear {
 // hired is the amp that stands there already.
 func (m *maker) hired() plan.ID {
 	d, ok := m.rig.FindDestination(m.show.Destination)
+	if ok && d.Kind == plan.AnyAmp {
+		return plan.AnyAmpID
+	}
 	if !ok || d.Kind != plan.HiredAmp {
 		return ""
 	}

@@ -21,7 +21,7 @@ func (m *maker) patch() error {
 			text(metres(r.LengthM)), text(r.Plugs), text(r.Channels()), text(r.Level), text(note(r)),
 		})
 	}
-	m.sheet.Parts = append(m.sheet.Parts, list, m.cuts(cables))
+	m.sheet.Parts = append(m.sheet.Parts, list, controls(cables), m.cuts(cables))
 	m.sheet.Assumed = append(m.sheet.Assumed, cables.Assumed...)
 	for _, r := range cables.Runs {
 		if r.Level == "speaker" {
@@ -30,6 +30,29 @@ func (m *maker) patch() error {
 		}
 	}
 	return nil
+}
+
+// controls are the leads that carry no sound.
+func controls(c *path.Cables) Part {
+	part := Part{Title: "Control and power leads", Columns: []Column{{"no.", true}, {"kind", false}, {"from", false}, {"jack", false}, {"to", false}, {"jack", false}, {"length m", true}, {"note", false}}, Rows: []Row{}}
+	for i, x := range c.Control {
+		note := ""
+		if x.Split {
+			note = "one lead with several plugs"
+		}
+		if x.Assumed {
+			note = joined(note, "length assumed")
+		}
+		part.Rows = append(part.Rows, Row{text(fmt.Sprint(i + 1)), text(leadKind(x.Kind)), text(x.From.Name), text(x.From.Jack), text(x.To.Name), text(x.To.Jack), text(metres(x.LengthM)), text(note)})
+	}
+	return part
+}
+
+func leadKind(kind string) string {
+	if kind == path.MIDILead {
+		return "MIDI"
+	}
+	return kind
 }
 
 func metres(m float64) string { return fmt.Sprintf("%.2f", m) }
@@ -69,7 +92,22 @@ func counted(c *path.Cables, stock func(path.Run) string) []lead {
 			list = append(list, x)
 			i = len(list) - 1
 		}
-		list[i].count += leads(r)
+		list[i].count += r.Leads()
+	}
+	for _, r := range c.Control {
+		if r.Kind == path.PowerLead {
+			continue
+		}
+		x := lead{level: leadKind(r.Kind), plugs: "its own", lengthM: r.LengthM}
+		i := slices.IndexFunc(list, func(y lead) bool {
+			y.count = 0
+			return x == y
+		})
+		if i < 0 {
+			list = append(list, x)
+			i = len(list) - 1
+		}
+		list[i].count++
 	}
 	return list
 }
@@ -86,20 +124,10 @@ func (m *maker) cuts(c *path.Cables) Part {
 		return cmp.Or(cmp.Compare(a.stock, b.stock), cmp.Compare(a.level, b.level), cmp.Compare(b.lengthM, a.lengthM))
 	})
 	part := Part{Title: "To cut", Columns: []Column{{"stock", false}, {"level", false}, {"plugs", false}, {"length m", true}, {"leads", true}, {"in all m", true}}, Rows: []Row{}}
-	all, total := 0, 0.0
 	for _, x := range list {
 		inAll := x.lengthM * float64(x.count)
 		part.Rows = append(part.Rows, Row{text(x.stock), text(x.level), text(x.plugs), text(metres(x.lengthM)), text(fmt.Sprint(x.count)), text(metres(inAll))})
-		all, total = all+x.count, total+inAll
 	}
-	part.Note = fmt.Sprintf("%d leads, %s m of cable in all. A stereo run is two leads.", all, metres(total))
+	part.Note = fmt.Sprintf("%d leads, %s m of cable in all. A stereo run is two leads; leads for power come with the supply.", c.Leads, metres(c.TotalM))
 	return part
-}
-
-// leads is how many leads a run is: a stereo one is two.
-func leads(r path.Run) int {
-	if r.Stereo {
-		return 2
-	}
-	return 1
 }

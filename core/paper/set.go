@@ -6,6 +6,7 @@ import (
 	"strconv"
 	"strings"
 
+	"envex/core/layers"
 	"envex/core/plan"
 	"envex/core/reach"
 )
@@ -21,6 +22,10 @@ func (m *maker) set() error {
 		return fmt.Errorf("there is no set list %q", m.show.SetList)
 	}
 	m.sheet.Facts = append(m.sheet.Facts, Fact{"Set", l.Name})
+	looped, err := layers.Compute(m.plan, m.show.Rig, "", m.show.SetList) // the plan is as it stands there
+	if err != nil {
+		return err
+	}
 	at := 0
 	for i, e := range l.Entries {
 		song, ok := m.plan.FindSong(e.Song)
@@ -33,11 +38,13 @@ func (m *maker) set() error {
 				return fmt.Errorf("the set has more sections than were computed")
 			}
 			row := Row{text(sec.Label), text(bars(sec)), m.sound(sec.Sound), {}, {}, {}}
+			pressed := looped.Looped(e.ID, sec.ID)
 			if at > 0 {
 				c := report.Changes[at-1]
-				row[3] = text(strings.Join(Pressed(m.plan, c), ", "))
+				pressed = append(Pressed(c), pressed...)
 				row[4] = text(byHand(report, at, c))
 			}
+			row[3] = text(strings.Join(pressed, ", "))
 			row[5] = text(strings.Join(Early(report.Sections[at]), "; "))
 			part.Rows = append(part.Rows, row)
 			at++
@@ -85,24 +92,17 @@ func bars(s plan.Section) string {
 	return strconv.FormatFloat(*s.Bars, 'f', -1, 64)
 }
 
-// Pressed is the presses of a change in order, by what is written on the floor: the switch, after its
-// box where the two differ. One that is not a single press says so: hold, double. A switch that is pressed
-// again and again stands once, with how often.
-func Pressed(p *plan.Plan, c reach.Change) []string {
+// Pressed is the presses of a change in order, by what each does. A switch that is pressed again and again
+// stands once, by what comes of it, with how often.
+func Pressed(c reach.Change) []string {
 	var list []string
 	count := 1
 	for i, press := range c.Presses {
-		x := press.Label
-		if g, ok := p.FindGear(press.Switch.Gear()); ok && !strings.Contains(strings.ToLower(x), strings.ToLower(g.Name)) {
-			x = g.Name + " " + x
-		}
-		if press.Gesture != "press" {
-			x += " (" + press.Gesture + ")"
-		}
 		if next := i + 1; next < len(c.Presses) && c.Presses[next].Switch == press.Switch && c.Presses[next].Gesture == press.Gesture {
 			count++
 			continue
 		}
+		x := press.Act
 		if count > 1 {
 			x += fmt.Sprintf(" ×%d", count)
 		}
@@ -124,6 +124,9 @@ func byHand(r *reach.Report, at int, c reach.Change) string {
 			words = r.Rows[i].Label + " to " + r.Rows[i].Cells[at].Value
 		}
 		list = append(list, words)
+	}
+	if r.Sections[at].Recipe == "" {
+		list = append(list, "not set yet")
 	}
 	if c.Verdict == reach.Impossible {
 		list = append(list, "cannot be made")

@@ -21,6 +21,9 @@ type setting struct {
 	values map[plan.Key]plan.Value // lengths of notes as they are: they follow the song
 }
 
+// set is the setting as the rig stands in it.
+func (s setting) set() plan.Setting { return plan.Setting{Values: s.values, Guitar: s.guitar} }
+
 // settings are the rig's settings for the sounds of the show's set, each recipe that is used once, in
 // the order they first come.
 func (m *maker) settings() []setting {
@@ -191,15 +194,22 @@ func (b *boxSheet) row(first Cell, values map[plan.Key]plan.Value) Row {
 // memories are what the presets of the box hold, and the snapshots within them.
 func (b *boxSheet) memories() []Row {
 	var rows []Row
-	for _, n := range plan.SortedKeys(b.rig.Presets[b.gear.ID]) {
-		rows = append(rows, b.row(text("preset "+n), b.rig.Presets[b.gear.ID][n]))
+	for _, n := range numbered(b.rig.Presets[b.gear.ID]) {
+		rows = append(rows, b.row(text(strings.TrimSuffix("preset "+n+", "+b.rig.PresetNames[b.gear.ID][n], ", ")), b.rig.Presets[b.gear.ID][n]))
 	}
-	for _, n := range plan.SortedKeys(b.rig.Snapshots[b.gear.ID]) {
-		for _, shot := range plan.SortedKeys(b.rig.Snapshots[b.gear.ID][n]) {
+	for _, n := range numbered(b.rig.Snapshots[b.gear.ID]) {
+		for _, shot := range numbered(b.rig.Snapshots[b.gear.ID][n]) {
 			rows = append(rows, b.row(text("preset "+n+", snapshot "+shot), b.rig.Snapshots[b.gear.ID][n][shot]))
 		}
 	}
 	return rows
+}
+
+// numbered are names in order: numbers by size, then words.
+func numbered[V any](m map[string]V) []string {
+	keys := plan.SortedKeys(m)
+	slices.SortStableFunc(keys, plan.CompareSlots)
+	return keys
 }
 
 // setTo is a value as it is set by hand: a plain knob by the clock with its figure, and its hand.

@@ -156,7 +156,7 @@ func TestAnActiveDITakesPhantomPowerOnlyWhenNothingFeedsIt(t *testing.T) {
 	assert.Equal(t, "on, for this line alone", phantom())
 	r, _ := p.FindRig("long")
 	r.Batteries = append(r.Batteries, plan.BatteryUse{Gear: "gangway"})
-	assert.Equal(t, "off", phantom())
+	assert.Equal(t, "not needed", phantom())
 }
 
 func TestABoxWithoutADIIsTakenByTheHousesOwn(t *testing.T) {
@@ -203,7 +203,7 @@ func TestThePowerPlanSaysWhatEachOutputFeedsAndWhatIsWrong(t *testing.T) {
 	assert.Equal(t, "250", cells(t, lantern, "of mA")[9])
 	assert.Equal(t, []string{"Silt"}, cells(t, partOf(t, s, "Not on an output"), "box"))
 	assert.Equal(t, "its battery", cellOf(t, partOf(t, s, "Not on an output"), "Silt", "runs on"))
-	assert.Contains(t, partOf(t, s, "Not right yet").Rows[0][0].Text, "too little in hand")
+	assert.Contains(t, partOf(t, s, "Not right yet").Rows[0][0].Text, "less than 20 % in reserve")
 	assert.Contains(t, strings.Join(s.Cautions, " "), "wrong voltage or polarity does")
 	p := at(t, "switched", "")
 	assert.Contains(t, cells(t, partOf(t, sheet(t, p, "quay-12", PowerSheet), "Not on an output"), "runs on"), "nothing yet")

@@ -283,8 +283,9 @@ func TestEveryLaneIsInAWayOutAndATapInNone(t *testing.T) {
 	tap := split(plan.Split{ID: "t", Kind: plan.SplitTap, Lanes: []plan.Lane{lane("tuner", stop("plumb/fx"))}})
 	inner := split(plan.Split{ID: "i", Kind: plan.SplitCopy, Lanes: []plan.Lane{lane("wet", stop("room/fx")), lane("", stop("slap/fx"))}})
 	outer := split(plan.Split{ID: "o", Kind: plan.SplitCopy, Lanes: []plan.Lane{lane("left", stop("a/fx"), inner), lane("right", stop("b/fx"))}})
-	lines := linesOf([]plan.Node{stop("first/fx"), tap, outer, split(plan.Split{ID: "e", Kind: plan.SplitCopy})})
-	assert.Len(t, linesOf([]plan.Node{stop("first/fx")}), 1)
+	m := &maker{plan: &plan.Plan{Gear: []plan.Gear{{ID: "plumb", Blocks: []plan.Block{{ID: "fx", Effect: plan.EffectTuner}}}}}}
+	lines := m.linesOf([]plan.Node{stop("first/fx"), tap, outer, split(plan.Split{ID: "e", Kind: plan.SplitCopy})})
+	assert.Len(t, m.linesOf([]plan.Node{stop("first/fx")}), 1)
 	var names []string
 	for _, l := range lines {
 		names = append(names, l.name)

@@ -24,7 +24,7 @@ func (m *maker) walk() error {
 		}
 		w.line("Guitar", plan.Listed(names), "", "", "")
 	}
-	w.nodes(m.rig.Path, "")
+	w.nodes(m.plan.FromTheGuitar(m.rig.Path), "")
 	m.sheet.Parts = append(m.sheet.Parts, Part{
 		Title:   "In the order of the signal",
 		Columns: []Column{{"no.", true}, {"where", false}, {"what", false}, {"what it is", false}, {"by", false}, {"on in", false}},
@@ -119,10 +119,7 @@ func (w *walker) split(s *plan.Split, where string) {
 		w.stop(s.From, where)
 	}
 	for i, lane := range s.Lanes {
-		name := lane.Name
-		if name == "" {
-			name = fmt.Sprintf("lane %d", i+1)
-		}
+		name := w.plan.LaneName(s, i)
 		if len(lane.Nodes) == 0 {
 			w.line(name, "straight on", "", "", "")
 		}

@@ -11,10 +11,12 @@ import (
 
 // Cables is every cable of a rig, derived from its path.
 type Cables struct {
-	Runs    []Run    `json:"runs"`
-	Sends   []Send   `json:"sends" doc:"Where the signal leaves the rig."`
-	TotalM  float64  `json:"total_m"`
-	Assumed []string `json:"assumed,omitempty" doc:"What was assumed, in words."`
+	Runs    []Run         `json:"runs"`
+	Sends   []Send        `json:"sends" doc:"Where the signal leaves the rig."`
+	Control []ControlLead `json:"control" doc:"Leads that carry no sound."`
+	Leads   int           `json:"leads" doc:"How many leads there are but for power: a stereo run is two."`
+	TotalM  float64       `json:"total_m" doc:"Length of these leads together. Leads for power come with the supply."`
+	Assumed []string      `json:"assumed,omitempty" doc:"What was assumed, in words."`
 }
 
 // Run is one cable from a jack to a jack.
@@ -36,6 +38,14 @@ func (r Run) Channels() string {
 		return "stereo"
 	}
 	return "mono"
+}
+
+// Leads is how many leads it is: a stereo one is two.
+func (r Run) Leads() int {
+	if r.Stereo {
+		return 2
+	}
+	return 1
 }
 
 // End is a jack of a piece of gear.
@@ -66,7 +76,7 @@ func DeriveCables(p *plan.Plan, rig, destination plan.ID) (*Cables, error) {
 func cablesOf(p *plan.Plan, r *plan.Rig) *Cables {
 	lay := floor.Lay(p, r)
 	j := newJudge(p, r, nil, r.Path, nil)
-	w := &wiring{plan: p, judge: j, floor: &lay, out: &Cables{Runs: []Run{}, Sends: []Send{}}, level: map[plan.Key]Traced{}}
+	w := &wiring{plan: p, judge: j, floor: &lay, out: &Cables{Runs: []Run{}, Sends: []Send{}, Control: []ControlLead{}}, level: map[plan.Key]Traced{}}
 	for _, t := range j.trace.stops {
 		w.level[t.Stop] = t
 	}
@@ -76,9 +86,17 @@ func cablesOf(p *plan.Plan, r *plan.Rig) *Cables {
 			start = []tail{{end: end{gear: g, jack: "output", long: true}, level: instrument}}
 		}
 	}
-	w.leaves(w.line(r.Path, start), "")
+	w.leaves(w.line(p.FromTheGuitar(r.Path), start), "")
+	w.controlLeads()
 	for _, x := range w.out.Runs {
-		w.out.TotalM += x.LengthM
+		w.out.Leads += x.Leads()
+		w.out.TotalM += x.LengthM * float64(x.Leads())
+	}
+	for _, x := range w.out.Control {
+		if x.Kind != PowerLead {
+			w.out.Leads++
+			w.out.TotalM += x.LengthM
+		}
 	}
 	w.out.TotalM = math.Round(w.out.TotalM*100) / 100
 	return w.out
@@ -207,10 +225,13 @@ func (w *wiring) split(n plan.Node, tails []tail) []tail {
 	mixer := w.judge.find(s.To)
 	switch {
 	case s.Kind == plan.SplitTap:
+		if w.plan.IsOutput(s) {
+			w.leaves(ends[0], w.plan.LaneName(s, 0))
+		}
 		return tails
 	case s.Join == "":
-		for i, lane := range s.Lanes {
-			w.leaves(ends[i], lane.Name)
+		for i := range s.Lanes {
+			w.leaves(ends[i], w.plan.LaneName(s, i))
 		}
 		return nil
 	case mixer != nil:

@@ -15,9 +15,8 @@ func (j *judge) findings() []Finding {
 	add := func(more ...Finding) {
 		for _, f := range more {
 			f.Settled = j.settled(f.ID)
-			if f.Repairs == nil {
-				f.Repairs = []Move{}
-			}
+			f.Repairs = j.gated(f)
+			f.Ways = j.waysOut(f)
 			if f.Stops == nil {
 				f.Stops, f.Names = []plan.Key{}, []string{}
 			}
@@ -32,6 +31,7 @@ func (j *judge) findings() []Finding {
 	add(j.loadFindings()...)
 	add(j.houseFindings()...)
 	add(preferences...)
+	add(j.limitFindings()...)
 	rank := map[Gravity]int{Danger: 0, Fault: 1, Preference: 2, Notice: 3}
 	sort.SliceStable(list, func(a, b int) bool {
 		if x, y := rank[list[a].Gravity], rank[list[b].Gravity]; x != y {
@@ -39,6 +39,41 @@ func (j *judge) findings() []Finding {
 		}
 		return list[a].Weight > list[b].Weight
 	})
+	return list
+}
+
+// limitFindings are recipes that have more on at once than the player allows.
+func (j *judge) limitFindings() []Finding {
+	var list []Finding
+	over := j.plan.OverLimit(j.rig)
+	for i := range j.rig.Recipes {
+		rec := &j.rig.Recipes[i]
+		words, ok := over[rec.ID]
+		if !ok {
+			continue
+		}
+		name := rec.Name
+		if s, found := j.plan.FindSound(rec.Sound); found {
+			name = s.Name
+		}
+		f := about("gain-limit", Fault, fmt.Sprintf("%s has too many gain stages on", name), words)
+		f.ID += ":" + string(rec.ID)
+		list = append(list, f)
+	}
+	return list
+}
+
+// gated are the repairs of a finding that leave a path which can be wired and, where it is a matter of order, do
+// not make the whole order cost more.
+func (j *judge) gated(f Finding) []Move {
+	list := []Move{}
+	now := j.cost()
+	for _, m := range f.Repairs {
+		if f.Gravity == Preference && m.Cost > now+1e-9 || m.Path != nil && !j.wirable(m.Path) {
+			continue
+		}
+		list = append(list, m)
+	}
 	return list
 }
 
@@ -81,7 +116,7 @@ func (j *judge) preferenceFindings() []Finding {
 				continue // it cannot be changed, so it is not nagged about
 			}
 			list = append(list, Finding{
-				ID: findingID(f.rule, later, earlier), Rule: f.rule, Gravity: Preference, Title: later.name + " before " + earlier.name,
+				ID: findingID(f.rule, later, earlier), Rule: f.rule, Gravity: Preference, Title: "Move " + later.name + " before " + earlier.name,
 				Stops: []plan.Key{later.key, earlier.key}, Names: []string{later.name, earlier.name},
 				Weight: weightOf(units(f.weight)), Reason: f.reason, School: f.school, Repairs: repairs,
 			})

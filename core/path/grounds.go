@@ -2,6 +2,7 @@ package path
 
 import (
 	"fmt"
+	"slices"
 
 	"envex/core/plan"
 )
@@ -13,51 +14,106 @@ const (
 	ohmsCaution  = "Match the impedance of speaker or load to the amp's output, and use speaker cable. When in doubt ask a qualified tech."
 )
 
-// grounds collects what is earthed through the mains and tied to the rest by the signal's
-// ground: amps, and lines to the house without a transformer.
+// grounds collects what is earthed through the mains, amps and lines to the house without a transformer, by
+// what the signal's ground ties together.
 type grounds struct {
-	j    *judge
-	seen map[plan.ID]bool
-	tied []*stop
+	j       *judge
+	parent  []int           // of each group, one it was found to be tied to; itself where there is none
+	of      map[plan.ID]int // the group of each piece of earthed gear
+	earthed []*stop         // one stop of each
 }
 
-// groundFindings is the hum loop between several earthed things on one signal.
+// groundFindings are the hum loops between several earthed things on one signal.
 func (j *judge) groundFindings() []Finding {
-	g := &grounds{j: j, seen: map[plan.ID]bool{}}
-	g.follow(j.present, false)
-	if len(g.tied) < 2 {
-		return nil
+	g := &grounds{j: j, of: map[plan.ID]int{}}
+	g.follow(j.present, g.group())
+	tied := map[int][]*stop{}
+	var order []int
+	for _, s := range g.earthed {
+		k := g.root(g.of[s.gear.ID])
+		if tied[k] == nil {
+			order = append(order, k)
+		}
+		tied[k] = append(tied[k], s)
 	}
-	var names []string
-	for _, s := range g.tied {
-		names = append(names, s.gear.Name)
+	var list []Finding
+	for _, k := range order {
+		if len(tied[k]) < 2 {
+			continue
+		}
+		var names []string
+		for _, s := range tied[k] {
+			names = append(names, s.gear.Name)
+		}
+		f := about("hum-loop", Fault, "A hum loop between "+plan.Listed(names), "each is earthed through the mains, and the signal's ground ties them together", tied[k]...)
+		f.Caution = earthCaution
+		f.Repairs = j.isolations()
+		list = append(list, f)
 	}
-	f := about("hum-loop", Fault, "A hum loop between "+plan.Listed(names), "each is earthed through the mains, and the signal's ground ties them together", g.tied...)
-	f.Caution = earthCaution
-	f.Repairs = j.isolations()
-	return []Finding{f}
+	return list
 }
 
-// follow walks a line; apart says that a transformer stands between it and the rest.
-func (g *grounds) follow(l *track, apart bool) {
+// group is a new group, tied to no other.
+func (g *grounds) group() int {
+	g.parent = append(g.parent, len(g.parent))
+	return len(g.parent) - 1
+}
+
+func (g *grounds) root(k int) int {
+	for g.parent[k] != k {
+		k = g.parent[k]
+	}
+	return k
+}
+
+func (g *grounds) tie(a, b int) { g.parent[g.root(b)] = g.root(a) }
+
+// follow walks a line whose ground is in a group, and gives the group at its end: past a transformer it is
+// another.
+func (g *grounds) follow(l *track, at int) int {
 	for _, it := range l.items {
 		if it.stop != nil {
-			s := it.stop
-			earthed := s.isAmp() || s.is(plan.EffectDI) && !s.block.Isolated
-			if earthed && !apart && !g.seen[s.gear.ID] {
-				g.tied = append(g.tied, s)
-			}
-			if earthed {
-				g.seen[s.gear.ID] = true
-			}
-			apart = apart || s.block.Isolated
+			at = g.pass(it.stop, at)
 			continue
 		}
 		d := g.j.find(it.node.Split.Divider())
+		ends := make([]int, len(it.inner))
 		for i, lane := range it.inner {
-			g.follow(lane, apart || (i > 0 && d != nil && d.block.Isolated))
+			own := at
+			if i > 0 && d != nil && d.block.Isolated {
+				own = g.group()
+			}
+			ends[i] = g.follow(lane, own)
+		}
+		if it.node.Split.Join == "" {
+			continue
+		}
+		m := g.j.find(it.node.Split.To)
+		if m != nil && m != d && m.block.Isolated {
+			at = g.group() // the mixer parts what follows from every lane
+			continue
+		}
+		for _, end := range ends {
+			g.tie(at, end)
 		}
 	}
+	return at
+}
+
+// pass is the group after a stop. The case of a thing is one ground, wherever in the chain its blocks stand.
+func (g *grounds) pass(s *stop, at int) int {
+	if s.isAmp() || s.is(plan.EffectDI) && !s.block.Isolated {
+		if known, ok := g.of[s.gear.ID]; ok {
+			g.tie(known, at)
+		} else {
+			g.of[s.gear.ID] = at
+			g.earthed = append(g.earthed, s)
+		}
+	}
+	if s.block.Isolated {
+		return g.group()
+	}
+	return at
 }
 
 // isolations offers what the player owns and has not plugged in: a splitter with isolated
@@ -160,6 +216,12 @@ func (j *judge) loadOf(s *stop, after *item) []Finding {
 		f.Caution = loadCaution
 		list = append(list, f)
 	}
+	beside := ""
+	if any && known && o != nil && o.Internal && len(o.Ohms) > 0 && ohms > 0 {
+		// Its own speaker, which is the load it is made for, hangs on the same output.
+		ohms = 1 / (1/ohms + 1/slices.Max(o.Ohms))
+		beside = " and its own speaker is on it too"
+	}
 	if any && known && o != nil && len(o.Ohms) > 0 {
 		fits := false
 		for _, x := range o.Ohms {
@@ -167,7 +229,7 @@ func (j *judge) loadOf(s *stop, after *item) []Finding {
 		}
 		if !fits {
 			f := about("load-impedance", Danger, fmt.Sprintf("%s is not rated for its load", s.gear.Name),
-				fmt.Sprintf("its output is made for %s", ohmWords(o.Ohms)), s)
+				fmt.Sprintf("its output is made for %s%s", ohmWords(o.Ohms), beside), s)
 			f.Figures = []Figure{{"load", float64(int(ohms*10+0.5)) / 10, "ohm"}}
 			f.Caution = ohmsCaution
 			list = append(list, f)

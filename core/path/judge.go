@@ -39,9 +39,11 @@ func JudgeDriven(ctx context.Context, p *plan.Plan, rig, destination plan.ID, dr
 	report.Cost = j.cost()
 	report.Findings = j.findings()
 	report.Stops = j.trace.stops
+	report.Splits = j.named()
 	if report.Best, err = j.best(ctx); err != nil {
 		return nil, fmt.Errorf("path: %w", err)
 	}
+	report.Words = report.words()
 	if destination == "" { // kept orders are of the rig's own chain
 		for _, o := range r.Orders {
 			report.Kept = append(report.Kept, j.compare(o, report.Findings))
@@ -75,7 +77,7 @@ func newJudge(p *plan.Plan, r *plan.Rig, d *plan.Destination, path []plan.Node, 
 	at.Path = path
 	j := &judge{plan: p, rig: &at, dest: d, path: path, stops: stopsOf(p, &at, driven), driven: driven}
 	j.rules = rules(sides(r), carriesStereo(p, path, d))
-	read := &reader{rig: &at, stops: map[plan.Key]*stop{}, gears: map[plan.ID]*plan.Gear{}}
+	read := &reader{plan: p, rig: &at, stops: map[plan.Key]*stop{}, gears: map[plan.ID]*plan.Gear{}}
 	for _, s := range j.stops {
 		read.stops[s.key] = s
 	}
@@ -93,12 +95,42 @@ func newJudge(p *plan.Plan, r *plan.Rig, d *plan.Destination, path []plan.Node, 
 }
 
 // wirable reports whether the rig is sound with another path.
-func (j *judge) wirable(path []plan.Node) bool {
-	q := *j.plan
-	r := *j.rig
-	r.Path = path
-	q.Put(r)
-	return len(q.Validate()) == 0
+func (j *judge) wirable(path []plan.Node) bool { return len(j.plan.PathProblems(path)) == 0 }
+
+// words says how good the order is.
+func (r *Report) words() string {
+	better := 0
+	for _, f := range r.Findings {
+		if f.Gravity == Preference && f.Settled == "" {
+			better++
+		}
+	}
+	proof := "proven"
+	if !r.Best.Proven {
+		proof = fmt.Sprintf("the best found; no order is under %g", r.Best.Bound)
+	}
+	switch {
+	case r.Cost == 0:
+		return "Nothing could stand better."
+	case r.Best.Cost >= r.Cost:
+		return fmt.Sprintf("%g points stand against this order, and no order has fewer: %s.", r.Cost, proof)
+	case better == 1:
+		return fmt.Sprintf("1 thing could stand better (%g points). Best possible: %g points, %s.", r.Cost, r.Best.Cost, proof)
+	}
+	return fmt.Sprintf("%d things could stand better (%g points). Best possible: %g points, %s.", better, r.Cost, r.Best.Cost, proof)
+}
+
+// named is what the splits of the path and their lanes are called.
+func (j *judge) named() []Named {
+	list := []Named{}
+	for _, it := range splitsIn(j.present) {
+		n := Named{Split: it.node.Split.ID, Name: it.called, Lanes: []string{}}
+		for i := range it.node.Split.Lanes {
+			n.Lanes = append(n.Lanes, j.plan.LaneName(it.node.Split, i))
+		}
+		list = append(list, n)
+	}
+	return list
 }
 
 func chosen(r *plan.Rig) []Chosen {
@@ -191,6 +223,10 @@ func (j *judge) estimates() []string {
 			}
 			said = append(said, fmt.Sprintf("%s is taken to be driven %.0f %%, %s.", s.name, s.dirt*100, by))
 		}
+		if s.gear.ID == plan.AnyAmpID && s.is(plan.EffectPower) {
+			said = append(said, "Which amp it will be is not known: one clean channel, no loop and a speaker of its own are taken. Ask the house.")
+			continue
+		}
 		if s.isAmp() && s.is(plan.EffectPower) && s.gear.SpeakerOut == nil {
 			said = append(said, fmt.Sprintf("%s is taken to have its speaker; what it may drive is not entered.", s.gear.Name))
 		}
@@ -228,6 +264,9 @@ func (j *judge) best(ctx context.Context) (Best, error) {
 	if failed != nil {
 		return Best{}, failed
 	}
+	if !j.wirable(found.nodes(j.whole)) { // what is offered is sound, or nothing is
+		return Best{Cost: j.cost(), Path: j.path, Order: plan.StopsIn(j.path), Moves: []Move{}, Bound: min(j.cost(), weightOf(bound)), Proven: weightOf(bound) >= j.cost()}, nil
+	}
 	b := Best{Cost: j.costOfOrder(found), Path: found.nodes(j.whole), Proven: proven, Moves: j.moves(found)}
 	b.Order = plan.StopsIn(b.Path)
 	b.Bound = b.Cost
@@ -236,6 +275,7 @@ func (j *judge) best(ctx context.Context) (Best, error) {
 			bound += j.dividerCost(it)
 		}
 		b.Bound = weightOf(bound)
+		b.Proven = b.Bound >= b.Cost // no order can be better
 	}
 	return b, nil
 }

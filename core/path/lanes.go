@@ -3,6 +3,7 @@ package path
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"envex/core/plan"
 )
@@ -14,41 +15,44 @@ const leastLatencyMS = 0.025
 // deepest is the most negative level that is stated, in dB: deeper is not heard as such.
 const deepest = -60.0
 
-// state says of every block whether it is on, in one recipe.
+// state is how one recipe sets the rig.
 type state struct {
 	sound string
-	on    func(s *stop) bool
+	plan  *plan.Plan
+	set   plan.Setting
 }
 
 // states are the states the rig's recipes put it in, or its base where it has none.
 func (j *judge) states() []state {
-	recipes := j.rig.Recipes
-	if len(recipes) == 0 {
-		recipes = []plan.Recipe{{}}
+	if len(j.rig.Recipes) == 0 {
+		return []state{{"", j.plan, j.plan.SetFor(j.rig, nil, nil, plan.Tempo{})}}
 	}
-	list := make([]state, len(recipes))
-	for i := range recipes {
-		rec := &recipes[i]
-		name := ""
-		if s, ok := j.plan.FindSound(rec.Sound); ok {
-			name = s.Name
+	list := make([]state, len(j.rig.Recipes))
+	for i := range j.rig.Recipes {
+		rec := &j.rig.Recipes[i]
+		sound, _ := j.plan.FindSound(rec.Sound)
+		list[i] = state{"", j.plan, j.plan.SetFor(j.rig, rec, sound, j.plan.FirstTempo(rec.Sound))}
+		if sound != nil {
+			list[i].sound = sound.Name
 		}
-		list[i] = state{name, func(s *stop) bool { return j.isOn(rec, s) }}
 	}
 	return list
 }
 
-func (j *judge) isOn(rec *plan.Recipe, s *stop) bool {
-	if s.block.Bypass == plan.AlwaysOn {
-		return true
-	}
-	key := plan.OnKey(s.gear.ID, s.block.ID)
-	for _, values := range []map[plan.Key]plan.Value{rec.Values, j.rig.Base} {
-		if v, ok := values[key]; ok && v.Kind() == plan.SwitchValue {
-			return v == plan.On(true)
+func (at state) on(s *stop) bool {
+	return s.block.Bypass == plan.AlwaysOn || at.set.At(plan.OnKey(s.gear.ID, s.block.ID)).IsOn()
+}
+
+// sounding are the lanes of a split that sound.
+func (at state) sounding(it *item) []*track {
+	sounds, _ := at.plan.Sounding(it.node.Split, at.set)
+	var list []*track
+	for i, l := range it.inner {
+		if sounds[i] {
+			list = append(list, l)
 		}
 	}
-	return false
+	return list
 }
 
 // passage is what a lane does to a signal besides what is wanted: how late it comes and
@@ -59,7 +63,7 @@ type passage struct {
 }
 
 // passageOf sums a line up in one state. A block with true bypass does nothing while it is
-// off; any other is late as soon as it is in the path. Lanes within are taken by their first.
+// off; any other is late as soon as it is in the path. Lanes within are taken by the first that sounds.
 func passageOf(l *track, at state) passage {
 	var p passage
 	pass := func(s *stop) {
@@ -79,9 +83,11 @@ func passageOf(l *track, at state) passage {
 			for _, s := range it.joint {
 				pass(s)
 			}
-			inner := passageOf(it.inner[0], at)
-			p.latencyMS += inner.latencyMS
-			p.inverts = p.inverts != inner.inverts
+			if lanes := at.sounding(it); len(lanes) > 0 {
+				inner := passageOf(lanes[0], at)
+				p.latencyMS += inner.latencyMS
+				p.inverts = p.inverts != inner.inverts
+			}
 		}
 	}
 	return p
@@ -108,8 +114,11 @@ func (j *judge) laneFindings() []Finding {
 		if f, ok := j.passive(it); ok {
 			list = append(list, f)
 		}
-		if s.Kind == plan.SplitTap || s.Kind == plan.SplitAB {
-			continue // the lanes never sound together
+		if s.Kind == plan.SplitTap {
+			continue // its lane does not come back
+		}
+		if _, chosen := j.plan.ChoiceOf(s); s.Kind == plan.SplitAB && !chosen {
+			list = append(list, j.unchosen(it))
 		}
 		list = append(list, j.meeting(it)...)
 	}
@@ -138,7 +147,7 @@ func (j *judge) meeting(it *item) []Finding {
 	turned, turnedIn, turnedMS := false, "", 0.0
 	for _, at := range j.states() {
 		var lanes []passage
-		for _, l := range it.inner {
+		for _, l := range at.sounding(it) {
 			lanes = append(lanes, passageOf(l, at))
 		}
 		for i, a := range lanes {
@@ -153,7 +162,7 @@ func (j *judge) meeting(it *item) []Finding {
 			}
 		}
 	}
-	name := splitName(s, it.all)
+	name := j.plan.SplitName(s)
 	var list []Finding
 	if turned {
 		list = append(list, j.split(it, "lane-polarity", "Polarity turns round in "+name, inSound(turnedIn)+where+" and one is upside down, so the low end cancels",
@@ -164,6 +173,14 @@ func (j *judge) meeting(it *item) []Finding {
 			Figure{"apart", math.Round(worst*1000) / 1000, "ms"}, Figure{"first notch", math.Round(notchHz(worst)), "Hz"}))
 	}
 	return list
+}
+
+// unchosen notes a switch between lanes that nothing is known to turn.
+func (j *judge) unchosen(it *item) Finding {
+	f := j.split(it, "nothing-chooses", "Say what chooses a lane of "+j.plan.SplitName(it.node.Split),
+		"nothing that can be set chooses among its lanes, so its first is taken to sound in every sound")
+	f.Gravity = Notice
+	return f
 }
 
 func inSound(sound string) string {
@@ -243,11 +260,16 @@ func (j *judge) parallelLoop(g *plan.Gear) []Finding {
 	return found
 }
 
+// together reports whether two lanes of a split ever sound at once.
+func (j *judge) together(it *item) bool {
+	return slices.ContainsFunc(j.states(), func(at state) bool { return len(at.sounding(it)) > 1 })
+}
+
 // passive notes a split without a buffer: every lane's input loads what feeds it.
 func (j *judge) passive(it *item) (Finding, bool) {
 	s := it.node.Split
 	d := j.find(s.Divider())
-	if s.Kind == plan.SplitTap || s.Kind == plan.SplitLeftRight || s.Kind == plan.SplitAB || (d != nil && !d.block.Passive) {
+	if s.Kind == plan.SplitTap || s.Kind == plan.SplitLeftRight || !j.together(it) || (d != nil && !d.block.Passive) {
 		return Finding{}, false
 	}
 	siemens, known := 0.0, 0

@@ -57,7 +57,7 @@ func (w *wiring) meant(l plan.Lead, x *Run) bool {
 // cut is the length to cut for a run of so many mm, in m: 20 mm for each of two plugs, a
 // tenth in hand, rounded up to 5 cm.
 func cut(mm float64) float64 {
-	return math.Ceil((mm+2*20)*1.1/50-1e-9) * 0.05
+	return math.Ceil((mm+2*20)*1.1/50-1e-9) * 5 / 100
 }
 
 // place is where a jack is: the middle of its side of the box, or of the box. Only boxes

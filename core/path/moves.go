@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+	"strings"
 
 	"envex/core/plan"
 )
@@ -17,6 +18,7 @@ func (j *judge) moves(to order) []Move {
 	if j.broken {
 		moves = append(moves, j.moved(now, "", "Bring together what cannot be parted"))
 	}
+	var pending []string // moves after which the path cannot be wired yet
 	j.whole.each(func(l *track) {
 		if len(l.items) < 2 {
 			return
@@ -25,7 +27,11 @@ func (j *judge) moves(to order) []Move {
 		for _, step := range steps(present, to[l]) {
 			now = maps.Clone(now)
 			now[l] = step.after
-			moves = append(moves, j.moved(now, l.items[step.item].id(), j.putWords(l, step.after, step.item)))
+			pending = append(pending, j.putWords(l, step.after, step.item))
+			m := j.moved(now, l.items[step.item].id(), strings.Join(pending, ", then "))
+			if j.wirable(m.Path) {
+				moves, pending = append(moves, m), nil
+			}
 		}
 	})
 	return moves
@@ -98,37 +104,7 @@ func (it *item) name() string {
 	case it.stop != nil:
 		return it.stop.name
 	}
-	return splitName(it.node.Split, it.all)
-}
-
-// splitName is what a split is called: by its lanes' names, else by what stands in it.
-func splitName(s *plan.Split, stops []*stop) string {
-	var names []string
-	for _, l := range s.Lanes {
-		if l.Name != "" {
-			names = append(names, l.Name)
-		}
-	}
-	if len(names) == 0 {
-		for _, x := range stops {
-			if !x.joint {
-				names = append(names, x.name)
-			}
-		}
-	}
-	kind := "the split"
-	if s.Kind == plan.SplitTap {
-		kind = "the tap"
-	}
-	switch len(names) {
-	case 0:
-		return kind
-	case 1:
-		return kind + " to " + names[0]
-	case 2:
-		return kind + " into " + names[0] + " and " + names[1]
-	}
-	return kind + " into " + names[0] + ", " + names[1] + " and more"
+	return it.called
 }
 
 // longestRun marks the items of a longest common run of two orders of the same items.

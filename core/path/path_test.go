@@ -35,6 +35,7 @@ var kinds = map[string]plan.Block{
 	"pingpong":   {Effect: plan.EffectDelay, Bypass: plan.TrueBypass, Outputs: "stereo"},
 	"reverb":     {Effect: plan.EffectReverb, Bypass: plan.TrueBypass},
 	"looper":     {Effect: plan.EffectLooper, Bypass: plan.TrueBypass},
+	"cab":        {Effect: plan.EffectCab, Bypass: plan.BufferedBypass, Level: "any"},
 	"buffer":     {Effect: plan.EffectBuffer, Bypass: plan.AlwaysOn},
 }
 
@@ -144,6 +145,9 @@ func TestSchoolsTurnThePreferenceRound(t *testing.T) {
 		"delay-reverb": {"reverb", "delay"}, "vibe": {"overdrive", "vibe"}, "tuner": {"overdrive", "tuner"}, "time-effects": {"delay", "preamp", "power"},
 	}
 	for _, q := range Questions() {
+		if q.ID == "cab" {
+			continue // nothing is minded until a side is chosen
+		}
 		t.Run(q.ID, func(t *testing.T) {
 			p := chain(8, chains[q.ID]...)
 			r := judged(t, p)
@@ -156,6 +160,19 @@ func TestSchoolsTurnThePreferenceRound(t *testing.T) {
 				assert.Equal(t, c.Question == q.ID, c.ByPlayer)
 			}
 		})
+	}
+}
+
+func TestACabSimulatorIsMindedOnceASideIsChosen(t *testing.T) {
+	for order, minds := range map[string][2]string{"before": {"cab", "delay"}, "after": {"delay", "cab"}} {
+		p := chain(8, minds[0], minds[1])
+		assert.Empty(t, judged(t, p).Findings)
+		p.Rigs[0].Schools = []plan.School{{Question: "cab", Side: order}}
+		assert.Empty(t, judged(t, p).Findings, "it stands as the player wants it")
+		p = chain(8, minds[1], minds[0])
+		p.Rigs[0].Schools = []plan.School{{Question: "cab", Side: order}}
+		require.Len(t, judged(t, p).Findings, 1)
+		assert.Equal(t, "cab", judged(t, p).Findings[0].School)
 	}
 }
 

@@ -5,10 +5,12 @@ import "envex/core/plan"
 // Report is what is to be said of a rig's order.
 type Report struct {
 	Cost      float64     `json:"cost" doc:"Weight of the preferences that the order violates."`
+	Words     string      `json:"words" doc:"How good the order is, in a sentence."`
 	Findings  []Finding   `json:"findings"`
 	Best      Best        `json:"best"`
 	Path      []plan.Node `json:"path" doc:"The chain that is judged: the rig's, or its overlay at the destination."`
 	Stops     []Traced    `json:"stops" doc:"What arrives at, and leaves, each stop and each split, in signal order."`
+	Splits    []Named     `json:"splits" doc:"What each split and its lanes are called."`
 	Kept      []Kept      `json:"kept" doc:"The other orders that were kept, each beside this one."`
 	Differs   []string    `json:"differs,omitempty" doc:"What is in the rig's own chain and not in this one, and the other way round."`
 	Questions []Question  `json:"questions"`
@@ -49,6 +51,7 @@ type Finding struct {
 	School  string     `json:"school,omitempty" doc:"The question it is one side of."`
 	Settled string     `json:"settled,omitempty" doc:"The player's reason for leaving it so."`
 	Repairs []Move     `json:"repairs"`
+	Ways    []Way      `json:"ways" doc:"Sides of schools to choose instead, or as well."`
 }
 
 // Figure is a number that a finding rests on.
@@ -86,6 +89,13 @@ type Traced struct {
 	Out      int       `json:"out" doc:"1 for mono, 2 for stereo."`
 	LevelIn  string    `json:"level_in" enum:"instrument,line,speaker"`
 	LevelOut string    `json:"level_out" enum:"instrument,line,speaker"`
+}
+
+// Named is what a split and its lanes are called.
+type Named struct {
+	Split plan.ID  `json:"split"`
+	Name  string   `json:"name"`
+	Lanes []string `json:"lanes"`
 }
 
 // Kept is an order that was kept to compare, with what can be said for and against it.

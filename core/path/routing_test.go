@@ -100,7 +100,8 @@ func TestLanesThatDoNotFit(t *testing.T) {
 	t.Run("lanes that never sound together are let be", func(t *testing.T) {
 		p := fromFile(t, parallel)
 		p.Rigs[0].Path[2].Split.Kind = plan.SplitAB
-		assert.Empty(t, at(t, p, "").Findings)
+		require.Len(t, at(t, p, "").Findings, 1, "only that nothing chooses")
+		assert.Equal(t, "nothing-chooses", at(t, p, "").Findings[0].Rule)
 	})
 	t.Run("two amps in one room, one upside down", func(t *testing.T) {
 		p := fromFile(t, "09-a-passive-splitter-into-two-amps")
@@ -133,7 +134,8 @@ func TestAParallelLoop(t *testing.T) {
 	block(p, "echo/fx").LatencyMS = ptr(2.0)
 	f := found(t, at(t, p, ""), "loop-latency")
 	assert.InDelta(t, 250, figure(t, f, "first notch"), 1e-9)
-	block(p, "room/fx").Effect = plan.EffectTremolo
+	room := block(p, "room/fx")
+	room.Effect, room.Model, room.ModelAt = plan.EffectTremolo, "", nil
 	assert.Equal(t, []string{"Room"}, found(t, at(t, p, ""), "parallel-loop").Names)
 }
 
@@ -279,7 +281,7 @@ func TestAnOrderIsComparedWithAnother(t *testing.T) {
 	require.Len(t, k, 1)
 	assert.Positive(t, k[0].Cost)
 	assert.Empty(t, k[0].Mends)
-	assert.Contains(t, k[0].Brings, "Amber before Echo")
+	assert.Contains(t, k[0].Brings, "Move Amber before Echo")
 	assert.Contains(t, k[0].Moves, "Room is not in it")
 	assert.Contains(t, k[0].Moves, "Amber goes to the end")
 	assert.Positive(t, k[0].Cables)

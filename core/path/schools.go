@@ -43,6 +43,11 @@ func Questions() []Question {
 			{"before", "before the drive", "it moves the harmonics"},
 			{"after", "after the drive", "it moves the whole sound"},
 		}},
+		{"cab", "Cab simulator", []Side{
+			{"anywhere", "wherever it stands", "one that is liked where it is stays there"},
+			{"after", "after the time effects", "repeats and rooms go through the speaker too, as from an amp; stereo needs one with two sides"},
+			{"before", "before the time effects", "one side is enough for a stereo house line or headphones, and repeats stay bright"},
+		}},
 		{"tuner", "Tuner", []Side{
 			{"first", "first in line", "always seeing the clean guitar"},
 			{"anywhere", "on a tap, or wherever", "heel down to tune in silence"},
@@ -101,6 +106,10 @@ func schoolRules(side map[string]string) []rule {
 	add("", "gain-before-time", "distorted repeats smear together", 5, pedalDrive, time)
 	ampDrive := func(s *stop) bool { return s.isAmp() && s.is(plan.EffectPreamp) }
 	either("time-effects", "loop", "preamp-before-time", "distorted repeats smear together", "time-before-preamp", "the smear is wanted, or the amp is clean", 5, ampDrive, time)
+	cab := func(s *stop) bool { return s.is(plan.EffectCab) }
+	if side["cab"] != "anywhere" {
+		either("cab", "after", "cab-after-time", "repeats and rooms go through the speaker too", "cab-before-time", "repeats stay bright, and one side is enough", 3, time, cab)
+	}
 	if side["tuner"] == "first" {
 		list = append(list, rule{"tuner-first", 2, "it sees the clean guitar", "tuner", plainly(func(a, b *stop) bool {
 			return a.is(plan.EffectTuner) && !a.tapped && !b.is(plan.EffectTuner, plan.EffectRadio) && !b.lowFuzz() && !b.joint

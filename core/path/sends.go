@@ -12,6 +12,9 @@ type Send struct {
 // leaves keeps outputs at which a line ends. A lane that is straight on from a guitar ends there too.
 func (w *wiring) leaves(tails []tail, lane string) {
 	for _, t := range tails {
+		if t.gear != nil && lane == t.gear.Name {
+			lane = "" // said already
+		}
 		w.out.Sends = append(w.out.Sends, Send{End: endOf(t.end), Lane: lane, Stereo: t.stereo, Level: t.level})
 	}
 }

@@ -38,8 +38,7 @@ func (s *stop) is(effects ...plan.Effect) bool {
 // isGain reports whether the stop distorts: a drive of any kind, or a preamp that the
 // recipes drive.
 func (s *stop) isGain() bool {
-	return s.is(plan.EffectBoost, plan.EffectOverdrive, plan.EffectDistortion, plan.EffectFuzz) ||
-		(s.is(plan.EffectPreamp) && s.dirt > 0)
+	return s.block.Effect.IsGain() && (!s.is(plan.EffectPreamp) || s.dirt > 0)
 }
 
 // isDrive is isGain without clean boosts, which distort nothing themselves.

@@ -138,8 +138,13 @@ func (t *trace) split(n plan.Node, in signal) (out signal, ended bool) {
 		}
 		lane.sides = 1
 	}
-	if g, ok := t.j.plan.FindGear(s.From.Gear()); ok && s.Kind == plan.SplitTap && g.Kind == plan.Amp {
-		lane.level, lane.dbu = line, lineDBu // an amp's line out, whatever runs on beside it
+	if g, ok := t.j.plan.FindGear(s.From.Gear()); ok && s.Kind == plan.SplitTap {
+		switch g.Kind {
+		case plan.Amp:
+			lane.level, lane.dbu = line, lineDBu // an amp's line out, whatever runs on beside it
+		case plan.Guitar:
+			lane = signal{sides: 1, level: instrument, dbu: instrumentDBu}
+		}
 	}
 	outs := make([]signal, 0, len(s.Lanes))
 	for i := range s.Lanes {
@@ -221,10 +226,7 @@ func (t *trace) deadEnd(n plan.Node, lane int, o signal) {
 		(o.from.ends() || o.from.is(plan.EffectPower, plan.EffectTuner, plan.EffectCab, plan.EffectLooper)) {
 		return
 	}
-	name := n.Split.Lanes[lane].Name
-	if name == "" {
-		name = fmt.Sprintf("lane %d", lane+1)
-	}
+	name := t.j.plan.LaneName(n.Split, lane)
 	f := Finding{
 		ID: fmt.Sprintf("route:dead-end:%s:%d", n.ID(), lane), Rule: "dead-end", Gravity: Notice, Title: "Nothing at the end of " + name,
 		Reason: "the lane ends in no amp, line, speaker or tuner, so nothing of it is heard",

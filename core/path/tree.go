@@ -16,11 +16,12 @@ type track struct {
 // item is what moves as one: a stop, a split with its lanes, or stops that have to stay
 // next to each other.
 type item struct {
-	node  plan.Node // of a stop or a split
-	stop  *stop     // of a stop
-	inner []*track  // lanes of a split; or the one list of what stays together
-	joint []*stop   // of a split: what divides and what joins
-	run   bool      // stops that stay together
+	node   plan.Node // of a stop or a split
+	stop   *stop     // of a stop
+	inner  []*track  // lanes of a split; or the one list of what stays together
+	called string    // of a split, its name
+	joint  []*stop   // of a split: what divides and what joins
+	run    bool      // stops that stay together
 
 	numbered bool // it stands in a loop of a switcher whose loops run in number order
 
@@ -31,6 +32,7 @@ type item struct {
 
 // reader makes lists of items out of nodes.
 type reader struct {
+	plan  *plan.Plan
 	rig   *plan.Rig
 	stops map[plan.Key]*stop
 	gears map[plan.ID]*plan.Gear
@@ -58,7 +60,7 @@ func (r *reader) item(n plan.Node) *item {
 		}
 		return &item{node: n, stop: s, all: []*stop{s}, next: []*stop{s}, line: []*stop{s}}
 	}
-	it := &item{node: n}
+	it := &item{node: n, called: r.plan.SplitName(n.Split)}
 	if s, ok := r.stops[n.Split.Divider()]; ok {
 		it.joint = append(it.joint, s)
 	}

@@ -6,6 +6,30 @@ import "slices"
 // signal for them, and before what joins it again.
 func (r *Rig) Stops() []Key { return StopsIn(r.Path) }
 
+// FromTheGuitar is a path with what is taken from a second output of a guitar at its head, where the
+// signal leaves: its place in the path says nothing else.
+func (p *Plan) FromTheGuitar(path []Node) []Node {
+	isOutput := func(n Node) bool {
+		if n.Split == nil || n.Split.Kind != SplitTap {
+			return false
+		}
+		g, ok := p.FindGear(n.Split.From.Gear())
+		return ok && g.Kind == Guitar
+	}
+	var first, rest []Node
+	for _, n := range path {
+		if isOutput(n) {
+			first = append(first, n)
+		} else {
+			rest = append(rest, n)
+		}
+	}
+	if len(first) == 0 {
+		return path
+	}
+	return append(first, rest...)
+}
+
 // StopsIn are the blocks of a path in signal order, lanes included.
 func StopsIn(path []Node) []Key {
 	keys := []Key{}
@@ -67,7 +91,7 @@ const (
 // what follows a join is where the first lane has come to.
 func (p *Plan) Zones(path []Node) map[Key]Zone {
 	zones := map[Key]Zone{}
-	p.zonesFrom(path, FrontOfAmp, zones)
+	p.zonesFrom(p.FromTheGuitar(path), FrontOfAmp, zones)
 	return zones
 }
 

@@ -13,6 +13,7 @@ type DestinationKind string
 const (
 	OwnAmp     DestinationKind = "own-amp"
 	HiredAmp   DestinationKind = "hired-amp"
+	AnyAmp     DestinationKind = "any-amp" // whatever stands there: nothing is known of it
 	TwoAmps    DestinationKind = "two-amps"
 	StereoDI   DestinationKind = "stereo-di"
 	MonoDI     DestinationKind = "mono-di"
@@ -30,7 +31,7 @@ const (
 type Destination struct {
 	ID       ID              `json:"id"`
 	Name     string          `json:"name"`
-	Kind     DestinationKind `json:"kind" enum:"own-amp,hired-amp,two-amps,stereo-di,mono-di,headphones"`
+	Kind     DestinationKind `json:"kind" enum:"own-amp,hired-amp,any-amp,two-amps,stereo-di,mono-di,headphones"`
 	Amp      ID              `json:"amp,omitempty" doc:"The amp that stands in for the rig's own."`
 	Path     []Node          `json:"path,omitempty" doc:"The whole chain there; absent to follow the rig's."`
 	Recipes  []Recipe        `json:"recipes,omitempty" doc:"One with the id of a recipe of the rig replaces it; the others go ahead of the rig's for their sound."`
@@ -67,16 +68,42 @@ func (p *Plan) At(rig, destination ID) (*Plan, error) {
 		return nil, fmt.Errorf("plan: %s has no destination %q", r.Name, destination)
 	}
 	there := *r
-	there.Path = p.pathAt(r, d)
+	with := *p
+	if d.Kind == AnyAmp {
+		with = *p.withAnyAmp()
+	}
+	there.Path = with.pathAt(r, d)
 	there.Base = maps.Clone(r.Base)
 	if len(d.Base) > 0 && there.Base == nil {
 		there.Base = map[Key]Value{}
 	}
 	maps.Copy(there.Base, d.Base)
 	there.Recipes = overlaid(r.Recipes, d.Recipes)
-	q := *p
+	q := with
 	q.Put(there)
 	return &q, nil
+}
+
+// AnyAmpID is the id of the amp of which nothing is known; it stands in no file.
+const AnyAmpID ID = "any-amp"
+
+// withAnyAmp is the plan with the amp of which nothing is known among its gear.
+func (p *Plan) withAnyAmp() *Plan {
+	q := *p
+	q.Put(anyAmp())
+	return &q
+}
+
+// anyAmp stands for whatever amp there is: one channel, no loop, and a speaker of its own.
+func anyAmp() Gear {
+	knob := func(id ID, at float64) Control {
+		v := Number(at)
+		return Control{ID: id, Name: string(id), Kind: Knob, Access: SlowHand, Default: &v}
+	}
+	return Gear{ID: AnyAmpID, Name: "Any amp", Kind: Amp, Blocks: []Block{
+		{ID: "preamp", Name: "preamp", Effect: EffectPreamp, Model: CleanVoice, Bypass: AlwaysOn, Controls: []Control{knob("gain", 3), knob("bass", 5), knob("mid", 5), knob("treble", 5)}},
+		{ID: "power", Name: "power", Effect: EffectPower, Bypass: AlwaysOn, Controls: []Control{knob("master", 5)}},
+	}}
 }
 
 // overlaid puts recipes of a destination over those of a rig.
@@ -100,6 +127,9 @@ func (p *Plan) pathAt(r *Rig, d *Destination) []Node {
 	switch {
 	case len(d.Path) > 0:
 		return d.Path
+	case d.Kind == AnyAmp:
+		amp := anyAmp()
+		return p.withAmp(r.Path, &amp)
 	case d.Amp != "":
 		if hired, ok := p.FindGear(d.Amp); ok {
 			return p.withAmp(r.Path, hired)
@@ -140,6 +170,8 @@ func (p *Plan) withAmp(path []Node, amp *Gear) []Node {
 	for _, n := range path {
 		switch zone := zones[n.ID()]; {
 		case n.Stop != "" && n.Stop.Gear() == own:
+		case zone == Out && p.effectOf(n.Stop) == EffectSpeaker && amp.hasSpeaker():
+			// the other amp brings its own
 		case zone == Out:
 			out = append(out, n)
 		case zone == InTheLoop && amp.Loop != nil:
@@ -156,6 +188,71 @@ func (p *Plan) withAmp(path []Node, amp *Gear) []Node {
 	}
 	return slices.Concat(front, stops(pre), loop, stops(between), stops(power), out)
 }
+
+// SetAt is a rig with settings changed for one of its recipes, where that was asked: those the recipe names in
+// the recipe, the others in the base settings that recipes share. At a destination what changes is its own: the
+// rig elsewhere stays as it is. The rig is not changed.
+func (r *Rig) SetAt(destination ID, rec Recipe, values map[Key]Value) Rig {
+	out := *r
+	set := func(m map[Key]Value, key Key, v Value) map[Key]Value {
+		m = maps.Clone(m)
+		if m == nil {
+			m = map[Key]Value{}
+		}
+		m[key] = v
+		return m
+	}
+	out.Destinations = slices.Clone(r.Destinations)
+	d := slices.IndexFunc(out.Destinations, func(x Destination) bool { return x.ID == destination })
+	for _, key := range SortedKeys(values) {
+		_, named := rec.Values[key]
+		switch {
+		case named:
+			rec.Values = set(rec.Values, key, values[key])
+		case d >= 0:
+			out.Destinations[d].Base = set(out.Destinations[d].Base, key, values[key])
+		default:
+			out.Base = set(out.Base, key, values[key])
+		}
+	}
+	list := &out.Recipes
+	if d >= 0 {
+		list = &out.Destinations[d].Recipes
+	}
+	*list = slices.Clone(*list)
+	if i := slices.IndexFunc(*list, func(x Recipe) bool { return x.ID == rec.ID }); i >= 0 {
+		(*list)[i] = rec
+	} else if d >= 0 && someNamed(rec, values) {
+		*list = append(*list, rec)
+	}
+	return out
+}
+
+// WithPathAt is a rig with another path, at a destination where one is named: its own from then on. The rig is
+// not changed.
+func (r *Rig) WithPathAt(destination ID, path []Node) Rig {
+	out := *r
+	out.Destinations = slices.Clone(r.Destinations)
+	if d := slices.IndexFunc(out.Destinations, func(x Destination) bool { return x.ID == destination }); d >= 0 {
+		out.Destinations[d].Path = path
+	} else {
+		out.Path = path
+	}
+	return out
+}
+
+// someNamed reports whether a recipe names any of some settings.
+func someNamed(rec Recipe, values map[Key]Value) bool {
+	for key := range values {
+		if _, ok := rec.Values[key]; ok {
+			return true
+		}
+	}
+	return false
+}
+
+// hasSpeaker reports whether an amp is taken to have a speaker of its own: where nobody has said, it is.
+func (g *Gear) hasSpeaker() bool { return g.SpeakerOut == nil || g.SpeakerOut.Internal }
 
 func (p *Plan) withoutAmps(path []Node) []Node {
 	var list []Node

@@ -10,13 +10,13 @@ import (
 // The name and version of the file format.
 const (
 	FormatName    = "envex"
-	FormatVersion = 1
+	FormatVersion = 2 // from 2 on a block says which circuit it is
 )
 
 // File is a plan as it stands in a file.
 type File struct {
 	Format  string `json:"format" enum:"envex"`
-	Version int    `json:"version" minimum:"1" maximum:"1"`
+	Version int    `json:"version" minimum:"1" maximum:"2"`
 	Plan
 }
 
@@ -64,7 +64,13 @@ func Decode(data []byte) (*Plan, error) {
 	if len(problems) > 0 {
 		return nil, problems
 	}
-	if problems := file.Validate(); len(problems) > 0 {
+	problems = file.Validate()
+	for _, a := range file.All() {
+		for _, p := range Untidy(a) {
+			problems.add(dot(file.PathOf(a.AggregateID()), p.Path), "%s", p.Message)
+		}
+	}
+	if len(problems) > 0 {
 		return nil, problems
 	}
 	return &file.Plan, nil
@@ -105,6 +111,11 @@ func decodeShape(data []byte) (*File, Problems) {
 	if err := json.Unmarshal(data, &file); err != nil {
 		ps.add("", "this is not a file Envex can read: %v", err)
 		return nil, ps
+	}
+	if file.Version < 2 {
+		for i := range file.Gear {
+			TellModels(&file.Gear[i])
+		}
 	}
 	return &file, nil
 }

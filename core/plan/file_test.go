@@ -33,7 +33,7 @@ func TestDecodeRefusesByPath(t *testing.T) {
 		"nothing":           {"", "", "ends too early"},
 		"another format":    {`{"format":"other","version":1}`, "format", "not an Envex file"},
 		"no version":        {`{"format":"envex"}`, "version", "missing"},
-		"newer":             {`{"format":"envex","version":2}`, "version", "newer Envex"},
+		"newer":             {`{"format":"envex","version":3}`, "version", "newer Envex"},
 		"two documents":     {string(good) + "{}", "", "after the end"},
 		"field twice":       {`{"format":"envex","format":"envex"}`, "", "twice"},
 		"too deep":          {strings.Repeat("[", 100), "", "deeper"},

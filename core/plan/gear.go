@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"slices"
 	"strconv"
 	"strings"
 )
@@ -48,8 +49,10 @@ type Gear struct {
 	SpeakerOut   *SpeakerOut  `json:"speaker_out,omitempty" doc:"Of an amp; absent when it is not known."`
 	Switcher     *Switcher    `json:"switcher,omitempty" doc:"The loops of a loop switcher."`
 	Banks        int          `json:"banks,omitempty" minimum:"0" maximum:"128" doc:"How many banks of programs it holds; absent when it is not known."`
+	SkipsEmpty   bool         `json:"skips_empty_banks,omitempty" doc:"Its bank switches pass over banks without a program."`
 	Relays       []Relay      `json:"relays,omitempty" doc:"Switch contacts of a controller, for footswitch jacks of amps and other boxes."`
 	Pickups      []Pickup     `json:"pickups,omitempty"`
+	Positions    []Position   `json:"positions,omitempty" doc:"What positions of a guitar's pickup selector have on; where none is told of, a position has on the pickups it names, side by side."`
 	MIDI         *MIDIPort    `json:"midi,omitempty"`
 }
 
@@ -116,7 +119,43 @@ type Pickup struct {
 	ResistanceOhm *float64 `json:"resistance_ohm,omitempty" minimum:"0" maximum:"1000000"`
 	InductanceH   *float64 `json:"inductance_h,omitempty" minimum:"0" maximum:"100"`
 	CapacitancePF *float64 `json:"capacitance_pf,omitempty" minimum:"0" maximum:"100000"`
-	OutputMVRMS   *float64 `json:"output_mv_rms,omitempty" minimum:"0" maximum:"10000" doc:"On strummed chords."`
+	OutputMVRMS   *float64 `json:"output_mv_rms,omitempty" minimum:"0" maximum:"10000" doc:"On strummed chords, on full through 3 m of cable; 100 is taken when absent."`
+	Jack          ID       `json:"jack,omitempty" doc:"The jack it comes out of, where it has one of its own, as a piezo may; the main output when absent."`
+}
+
+// FindPickup looks a pickup up.
+func (g *Gear) FindPickup(id ID) (*Pickup, bool) {
+	i := slices.IndexFunc(g.Pickups, func(p Pickup) bool { return p.ID == id })
+	if i < 0 {
+		return nil, false
+	}
+	return &g.Pickups[i], true
+}
+
+// FindJack looks a jack up.
+func (g *Gear) FindJack(id ID) (*Jack, bool) {
+	i := slices.IndexFunc(g.Jacks, func(j Jack) bool { return j.ID == id })
+	if i < 0 {
+		return nil, false
+	}
+	return &g.Jacks[i], true
+}
+
+// Position is what one position of a guitar's pickup selector has on.
+type Position struct {
+	Is       string `json:"is" doc:"The position, as the control pickup has it among its options."`
+	Pickups  []ID   `json:"pickups"`
+	Series   bool   `json:"series,omitempty" doc:"They are in series; side by side when absent."`
+	Reversed []ID   `json:"reversed,omitempty" doc:"Those of them that are out of phase."`
+}
+
+// FindPosition looks up what a position of the pickup selector has on.
+func (g *Gear) FindPosition(is string) (*Position, bool) {
+	i := slices.IndexFunc(g.Positions, func(p Position) bool { return p.Is == is })
+	if i < 0 {
+		return nil, false
+	}
+	return &g.Positions[i], true
 }
 
 // Effect is what a block does to the signal.
@@ -156,6 +195,8 @@ const (
 	EffectRadio      Effect = "radio"
 	EffectSpeaker    Effect = "speaker"
 	EffectLoad       Effect = "load"
+	EffectMute       Effect = "mute" // silent while it is on
+	EffectSum        Effect = "sum"  // both sides become their sum while it is on
 )
 
 // Bypass is what a block does to the signal when it is off.
@@ -173,9 +214,10 @@ const (
 type Block struct {
 	ID       ID       `json:"id"`
 	Name     string   `json:"name"`
-	Effect   Effect   `json:"effect" enum:"tuner,volume,wah,pitch,octave,compressor,gate,boost,overdrive,distortion,fuzz,eq,vibe,phaser,chorus,flanger,tremolo,rotary,delay,reverb,looper,preamp,power,cab,buffer,di,splitter,mixer,acoustic,radio,speaker,load"`
+	Effect   Effect   `json:"effect" enum:"tuner,volume,wah,pitch,octave,compressor,gate,boost,overdrive,distortion,fuzz,eq,vibe,phaser,chorus,flanger,tremolo,rotary,delay,reverb,looper,preamp,power,cab,buffer,di,splitter,mixer,acoustic,radio,speaker,load,mute,sum"`
 	Inputs   string   `json:"inputs,omitempty" enum:"mono,stereo" doc:"Mono when absent."`
 	Outputs  string   `json:"outputs,omitempty" enum:"mono,stereo" doc:"Mono when absent."`
+	Model    string   `json:"model,omitempty" doc:"The circuit its sound is computed by, of those of its effect; the first of them when absent."`
 	Bypass   Bypass   `json:"bypass" enum:"true,buffered,always"`
 	Access   Access   `json:"access,omitempty" enum:"foot,quick,slow,memory,remote" doc:"How it is turned on and off; by foot when absent."`
 	Trails   bool     `json:"trails,omitempty" doc:"It rings on after it is switched off."`
@@ -196,6 +238,7 @@ type Block struct {
 	Isolated  bool     `json:"isolated,omitempty" doc:"Its output has no ground in common with its input; of a splitter, every output but the first."`
 
 	Controls []Control `json:"controls,omitempty"`
+	ModelAt  []ModelAt `json:"model_at,omitempty" doc:"What circuit it is while a selector stands at a position, in place of its own."`
 }
 
 // DefaultRingS is how long a block with trails rings on after it is switched off, where
@@ -247,8 +290,17 @@ type Control struct {
 	Max     *float64    `json:"max,omitempty" doc:"10 when absent."`
 	Unit    string      `json:"unit,omitempty" doc:"ms, dB, Hz; a plain knob has none."`
 	Options []string    `json:"options,omitempty" doc:"The positions of a selector or preset, in order."`
-	Default *Value      `json:"default,omitempty"`
-	When    *Condition  `json:"when,omitempty" doc:"Outside this it does nothing."`
+
+	Measured []Rate `json:"measured,omitempty" doc:"Of a rate knob without a unit: how fast it is at some of its positions, two or more."`
+
+	Default *Value     `json:"default,omitempty"`
+	When    *Condition `json:"when,omitempty" doc:"Outside this it does nothing."`
+}
+
+// Rate is how fast an effect runs at a position of its knob.
+type Rate struct {
+	At float64 `json:"at"`
+	Hz float64 `json:"hz" minimum:"0.01" maximum:"100"`
 }
 
 // Range is the least and greatest position of a knob.
@@ -324,9 +376,9 @@ const (
 type Action struct {
 	Kind   ActionKind `json:"kind" enum:"toggle,set,step,tap,recall,bank,mute"`
 	Target Key        `json:"target,omitempty"`
-	Value  *Value     `json:"value,omitempty" doc:"For set; for recall the bank and slot."`
+	Value  *Value     `json:"value,omitempty" doc:"For set; for recall the bank and slot; for bank the one it goes to, where it does not step."`
 	By     int        `json:"by,omitempty" minimum:"-127" maximum:"127" doc:"For step and bank: how far, 1 when absent."`
-	Wrap   bool       `json:"wrap,omitempty" doc:"For step: after the last comes the first."`
+	Wrap   bool       `json:"wrap,omitempty" doc:"For step and bank: after the last comes the first."`
 }
 
 // Stride is how far a step goes.

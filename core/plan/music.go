@@ -47,7 +47,9 @@ type Heard struct {
 	Effect  Effect `json:"effect" enum:"wah,pitch,octave,compressor,vibe,phaser,chorus,flanger,tremolo,rotary,delay,reverb,volume,fuzz"`
 	Note    string `json:"note,omitempty" doc:"For a delay or a synced rate: the note length."`
 	Repeats *int   `json:"repeats,omitempty" minimum:"1" maximum:"100"`
-	Size    string `json:"size,omitempty" enum:"small,medium,large" doc:"For a reverb."`
+
+	LevelDB *float64 `json:"level_db,omitempty" minimum:"-40" maximum:"12" doc:"Of a delay: how loud its first repeat is, over the dry note."`
+	Size    string   `json:"size,omitempty" enum:"small,medium,large" doc:"For a reverb."`
 }
 
 // Song is a title, a tempo and its sections in order.
@@ -75,6 +77,8 @@ type Section struct {
 	Tempo   *Tempo   `json:"tempo,omitempty" doc:"Where it differs from the song's."`
 	Lead    *float64 `json:"lead_beats,omitempty" minimum:"0" maximum:"64" doc:"How early the sound before may be left."`
 	Grace   *float64 `json:"grace_beats,omitempty" minimum:"0" maximum:"64" doc:"How late this sound may arrive."`
+
+	Looping *Looping `json:"looping,omitempty" doc:"What a looper records and plays in it."`
 }
 
 // TempoIn is the section's own tempo, else the song's.

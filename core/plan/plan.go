@@ -157,6 +157,34 @@ func (p *Plan) All() []Aggregate {
 	return all
 }
 
+// Count is how many aggregates the plan has.
+func (p *Plan) Count() int {
+	return len(p.Gear) + len(p.Sounds) + len(p.Songs) + len(p.SetLists) + len(p.Rigs) + len(p.Shows)
+}
+
+// Find is the aggregate of an id, whatever it is; false where there is none.
+func (p *Plan) Find(id ID) (Aggregate, bool) {
+	if x, ok := p.FindGear(id); ok {
+		return *x, true
+	}
+	if x, ok := p.FindSound(id); ok {
+		return *x, true
+	}
+	if x, ok := p.FindSong(id); ok {
+		return *x, true
+	}
+	if x, ok := p.FindSetList(id); ok {
+		return *x, true
+	}
+	if x, ok := p.FindRig(id); ok {
+		return *x, true
+	}
+	if x, ok := p.FindShow(id); ok {
+		return *x, true
+	}
+	return nil, false
+}
+
 // Put replaces the aggregate of the same kind and id, or adds it at the end.
 func (p *Plan) Put(a Aggregate) {
 	switch a := a.(type) {

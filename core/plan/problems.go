@@ -39,7 +39,13 @@ func (ps Problems) Err() error {
 	return ps
 }
 
+// mostProblems is how many problems are told: who has more than that has another.
+const mostProblems = 200
+
 func (ps *Problems) add(path, format string, args ...any) {
+	if len(*ps) >= mostProblems {
+		return
+	}
 	*ps = append(*ps, Problem{Path: path, Message: fmt.Sprintf(format, args...)})
 }
 

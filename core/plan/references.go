@@ -64,15 +64,26 @@ func rigReferences(r *Rig, add func(ID, string, ...any)) {
 		pathReferences(o.Path, "in the order kept as "+o.Name, add)
 	}
 	for _, d := range r.Destinations {
-		add(d.Amp, "at %s", d.Name)
-		pathReferences(d.Path, "in the chain at "+d.Name, add)
-		settingReferences(d.Base, d.Recipes, add)
+		known := add
+		if d.Kind == AnyAmp {
+			known = func(to ID, format string, args ...any) {
+				if to != AnyAmpID { // it stands in no file
+					add(to, format, args...)
+				}
+			}
+		}
+		known(d.Amp, "at %s", d.Name)
+		pathReferences(d.Path, "in the chain at "+d.Name, known)
+		settingReferences(d.Base, d.Recipes, known)
 	}
 	for _, h := range r.Held {
 		add(h.Switcher, "a loop that is held on")
 	}
 	for _, id := range SortedKeys(r.Presets) {
 		add(id, "presets")
+	}
+	for _, id := range SortedKeys(r.PresetNames) {
+		add(id, "the names of its presets")
 	}
 	for _, id := range SortedKeys(r.Snapshots) {
 		add(id, "snapshots")
@@ -129,6 +140,12 @@ func rigReferences(r *Rig, add func(ID, string, ...any)) {
 		add(s.A.Gear(), "double stomps")
 		add(s.B.Gear(), "double stomps")
 	}
+	for _, c := range r.Clocks {
+		add(c.From, "as a clock")
+		for _, id := range c.To {
+			add(id, "as what follows a clock")
+		}
+	}
 	for _, f := range r.PowerPlan {
 		add(f.Supply, "power")
 		for _, id := range f.Gear {
@@ -155,6 +172,7 @@ func pathReferences(path []Node, where string, add func(ID, string, ...any)) {
 		add(n.Switcher, "%s", where)
 		if n.Split != nil {
 			add(n.Split.From.Gear(), "%s", where)
+			add(n.Split.Choice.Gear(), "%s", where)
 		}
 	})
 }

@@ -32,29 +32,32 @@ type Rig struct {
 	Guitars []ID   `json:"guitars,omitempty" doc:"The guitars that plug in; the first is played where nothing says otherwise."`
 	Path    []Node `json:"path,omitempty" doc:"The signal chain, from the guitar on."`
 
-	Base         map[Key]Value `json:"base,omitempty" doc:"Settings of everything that recipes do not name."`
-	Recipes      []Recipe      `json:"recipes,omitempty" doc:"How this rig makes each sound; the first for a sound is its default."`
-	Presets      PresetMap     `json:"presets,omitempty" doc:"What each preset of a piece of gear holds."`
-	Snapshots    SnapshotMap   `json:"snapshots,omitempty" doc:"What each snapshot within a preset holds, over what the preset does: by gear, preset and snapshot."`
-	Programs     ProgramMap    `json:"programs,omitempty" doc:"By controller, bank and slot."`
-	OwnSwitches  []Key         `json:"own_switches,omitempty" doc:"Blocks that keep their own switch: no loop is looked for them (gear/block)."`
-	SlotPins     []SlotPin     `json:"slot_pins,omitempty" doc:"Sounds that stay on a slot when programs are laid out."`
-	MIDI         []MIDILink    `json:"midi,omitempty" doc:"Channels that controllers send on, where it is not the device's own."`
-	Relays       []RelayLink   `json:"relays,omitempty" doc:"What relays of controllers are plugged into."`
-	Assignments  []Assignment  `json:"assignments,omitempty" doc:"What footswitches do in this rig, where it is not what the gear says."`
-	Floor        Floor         `json:"floor"`
-	Leads        []Lead        `json:"leads,omitempty" doc:"What the player says of single cables."`
-	PatchCable   ID            `json:"patch_cable,omitempty" doc:"The stock that cables between boxes are cut from, where leads do not say."`
-	PowerPlan    []PowerFeed   `json:"power,omitempty"`
-	PowerLeads   []string      `json:"power_leads,omitempty" doc:"Leads that power may be shared and changed by: daisy-chain, current-doubling, voltage-doubling, reversing."`
-	Batteries    []BatteryUse  `json:"batteries,omitempty"`
-	Schools      []School      `json:"schools,omitempty"`
-	Settled      []Settled     `json:"settled,omitempty" doc:"Findings the player has answered."`
-	Held         []HeldLoop    `json:"held,omitempty" doc:"Loops of a switcher that are on all night."`
-	Orders       []KeptOrder   `json:"orders,omitempty" doc:"Other orders of the chain, kept to compare."`
-	Levels       []Level       `json:"levels,omitempty" doc:"What the player measured of blocks; it goes before what is modelled."`
-	Profile      FootProfile   `json:"profile"`
-	Destinations []Destination `json:"destinations,omitempty"`
+	Base         map[Key]Value            `json:"base,omitempty" doc:"Settings of everything that recipes do not name."`
+	Recipes      []Recipe                 `json:"recipes,omitempty" doc:"How this rig makes each sound; the first for a sound is its default."`
+	Presets      PresetMap                `json:"presets,omitempty" doc:"What each preset of a piece of gear holds."`
+	PresetNames  map[ID]map[string]string `json:"preset_names,omitempty" doc:"What the player calls the presets of a piece of gear: by gear and preset."`
+	Snapshots    SnapshotMap              `json:"snapshots,omitempty" doc:"What each snapshot within a preset holds, over what the preset does: by gear, preset and snapshot."`
+	Programs     ProgramMap               `json:"programs,omitempty" doc:"By controller, bank and slot."`
+	OwnSwitches  []Key                    `json:"own_switches,omitempty" doc:"Blocks that keep their own switch: no loop is looked for them (gear/block)."`
+	SlotPins     []SlotPin                `json:"slot_pins,omitempty" doc:"Sounds that stay on a slot when programs are laid out."`
+	MIDI         []MIDILink               `json:"midi,omitempty" doc:"Channels that controllers send on, where it is not the device's own."`
+	Relays       []RelayLink              `json:"relays,omitempty" doc:"What relays of controllers are plugged into."`
+	Assignments  []Assignment             `json:"assignments,omitempty" doc:"What footswitches do in this rig, where it is not what the gear says."`
+	Floor        Floor                    `json:"floor"`
+	Leads        []Lead                   `json:"leads,omitempty" doc:"What the player says of single cables."`
+	PatchCable   ID                       `json:"patch_cable,omitempty" doc:"The stock that cables between boxes are cut from, where leads do not say."`
+	PowerPlan    []PowerFeed              `json:"power,omitempty"`
+	PowerLeads   []string                 `json:"power_leads,omitempty" doc:"Leads that power may be shared and changed by: daisy-chain, current-doubling, voltage-doubling, reversing."`
+	Batteries    []BatteryUse             `json:"batteries,omitempty"`
+	Schools      []School                 `json:"schools,omitempty"`
+	MostGains    *int                     `json:"most_gain_stages,omitempty" minimum:"1" maximum:"20" doc:"How many pedals with gain the player allows on at once; no limit when absent."`
+	Clocks       []Clock                  `json:"clocks,omitempty" doc:"Boxes whose tempo others follow."`
+	Settled      []Settled                `json:"settled,omitempty" doc:"Findings the player has answered."`
+	Held         []HeldLoop               `json:"held,omitempty" doc:"Loops of a switcher that are on all night."`
+	Orders       []KeptOrder              `json:"orders,omitempty" doc:"Other orders of the chain, kept to compare."`
+	Levels       []Level                  `json:"levels,omitempty" doc:"What the player measured of blocks; it goes before what is modelled."`
+	Profile      FootProfile              `json:"profile"`
+	Destinations []Destination            `json:"destinations,omitempty"`
 }
 
 // PresetMap is what each preset of each piece of gear sets its variables to.
@@ -126,18 +129,21 @@ const (
 
 // Split is where the signal divides into lanes.
 type Split struct {
-	ID    ID     `json:"id"`
-	Kind  string `json:"kind" enum:"tap,copy,left-right,crossfade,AB"`
-	From  Key    `json:"from,omitempty" doc:"What divides the signal: the jack of a tap (gear/jack), else the block of a splitter (gear/block). Absent for a plain Y lead, or for the two outputs of the stop before."`
-	Lanes []Lane `json:"lanes"`
-	Join  string `json:"join,omitempty" enum:"sum,stereo,crossfade" doc:"Absent when each lane ends on its own."`
-	To    Key    `json:"to,omitempty" doc:"The block of a mixer that joins the lanes (gear/block). Absent for a plain Y lead, or for the two inputs of the next stop."`
+	ID     ID      `json:"id"`
+	Kind   string  `json:"kind" enum:"tap,copy,left-right,crossfade,AB"`
+	From   Key     `json:"from,omitempty" doc:"What divides the signal: the jack of a tap (gear/jack), else the block of a splitter (gear/block). Absent for a plain Y lead, or for the two outputs of the stop before."`
+	Lanes  []Lane  `json:"lanes"`
+	Join   string  `json:"join,omitempty" enum:"sum,stereo,crossfade" doc:"Absent when each lane ends on its own."`
+	Choice Key     `json:"choice,omitempty" doc:"What chooses among the lanes: a selector or a block that is on or off (gear/control, gear/block/control, gear/block/on). Of an A/B split the first selector of what divides it, when absent."`
+	Main   []Value `json:"main,omitempty" doc:"Of a tap: where the choice stands while the main path sounds; it always does when absent."`
+	To     Key     `json:"to,omitempty" doc:"The block of a mixer that joins the lanes (gear/block). Absent for a plain Y lead, or for the two inputs of the next stop."`
 }
 
 // Lane is one of the paths of a split.
 type Lane struct {
-	Name  string `json:"name,omitempty"`
-	Nodes []Node `json:"nodes,omitempty"`
+	Name  string  `json:"name,omitempty"`
+	Nodes []Node  `json:"nodes,omitempty"`
+	When  []Value `json:"when,omitempty" doc:"Where the choice of the split stands while the lane sounds. Of an A/B split its own place among the positions, when absent; else it always sounds."`
 }
 
 // HeldLoop is a loop of a switcher that is on all night.
@@ -161,6 +167,8 @@ type Recipe struct {
 	Guitar  ID            `json:"guitar,omitempty"`
 	Values  map[Key]Value `json:"values,omitempty"`
 	Rockers []Key         `json:"rockers,omitempty" doc:"Blocks the foot has to move while this sounds (gear/block)."`
+
+	Notes map[Key]string `json:"notes,omitempty" doc:"Which of the notes that its sound asks a block answers for (gear/block), where several could; the nearest when absent."`
 }
 
 // Assignment says what one footswitch does in a rig.
@@ -196,6 +204,12 @@ type DoubleStomp struct {
 type School struct {
 	Question string `json:"question"`
 	Side     string `json:"side"`
+}
+
+// Clock is a box whose tempo others follow: what is bound to a note in them needs no hand and no foot.
+type Clock struct {
+	From ID   `json:"from"`
+	To   []ID `json:"to"`
 }
 
 // Settled is a finding the player has answered, and why.

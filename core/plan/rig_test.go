@@ -193,3 +193,15 @@ func FuzzNoteFraction(f *testing.F) {
 		}
 	})
 }
+
+func TestAPathIsChangedWhereItWasAsked(t *testing.T) {
+	r := plan.Rig{Path: []plan.Node{{Stop: "a/b"}}, Destinations: []plan.Destination{{ID: "hall"}, {ID: "quay"}}}
+	path := []plan.Node{{Stop: "c/d"}}
+	at := r.WithPathAt("quay", path)
+	assert.Equal(t, path, at.Destinations[1].Path)
+	assert.Empty(t, at.Destinations[0].Path)
+	assert.Equal(t, r.Path, at.Path)
+	assert.Empty(t, r.Destinations[1].Path, "the rig is left alone")
+	own := r.WithPathAt("", path)
+	assert.Equal(t, path, own.Path)
+}

@@ -9,6 +9,16 @@ type Setting struct {
 // At is the value of a variable.
 func (s Setting) At(key Key) Value { return s.Values[key] }
 
+// Works reports whether a variable does anything as the rig is set: all that it hangs on is as it has to be.
+func (s Setting) Works(v Variable) bool {
+	for _, c := range v.When {
+		if !c.Holds(s.At(c.Key)) {
+			return false
+		}
+	}
+	return true
+}
+
 // SetFor is how a recipe sets a rig, at a tempo for what follows it: the base settings, what the
 // recipe names over them, and what presets hold where the recipe does not insist. What the recipe
 // leaves free stands at its base. Without a recipe it is the base.
@@ -32,7 +42,7 @@ func (p *Plan) SetFor(r *Rig, rec *Recipe, sound *Sound, tempo Tempo) Setting {
 			if !ok {
 				x = r.BaseValue(v)
 			}
-			s.Values[v.Key] = resolved(x, tempo)
+			s.Values[v.Key] = v.Control.Synced(x, tempo)
 		}
 	}
 	// What a preset holds is what its controls are, unless the recipe insists.
@@ -54,14 +64,16 @@ func (p *Plan) SetFor(r *Rig, rec *Recipe, sound *Sound, tempo Tempo) Setting {
 				continue
 			}
 			if held, ok := r.Remembered(id, s.Values[preset.Key].Word(), shot, v.Key); ok {
-				s.Values[v.Key] = resolved(held, tempo)
+				s.Values[v.Key] = v.Control.Synced(held, tempo)
 			}
 		}
 	}
 	return s
 }
 
-func resolved(v Value, tempo Tempo) Value {
+// Synced is where a control stands for a note at a tempo: its time, its rate, or where the knob points that
+// has that rate. It is no value where the control does not go there, and what is no note stays as it is.
+func (c *Control) Synced(v Value, tempo Tempo) Value {
 	if v.Kind() != SyncValue || tempo == (Tempo{}) {
 		return v
 	}
@@ -69,7 +81,13 @@ func resolved(v Value, tempo Tempo) Value {
 	if !ok {
 		return Value{}
 	}
-	return Number(ms)
+	if c == nil || c.Unit == "ms" { // a time that is too long is said elsewhere
+		return Number(ms)
+	}
+	if at, ok := c.PositionOf(ms); ok {
+		return Number(at)
+	}
+	return Value{}
 }
 
 func guitarFor(r *Rig, rec *Recipe, sound *Sound) ID {

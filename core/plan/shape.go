@@ -17,7 +17,7 @@ import (
 func parseTree(data []byte) (any, error) {
 	dec := json.NewDecoder(bytes.NewReader(data))
 	dec.UseNumber()
-	tree, err := parseValue(dec, 0)
+	tree, err := (&treeParser{Decoder: dec}).value(0)
 	if errors.Is(err, io.EOF) || errors.Is(err, io.ErrUnexpectedEOF) {
 		return nil, errors.New("the JSON ends too early")
 	}
@@ -30,9 +30,18 @@ func parseTree(data []byte) (any, error) {
 	return tree, nil
 }
 
-func parseValue(dec *json.Decoder, depth int) (any, error) {
+// treeParser counts the values it reads: each takes many times the memory of its text.
+type treeParser struct {
+	*json.Decoder
+	values int
+}
+
+func (dec *treeParser) value(depth int) (any, error) {
 	if depth > MaxDepth {
 		return nil, fmt.Errorf("it is nested deeper than %d levels", MaxDepth)
+	}
+	if dec.values++; dec.values > MaxValues {
+		return nil, fmt.Errorf("it has more than %d values", MaxValues)
 	}
 	token, err := dec.Token()
 	if err != nil {
@@ -40,11 +49,11 @@ func parseValue(dec *json.Decoder, depth int) (any, error) {
 	}
 	switch token {
 	case json.Delim('{'):
-		return parseObject(dec, depth)
+		return dec.object(depth)
 	case json.Delim('['):
 		list := []any{}
 		for dec.More() {
-			x, err := parseValue(dec, depth+1)
+			x, err := dec.value(depth + 1)
 			if err != nil {
 				return nil, err
 			}
@@ -56,7 +65,7 @@ func parseValue(dec *json.Decoder, depth int) (any, error) {
 	return token, nil
 }
 
-func parseObject(dec *json.Decoder, depth int) (any, error) {
+func (dec *treeParser) object(depth int) (any, error) {
 	object := map[string]any{}
 	for dec.More() {
 		token, err := dec.Token()
@@ -70,7 +79,7 @@ func parseObject(dec *json.Decoder, depth int) (any, error) {
 		if _, twice := object[name]; twice {
 			return nil, fmt.Errorf("the field %q stands twice in one object", name)
 		}
-		if object[name], err = parseValue(dec, depth+1); err != nil {
+		if object[name], err = dec.value(depth + 1); err != nil {
 			return nil, err
 		}
 	}

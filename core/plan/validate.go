@@ -2,15 +2,46 @@ package plan
 
 import (
 	"reflect"
+	"slices"
 	"strings"
 )
 
 // Validate reports everything wrong with the plan at once, each problem with its path and
 // a sentence. A plan with no problems can be computed on.
 func (p *Plan) Validate() Problems {
+	return p.validate(func(ps *Problems) { checkBounds(ps, nil, reflect.ValueOf(*p)) })
+}
+
+// ValidateChange is Validate of a plan that was valid before some things of it were written: what stands
+// in each thing by itself is looked at in those alone, and how things go together in all.
+func (p *Plan) ValidateChange(written ...ID) Problems {
+	return p.validate(func(ps *Problems) {
+		boundsIn(ps, "gear", p.Gear, written)
+		boundsIn(ps, "sounds", p.Sounds, written)
+		boundsIn(ps, "songs", p.Songs, written)
+		boundsIn(ps, "set_lists", p.SetLists, written)
+		boundsIn(ps, "rigs", p.Rigs, written)
+		boundsIn(ps, "shows", p.Shows, written)
+	})
+}
+
+// boundsIn checks the bounds of those of a list that were written.
+func boundsIn[T Aggregate](ps *Problems, field string, list []T, written []ID) {
+	there := &way{field: field}
+	if len(list) > MaxItems {
+		ps.add(field, "there are %d entries; %d is the most", len(list), MaxItems)
+	}
+	for i := range list {
+		if slices.Contains(written, list[i].AggregateID()) {
+			checkBounds(ps, &way{up: there, index: i}, reflect.ValueOf(list[i]))
+		}
+	}
+}
+
+func (p *Plan) validate(bounds func(*Problems)) Problems {
 	v := newValidator(p)
-	checkBounds(&v.problems, "", reflect.ValueOf(*p))
-	if n := len(p.All()); n > MaxAggregates {
+	bounds(&v.problems)
+	if n := p.Count(); n > MaxAggregates {
 		v.problems.add("", "there are %d things in the plan; %d is the most", n, MaxAggregates)
 	}
 	v.ids()
@@ -217,6 +248,7 @@ func (v *validator) song(path string, s *Song) {
 		v.guitar(dot(path, "guitar"), s.Guitar)
 	}
 	localIDs(v, dot(path, "sections"), s.Sections, func(x Section) ID { return x.ID })
+	v.layers(path, s)
 	for i, sec := range s.Sections {
 		sp := at(dot(path, "sections"), i)
 		v.name(dot(sp, "label"), sec.Label)

@@ -1,6 +1,9 @@
 package plan
 
-import "slices"
+import (
+	"fmt"
+	"slices"
+)
 
 // circuit checks the electrical side of a piece of gear.
 func (v *validator) circuit(path string, g *Gear) {
@@ -19,10 +22,17 @@ func (v *validator) circuit(path string, g *Gear) {
 			v.problems.add(dot(wp, "bleed"), "a treble bleed needs a volume pot to bridge")
 		}
 	}
+	v.positions(dot(path, "positions"), g)
+	for i, x := range g.Pickups {
+		if _, ok := g.FindJack(x.Jack); x.Jack != "" && !ok {
+			v.problems.add(dot(at(dot(path, "pickups"), i), "jack"), "%s has no jack %q", g.Name, x.Jack)
+		}
+	}
 	if g.Cable != nil && g.Kind != CableStock {
 		v.problems.add(dot(path, "cable"), "only cable has a capacitance a metre")
 	}
 	for i, b := range g.Blocks {
+		v.models(at(dot(path, "blocks"), i), g, &b)
 		if b.Pot == nil {
 			continue
 		}
@@ -46,6 +56,42 @@ func (v *validator) circuit(path string, g *Gear) {
 	for i, lead := range g.Supply.Doubles {
 		if lead != CurrentDoubling && lead != VoltageDoubling {
 			v.problems.add(at(dot(sp, "doubles"), i), "%q is not one of %s, %s", lead, CurrentDoubling, VoltageDoubling)
+		}
+	}
+}
+
+// positions checks what a guitar's pickup selector is said to have on.
+func (v *validator) positions(path string, g *Gear) {
+	var options []string
+	for _, c := range g.Controls {
+		if c.ID == "pickup" {
+			options = c.Options
+		}
+	}
+	for i, x := range g.Positions {
+		at := at(path, i)
+		switch {
+		case !slices.Contains(options, x.Is):
+			v.problems.add(dot(at, "is"), "the pickup selector of %s has no position %q", g.Name, x.Is)
+		case slices.ContainsFunc(g.Positions[:i], func(y Position) bool { return y.Is == x.Is }):
+			v.problems.add(dot(at, "is"), "position %q is described twice", x.Is)
+		}
+		if len(x.Pickups) == 0 {
+			v.problems.add(dot(at, "pickups"), "position %q has no pickup on", x.Is)
+		}
+		for k, id := range x.Pickups {
+			if !slices.ContainsFunc(g.Pickups, func(p Pickup) bool { return p.ID == id }) {
+				v.problems.add(fmt.Sprintf("%s[%d]", dot(at, "pickups"), k), "%s has no pickup %q", g.Name, id)
+			} else if p, _ := g.FindPickup(id); p.Jack != "" {
+				v.problems.add(fmt.Sprintf("%s[%d]", dot(at, "pickups"), k), "the pickup %q has a jack of its own, which the selector does not reach", id)
+			} else if slices.Contains(x.Pickups[:k], id) {
+				v.problems.add(fmt.Sprintf("%s[%d]", dot(at, "pickups"), k), "pickup %q stands twice", id)
+			}
+		}
+		for k, id := range x.Reversed {
+			if !slices.Contains(x.Pickups, id) {
+				v.problems.add(fmt.Sprintf("%s[%d]", dot(at, "reversed"), k), "pickup %q is not on in position %q", id, x.Is)
+			}
 		}
 	}
 }
@@ -99,6 +145,7 @@ func (v *validator) electrics(path string, r *Rig) {
 			v.problems.add(at(dot(path, "power_leads"), i), "%q is no lead that power can take", lead)
 		}
 	}
+	v.clocks(dot(path, "clocks"), r.Clocks)
 	v.batteries(dot(path, "batteries"), r.Batteries)
 	v.feeds(dot(path, "power"), r)
 }
@@ -106,6 +153,25 @@ func (v *validator) electrics(path string, r *Rig) {
 func (v *validator) cable(path string, id ID) {
 	if v.gearExists(path, id) && v.gearByID[id].Kind != CableStock {
 		v.problems.add(path, "%s is no cable", v.gearByID[id].Name)
+	}
+}
+
+// clocks checks who follows whose tempo.
+func (v *validator) clocks(path string, list []Clock) {
+	follows := map[ID]bool{}
+	for i, c := range list {
+		v.gearExists(dot(at(path, i), "from"), c.From)
+		for k, id := range c.To {
+			tp := at(dot(at(path, i), "to"), k)
+			switch {
+			case !v.gearExists(tp, id):
+			case id == c.From:
+				v.problems.add(tp, "%s cannot follow its own clock", v.gearByID[id].Name)
+			case follows[id]:
+				v.problems.add(tp, "%s follows a clock already", v.gearByID[id].Name)
+			}
+			follows[id] = true
+		}
 	}
 }
 

@@ -130,6 +130,7 @@ func (v *validator) controls(path string, g *Gear, list []Control) {
 			if low, high := c.Range(); !(low < high) {
 				v.problems.add(dot(cp, "max"), "the greatest position must be above the least")
 			}
+			v.measured(dot(cp, "measured"), c)
 		} else {
 			v.options(dot(cp, "options"), c.Options)
 		}
@@ -150,6 +151,33 @@ func (v *validator) controls(path string, g *Gear, list []Control) {
 					v.setting(at(dot(cp, "when.is"), j), x, on, literal)
 				}
 			}
+		}
+	}
+}
+
+// measured checks what was measured of a rate knob.
+func (v *validator) measured(path string, c *Control) {
+	low, high := c.Range()
+	if len(c.Measured) > 0 && c.Unit != "" {
+		v.problems.add(path, "a knob in %s needs no measuring", c.Unit)
+	}
+	if len(c.Measured) == 1 || len(c.Measured) > 16 {
+		v.problems.add(path, "a rate is measured at 2 to 16 positions, not %d", len(c.Measured))
+	}
+	for i, m := range c.Measured {
+		mp := at(path, i)
+		if !(m.At >= low && m.At <= high) {
+			v.problems.add(dot(mp, "at"), "%g is outside %g to %g", m.At, low, high)
+		}
+		if i == 0 {
+			continue
+		}
+		last := c.Measured[i-1]
+		if !(m.At > last.At) {
+			v.problems.add(dot(mp, "at"), "positions go up; %g follows %g", m.At, last.At)
+		}
+		if rising := c.Measured[1].Hz > c.Measured[0].Hz; m.Hz == last.Hz || (m.Hz > last.Hz) != rising {
+			v.problems.add(dot(mp, "hz"), "a rate goes one way with its knob; %g follows %g", m.Hz, last.Hz)
 		}
 	}
 }
@@ -188,7 +216,12 @@ func (v *validator) action(path string, a Action) {
 			v.problems.add(dot(path, "value"), `recall needs a slot, such as "3", or a bank and a slot, such as "B/3"`)
 		}
 		return
-	case Bank, Mute:
+	case Bank:
+		if a.Value != nil && (a.Value.Kind() != TextValue || a.Value.Word() == "") {
+			v.problems.add(dot(path, "value"), `a bank is named in words, such as "B"`)
+		}
+		return
+	case Mute:
 		return
 	}
 	target, ok := v.variables[a.Target]

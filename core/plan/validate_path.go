@@ -33,6 +33,13 @@ func (v *validator) path(path string, nodes []Node) {
 	c.list(path, nodes, lineage{amps: map[ID]bool{}})
 }
 
+// PathProblems is everything wrong with a path of a rig, as far as the gear goes; nothing where it is sound.
+func (p *Plan) PathProblems(path []Node) Problems {
+	v := newValidator(p)
+	v.path("path", path)
+	return v.problems
+}
+
 // lineage is what stands before a place in its own line: the amps whose preamp the signal
 // has passed, how deep in lanes the place is, and whether the line has to come back.
 type lineage struct {
@@ -112,6 +119,7 @@ func (c *pathCheck) split(path string, s *Split, past lineage, last bool) {
 	}
 	c.lanesFit(path, s, past, last)
 	c.divider(path, s)
+	c.choice(path, s)
 	for i, lane := range s.Lanes {
 		inner := lineage{amps: map[ID]bool{}, depth: past.depth + 1, joined: s.Join != ""}
 		for id := range past.amps {
@@ -155,6 +163,37 @@ func (c *pathCheck) lanesFit(path string, s *Split, past lineage, last bool) {
 	if s.To != "" && s.Join == "" {
 		c.problems.add(dot(path, "to"), "nothing is joined, so there is no mixer")
 	}
+}
+
+// choice checks what chooses among lanes, and the positions at which they sound.
+func (c *pathCheck) choice(path string, s *Split) {
+	if s.Choice != "" {
+		if v, ok := c.variables[s.Choice]; !ok {
+			c.problems.add(dot(path, "choice"), "there is no control %q", s.Choice)
+			return
+		} else if !v.IsOn() && v.Control.Kind != Selector {
+			c.problems.add(dot(path, "choice"), "%s is no selector", v.Label)
+			return
+		}
+	}
+	by, chosen := c.plan.chooser(s)
+	where := func(path string, list []Value) {
+		if len(list) > 0 && !chosen {
+			c.problems.add(path, "nothing chooses among these lanes; say what does under choice")
+			return
+		}
+		for k, x := range list {
+			c.setting(at(path, k), x, by, literal)
+		}
+	}
+	for i, lane := range s.Lanes {
+		where(dot(at(dot(path, "lanes"), i), "when"), lane.When)
+	}
+	if len(s.Main) > 0 && s.Kind != SplitTap {
+		c.problems.add(dot(path, "main"), "only a tap has a main path beside its lane")
+		return
+	}
+	where(dot(path, "main"), s.Main)
 }
 
 // divider checks what divides the signal: a jack of the gear for a tap, else a splitter.

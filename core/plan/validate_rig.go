@@ -16,6 +16,7 @@ func (v *validator) rig(path string, r *Rig) {
 		v.recipe(at(dot(path, "recipes"), i), &r.Recipes[i])
 	}
 	v.presets(dot(path, "presets"), r.Presets)
+	v.presetNames(dot(path, "preset_names"), r.PresetNames)
 	v.snapshots(dot(path, "snapshots"), r.Snapshots)
 	v.wiring(path, r)
 	v.programs(dot(path, "programs"), r)
@@ -49,10 +50,17 @@ func (v *validator) destination(path string, d *Destination) {
 	if d.Amp != "" && v.gearExists(dot(path, "amp"), d.Amp) && v.gearByID[d.Amp].Kind != Amp {
 		v.problems.add(dot(path, "amp"), "%s is not an amp", v.gearByID[d.Amp].Name)
 	}
-	v.path(dot(path, "path"), d.Path)
-	v.settings(dot(path, "base"), d.Base, resolvable)
+	there := v
+	if d.Kind == AnyAmp {
+		there = newValidator(v.plan.withAnyAmp())
+	}
+	there.path(dot(path, "path"), d.Path)
+	there.settings(dot(path, "base"), d.Base, resolvable)
 	for i := range d.Recipes {
-		v.recipe(at(dot(path, "recipes"), i), &d.Recipes[i])
+		there.recipe(at(dot(path, "recipes"), i), &d.Recipes[i])
+	}
+	if there != v {
+		v.problems = append(v.problems, there.problems...)
 	}
 }
 
@@ -102,6 +110,10 @@ func (v *validator) recipe(path string, rec *Recipe) {
 			v.problems.add(at(dot(path, "rockers"), i), "%s is not played with the foot", g.StopName(b))
 		}
 	}
+	for _, key := range SortedKeys(rec.Notes) {
+		v.block(in(dot(path, "notes"), key), key)
+		v.note(in(dot(path, "notes"), key), rec.Notes[key])
+	}
 }
 
 func (v *validator) presets(path string, presets PresetMap) {
@@ -125,6 +137,26 @@ func (v *validator) presets(path string, presets PresetMap) {
 					v.problems.add(in(in(gp, n), key), "a preset of %s can only set its own controls", v.gearByID[id].Name)
 				}
 			}
+		}
+	}
+}
+
+func (v *validator) presetNames(path string, names map[ID]map[string]string) {
+	for _, id := range SortedKeys(names) {
+		gp := in(path, id)
+		if !v.gearExists(gp, id) {
+			continue
+		}
+		preset, ok := v.gearByID[id].PresetControl()
+		if !ok {
+			v.problems.add(gp, "%s has no presets", v.gearByID[id].Name)
+			continue
+		}
+		for _, n := range SortedKeys(names[id]) {
+			if !slices.Contains(preset.Control.Options, n) {
+				v.problems.add(in(gp, n), "%s has no preset %q", v.gearByID[id].Name, n)
+			}
+			v.name(in(gp, n), names[id][n])
 		}
 	}
 }

@@ -118,7 +118,12 @@ func (r *Rig) GearIn() []ID {
 	for _, k := range r.Stops() {
 		add(k.Gear())
 	}
-	walkNodes(r.Path, func(n *Node) { add(n.Switcher) })
+	walkNodes(r.Path, func(n *Node) {
+		add(n.Switcher)
+		if n.Split != nil {
+			add(n.Split.Choice.Gear())
+		}
+	})
 	for _, a := range r.Assignments {
 		add(a.Gear)
 	}
@@ -166,6 +171,18 @@ func (r *Rig) BaseValue(v Variable) Value {
 		return x
 	}
 	return v.Default
+}
+
+// PresetName is what a preset is called in words: its own name, and the player's beside it; "" for what is no
+// preset, or has no name of the player's.
+func (r *Rig) PresetName(v Variable, value Value) string {
+	if v.Control == nil || v.Control.Kind != Preset || value.Kind() != TextValue {
+		return ""
+	}
+	if name := r.PresetNames[v.Key.Gear()][value.Word()]; name != "" {
+		return value.Word() + ", " + name
+	}
+	return ""
 }
 
 // RecipeFor is the recipe a section uses: the one it names, else the rig's first for the

@@ -58,10 +58,19 @@ type Device struct {
 	Wrong    bool       `json:"wrong" doc:"It has to stand otherwise for the sound of this moment."`
 }
 
+// Take is a song as somebody played it.
+type Take struct {
+	Entry   plan.ID
+	Presses []Press
+	UntilS  float64 // how far it was played, in seconds from the first downbeat
+	Hands   bool    // what hands move is judged too, from the presses that say so
+}
+
 // Judge plays a song: its presses move the simulated devices, which begin as the first sound has them,
-// and every change that is over by a moment is scored by where they stand. Only what switches can move
-// is judged; hands are not. It fails when rig, destination, set list or entry are not there.
-func Judge(p *plan.Plan, rig, destination, setList, entry plan.ID, presses []Press, until float64) (*Result, error) {
+// and every change that is over by a moment is scored by where they stand. What only hands move is taken
+// to be in time unless the take has hands judged. It fails when rig, destination, set list or entry are
+// not there.
+func Judge(p *plan.Plan, rig, destination, setList plan.ID, take Take) (*Result, error) {
 	there, err := p.At(rig, destination)
 	if err != nil {
 		return nil, fmt.Errorf("play: %w", err)
@@ -70,9 +79,9 @@ func Judge(p *plan.Plan, rig, destination, setList, entry plan.ID, presses []Pre
 	if err != nil {
 		return nil, err
 	}
-	at := slices.IndexFunc(script.Songs, func(s Song) bool { return s.Entry == entry })
+	at := slices.IndexFunc(script.Songs, func(s Song) bool { return s.Entry == take.Entry })
 	if at < 0 {
-		return nil, fmt.Errorf("play: the set list has no entry %q", entry)
+		return nil, fmt.Errorf("play: the set list has no entry %q", take.Entry)
 	}
 	r, _ := there.FindRig(rig)
 	song, _ := there.FindSong(script.Songs[at].Song)
@@ -80,9 +89,9 @@ func Judge(p *plan.Plan, rig, destination, setList, entry plan.ID, presses []Pre
 	if err != nil {
 		return nil, fmt.Errorf("play: %w", err)
 	}
-	g := &judging{plan: there, rig: r, song: song, script: &script.Songs[at], line: line, until: until}
+	g := &judging{plan: there, rig: r, song: song, script: &script.Songs[at], line: line, until: take.UntilS, handsToo: take.Hands}
 	g.wants()
-	return g.run(presses), nil
+	return g.run(take.Presses), nil
 }
 
 type judging struct {
@@ -93,6 +102,8 @@ type judging struct {
 	line   *midi.Report
 	until  float64
 	want   []want // by section of the song
+
+	handsToo bool
 }
 
 // want is what a section's sound needs of what switches move; nil values where the rig has no recipe.
@@ -125,7 +136,7 @@ func (g *judging) wants() {
 			if named, ok := rec.Values[key]; ok && named.Kind() == plan.FreeValue {
 				continue
 			}
-			if holds(v, w.set) {
+			if w.set.Works(v) {
 				w.values[key] = w.set.At(key)
 			}
 		}
@@ -133,17 +144,8 @@ func (g *judging) wants() {
 	}
 }
 
-// holds reports whether a variable does anything as the rig is set.
-func holds(v plan.Variable, set plan.Setting) bool {
-	for _, c := range v.When {
-		if !c.Holds(set.At(c.Key)) {
-			return false
-		}
-	}
-	return true
-}
-
-// movable are the variables that a switch of the rig moves: by itself, by a program, or by a preset.
+// movable are the variables that are judged: those that a switch of the rig moves, by itself, by a program,
+// or by a preset, and, where hands are judged, those that a hand moves in the song.
 func (g *judging) movable() map[plan.Key]plan.Variable {
 	all := map[plan.Key]plan.Variable{}
 	keys := map[plan.Key]bool{}
@@ -161,6 +163,13 @@ func (g *judging) movable() map[plan.Key]plan.Variable {
 				if does != nil {
 					g.moved(keys, x, does)
 				}
+			}
+		}
+	}
+	if g.handsToo {
+		for _, x := range g.script.Sections {
+			for key := range x.moved {
+				keys[key] = true
 			}
 		}
 	}
@@ -227,18 +236,87 @@ func (g *judging) run(presses []Press) *Result {
 		return out
 	}
 	m := newMachine(g.plan, g.rig, g.want[first].set, g.line)
+	g.begin(m, first)
 	states := []state{{math.Inf(-1), copied(m.values)}}
+	hands := g.hands()
 	for _, x := range presses {
 		if x.AtS > g.until {
 			break
 		}
+		states, hands = g.byHand(m, states, hands, x.AtS)
 		m.tempo = g.want[max(first, g.sectionAt(x.AtS))].tempo
-		out.Events = append(out.Events, m.press(x)...)
+		if x.Hand != "" {
+			out.Events = append(out.Events, g.turn(m, x)...)
+		} else {
+			out.Events = append(out.Events, m.press(x)...)
+		}
 		states = append(states, state{x.AtS, copied(m.values)})
 	}
+	states, _ = g.byHand(m, states, hands, g.until)
 	g.score(out, states, first)
 	g.stands(out, m)
 	return out
+}
+
+// begin has everything stand as the plan of the set has it when the song begins: what its first sound
+// leaves free may have been made ready for a later one. Where the rig cannot make that sound, all of it is
+// as the plan has it.
+func (g *judging) begin(m *machine, first int) {
+	for key, v := range g.script.begins {
+		is, there := m.values[key]
+		if want, needed := g.want[first].values[key]; there && is != v && (!needed || want == v || first > 0) {
+			m.values[key] = v
+		}
+	}
+}
+
+// moves is what hands move at one moment.
+type moves struct {
+	at     float64
+	values map[plan.Key]plan.Value
+}
+
+// turn lets a hand move a control, to where the change nearest in time has it.
+func (g *judging) turn(m *machine, x Press) []Event {
+	near, to := math.Inf(1), plan.Value{}
+	for _, sec := range g.script.Sections {
+		v, ok := sec.moved[x.Hand]
+		if away := math.Max(math.Max(sec.FromS-x.AtS, x.AtS-sec.UntilS), 0); ok && away < near {
+			near, to = away, v
+		}
+	}
+	if math.IsInf(near, 1) {
+		return []Event{{AtS: x.AtS, Kind: "nothing", Words: "No change of this song has a hand move that."}}
+	}
+	return m.move(x, x.Hand, to)
+}
+
+// hands are what hands move at the changes of the song. They are taken to be in time, unless they are judged.
+func (g *judging) hands() []moves {
+	var list []moves
+	if g.handsToo {
+		return nil
+	}
+	for _, x := range g.script.Sections {
+		if len(x.moved) > 0 {
+			list = append(list, moves{math.Min(x.AtS, x.UntilS), x.moved})
+		}
+	}
+	return list
+}
+
+// byHand moves what hands move up to a moment.
+func (g *judging) byHand(m *machine, states []state, hands []moves, until float64) ([]state, []moves) {
+	for len(hands) > 0 && hands[0].at <= until {
+		for key, v := range hands[0].values {
+			if _, there := m.values[key]; there {
+				m.values[key] = v
+			}
+		}
+		states = append(states, state{hands[0].at, copied(m.values)})
+		hands = hands[1:]
+	}
+	return states, hands
 }
 
 func copied(values map[plan.Key]plan.Value) map[plan.Key]plan.Value {
@@ -302,8 +380,8 @@ func (g *judging) change(states []state, before, i int) Score {
 			}
 		}
 		if s.Outcome == Missed {
-			s.Pending = g.labels(stood(math.Min(end, g.until)))
-			if len(s.Pending) == 0 { // right at the end, and not before: it stood in the next window only
+			s.Pending = g.labels(stood(math.Min(end, g.until) - 2e-9)) // a press of the next change may come just then
+			if len(s.Pending) == 0 {                                   // right at the end, and not before: it stood in the next window only
 				s.Pending = g.labels(missing)
 			}
 		}
@@ -312,6 +390,10 @@ func (g *judging) change(states []state, before, i int) Score {
 	s.Recovered = s.Wrong > 0 && s.Outcome != Missed
 	return s
 }
+
+// earlyTolerance is how much sooner than the plan allows the sound before may be left, in seconds: about what
+// a listener takes for the same moment.
+const earlyTolerance = 0.05
 
 // early finds whether the sound before was left before it might be: something that it needs, and that
 // the change moves, stood otherwise.
@@ -324,7 +406,7 @@ func (s *Score) early(g *judging, states []state, before, i int) {
 		}
 	}
 	for _, st := range states {
-		if st.at <= was.UntilS || st.at >= x.FromS-1e-9 {
+		if st.at <= was.UntilS || st.at >= x.FromS-earlyTolerance {
 			continue
 		}
 		for _, key := range g.pending(before, st.values) {

@@ -11,7 +11,8 @@ import (
 // Press is a switch that was pressed.
 type Press struct {
 	AtS     float64  `json:"at_s" minimum:"-3600" maximum:"86400" doc:"In the song, from its first downbeat."`
-	Switch  plan.Key `json:"switch" maxLength:"200" doc:"gear/switch"`
+	Switch  plan.Key `json:"switch" maxLength:"200" doc:"gear/switch; empty for what a hand moves."`
+	Hand    plan.Key `json:"hand,omitempty" maxLength:"200" doc:"A control that a hand moves, to where the change nearest in time has it."`
 	Gesture string   `json:"gesture,omitempty" enum:"press,hold,double" doc:"A press when absent."`
 }
 
@@ -241,11 +242,14 @@ func (m *machine) noteOf(key plan.Key) string {
 }
 
 func (m *machine) bank(x Press, g *plan.Gear, a plan.Action) []Event {
-	names := sorted(m.rig.Programs[g.ID])
-	if len(names) == 0 {
+	names := m.rig.BanksOf(g)
+	if len(m.rig.Programs[g.ID]) == 0 {
 		return []Event{{AtS: x.AtS, Switch: x.Switch, Kind: "nothing", Words: g.Name + " holds no programs."}}
 	}
 	at := slices.Index(names, m.banks[g.ID]) + a.Stride()
+	if a.Value != nil {
+		at = slices.Index(names, a.Value.Word())
+	}
 	if a.Wrap {
 		at = ((at % len(names)) + len(names)) % len(names)
 	}

@@ -41,7 +41,7 @@ func songOf(t require.TestingT, p *plan.Plan, rig plan.ID, title string) Song {
 func planned(s Song) []Press {
 	var list []Press
 	for _, x := range s.Sections {
-		for _, p := range x.Presses {
+		for _, p := range slices.Concat(x.Presses, x.Ready) {
 			list = append(list, Press{AtS: p.AtS, Switch: p.Switch, Gesture: p.Gesture})
 		}
 	}
@@ -49,7 +49,7 @@ func planned(s Song) []Press {
 }
 
 func judge(t require.TestingT, p *plan.Plan, rig plan.ID, s Song, presses []Press, until float64) *Result {
-	r, err := Judge(p, rig, "", "quay-set", s.Entry, presses, until)
+	r, err := Judge(p, rig, "", "quay-set", Take{Entry: s.Entry, Presses: presses, UntilS: until})
 	require.NoError(t, err)
 	return r
 }
@@ -86,28 +86,118 @@ func TestTheScriptHasEverySectionInItsPlace(t *testing.T) {
 	assert.True(t, long.Spaced)
 	_, err = Read(demo(t), "bare", "", "nope")
 	assert.Error(t, err)
-	_, err = Judge(demo(t), "bare", "", "quay-set", "nope", nil, 10)
+	_, err = Judge(demo(t), "bare", "", "quay-set", Take{Entry: "nope", UntilS: 10})
 	assert.Error(t, err)
 }
 
+// What the script of a rig says is pressed, at the times it says, makes every change that can be made: on
+// every rig, with presets, hands and what is made ready early.
 func TestWhatIsPlannedIsMade(t *testing.T) {
 	p := demo(t)
-	s, err := Read(p, "bare", "", "quay-set")
-	require.NoError(t, err)
-	changes := 0
-	for _, song := range s.Songs {
-		if slices.ContainsFunc(song.Sections, func(x Section) bool { return len(x.Early) > 0 || x.Verdict == reach.Impossible }) {
-			continue // what is made ready early, or while nothing can be made, is in words alone
+	changes, ready := 0, 0
+	for _, rig := range p.Rigs {
+		s, err := Read(p, rig.ID, "", "quay-set")
+		require.NoError(t, err)
+		for _, song := range s.Songs {
+			r := judge(t, p, rig.ID, song, planned(song), song.LengthS)
+			verdicts := map[int]reach.Verdict{}
+			for _, x := range song.Sections {
+				verdicts[x.Position] = x.Verdict
+				ready += len(x.Ready)
+				for _, press := range x.Ready {
+					assert.Greater(t, press.AtS, x.UntilS, "there is time for it")
+					assert.Less(t, press.AtS, x.AtS+x.LengthS)
+				}
+			}
+			for _, x := range r.Scores {
+				changes++
+				if x.Outcome == Late {
+					assert.Equal(t, reach.Late, verdicts[x.Position], "%s, %s, %s", rig.Name, song.Title, x.Label)
+					continue
+				}
+				assert.Equal(t, Made, x.Outcome, "%s, %s, %s: %v", rig.Name, song.Title, x.Label, x.Pending)
+				assert.Zero(t, x.Wrong)
+			}
 		}
-		r := judge(t, p, "bare", song, planned(song), song.LengthS)
-		for _, x := range r.Scores {
-			assert.Equal(t, Made, x.Outcome, "%s, %s: %v", song.Title, x.Label, x.Pending)
-			assert.Zero(t, x.Wrong)
-			changes++
-		}
-		assert.Equal(t, r.Total, r.Made)
 	}
-	assert.Greater(t, changes, 30)
+	assert.Greater(t, changes, 200)
+	assert.Positive(t, ready)
+}
+
+// Where hands are judged, a change that a hand is late for is late, and one that nobody turned is missed; a
+// take that says when they moved makes what the plan makes.
+func TestHandsAreJudgedAsFeetAre(t *testing.T) {
+	p := demo(t)
+	judged := 0
+	for _, rig := range p.Rigs {
+		s, err := Read(p, rig.ID, "", "quay-set")
+		require.NoError(t, err)
+		for _, song := range s.Songs {
+			take := Take{Entry: song.Entry, Presses: planned(song), UntilS: song.LengthS, Hands: true}
+			var lazy, late []Press
+			lazy = append(lazy, take.Presses...)
+			late = append(late, take.Presses...)
+			byHand := map[int]bool{}
+			for _, x := range song.Sections {
+				for _, h := range x.ByHand {
+					at := math.Min(x.AtS, x.UntilS)
+					take.Presses = append(take.Presses, Press{AtS: at, Hand: h.Variable})
+					late = append(late, Press{AtS: x.UntilS + 0.25, Hand: h.Variable})
+					byHand[x.Position] = true
+					assert.NotEmpty(t, h.Label)
+				}
+			}
+			if len(byHand) == 0 {
+				continue
+			}
+			of := func(presses []Press, hands bool) []Score {
+				take.Presses, take.Hands = presses, hands
+				r, err := Judge(p, rig.ID, "", "quay-set", take)
+				require.NoError(t, err)
+				return r.Scores
+			}
+			inTime := take.Presses
+			assert.Equal(t, of(lazy, false), of(inTime, true), "%s, %s", rig.Name, song.Title)
+			for i, x := range of(late, true) {
+				if !byHand[x.Position] || of(inTime, true)[i].Outcome != Made {
+					continue
+				}
+				judged++
+				assert.Contains(t, []Outcome{Late, Missed}, x.Outcome)
+				if x.Outcome == Late {
+					assert.InDelta(t, 0.25, x.ByS, 1e-6)
+				}
+			}
+			first := true
+			for _, x := range of(lazy, true) {
+				if byHand[x.Position] && first { // a later one may want it where it still stands
+					assert.Equal(t, Missed, x.Outcome, "%s, %s, %s", rig.Name, song.Title, x.Label)
+					first = false
+				}
+			}
+		}
+	}
+	assert.Positive(t, judged)
+	song := songOf(t, p, "bare", "Ferry Lights")
+	r, err := Judge(p, "bare", "", "quay-set", Take{Entry: song.Entry, UntilS: 5, Hands: true, Presses: []Press{{AtS: 1, Hand: "amber/fx/nope"}}})
+	require.NoError(t, err)
+	assert.Equal(t, "nothing", r.Events[0].Kind)
+}
+
+// A sound that is left a blink too soon is not left too soon.
+func TestEarlyHasATolerance(t *testing.T) {
+	p := demo(t)
+	s := songOf(t, p, "bare", "Ferry Lights")
+	for _, x := range []struct {
+		by   float64
+		want Outcome
+	}{{0.049, Made}, {0.06, Early}} {
+		presses := planned(s)
+		presses[0].AtS -= x.by
+		r := judge(t, p, "bare", s, presses, s.Sections[3].FromS)
+		require.Len(t, r.Scores, 2)
+		assert.Equal(t, x.want, r.Scores[1].Outcome)
+	}
 }
 
 func TestMissedLateEarlyWrongAndRecovered(t *testing.T) {
@@ -344,8 +434,36 @@ func BenchmarkJudge(b *testing.B) {
 	s := songOf(b, p, "long", "Night Dredger")
 	presses := planned(s)
 	for b.Loop() {
-		if _, err := Judge(p, "long", "", "quay-set", s.Entry, presses, s.LengthS); err != nil {
+		if _, err := Judge(p, "long", "", "quay-set", Take{Entry: s.Entry, Presses: presses, UntilS: s.LengthS}); err != nil {
 			b.Fatal(err)
 		}
+	}
+}
+
+func TestKeysStandInForTheSwitchesThatTheSetPresses(t *testing.T) {
+	p := demo(t)
+	s, err := Read(p, "long", "", "quay-set")
+	require.NoError(t, err)
+	report, err := reach.Compute(p, "long", "quay-set")
+	require.NoError(t, err)
+	pressed := map[plan.Key]bool{}
+	for _, c := range report.Changes {
+		for _, x := range c.Presses {
+			pressed[x.Switch] = true
+		}
+	}
+	keys := map[string]Switch{}
+	for _, x := range s.Switches {
+		if x.Keyboard == "" {
+			assert.False(t, pressed[x.Key], "%s is pressed and has no key", x.Label)
+			continue
+		}
+		assert.Empty(t, keys[x.Keyboard].Key, "a key stands for one switch")
+		keys[x.Keyboard] = x
+	}
+	require.NotEmpty(t, keys["1"].Key)
+	for i := 1; i < len(keys); i++ { // in floor order: never back by a whole row, and to the right within one
+		a, b := keys[keyboard[i-1:i]], keys[keyboard[i:i+1]]
+		assert.True(t, b.X >= a.X || b.Y > a.Y, "%s, then %s", a.Label, b.Label)
 	}
 }

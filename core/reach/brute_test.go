@@ -186,7 +186,9 @@ func (b *brute) change(i int, l bruteLabel, yield func(bruteLabel)) {
 	s := b.s
 	if s.frozen(i) {
 		r := l
-		r.cost.fails++
+		if !s.parts[i].unset() {
+			r.cost.fails++
+		}
 		r.foot = b.footAfter(i, l.foot, -1)
 		yield(r)
 		return
@@ -330,7 +332,7 @@ func (b *brute) finish(i int, l bruteLabel, states []int, steps []bruteStep, mov
 	}
 	o.hands, o.needed = quick+slow, math.Max(o.feet, quick)+slow
 	r := bruteLabel{states: states, foot: b.footAfter(i, l.foot, o.last)}
-	if !c.verdict(fail, o).Reached() {
+	if c.verdict(fail, o).fails() {
 		o.cost.fails = 1
 	}
 	for _, st := range steps {
@@ -382,7 +384,7 @@ func TestThePlanOfPressesIsTheBestThereIs(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := randomPlan(t)
 		require.Empty(t, p.Validate())
-		s, _, err := prepare(p, &p.Rigs[0], &p.SetLists[0])
+		s, err := prepare(p, &p.Rigs[0], &p.SetLists[0])
 		require.NoError(t, err)
 		s.solve()
 		require.True(t, s.exact)

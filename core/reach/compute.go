@@ -16,13 +16,13 @@ func Compute(p *plan.Plan, rig, setList plan.ID) (*Report, error) {
 	if err != nil {
 		return nil, err
 	}
-	s, notes, err := prepare(p, r, l)
+	s, err := prepare(p, r, l)
 	if err != nil {
 		return nil, err
 	}
 	report := &Report{
 		Rig: Named{r.ID, r.Name}, SetList: Named{l.ID, l.Name}, Exact: true,
-		Floor: *s.feet.floor, Notes: notes, Changes: []Change{}, Sections: []Section{}, Rows: []Row{},
+		Floor: *s.feet.floor, Changes: []Change{}, Sections: []Section{}, Rows: []Row{},
 	}
 	if len(s.parts) == 0 {
 		return report, nil
@@ -43,7 +43,7 @@ func ComputeAnyOrder(p *plan.Plan, rig, setList plan.ID) (AnyOrder, error) {
 	if err != nil {
 		return AnyOrder{}, err
 	}
-	s, _, err := prepare(p, r, l)
+	s, err := prepare(p, r, l)
 	if err != nil || len(s.parts) == 0 {
 		return AnyOrder{}, err
 	}
@@ -63,20 +63,21 @@ func lookUp(p *plan.Plan, rig, setList plan.ID) (*plan.Rig, *plan.SetList, error
 	return r, l, nil
 }
 
-func prepare(p *plan.Plan, r *plan.Rig, l *plan.SetList) (*solver, []string, error) {
+func prepare(p *plan.Plan, r *plan.Rig, l *plan.SetList) (*solver, error) {
 	fl := floor.Lay(p, r)
 	foot := r.Profile.Filled()
-	s := &solver{plan: p, rig: r, foot: foot, feet: newFeet(foot, &fl, r.Floor.DoubleStomps)}
+	s := &solver{plan: p, rig: r, foot: foot, feet: newFeet(foot, &fl, r.Floor.DoubleStomps), unheard: map[*plan.Recipe][]plan.Key{}}
+	s.lanes = len(p.LaneConditions(r.Path)) > 0
 	s.parts = layOut(p, l)
 	s.settings = newSettings(p, r)
-	ops, touched, notes := buildOps(s.settings, &fl)
+	ops, touched := buildOps(s.settings, &fl)
 	s.settings.resolve(s.parts)
 	s.vars = s.settings.vars
 	var err error
 	if s.machines, s.fixed, err = buildMachines(s.settings, s.parts, ops, touched); err != nil {
-		return nil, nil, err
+		return nil, err
 	}
-	return s, notes, nil
+	return s, nil
 }
 
 // anyOrder counts, over every pair of different songs of the set, whether the first sound
@@ -95,7 +96,7 @@ func (s *solver) anyOrder(l *plan.SetList) AnyOrder {
 	var count AnyOrder
 	for _, a := range songs {
 		for _, b := range songs {
-			if a == b {
+			if a == b || s.parts[a.last].unset() || s.parts[b.first].unset() {
 				continue
 			}
 			count.Total++

@@ -2,7 +2,9 @@ package reach
 
 import (
 	"math"
+	"strings"
 
+	"envex/core/floor"
 	"envex/core/plan"
 )
 
@@ -25,9 +27,14 @@ func (s *solver) describe(r *Report) {
 		c.Leisure = append(c.Leisure, l)
 	}
 	r.Rows = s.rows()
+	r.Findings = findings(r.Changes)
 }
 
 func (t *Totals) count(v Verdict) {
+	if v == NotSet {
+		t.NotSet++
+		return
+	}
 	t.Total++
 	if v.Reached() {
 		t.Reached++
@@ -55,10 +62,39 @@ func (s *solver) section(i int) Section {
 	if x.recipe != nil {
 		out.Recipe = x.recipe.ID
 	}
+	out.Silent = s.silent(x)
 	if !math.IsInf(x.duration, 1) {
 		out.DurationS = &x.duration
 	}
+	if x.starts {
+		out.Stands = map[plan.Key]plan.Value{}
+		for v, known := range s.vars {
+			if at, _ := s.stands(v, i); at < len(known.values) {
+				out.Stands[known.Key] = known.values[at]
+			}
+		}
+	}
 	return out
+}
+
+// silent are the stops that a part's signal does not pass, because a switch sends it elsewhere.
+func (s *solver) silent(x *part) []plan.Key {
+	if x.recipe == nil || !s.lanes {
+		return nil
+	}
+	if known, ok := s.unheard[x.recipe]; ok {
+		return known
+	}
+	set := s.settings.plan.SetFor(s.rig, x.recipe, x.sound, x.tempo)
+	sounding := s.settings.plan.StopsSounding(s.rig.Path, set)
+	var list []plan.Key
+	for _, key := range s.rig.Stops() {
+		if !sounding[key] {
+			list = append(list, key)
+		}
+	}
+	s.unheard[x.recipe] = list
+	return list
 }
 
 func (s *solver) change(i int) Change {
@@ -73,13 +109,19 @@ func (s *solver) change(i int) Change {
 		for _, h := range m.hands {
 			c.Hands = append(c.Hands, Hand{
 				Variable: s.vars[h.v].Key, Access: h.access, Seconds: h.seconds,
-				Action: s.movedWords(h.v, h.from, h.to),
+				Action: s.movedWords(h.v, h.from, h.to), To: s.vars[h.v].values[h.to],
 			})
 		}
 	}
 	s.presses(o, &c)
 	c.Cuts = s.cuts(i)
 	c.Reason = s.reason(i, o, &c)
+	if o.verdict == NotSet {
+		c.unset = soundName(b.sound)
+		if !b.unset() {
+			c.unset = soundName(a.sound)
+		}
+	}
 	if !o.verdict.Reached() {
 		c.Finding = findingName(a, b, o.verdict)
 		for _, k := range s.rig.Settled {
@@ -176,9 +218,10 @@ func (s *solver) pressOnce(o *outcome, c *Change, x pressAt) {
 	n := x.g.op.presses()
 	for k := range n {
 		p := Press{
-			Switch: sw.Key, Label: sw.Label, Gesture: x.g.op.gesture.String(), AtS: round(x.t), MoveS: round(x.move),
+			Switch: sw.Key, Label: sw.Name, Gesture: x.g.op.gesture.String(), AtS: round(x.t), MoveS: round(x.move),
 			Action: s.stateWords(x.machine, x.before, x.after), SlackS: round(o.free - x.done - s.foot.Dwell),
 		}
+		p.Act = s.act(x.g.op, sw, p.Action)
 		if n > 1 {
 			beat := x.each / float64(n-1)
 			p.AtS = round(x.t + float64(k)*beat)
@@ -188,6 +231,32 @@ func (s *solver) pressOnce(o *outcome, c *Change, x pressAt) {
 		}
 		c.Presses = append(c.Presses, p)
 	}
+}
+
+// act is what a press does, short enough for a music stand: what moves, after the switch where that does not
+// name it; of a program the switch alone, of a tap what it taps.
+func (s *solver) act(o *op, sw floor.Switch, moves string) string {
+	gesture := ""
+	if o.gesture != pressed {
+		gesture = o.gesture.String() + " "
+	}
+	recalls, taps := false, ""
+	for _, e := range o.effects {
+		recalls = recalls || e.kind == plan.Recall
+		if e.kind == plan.Tap {
+			taps = sw.Name
+		}
+	}
+	g, _ := s.settings.plan.FindGear(sw.Key.Gear())
+	switch {
+	case taps != "":
+		return "tap " + taps
+	case recalls || moves == "":
+		return gesture + sw.Name
+	case gesture == "" && g != nil && strings.Contains(moves, g.Name):
+		return moves
+	}
+	return gesture + sw.Name + ": " + moves
 }
 
 // passing notes the sound after a press that is not the last.
@@ -219,12 +288,16 @@ func (s *solver) restWords(x rest) Leisure {
 		next++
 	}
 	l := Leisure{
-		During: s.parts[x.part].place(), For: s.parts[next].place(), Presses: x.way.presses(), Switches: []string{},
+		During: s.parts[x.part].place(), For: s.parts[next].place(), Presses: x.way.presses(), Switches: []string{}, Steps: []Step{},
 		Action: s.stateWords(x.machine, x.from, x.to),
 	}
 	for _, g := range x.way {
+		sw := s.feet.floor.Switches[g.op.sw]
 		for range g.count * g.op.presses() {
-			l.Switches = append(l.Switches, s.feet.floor.Switches[g.op.sw].Label)
+			l.Switches = append(l.Switches, sw.Name)
+		}
+		for range g.count {
+			l.Steps = append(l.Steps, Step{Switch: sw.Key, Label: sw.Name, Gesture: g.op.gesture.String()})
 		}
 	}
 	return l

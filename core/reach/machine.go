@@ -2,6 +2,7 @@ package reach
 
 import (
 	"fmt"
+	"slices"
 
 	"envex/core/floor"
 	"envex/core/plan"
@@ -31,6 +32,10 @@ type effect struct {
 
 // unchanged is what a program recalls of a variable that it leaves as it is.
 const unchanged = -1
+
+// withTempo, and what is below it, is what a program recalls that follows the tempo: the note in the list of
+// those that the rig asks of the variable, counted down.
+const withTempo = -2
 
 // op is one gesture on one footswitch, and what it moves.
 type op struct {
@@ -79,8 +84,8 @@ type silence struct {
 // maxStates bounds the states of one machine; no real controller governs so much at once.
 const maxStates = 1 << 16
 
-// buildOps reads every footswitch of the rig. The notes say what is not counted.
-func buildOps(s *settings, f *floor.Plan) (ops []*op, touched [][]int, notes []string) {
+// buildOps reads every footswitch of the rig.
+func buildOps(s *settings, f *floor.Plan) (ops []*op, touched [][]int) {
 	taps := s.rig.Profile.Filled().Taps
 	for i := range f.Switches {
 		key := f.Switches[i].Key
@@ -112,7 +117,7 @@ func buildOps(s *settings, f *floor.Plan) (ops []*op, touched [][]int, notes []s
 			touched = append(touched, vars)
 		}
 	}
-	return ops, touched, programNotes(s.plan, s.rig)
+	return ops, touched
 }
 
 // bypasses reports whether a press turns a box in a loop on or off at the box itself: it is left
@@ -135,8 +140,16 @@ func (s *settings) effectsOf(sw plan.Key, a plan.Action) []effect {
 	case plan.Recall:
 		return s.recalled(sw.Gear(), a)
 	case plan.Bank:
-		if v, ok := s.byKey[bankKey(sw.Gear())]; ok {
-			return []effect{{slot: v, kind: plan.Step, by: a.Stride(), wrap: a.Wrap}}
+		v, ok := s.byKey[bankKey(sw.Gear())]
+		if !ok {
+			return nil
+		}
+		banks, whole := s.banksOf(sw.Gear())
+		if a.Value == nil {
+			return []effect{{slot: v, kind: plan.Step, by: a.Stride(), wrap: a.Wrap && whole}}
+		}
+		if at := slices.Index(banks, a.Value.Word()); at >= 0 {
+			return []effect{{slot: v, kind: plan.Set, value: at}}
 		}
 		return nil
 	}
@@ -184,7 +197,7 @@ func buildMachines(s *settings, parts []*part, ops []*op, touched [][]int) (mach
 			if o.effects[j].kind == plan.Recall && o.effects[j].bank >= 0 {
 				o.effects[j].bank = indexOf(m.vars, o.effects[j].bank)
 			}
-			m.tapping = m.tapping || o.effects[j].kind == plan.Tap
+			m.tapping = m.tapping || o.effects[j].kind == plan.Tap || slices.ContainsFunc(o.effects[j].table, func(to int) bool { return to <= withTempo })
 		}
 		m.ops = append(m.ops, o)
 	}
@@ -370,7 +383,10 @@ func (m *machine) work(o *op, state int, w *wants) []int {
 			if e.bank >= 0 {
 				bank = m.value(state, e.bank)
 			}
-			if to := e.table[bank]; to != unchanged {
+			switch to := e.table[bank]; {
+			case to <= withTempo:
+				results = m.setAll(results, e.slot, w.tapped[m.vars[e.slot]][withTempo-to])
+			case to != unchanged:
 				results = m.setAll(results, e.slot, to)
 			}
 		case plan.Tap:

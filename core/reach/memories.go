@@ -2,7 +2,6 @@ package reach
 
 import (
 	"fmt"
-	"math"
 
 	"envex/core/plan"
 )
@@ -92,17 +91,20 @@ func (s *settings) narrow(x *part, w *wants, g *plan.Gear, preset int, asked []*
 func (s *settings) remembers(x *part, gear plan.ID, preset, snapshot string, asked []*variable) *variable {
 	for _, m := range asked {
 		held, has := s.rig.Remembered(gear, preset, snapshot, m.Key)
-		if !has || !sameSetting(resolved(held, x.tempo), resolved(x.recipe.Values[m.Key], x.tempo)) {
+		if s.clocked[gear] && has && held.Kind() == plan.SyncValue && held == x.recipe.Values[m.Key] {
+			continue // both follow the clock
+		}
+		if !has || !sameSetting(resolved(m.Control, held, x.tempo), resolved(m.Control, x.recipe.Values[m.Key], x.tempo)) {
 			return m
 		}
 	}
 	return nil
 }
 
-// sameSetting compares two settings; times and knobs agree within one per cent.
+// sameSetting compares two settings; times and knobs agree where nobody could tell them apart.
 func sameSetting(a, b plan.Value) bool {
 	if a.Kind() == plan.NumberValue && b.Kind() == plan.NumberValue {
-		return math.Abs(a.Float()-b.Float()) <= 0.01*math.Max(math.Abs(a.Float()), math.Abs(b.Float()))
+		return plan.SameTime(a.Float(), b.Float())
 	}
 	return a == b
 }

@@ -280,7 +280,7 @@ func (c *changeSearch) judge(tasks []task, of []int, order ordering) *outcome {
 	o.hands = quick + slow
 	o.needed = math.Max(o.feet, quick) + slow
 	o.verdict = c.verdict(fail, o)
-	if !o.verdict.Reached() {
+	if o.verdict.fails() {
 		o.cost.fails = 1
 	}
 	return o
@@ -290,6 +290,10 @@ func (c *changeSearch) judge(tasks []task, of []int, order ordering) *outcome {
 func (c *changeSearch) verdict(fail Verdict, o *outcome) Verdict {
 	slack := o.free - o.needed
 	switch {
+	case c.parts[c.i].unset() && c.parts[c.i-1].unset() && c.parts[c.i].sec.Sound == c.parts[c.i-1].sec.Sound:
+		return InTime // whatever it will be, it stays as it is
+	case c.parts[c.i].unset() || c.parts[c.i-1].unset():
+		return NotSet
 	case c.parts[c.i].broken != "":
 		return Impossible
 	case fail != "":

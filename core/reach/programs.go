@@ -10,21 +10,36 @@ import (
 // the gear, so its name is one that no control can have.
 func bankKey(controller plan.ID) plan.Key { return plan.Key(controller) + "//bank" }
 
-// banksOf are the banks of a controller that hold programs, numbers in their order, then
-// names.
-func banksOf(r *plan.Rig, controller plan.ID) []string {
-	var banks []string
-	for name := range r.Programs[controller] {
-		banks = append(banks, name)
+// mostBanks is how many banks of a controller its switches are followed through; of one with more, those from
+// the first to the last with a program, and from there no further.
+const mostBanks = 16
+
+// banksOf are the banks that a controller's bank switches pass, in order, and whether they are all it has.
+func (s *settings) banksOf(controller plan.ID) (banks []string, whole bool) {
+	g, ok := s.plan.FindGear(controller)
+	if !ok {
+		return nil, true
 	}
-	slices.SortFunc(banks, plan.CompareSlots)
-	return banks
+	banks = s.rig.BanksOf(g)
+	last := 0
+	for i, b := range banks {
+		if len(s.rig.Programs[controller][b]) > 0 {
+			last = i
+		}
+	}
+	if len(banks) > max(mostBanks, last+1) {
+		return banks[:max(mostBanks, last+1)], false
+	}
+	return banks, true
 }
 
 // addBanks adds, for every controller with programs in several banks, the bank it stands on.
 func (s *settings) addBanks(controllers []plan.ID) {
 	for _, id := range controllers {
-		banks := banksOf(s.rig, id)
+		if len(s.rig.Programs[id]) == 0 {
+			continue
+		}
+		banks, _ := s.banksOf(id)
 		if len(banks) < 2 {
 			continue
 		}
@@ -47,7 +62,7 @@ func (s *settings) recalled(controller plan.ID, a plan.Action) []effect {
 	if !ok {
 		return nil
 	}
-	banks := banksOf(s.rig, controller)
+	banks, _ := s.banksOf(controller)
 	var effects []effect
 	bankVar := -1
 	if v, ok := s.byKey[bankKey(controller)]; ok {
@@ -63,12 +78,16 @@ func (s *settings) recalled(controller plan.ID, a plan.Action) []effect {
 		for _, k := range sortedKeys(s.rig.Programs[controller][name][slot].Values) {
 			v, known := s.byKey[k]
 			x := s.rig.Programs[controller][name][slot].Values[k]
-			if !known || x.Kind() == plan.UnchangedValue || x.Kind() == plan.SyncValue {
+			if !known || x.Kind() == plan.UnchangedValue {
 				continue
 			}
 			if tables[v] == nil {
 				tables[v] = slices.Repeat([]int{unchanged}, max(1, len(banks)))
 				order = append(order, v)
+			}
+			if x.Kind() == plan.SyncValue {
+				tables[v][n] = withTempo - slices.Index(s.notes[v], x)
+				continue
 			}
 			tables[v][n] = s.vars[v].intern(x)
 		}
@@ -84,23 +103,6 @@ func (s *settings) recalled(controller plan.ID, a plan.Action) []effect {
 		effects = append(effects, effect{slot: bankVar, kind: plan.Set, value: at})
 	}
 	return effects
-}
-
-// programNotes says what of the programs is not counted.
-func programNotes(p *plan.Plan, r *plan.Rig) []string {
-	for id := range r.Programs {
-		for _, bank := range r.Programs[id] {
-			for _, program := range bank {
-				for _, x := range program.Values {
-					if x.Kind() == plan.SyncValue {
-						g, _ := p.FindGear(id)
-						return []string{"Settings that follow the tempo are not counted in programs of " + g.Name + "; presets and taps are."}
-					}
-				}
-			}
-		}
-	}
-	return nil
 }
 
 // manyBanks is how many banks a controller has before resting places are looked for only in those
@@ -176,7 +178,7 @@ func (m *machine) serving(j int, w *wants) map[int]bool {
 					break
 				}
 				one := w.of[m.vars[e.slot]].oneOf
-				fits = fits && (e.table[bank] == unchanged || one == nil || contains(one, e.table[bank]))
+				fits = fits && (e.table[bank] < 0 || one == nil || contains(one, e.table[bank]))
 			}
 			some := false
 			for _, e := range o.effects {

@@ -56,7 +56,7 @@ func TestARecallMovesEverythingInOnePress(t *testing.T) {
 
 	s = newStage().lead().switched(map[string]map[string][]plan.Key{"1": {"1": nil, "2": {"one/b", "two/b"}}})
 	c := s.report(t).Changes[0]
-	assert.Equal(t, []string{"2"}, labels(c))
+	assert.Equal(t, []string{"Turntable 2"}, labels(c))
 	assert.Equal(t, "one on and two on", c.Presses[0].Action)
 	assert.InDelta(t, plan.DefaultFootwork().Dwell, c.FootworkS, 1e-9, "the foot waits on the slot")
 	assert.Empty(t, c.Between, "nothing sounds in between")
@@ -69,22 +69,22 @@ func TestBankStepsAreCounted(t *testing.T) {
 	}
 	s.sections(verse("1", "a", 8), verse("2", "b", 8), verse("3", "a", 8))
 	c := s.report(t).Changes[1]
-	assert.Equal(t, []string{"1"}, labels(c))
+	assert.Equal(t, []string{"Turntable 1"}, labels(c))
 	require.Len(t, c.Leisure, 1, "the bank is stepped to early, where nobody hears it")
-	assert.Equal(t, []string{"bank"}, c.Leisure[0].Switches)
+	assert.Equal(t, []string{"Turntable bank"}, c.Leisure[0].Switches)
 
 	// A section under two seconds leaves no room to do it early.
 	s.sections(verse("1", "a", 8), verse("2", "b", 0.5), verse("3", "a", 8))
 	r := s.report(t)
 	assert.Empty(t, append(r.Changes[0].Leisure, r.Changes[1].Leisure...))
-	assert.ElementsMatch(t, []string{"2", "bank", "1"}, append(labels(r.Changes[0]), labels(r.Changes[1])...), "the step is made at one of the changes")
+	assert.ElementsMatch(t, []string{"Turntable 2", "Turntable bank", "Turntable 1"}, append(labels(r.Changes[0]), labels(r.Changes[1])...), "the step is made at one of the changes")
 }
 
 func TestASlotNamedWithItsBankGoesThere(t *testing.T) {
 	s := newStage().lead().switched(map[string]map[string][]plan.Key{"1": {"1": nil}, "2": {"2": {"one/b", "two/b"}}})
 	c, _ := s.plan.FindGear("ctrl")
 	c.Footswitches[2].Press.Actions[0] = plan.Action{Kind: plan.Recall, Value: ptr(plan.Text("2/2"))}
-	assert.Equal(t, []string{"bank"}, labels(s.report(t).Changes[0]), "the third switch, whatever its label")
+	assert.Equal(t, []string{"Turntable bank"}, labels(s.report(t).Changes[0]), "the third switch, whatever its label")
 }
 
 func TestABoxInALoopIsLeftOn(t *testing.T) {
@@ -123,5 +123,5 @@ func TestManyBanksAreSaidNotToBeExact(t *testing.T) {
 	r, err := Compute(&s.plan, "rig", "set")
 	require.NoError(t, err)
 	assert.False(t, r.Exact)
-	assert.Equal(t, []string{"2"}, labels(r.Changes[0]), "and still the right thing is found")
+	assert.Equal(t, []string{"Turntable 2"}, labels(r.Changes[0]), "and still the right thing is found")
 }

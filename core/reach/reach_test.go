@@ -185,7 +185,7 @@ func TestWhatIsOffIsMadeReadyEarly(t *testing.T) {
 	assert.Equal(t, "Break", early.During.Section)
 	assert.Equal(t, "Solo", early.For.Section)
 	assert.Equal(t, "delay preset C", early.Action)
-	assert.Equal(t, []string{"preset", "preset"}, early.Switches, "two steps")
+	assert.Equal(t, []string{"delay preset", "delay preset"}, early.Switches, "two steps")
 	assert.Equal(t, r.Sections[1].ReadyEarly, r.Changes[1].Leisure)
 
 	t.Run("not while it rings", func(t *testing.T) {
@@ -270,9 +270,12 @@ func TestImpossible(t *testing.T) {
 	t.Run("no recipe", func(t *testing.T) {
 		s := newStage()
 		s.rig().Recipes = s.rig().Recipes[:1]
-		c := s.report(t).Changes[0]
-		assert.Equal(t, Impossible, c.Verdict)
-		assert.Equal(t, "Rig has no recipe for B.", c.Reason)
+		r := s.report(t)
+		assert.Equal(t, NotSet, r.Changes[0].Verdict, "nothing can be said before there is one")
+		assert.Equal(t, "Rig has no recipe for B.", r.Changes[0].Reason)
+		assert.Equal(t, Totals{NotSet: len(r.Changes)}, r.Reach, "counted apart")
+		require.Len(t, r.Findings, 1)
+		assert.Contains(t, r.Findings[0].Title, "B is not set yet")
 	})
 	t.Run("nothing moves it", func(t *testing.T) {
 		s := newStage().lead()

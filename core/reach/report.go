@@ -15,10 +15,14 @@ const (
 	Late       Verdict = "late"
 	ByHand     Verdict = "by_hand"
 	Impossible Verdict = "impossible"
+	NotSet     Verdict = "not_set" // the rig has no recipe yet for one of the two sounds: nothing can be said
 )
 
 // Reached reports whether a change with this verdict is made in time.
 func (v Verdict) Reached() bool { return v == InTime || v == Tight }
+
+// fails reports whether a change with this verdict is a failure; what is not set yet is none.
+func (v Verdict) fails() bool { return !v.Reached() && v != NotSet }
 
 // Report is the reach of a rig over a set list.
 type Report struct {
@@ -26,11 +30,11 @@ type Report struct {
 	SetList  Named      `json:"set_list"`
 	Reach    Totals     `json:"reach"`
 	Exact    bool       `json:"exact" doc:"The plan of presses is proven the best. False only where a rig leaves more choices than are searched."`
+	Findings []Finding  `json:"findings" doc:"What fails, worst first."`
 	Changes  []Change   `json:"changes"`
 	Sections []Section  `json:"sections"`
 	Rows     []Row      `json:"rows" doc:"What can be switched, in chain order."`
 	Floor    floor.Plan `json:"floor"`
-	Notes    []string   `json:"notes,omitempty" doc:"What this computation leaves out."`
 }
 
 // Named is a thing's id and its name.
@@ -39,9 +43,10 @@ type Named struct {
 	Name string  `json:"name"`
 }
 
-// Totals count the changes of the show by verdict.
+// Totals count the changes of the show by verdict. Those to or from a sound that has no recipe yet are apart.
 type Totals struct {
-	Total      int `json:"total"`
+	Total      int `json:"total" doc:"Of changes between sounds that are set."`
+	NotSet     int `json:"not_set" doc:"Changes to or from a sound that has no recipe yet; not in the total."`
 	Reached    int `json:"reached"`
 	InTime     int `json:"in_time"`
 	Tight      int `json:"tight"`
@@ -71,15 +76,18 @@ type Place struct {
 // Section is a section of the show as this rig plays it.
 type Section struct {
 	Place
-	Sound       plan.ID   `json:"sound"`
-	Recipe      plan.ID   `json:"recipe,omitempty"`
-	BPM         float64   `json:"bpm"`
-	StartsSong  bool      `json:"starts_song"`
-	Segue       bool      `json:"segue,omitempty"`
-	GapS        float64   `json:"gap_s" doc:"Seconds before it, between songs."`
-	DurationS   *float64  `json:"duration_s,omitempty" doc:"Absent when it is open."`
-	ReadyEarly  []Leisure `json:"ready_early" doc:"What is best done during this section for a change to come."`
-	RockerBlock plan.Key  `json:"rocker,omitempty" doc:"What the foot is busy with."`
+	Sound      plan.ID   `json:"sound"`
+	Recipe     plan.ID   `json:"recipe,omitempty"`
+	BPM        float64   `json:"bpm"`
+	StartsSong bool      `json:"starts_song"`
+	Segue      bool      `json:"segue,omitempty"`
+	GapS       float64   `json:"gap_s" doc:"Seconds before it, between songs."`
+	DurationS  *float64  `json:"duration_s,omitempty" doc:"Absent when it is open."`
+	ReadyEarly []Leisure `json:"ready_early" doc:"What is best done during this section for a change to come."`
+
+	Stands      map[plan.Key]plan.Value `json:"stands,omitempty" doc:"Of the first section of a song: where everything stands as it begins."`
+	RockerBlock plan.Key                `json:"rocker,omitempty" doc:"What the foot is busy with."`
+	Silent      []plan.Key              `json:"silent,omitempty" doc:"Stops in lanes that are not chosen: the signal does not pass them."`
 }
 
 // Change is the move from one section to the next.
@@ -87,7 +95,7 @@ type Change struct {
 	Place                // of the section it leads to
 	From       Named     `json:"from" doc:"The sound before."`
 	To         Named     `json:"to" doc:"The sound after."`
-	Verdict    Verdict   `json:"verdict"`
+	Verdict    Verdict   `json:"verdict" enum:"in_time,tight,late,by_hand,impossible,not_set"`
 	NeededS    float64   `json:"needed_s"`
 	FreeS      float64   `json:"free_s"`
 	SlackS     float64   `json:"slack_s"`
@@ -102,14 +110,17 @@ type Change struct {
 	Finding    string    `json:"finding,omitempty" doc:"A stable name for what is wrong, by which it can be settled."`
 	Settled    string    `json:"settled,omitempty" doc:"The player's reason for leaving it so."`
 	Reason     string    `json:"reason"`
+
+	unset string // the sound that has no recipe yet
 }
 
 // Press is one press of a switch.
 type Press struct {
 	Switch  plan.Key `json:"switch" doc:"gear/switch"`
-	Label   string   `json:"label"`
+	Label   string   `json:"label" doc:"What the switch is called on this rig."`
 	Gesture string   `json:"gesture" enum:"press,hold,double"`
 	Action  string   `json:"action" doc:"What it does, in words."`
+	Act     string   `json:"act" doc:"The same in a few words, as it stands on paper."`
 	AtS     float64  `json:"at_s" doc:"After the first moment the sound may be left."`
 	MoveS   float64  `json:"move_s" doc:"Getting there from the switch before."`
 	SlackS  float64  `json:"slack_s" doc:"How much later it could come and still fit."`
@@ -126,6 +137,7 @@ type Hand struct {
 	Variable plan.Key    `json:"variable"`
 	Access   plan.Access `json:"access"`
 	Action   string      `json:"action"`
+	To       plan.Value  `json:"to" doc:"Where it stands then."`
 	Seconds  float64     `json:"seconds"`
 }
 
@@ -136,6 +148,14 @@ type Leisure struct {
 	Action   string   `json:"action"`
 	Switches []string `json:"switches" doc:"Labels of the switches pressed, in order."`
 	Presses  int      `json:"presses"`
+	Steps    []Step   `json:"steps" doc:"What is pressed, in order."`
+}
+
+// Step is one press made at leisure.
+type Step struct {
+	Switch  plan.Key `json:"switch" doc:"gear/switch"`
+	Label   string   `json:"label"`
+	Gesture string   `json:"gesture" enum:"press,hold,double"`
 }
 
 // Between is a sound the change passes through on its way.

@@ -79,15 +79,6 @@ func (s *solver) presetMoves(x *variable, i int) bool {
 	return false
 }
 
-// IsGain reports whether an effect makes a sound louder or dirtier.
-func IsGain(e plan.Effect) bool {
-	switch e {
-	case plan.EffectBoost, plan.EffectOverdrive, plan.EffectDistortion, plan.EffectFuzz:
-		return true
-	}
-	return false
-}
-
 // gainTurns reports whether a machine turns a gain stage on, and one off, between two states.
 func (s *solver) gainTurns(mi, from, to int) (up, down bool) {
 	m := s.machines[mi]

@@ -45,7 +45,7 @@ func TestTrailsThatAChangeCutsAreSaid(t *testing.T) {
 	s.rig().Held = []plan.HeldLoop{{Switcher: "ctrl", Loop: 3}}
 	c = s.report(t).Changes[0]
 	assert.Empty(t, c.Cuts, "a loop that is held on does not leave")
-	assert.Contains(t, labels(c), "2")
+	assert.Contains(t, labels(c), "Turntable 2")
 }
 
 func TestABoxInAHeldLoopIsPressedAtTheBox(t *testing.T) {
@@ -55,7 +55,7 @@ func TestABoxInAHeldLoopIsPressedAtTheBox(t *testing.T) {
 	}
 	assert.Equal(t, Impossible, s.report(t).Changes[0].Verdict, "nothing switches loop 1")
 	s.rig().Held = []plan.HeldLoop{{Switcher: "ctrl", Loop: 1}}
-	assert.ElementsMatch(t, []string{"one", "2"}, labels(s.report(t).Changes[0]))
+	assert.ElementsMatch(t, []string{"one", "Turntable 2"}, labels(s.report(t).Changes[0]))
 }
 
 func TestGainGoesOffBeforeGainComesOnWhereThatCostsNothing(t *testing.T) {
@@ -93,7 +93,7 @@ func TestSnapshotsHoldSettingsWithinAPreset(t *testing.T) {
 		s.rig().Recipes[i].Values = map[plan.Key]plan.Value{"delay/b/on": plan.On(true), "delay/b/mix": plan.Number(x)}
 	}
 	c := s.report(t).Changes[0]
-	assert.Equal(t, []string{"shot"}, labels(c), "the preset stays, the snapshot moves")
+	assert.Equal(t, []string{"delay shot"}, labels(c), "the preset stays, the snapshot moves")
 	assert.Equal(t, InTime, c.Verdict)
 
 	s.rig().Recipes[1].Values["delay/b/mix"] = plan.Number(5)

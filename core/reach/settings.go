@@ -36,6 +36,13 @@ func (v *variable) intern(x plan.Value) int {
 	if i, ok := v.index[x]; ok {
 		return i
 	}
+	if v.Control != nil && v.Control.Unit == "ms" && x.Kind() == plan.NumberValue {
+		for i, y := range v.values { // a time that nobody can tell from another is that one
+			if y.Kind() == plan.NumberValue && plan.SameTime(x.Float(), y.Float()) {
+				return i
+			}
+		}
+	}
 	v.index[x] = len(v.values)
 	v.values = append(v.values, x)
 	return len(v.values) - 1
@@ -64,9 +71,11 @@ type settings struct {
 	synced bool // some setting follows the tempo, so that wants depend on it
 	inPath map[plan.Key]bool
 	looped map[plan.Key]bool // blocks in loops of a switcher
-	memory []*variable
-	notes  map[int][]plan.Value // by variable: note lengths asked of it
-	cache  map[wantsKey]*wants
+
+	clocked map[plan.ID]bool // gear that follows a clock
+	memory  []*variable
+	notes   map[int][]plan.Value // by variable: note lengths asked of it
+	cache   map[wantsKey]*wants
 }
 
 // wantsKey tells apart what can make wants differ; the tempo is left out where nothing the
@@ -79,19 +88,13 @@ type wantsKey struct {
 }
 
 func newSettings(p *plan.Plan, r *plan.Rig) *settings {
-	s := &settings{plan: p, rig: r, byKey: map[plan.Key]int{}, inPath: map[plan.Key]bool{}, looped: r.Looped(), cache: map[wantsKey]*wants{}}
+	s := &settings{plan: p, rig: r, byKey: map[plan.Key]int{}, inPath: map[plan.Key]bool{}, looped: r.Looped(), clocked: r.Clocked(), cache: map[wantsKey]*wants{}}
 	for _, k := range r.Stops() {
 		s.inPath[k] = true
 	}
-	for _, id := range r.GearIn() {
-		g, ok := p.FindGear(id)
-		if !ok {
-			continue
-		}
-		for _, v := range g.Variables() {
-			if v.Block == "" || s.inPath[plan.BlockKey(g.ID, v.Block)] {
-				s.add(g, v)
-			}
+	for _, v := range p.VariablesIn(r) {
+		if g, ok := p.FindGear(v.Gear); ok {
+			s.add(g, v)
 		}
 	}
 	s.addBanks(r.GearIn())
@@ -113,7 +116,7 @@ func (s *settings) add(g *plan.Gear, v plan.Variable) {
 	x := &variable{Variable: v}
 	if b, ok := g.FindBlock(v.Block); ok {
 		x.ring = b.Ring()
-		x.gain = v.IsOn() && IsGain(b.Effect)
+		x.gain = v.IsOn() && b.Effect.IsGain()
 	}
 	if g.Kind == plan.Guitar {
 		x.guitar = g.ID
@@ -232,6 +235,8 @@ func (s *settings) wantsOf(x *part) *wants {
 		w.of[i].inert = v.silent || !holds(x, v, values)
 		switch kind := values[i].Kind(); {
 		case w.of[i].inert || kind == plan.FreeValue || kind == plan.NoValue:
+		case kind == plan.SyncValue && s.clocked[v.Key.Gear()]:
+			// The clock sets it, and nobody has to.
 		case kind == plan.SyncValue:
 			w.synced = append(w.synced, i)
 		default:
@@ -249,11 +254,11 @@ func (s *settings) atTempo(x *part, base *wants) *wants {
 	w := &wants{of: append([]want(nil), base.of...), tapped: make([][]int, len(s.vars)), broken: base.broken}
 	for _, i := range base.synced {
 		v := s.vars[i]
-		w.of[i].oneOf = []int{v.intern(resolved(s.asked(x.recipe, v.Variable), x.tempo))}
+		w.of[i].oneOf = []int{v.intern(resolved(v.Control, s.asked(x.recipe, v.Variable), x.tempo))}
 	}
 	for i, notes := range s.notes {
 		for _, n := range notes {
-			w.tapped[i] = append(w.tapped[i], s.vars[i].intern(resolved(n, x.tempo)))
+			w.tapped[i] = append(w.tapped[i], s.vars[i].intern(resolved(s.vars[i].Control, n, x.tempo)))
 		}
 	}
 	return w
@@ -283,6 +288,13 @@ func (s *settings) noteLengths() {
 			add(held)
 		}
 	}
+	for _, banks := range s.rig.Programs {
+		for _, slots := range banks {
+			for _, program := range slots {
+				add(program.Values)
+			}
+		}
+	}
 	for _, presets := range s.rig.Snapshots {
 		for _, shots := range presets {
 			for _, held := range shots {
@@ -292,13 +304,12 @@ func (s *settings) noteLengths() {
 	}
 }
 
-// resolved turns a note length into milliseconds, to the nearest thousandth.
-func resolved(v plan.Value, t plan.Tempo) plan.Value {
+// resolved turns a note length into where a control stands, to the nearest thousandth.
+func resolved(c *plan.Control, v plan.Value, t plan.Tempo) plan.Value {
 	if v.Kind() != plan.SyncValue {
 		return v
 	}
-	ms, _ := t.Milliseconds(v.Word())
-	return plan.Number(math.Round(ms*1000) / 1000)
+	return plan.Number(math.Round(c.Synced(v, t).Float()*1000) / 1000)
 }
 
 // holds reports whether a variable does anything in this part: its guitar is being played

@@ -29,6 +29,9 @@ type solver struct {
 	contested []segment
 	outcomes  []*outcome // by part; nil for the first
 	owners    []owned    // by variable; made when it is asked for
+
+	lanes   bool                        // some lane of the chain is chosen by a switch
+	unheard map[*plan.Recipe][]plan.Key // by recipe: the stops its signal does not pass
 }
 
 // label is one way the show can have gone so far: the states of the contested machines,

@@ -112,3 +112,6 @@ func clearTime(parts []*part, i int, f plan.Footwork, ringing float64) float64 {
 	}
 	return math.Max(0, until-from)
 }
+
+// unset reports whether the rig has no recipe yet for the sound of the part.
+func (p *part) unset() bool { return p.recipe == nil }

@@ -21,6 +21,9 @@ func (s *solver) valueWords(v, value int) string {
 	if x.Key == guitarKey {
 		return s.settings.gearName(plan.ID(val.Word()))
 	}
+	if name := s.rig.PresetName(x.Variable, val); name != "" {
+		return name
+	}
 	if val.Kind() == plan.NumberValue && x.Control != nil && x.Control.Unit != "" {
 		return strconv.FormatFloat(math.Round(val.Float()), 'f', -1, 64) + " " + x.Control.Unit
 	}
@@ -62,7 +65,12 @@ func count(n int, one, many string) string {
 
 // reason says in a sentence why a change has its verdict.
 func (s *solver) reason(i int, o *outcome, c *Change) string {
-	if s.parts[i].broken != "" {
+	switch {
+	case o.verdict == NotSet && !s.parts[i].unset():
+		return s.parts[i-1].broken
+	case o.verdict == InTime && s.parts[i].unset():
+		return "Nothing has to move."
+	case s.parts[i].broken != "":
 		return s.parts[i].broken
 	}
 	switch o.verdict {

@@ -95,32 +95,12 @@ func (s *scene) insert(p *plan.Plan, gear plan.ID) (Edit, error) {
 	if !ok {
 		return Edit{}, fmt.Errorf("there is no gear %q", gear)
 	}
-	r, _ := p.FindRig(s.site.Rig)
-	length := len((&applier{p: p, r: r, at: s.site}).path())
-	best := Edit{Kind: AddStop, Gear: gear, At: -1}
-	cost := 0.0
-	for at := range length + 1 {
-		e := Edit{Kind: AddStop, Gear: gear, At: at, Words: "Add " + g.Name}
-		q, err := Apply(s.ctx, p, s.site, e)
-		if err != nil {
-			continue
-		}
-		judged, err := path.Judge(s.ctx, q, s.site.Rig, s.site.Destination)
-		if err != nil {
-			continue
-		}
-		c := judged.Cost
-		for _, f := range judged.Findings {
-			if f.Gravity == path.Danger || f.Gravity == path.Fault {
-				c += 100
-			}
-		}
-		if best.At < 0 || c < cost {
-			best, cost = e, c
-		}
+	placing, err := path.Place(s.ctx, p, s.site.Rig, s.site.Destination, gear, nil)
+	if err != nil {
+		return Edit{}, fmt.Errorf("repair: %w", err)
 	}
-	if best.At < 0 {
+	if len(placing.Places) == 0 {
 		return Edit{}, fmt.Errorf("%s finds no place in the chain", g.Name)
 	}
-	return best, nil
+	return Edit{Kind: AddStop, Gear: gear, At: placing.Places[0].At, Words: "Add " + g.Name}, nil
 }

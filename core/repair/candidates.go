@@ -14,7 +14,7 @@ import (
 // alone first.
 func (s *scene) candidates(c *reach.Change) []Edit {
 	var list []Edit
-	if c.Verdict == reach.Impossible && s.recipeAt(c.Position) == nil {
+	if s.recipeAt(c.Position) == nil {
 		return slices.Concat(s.borrows(c.To.ID), s.plugs(c))
 	}
 	list = append(list, s.stomps(c)...)
@@ -57,17 +57,14 @@ func (s *scene) stomps(c *reach.Change) []Edit {
 	return list
 }
 
-// switchName is a footswitch as the player calls it: a box with one switch by its own name.
+// switchName is a footswitch as the player calls it.
 func (s *scene) switchName(key plan.Key) string {
 	g, ok := s.here.FindGear(key.Gear())
 	if !ok {
 		return string(key)
 	}
-	if len(g.Footswitches) == 1 {
-		return g.Name
-	}
 	if sw, ok := g.FindSwitch(plan.ID(key.Rest())); ok {
-		return g.Name + " " + sw.Label
+		return s.here.SwitchName(s.rig, g, sw)
 	}
 	return g.Name
 }
@@ -302,8 +299,8 @@ func (s *scene) settings(c *reach.Change) []Edit {
 		free := plan.Free()
 		if v.Access != plan.SlowHand {
 			frees = append(frees,
-				Edit{Kind: Free, Recipe: to.ID, Key: v.Key, Value: &free, Words: fmt.Sprintf("Let %s not mind %s", y, v.Label)},
-				Edit{Kind: Free, Recipe: from.ID, Key: v.Key, Value: &free, Words: fmt.Sprintf("Let %s not mind %s", x, v.Label)})
+				Edit{Kind: Free, Recipe: to.ID, Key: v.Key, Value: &free, Words: fmt.Sprintf("Ignore %s in %s", v.Label, y)},
+				Edit{Kind: Free, Recipe: from.ID, Key: v.Key, Value: &free, Words: fmt.Sprintf("Ignore %s in %s", v.Label, x)})
 		}
 		sames = append(sames,
 			Edit{Kind: Same, Recipe: to.ID, Key: v.Key, Value: &a, Words: fmt.Sprintf("Set %s to %s in %s too, as in %s", v.Label, a, y, x)},
@@ -331,7 +328,7 @@ func (s *scene) isGain(v plan.Variable) bool {
 		return false
 	}
 	b, ok := g.FindBlock(v.Block)
-	return ok && reach.IsGain(b.Effect)
+	return ok && b.Effect.IsGain()
 }
 
 // plugs plugs in the guitar a song is played on.

@@ -36,8 +36,8 @@ type Survival struct {
 // Differs is a change that one of the rigs makes in time.
 type Differs struct {
 	Place reach.Place   `json:"place"`
-	Here  reach.Verdict `json:"here" enum:"in_time,tight,late,by_hand,impossible"`
-	There reach.Verdict `json:"there" enum:"in_time,tight,late,by_hand,impossible"`
+	Here  reach.Verdict `json:"here" enum:"in_time,tight,late,by_hand,impossible,not_set"`
+	There reach.Verdict `json:"there" enum:"in_time,tight,late,by_hand,impossible,not_set"`
 	Words string        `json:"words" doc:"The reason on the one that fails."`
 }
 

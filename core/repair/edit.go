@@ -77,7 +77,29 @@ func Apply(ctx context.Context, p *plan.Plan, at Site, edits ...Edit) (*plan.Pla
 	if problems := q.Validate(); len(problems) > 0 {
 		return nil, problems
 	}
+	if err := withinLimits(p, &q, at); err != nil {
+		return nil, err
+	}
 	return &q, nil
+}
+
+// withinLimits refuses what has more on at once than the player allows, where it was not so before.
+func withinLimits(before, after *plan.Plan, at Site) error {
+	over := func(p *plan.Plan) map[plan.ID]string {
+		there, err := p.At(at.Rig, at.Destination)
+		if err != nil {
+			return nil
+		}
+		r, _ := there.FindRig(at.Rig)
+		return there.OverLimit(r)
+	}
+	had, has := over(before), over(after)
+	for _, id := range plan.SortedKeys(has) {
+		if had[id] == "" {
+			return fmt.Errorf("repair: %s", has[id])
+		}
+	}
+	return nil
 }
 
 func apply(ctx context.Context, p *plan.Plan, at Site, e Edit) error {

@@ -32,7 +32,7 @@ func TestAnEditIsMadeWhereTheThingStands(t *testing.T) {
 		check func(t *testing.T, before, after *plan.Rig)
 	}{
 		"a recipe of the destination": {
-			repair.Edit{Kind: repair.Free, Words: "Let Lead not mind Room", Recipe: "hire-lead", Key: "room/fx/on", Value: &free},
+			repair.Edit{Kind: repair.Free, Words: "Ignore Room in Lead", Recipe: "hire-lead", Key: "room/fx/on", Value: &free},
 			func(t *testing.T, before, after *plan.Rig) {
 				d, _ := after.FindDestination("long-hired")
 				was, _ := before.FindDestination("long-hired")
@@ -42,7 +42,7 @@ func TestAnEditIsMadeWhereTheThingStands(t *testing.T) {
 			},
 		},
 		"a recipe of the rig": {
-			repair.Edit{Kind: repair.Free, Words: "Let Skank not mind Room", Recipe: "long-skank", Key: "room/fx/on", Value: &free},
+			repair.Edit{Kind: repair.Free, Words: "Ignore Room in Skank", Recipe: "long-skank", Key: "room/fx/on", Value: &free},
 			func(t *testing.T, before, after *plan.Rig) {
 				assert.Equal(t, free, recipeOf(t, after.Recipes, "long-skank").Values["room/fx/on"])
 				assert.Equal(t, before.Destinations, after.Destinations)

@@ -24,7 +24,7 @@ type Failure struct {
 	Place    reach.Place   `json:"place"`
 	From     string        `json:"from"`
 	To       string        `json:"to"`
-	Verdict  reach.Verdict `json:"verdict" enum:"late,by_hand,impossible"`
+	Verdict  reach.Verdict `json:"verdict" enum:"late,by_hand,impossible,not_set"`
 	Reason   string        `json:"reason"`
 	SlowHand bool          `json:"slow_hand" doc:"It needs a hand that has to leave the guitar: no footwork mends it."`
 	Repairs  []Repair      `json:"repairs" doc:"At most five, cheapest first."`
@@ -40,7 +40,12 @@ type Repair struct {
 	Mends  int               `json:"mends" doc:"How many failures it mends, this one included."`
 	Breaks []string          `json:"breaks" doc:"Changes that are made in time now and would not be."`
 	Minds  []string          `json:"minds,omitempty" doc:"What it does to the sounds, where it is not only footwork."`
+
+	Heading string `json:"heading,omitempty" doc:"What it stands under, where it lets a sound come out wrong; such repairs come last."`
 }
+
+// wrongHeading stands over repairs that let a sound come out wrong.
+const wrongHeading = "With these a sound may come out wrong"
 
 // Limits of the search: edits to a repair, answers to a failure, and evaluations to each.
 const (
@@ -67,6 +72,9 @@ func Find(ctx context.Context, p *plan.Plan, at Site, setList plan.ID, o Options
 	var failed []*reach.Change
 	for i := range s.report.Changes {
 		c := &s.report.Changes[i]
+		if c.Verdict == reach.NotSet && s.recipeAt(c.Position) != nil {
+			continue // it waits for the recipe of the sound before
+		}
 		if !c.Verdict.Reached() && (o.Position == nil || *o.Position == c.Position) {
 			failed = append(failed, c)
 		}
@@ -124,7 +132,7 @@ func (s *scene) repairs(c *reach.Change) ([]Repair, error) {
 			near = append(near, promising{e, gain})
 		}
 	}
-	if c.Verdict == reach.Impossible && s.recipeAt(c.Position) == nil {
+	if s.recipeAt(c.Position) == nil {
 		for _, pair := range s.withOneBox(c.To.ID) {
 			r, err := s.try(pair...)
 			if s.ctx.Err() != nil {
@@ -158,7 +166,18 @@ func (s *scene) repairs(c *reach.Change) ([]Repair, error) {
 			}
 		}
 	}
-	return pickBest(append(found, pairs...)), nil
+	return pickBest(s.once(append(found, pairs...))), nil
+}
+
+// once leaves out repairs that lead to the same rig as one before.
+func (s *scene) once(found []Repair) []Repair {
+	seen := map[string]bool{}
+	return slices.DeleteFunc(found, func(r Repair) bool {
+		made := s.made(r.Edits...)
+		twice := made != "" && seen[made]
+		seen[made] = true
+		return twice
+	})
 }
 
 // takes says what a sound that the rig cannot make would take, by another rig that makes it.
@@ -172,11 +191,14 @@ func (s *scene) takes(c *reach.Change) string {
 		if other.ID == s.rig.ID || rec == nil {
 			continue
 		}
-		if missing := s.missing(rec); len(missing) > 1 {
-			return fmt.Sprintf("%s makes %s with %s, which are not here.", other.Name, c.To.Name, plan.Listed(s.names(missing)))
+		switch missing := s.missing(rec); len(missing) {
+		case 0:
+			return fmt.Sprintf("It needs a recipe: %s makes %s with what is here.", other.Name, c.To.Name)
+		default:
+			return fmt.Sprintf("It needs %s in the chain, and a recipe: %s makes %s with them.", plan.Listed(s.names(missing)), other.Name, c.To.Name)
 		}
 	}
-	return "No rig of the plan has a recipe for " + c.To.Name + "."
+	return "It needs a recipe. No rig of the plan has a recipe for " + c.To.Name + "."
 }
 
 func (s *scene) describe(r *reach.Report, edits ...Edit) Repair {
@@ -191,6 +213,9 @@ func (s *scene) describe(r *reach.Report, edits ...Edit) Repair {
 		}
 		if m := s.minds(e); m != "" {
 			out.Minds = append(out.Minds, m)
+			if e.Kind == Free {
+				out.Heading = wrongHeading
+			}
 		}
 	}
 	for i := range r.Changes {
@@ -221,11 +246,12 @@ func (s *scene) minds(e Edit) string {
 }
 
 // pickBest puts the cheapest first: no new boxes, few edits, nothing broken, the most reached; and
-// shows no more than two of a kind while there are others.
+// shows no more than two of a kind while there are others. What lets a sound come out wrong is last.
 func pickBest(found []Repair) []Repair {
+	rank := map[string]int{"": 0, wrongHeading: 1}
 	slices.SortStableFunc(found, func(a, b Repair) int {
 		return cmp.Or(
-			cmp.Compare(a.Boxes, b.Boxes), cmp.Compare(len(a.Edits), len(b.Edits)), cmp.Compare(len(a.Breaks), len(b.Breaks)),
+			cmp.Compare(rank[a.Heading], rank[b.Heading]), cmp.Compare(a.Boxes, b.Boxes), cmp.Compare(len(a.Edits), len(b.Edits)), cmp.Compare(len(a.Breaks), len(b.Breaks)),
 			cmp.Compare(len(a.Minds), len(b.Minds)), cmp.Compare(b.Reach.Reached, a.Reach.Reached), cmp.Compare(a.Reach.Presses, b.Reach.Presses),
 		)
 	})
@@ -241,5 +267,7 @@ func pickBest(found []Repair) []Repair {
 		}
 	}
 	list = append(list, others...)
-	return list[:min(len(list), maxRepairs)]
+	list = list[:min(len(list), maxRepairs)]
+	slices.SortStableFunc(list, func(a, b Repair) int { return cmp.Compare(rank[a.Heading], rank[b.Heading]) })
+	return list
 }

@@ -2,6 +2,7 @@ package repair
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"slices"
 
@@ -29,6 +30,7 @@ type scene struct {
 type verified struct {
 	report *reach.Report
 	err    error
+	made   string // the rig and the songs as the edits leave them
 }
 
 func newScene(ctx context.Context, p *plan.Plan, at Site, set plan.ID) (*scene, error) {
@@ -64,10 +66,7 @@ func (s *scene) faultsOf(p *plan.Plan) (map[string]bool, error) {
 // take them, or that they give a new fault, fails. It takes one from the budget; what was tried
 // before takes none.
 func (s *scene) try(edits ...Edit) (*reach.Report, error) {
-	key := ""
-	for _, e := range edits {
-		key += e.id() + "|"
-	}
+	key := nameOf(edits)
 	if v, ok := s.known[key]; ok {
 		return v.report, v.err
 	}
@@ -76,7 +75,7 @@ func (s *scene) try(edits ...Edit) (*reach.Report, error) {
 	}
 	s.budget--
 	v := &verified{}
-	v.report, v.err = s.verify(edits)
+	v.report, v.made, v.err = s.verify(edits)
 	if s.ctx.Err() != nil {
 		return nil, s.ctx.Err()
 	}
@@ -86,57 +85,65 @@ func (s *scene) try(edits ...Edit) (*reach.Report, error) {
 
 var errSpent = fmt.Errorf("the budget is spent")
 
-func (s *scene) verify(edits []Edit) (*reach.Report, error) {
+// made tells apart what edits lead to: two ways to the same rig are one repair.
+func (s *scene) made(edits ...Edit) string {
+	if v, ok := s.known[nameOf(edits)]; ok {
+		return v.made
+	}
+	return ""
+}
+
+func (s *scene) verify(edits []Edit) (*reach.Report, string, error) {
 	q, err := Apply(s.ctx, s.base, s.site, edits...)
 	if err != nil {
-		return nil, err
+		return nil, "", err
+	}
+	r, _ := q.FindRig(s.site.Rig)
+	made, err := json.Marshal([]any{r, q.Songs})
+	if err != nil {
+		return nil, "", fmt.Errorf("repair: %w", err)
 	}
 	if slices.ContainsFunc(edits, func(e Edit) bool {
 		return e.Kind == Loop || e.Kind == AddStop || (e.Kind == Layout && e.Loops)
 	}) {
 		faults, err := s.faultsOf(q)
 		if err != nil {
-			return nil, err
+			return nil, "", err
 		}
 		for f := range faults {
 			if !s.faults[f] {
-				return nil, fmt.Errorf("it brings a fault: %s", f)
+				return nil, "", fmt.Errorf("it brings a fault: %s", f)
 			}
 		}
 	}
 	there, err := q.At(s.site.Rig, s.site.Destination)
 	if err != nil {
-		return nil, err
+		return nil, "", err
 	}
-	return reach.Compute(there, s.site.Rig, s.set)
+	report, err := reach.Compute(there, s.site.Rig, s.set)
+	return report, string(made), err
 }
 
-// id tells edits apart.
+// id tells edits apart by all that they hold.
 func (e Edit) id() string {
-	value := ""
-	if e.Value != nil {
-		value = e.Value.String()
+	data, err := json.Marshal(e)
+	if err != nil {
+		return fmt.Sprintf("%+v", e)
 	}
-	return fmt.Sprint(e.Kind, e.Key, e.Other, e.Gear, e.Loop, e.At, e.Recipe, e.Sound, e.Song, e.Section, value, e.Bank, e.Slot, e.ToBank, e.ToSlot, e.School, e.Loops, e.Words)
+	return string(data)
+}
+
+func nameOf(edits []Edit) string {
+	name := ""
+	for _, e := range edits {
+		name += e.id() + "|"
+	}
+	return name
 }
 
 // variables are those of the rig, in the order of its gear.
 func (s *scene) variables() []plan.Variable {
-	in := map[plan.Key]bool{}
-	for _, k := range s.rig.Stops() {
-		in[k] = true
-	}
-	var list []plan.Variable
-	for _, id := range s.rig.GearIn() {
-		if g, ok := s.here.FindGear(id); ok {
-			for _, v := range g.Variables() {
-				if v.Block == "" || in[plan.BlockKey(g.ID, v.Block)] {
-					list = append(list, v)
-				}
-			}
-		}
-	}
-	return list
+	return s.here.VariablesIn(s.rig)
 }
 
 // asked is what a recipe, else the base, else the default sets a variable to.

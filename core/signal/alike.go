@@ -66,7 +66,7 @@ func (m *mapping) idle(out *GainMap) {
 		}
 		if pairs > 0 && pairs == alikes {
 			out.Idle = append(out.Idle, b.name)
-			out.Findings = append(out.Findings, MapFinding{ID: "gain:idle:" + string(b.block), Block: b.block, Title: b.name + " changes nothing",
+			out.Findings = append(out.Findings, Finding{ID: "gain:idle:" + string(b.block), Block: b.block, Title: b.name + " changes nothing",
 				Words: "Wherever it is added, loudness, dirt and squash stay within what can be told apart."})
 		}
 	}
@@ -82,7 +82,7 @@ func (m *mapping) twice(out *GainMap) {
 			}
 			out.Same = append(out.Same, [2]int{a, b})
 			x, y := m.sounds[k].sound, m.sounds[i].sound
-			out.Findings = append(out.Findings, MapFinding{ID: fmt.Sprintf("gain:same:%s:%s", x.ID, y.ID), Title: "Two sounds are one", Pair: []plan.ID{x.ID, y.ID},
+			out.Findings = append(out.Findings, Finding{ID: fmt.Sprintf("gain:same:%s:%s", x.ID, y.ID), Title: "Two sounds are one", Pair: []plan.ID{x.ID, y.ID},
 				Words: fmt.Sprintf("%s and %s: %.1f LU and %.0f points of dirt apart.", x.Name, y.Name, math.Abs(out.Points[a].OverHome-out.Points[b].OverHome), math.Abs(out.Points[a].Dirt-out.Points[b].Dirt))})
 		}
 	}
@@ -93,7 +93,7 @@ func (m *mapping) twice(out *GainMap) {
 func (m *mapping) differInEffects(a, b made) bool {
 	state := func(s made) string {
 		out := ""
-		m.line(m.path, s.setting).each(func(x *stage) {
+		m.line(s.setting).each(func(x *stage) {
 			if n := natureOf(x.effect); x.on && (n == space || n == motion || x.effect == plan.EffectWah) {
 				out += link{stage: &stage{key: x.key, effect: plan.EffectEQ, on: true, set: x.set}}.signature() + ";"
 			}

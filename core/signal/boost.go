@@ -3,6 +3,7 @@ package signal
 import (
 	"context"
 	"fmt"
+	"math"
 	"slices"
 
 	"envex/core/path"
@@ -105,8 +106,10 @@ func (b *placing) run(ctx context.Context, o Options) (*Placement, error) {
 			share.with(func() {})
 			continue
 		}
-		moved := b.branch()
-		moved.path = x.Path
+		moved, err := b.on(x.Path)
+		if err != nil {
+			return nil, err
+		}
 		var on []Setting
 		for _, s := range b.sounds {
 			on = append(on, s.setting)
@@ -170,6 +173,7 @@ func (b *placing) legal(ctx context.Context) ([]Placed, error) {
 	node := b.path[b.from]
 	node.Switcher, node.Loop = "", 0
 	var list []Placed
+	var wires []float64 // what the runs of the place before come to
 	straight := true
 	for i := 0; i <= len(rest); i++ {
 		if i > 0 {
@@ -187,7 +191,11 @@ func (b *placing) legal(ctx context.Context) ([]Placed, error) {
 			continue
 		}
 		x := Placed{Words: b.whereWords(rest, i), Path: path, Here: i == b.from, Cost: judged.cost, Does: []BoostDoes{}}
-		if n := len(list) - 1; n >= 0 && straight {
+		there, err := b.wiresOn(path)
+		if err != nil {
+			return nil, err
+		}
+		if n := len(list) - 1; n >= 0 && straight && near(there, wires) {
 			same := n
 			if list[n].SameA != nil {
 				same = *list[n].SameA
@@ -195,9 +203,44 @@ func (b *placing) legal(ctx context.Context) ([]Placed, error) {
 			x.SameA = &same
 		}
 		list = append(list, x)
-		straight = true
+		straight, wires = true, there
 	}
 	return list, nil
+}
+
+// wiresOn are what the passive runs of a path take together, in dB, in every sound that uses the boost: a
+// box that is moved takes its input's load along, and its buffer.
+func (b *placing) wiresOn(path []plan.Node) ([]float64, error) {
+	there, err := b.on(path)
+	if err != nil {
+		return nil, err
+	}
+	var list []float64
+	for _, s := range b.sounds {
+		l := there.line(s.setting)
+		for hz := 80.0; hz <= 8000; hz *= 1.5 {
+			db := 0.0
+			l.all(func(x *stage) {
+				if x.run != nil {
+					db += decibels(x.run.response(hz))
+				}
+			})
+			list = append(list, db)
+		}
+	}
+	return list, nil
+}
+
+// inaudibleDB is a difference of level that nobody hears.
+const inaudibleDB = 0.1
+
+func near(a, b []float64) bool {
+	for i := range a {
+		if math.Abs(a[i]-b[i]) > inaudibleDB {
+			return false
+		}
+	}
+	return len(a) == len(b)
 }
 
 // linear reports whether a stop is linear and the same at all times in every sound that uses the
@@ -214,7 +257,7 @@ func (b *placing) linear(n plan.Node) bool {
 		switch nature := natureOf(x.effect); {
 		case nature == dirt, nature == motion, x.effect == plan.EffectGate:
 			return false
-		case x.effect == plan.EffectDelay && x.set.says("tape"):
+		case x.effect == plan.EffectDelay && x.set.is().Model == plan.Tape:
 			return false
 		}
 	}

@@ -24,24 +24,14 @@ func leaning(x, lean float64) float64 {
 	return soft(x*lean) / lean
 }
 
-// shaper is a memoryless nonlinearity with whatever filters belong to it, run at one rate.
-type shaper interface{ shape(x []float64) }
-
-// oversampled runs a shaper at four times the rate between two linear-phase filters (Kaiser window,
-// 65 taps), so that what it makes above the band does not fold back. It is [overLate] samples late,
-// which a chain makes good where lanes meet and at its end.
-type oversampled struct {
-	inner    shaper
-	up, down []float64 // histories of the two filters
+// shaper is a circuit that bends a signal. Only what bends, and what stands between two bends, need run
+// faster than the rest.
+type shaper interface {
+	before(x []float64) // what is linear before it
+	shape(x []float64)  // what bends, at the rate the circuit was built for
+	after(x []float64)  // what is linear after it
+	bends() int         // how many bends a signal passes, each of which makes it a sample late where it is fine
 }
-
-const (
-	over     = 4
-	overTaps = 65
-	overLate = (overTaps - 1) / over
-)
-
-var overFIR = kaiserLowPass(overTaps, 20000.0/(Rate*over), 6)
 
 // kaiserLowPass is a windowed-sinc low pass (J. F. Kaiser 1974); the corner is in cycles a sample.
 func kaiserLowPass(taps int, corner, beta float64) []float64 {
@@ -72,35 +62,4 @@ func bessel(x float64) float64 {
 		sum += term
 	}
 	return sum
-}
-
-func newOversampled(inner shaper) *oversampled {
-	return &oversampled{inner: inner, up: make([]float64, overTaps/over+1), down: make([]float64, overTaps-1)}
-}
-
-func (o *oversampled) run(x []float64) {
-	wide := make([]float64, len(x)*over)
-	history := len(o.up)
-	in := append(append(make([]float64, 0, history+len(x)), o.up...), x...)
-	for i := range x {
-		for phase := range over {
-			sum := 0.0
-			for k, tap := 0, phase; tap < overTaps; k, tap = k+1, tap+over {
-				sum += overFIR[tap] * in[history+i-k]
-			}
-			wide[i*over+phase] = sum * over
-		}
-	}
-	copy(o.up, in[len(in)-history:])
-	o.inner.shape(wide)
-	back := append(append(make([]float64, 0, len(o.down)+len(wide)), o.down...), wide...)
-	for i := range x {
-		at := back[i*over : i*over+overTaps]
-		sum := 0.0
-		for k, h := range overFIR {
-			sum += h * at[k]
-		}
-		x[i] = sum
-	}
-	copy(o.down, back[len(back)-len(o.down):])
 }

@@ -44,11 +44,14 @@ func Differ(ctx context.Context, p *plan.Plan, rig plan.ID, other []plan.Node, s
 	if len(sounds) == 0 {
 		return out, nil
 	}
+	moved, err := r.on(other)
+	if err != nil {
+		return nil, err
+	}
 	list := make([]SoundDiffers, len(sounds))
 	err = inParallel(ctx, len(sounds), o.Progress, func(i int) error {
 		s := sounds[i]
-		there := r.branch()
-		there.path = other
+		there := moved.branch()
 		want := depth{squash: true, noise: true, times: r.hasSpace(s.setting)}
 		a, err := r.branch().figures(ctx, s.setting, o.Dry, want)
 		if err != nil {
@@ -91,7 +94,7 @@ func Differ(ctx context.Context, p *plan.Plan, rig plan.ID, other []plan.Node, s
 
 func (r *rendering) uses(s Setting, stops []plan.Key) bool {
 	on := 0
-	r.line(r.path, s).each(func(x *stage) {
+	r.line(s).each(func(x *stage) {
 		for _, k := range stops {
 			if x.key == k && x.on {
 				on++
@@ -103,7 +106,7 @@ func (r *rendering) uses(s Setting, stops []plan.Key) bool {
 
 func (r *rendering) hasSpace(s Setting) bool {
 	has := false
-	r.line(r.path, s).each(func(x *stage) { has = has || (x.on && natureOf(x.effect) == space) })
+	r.line(s).each(func(x *stage) { has = has || (x.on && natureOf(x.effect) == space) })
 	return has
 }
 

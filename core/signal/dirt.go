@@ -1,7 +1,6 @@
 package signal
 
 import (
-	"context"
 	"math"
 	"sync"
 
@@ -89,19 +88,12 @@ func dirtOf(w wave) float64 {
 	return 100 * math.Sqrt(made/all)
 }
 
-// dirtAt is the dirt of a rig as it is set with the tones some dB up or down, time, modulation and
-// pitch effects bypassed.
-func (r *rendering) dirtAt(ctx context.Context, s Setting, from source, db float64) (float64, error) {
+// tonesBy is two periods of the multitone by a factor: one settles, one is measured.
+func tonesBy(k float64) []float64 {
 	x, _ := multitone()
 	in := append(append(make([]float64, 0, 2*tonePeriod), x...), x...)
-	k := factor(db)
 	for i := range in {
 		in[i] *= k
 	}
-	in = from.play(in)
-	w, err := r.render(ctx, s, in, mode{still: true})
-	if err != nil {
-		return 0, err
-	}
-	return dirtOf(w), nil
+	return in
 }

@@ -56,7 +56,7 @@ func Driven(ctx context.Context, p *plan.Plan, rig plan.ID) (path.Driven, error)
 			if err := ctx.Err(); err != nil {
 				return nil, fmt.Errorf("signal: %w", err)
 			}
-			most = math.Max(most, dirtAlone(settings{g, b, s.At}))
+			most = math.Max(most, dirtAlone(settings{gear: g, block: b, at: s.At}))
 		}
 		share := (most - cleanDirt) / (leadDirt - cleanDirt)
 		driven[key] = math.Round(20*math.Min(1, math.Max(0, share))) / 20
@@ -67,7 +67,7 @@ func Driven(ctx context.Context, p *plan.Plan, rig plan.ID) (path.Driven, error)
 // dirtAlone is what a block makes of the multitone with nothing before or after it.
 func dirtAlone(s settings) float64 {
 	var name strings.Builder
-	fmt.Fprintf(&name, "%q %q %q %q", s.gear.ID, s.gear.Circuit, s.block.Name, s.gear.Notes)
+	fmt.Fprintf(&name, "%q %q %+v", s.gear.ID, s.block.Model, s.block.ModelAt)
 	for _, v := range s.gear.Variables() {
 		fmt.Fprintf(&name, " %q", fmt.Sprint(v.Key, "=", s.at(v.Key)))
 		if v.Control != nil {

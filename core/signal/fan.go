@@ -21,10 +21,9 @@ func (r *rendering) fan(ctx context.Context, settings []Setting, dry []float64, 
 	sources := map[string][]int{}
 	var order []string
 	for i, s := range settings {
-		lines[i] = r.line(r.path, s)
+		lines[i] = r.line(s)
 		r.trims(lines[i], s)
-		guitar, _ := r.plan.FindGear(s.Guitar)
-		key := fmt.Sprint(s.Guitar, sourceOf(guitar, s.At))
+		key := r.source(s).Name()
 		if sources[key] == nil {
 			order = append(order, key)
 		}
@@ -39,13 +38,12 @@ func (r *rendering) fan(ctx context.Context, settings []Setting, dry []float64, 
 	var jobs []func() error
 	for _, key := range order {
 		group := sources[key]
-		guitar, _ := r.plan.FindGear(settings[group[0]].Guitar)
-		from := sourceOf(guitar, settings[group[0]].At)
+		from := r.source(settings[group[0]])
 		in := from.play(dry)
 		playing := mask(in)
 		for k, db := range []float64{-1.5, 1.5} {
 			jobs = append(jobs, func() error {
-				return r.along(ctx, lines, group, scaledBy(in, db), 0, func(i int, w wave) {
+				return r.along(ctx, lines, group, scaledBy(in, db), mode{still: true}, func(i int, w wave) {
 					level := maskedLoudness(w, playing)
 					shares.with(func() {
 						if k == 0 {
@@ -59,17 +57,15 @@ func (r *rendering) fan(ctx context.Context, settings []Setting, dry []float64, 
 				})
 			})
 		}
-		tones, _ := multitone()
 		jobs = append(jobs, func() error {
-			x := from.play(append(append([]float64(nil), tones...), tones...))
-			return r.along(ctx, lines, group, x, 0, func(i int, w wave) {
+			return r.along(ctx, lines, group, tonesBy(from.level()), mode{still: true}, func(i int, w wave) {
 				dirt := dirtOf(w)
 				shares.with(func() { out[i].dirt = dirt })
 			})
 		})
 		if noise {
 			jobs = append(jobs, func() error {
-				return r.along(ctx, lines, group, hissing(), 0, func(i int, w wave) {
+				return r.along(ctx, lines, group, hissing(), mode{still: true, hiss: true}, func(i int, w wave) {
 					level := lufs(mean(blocks(w.channels()...)[2:]))
 					shares.with(func() { out[i].noise = level })
 				})
@@ -95,18 +91,19 @@ func scaledBy(x []float64, db float64) []float64 {
 	return y
 }
 
-// along carries a signal down lines that agree up to link `from`: they are parted by what the next
-// link does, and each party goes on alone.
-func (r *rendering) along(ctx context.Context, lines []line, group []int, x []float64, from int, leaf func(i int, w wave)) error {
-	return r.alongWave(ctx, lines, group, wave{l: x}, from, leaf)
+// along carries a signal down lines: they are parted by what the next link does, and each party goes on
+// alone.
+func (r *rendering) along(ctx context.Context, lines []line, group []int, x []float64, m mode, leaf func(i int, w wave)) error {
+	return r.alongWave(ctx, lines, group, wave{l: x}, m, 0, leaf)
 }
 
-func (r *rendering) alongWave(ctx context.Context, lines []line, group []int, w wave, from int, leaf func(i int, w wave)) error {
+func (r *rendering) alongWave(ctx context.Context, lines []line, group []int, w wave, m mode, from int, leaf func(i int, w wave)) error {
 	if err := ctx.Err(); err != nil {
 		return err
 	}
 	for at := from; ; at++ {
 		if at == len(lines[group[0]]) {
+			w = newPlayer(ctx, m, nil).gathered(w, 0, 0)
 			for _, i := range group {
 				leaf(i, w)
 			}
@@ -123,7 +120,7 @@ func (r *rendering) alongWave(ctx context.Context, lines []line, group []int, w 
 		}
 		if len(order) == 1 {
 			l := lines[group[0]][at : at+1]
-			next, err := newPlayer(ctx, mode{still: true}, l).run(l, w)
+			next, err := newPlayer(ctx, m, l).along(l, w)
 			if err != nil {
 				return err
 			}
@@ -136,11 +133,11 @@ func (r *rendering) alongWave(ctx context.Context, lines []line, group []int, w 
 				own = w.clone()
 			}
 			l := lines[parties[name][0]][at : at+1]
-			next, err := newPlayer(ctx, mode{still: true}, l).run(l, own)
+			next, err := newPlayer(ctx, m, l).along(l, own)
 			if err != nil {
 				return err
 			}
-			if err := r.alongWave(ctx, lines, parties[name], next, at+1, leaf); err != nil {
+			if err := r.alongWave(ctx, lines, parties[name], next, m, at+1, leaf); err != nil {
 				return err
 			}
 		}
@@ -161,6 +158,9 @@ func (x link) signature() string {
 		return b.String()
 	}
 	s := x.stage
+	if s.run != nil {
+		return s.run.name
+	}
 	if (mode{still: true}).bypassed(s) {
 		return string(s.key) + " off"
 	}

@@ -2,7 +2,9 @@ package signal
 
 import (
 	"context"
+	"fmt"
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/dsp/fourier"
 
@@ -22,6 +24,8 @@ type Figures struct {
 	Bands    [4]float64 `json:"bands_db" doc:"80 to 250, 250 to 800, 800 to 3k, 3k to 8k Hz."`
 
 	FoldDown *float64      `json:"fold_down_lu,omitempty" doc:"What a mono sum costs; absent for a mono sound."`
+	Lanes    []LaneLevel   `json:"lanes" doc:"How loud each lane is that ends on its own, where there are several."`
+	Sums     []MonoSum     `json:"mono_sums" doc:"Where both sides become one on the way, and what each place costs."`
 	Sides    *float64      `json:"sides,omitempty" doc:"Correlation of the two sides: 1 the same, -1 upside down."`
 	Times    []TimeFigures `json:"times" doc:"Of each delay and reverb that is on."`
 	Tremolo  *float64      `json:"tremolo_depth,omitempty" doc:"Depth left at the end of the chain, 0 to 1."`
@@ -35,7 +39,23 @@ type TimeFigures struct {
 	MS      float64  `json:"ms,omitempty" doc:"Of a delay."`
 	First   float64  `json:"first_db" doc:"The first repeat, or the tail, re the dry note."`
 	Audible int      `json:"audible,omitempty" doc:"Repeats above -30 dB."`
+	Rings   float64  `json:"rings_s,omitempty" doc:"Of a reverb: how long its tail takes to fall by 60 dB, in s."`
 	Mud     float64  `json:"mud_db" doc:"What playing both makes that neither alone does, re the whole; -80 is none."`
+}
+
+// MonoSum is a place in the chain where both sides become one.
+type MonoSum struct {
+	Stop plan.Key `json:"stop"`
+	Name string   `json:"name"`
+	Cost float64  `json:"cost_lu" doc:"Their loudness less that of their sum: 0 where they are the same, more the more they cancel."`
+}
+
+// LaneLevel is one lane that ends in an amp, a speaker or a line of its own.
+type LaneLevel struct {
+	Name     string  `json:"name"`
+	Loudness float64 `json:"loudness_lufs"`
+
+	key plan.Key
 }
 
 // hiss is the noise at the input of a board nobody plays through.
@@ -54,27 +74,22 @@ var everything = depth{true, true, true, true, true}
 
 // figures meters one sound. dry is a recording to play instead of the phrase, or nil.
 func (r *rendering) figures(ctx context.Context, s Setting, dry []float64, want depth) (*Figures, error) {
-	guitar, _ := r.plan.FindGear(s.Guitar)
-	from := sourceOf(guitar, s.At)
-	in := from.play(dry)
+	in := r.source(s).play(dry)
 	playing := mask(in)
-	w, err := r.render(ctx, s, in, mode{})
-	if err != nil {
+	m := &figuring{playing: playing, bands: want.bands}
+	if err := r.stream(ctx, s, in, 1, mode{summed: m.summed, laned: m.laned}, m.take); err != nil {
 		return nil, err
 	}
-	f := &Figures{Loudness: maskedLoudness(w, playing), Peak: peakOf(w), Times: []TimeFigures{}}
-	r.fold(w, playing, f)
-	if want.bands {
-		f.Bands = bandsOf(w)
-	}
-	if f.Dirt, err = r.dirtAt(ctx, s, from, 0); err != nil {
+	f := m.figures()
+	var err error
+	if f.Dirt, err = r.dirtAt(ctx, s, 0); err != nil {
 		return nil, err
 	}
 	if want.touch {
-		if f.Soft, err = r.dirtAt(ctx, s, from, -12); err != nil {
+		if f.Soft, err = r.dirtAt(ctx, s, -12); err != nil {
 			return nil, err
 		}
-		if f.Hard, err = r.dirtAt(ctx, s, from, 6); err != nil {
+		if f.Hard, err = r.dirtAt(ctx, s, 6); err != nil {
 			return nil, err
 		}
 	}
@@ -96,32 +111,121 @@ func (r *rendering) figures(ctx context.Context, s Setting, dry []float64, want 
 	return f, nil
 }
 
-func peakOf(w wave) float64 {
-	most := 0.0
-	for _, x := range w.channels() {
-		for _, v := range x {
-			most = math.Max(most, math.Abs(v))
-		}
-	}
-	return math.Max(decibels(most), -240)
+// figuring meters a rendering as it comes, so that a long recording is never held as a whole.
+type figuring struct {
+	playing []bool
+	bands   bool
+
+	both, sum  *LoudnessMeter // of what is heard, and of both sides as one
+	peak       float64
+	ll, rr, lr float64
+	stereo     bool
+	tones      bandMeter
+	sums       []*sumMeter
+	lanes      []*laneMeter
 }
 
-// fold says what a mono sum of two sides costs: their loudness less that of (L+R)/2, less what the
-// meter adds for a second channel.
-func (r *rendering) fold(w wave, playing []bool, f *Figures) {
-	if !w.stereo() {
+// laneMeter meters one lane that ends on its own.
+type laneMeter struct {
+	LaneLevel
+	meter *LoudnessMeter
+}
+
+// laned meters what comes out of a lane.
+func (m *figuring) laned(key plan.Key, name string, end wave) {
+	i := slices.IndexFunc(m.lanes, func(x *laneMeter) bool { return x.key == key })
+	if i < 0 {
+		i = len(m.lanes)
+		m.lanes = append(m.lanes, &laneMeter{LaneLevel{Name: name, key: key}, newBlockMeter(len(end.channels()))})
+	}
+	m.lanes[i].meter.Push(end.channels())
+}
+
+// sumMeter meters one place where both sides become one.
+type sumMeter struct {
+	MonoSum
+	both, sum *LoudnessMeter
+}
+
+// summed meters both sides where they become one.
+func (m *figuring) summed(key plan.Key, name string, sides wave) {
+	i := slices.IndexFunc(m.sums, func(x *sumMeter) bool { return x.Stop == key })
+	if i < 0 {
+		i = len(m.sums)
+		m.sums = append(m.sums, &sumMeter{MonoSum{Stop: key, Name: name}, newBlockMeter(2), newBlockMeter(1)})
+	}
+	m.sums[i].both.Push(sides.channels())
+	m.sums[i].sum.Push([][]float64{sides.mono(true).l})
+}
+
+// foldCost is what a mono sum of two sides costs: their loudness less that of (L+R)/2, less what the meter
+// adds for a second channel.
+func foldCost(both, sum *LoudnessMeter, playing []bool) float64 {
+	return both.masked(playing) - sum.masked(playing) - 10*math.Log10(2)
+}
+
+func (m *figuring) take(w wave) {
+	if m.both == nil {
+		m.stereo = w.stereo()
+		m.both, m.sum = newBlockMeter(len(w.channels())), newBlockMeter(1)
+	}
+	m.both.Push(w.channels())
+	m.peak = math.Max(m.peak, w.peak())
+	if m.bands {
+		m.tones.take(w)
+	}
+	if !m.stereo {
 		return
 	}
-	cost := maskedLoudness(w, playing) - maskedLoudness(w.mono(true), playing) - 10*math.Log10(2)
-	ll, rr, lr := 0.0, 0.0, 0.0
+	m.sum.Push([][]float64{w.mono(true).l})
 	for i := range w.l {
-		ll, rr, lr = ll+w.l[i]*w.l[i], rr+w.r[i]*w.r[i], lr+w.l[i]*w.r[i]
+		m.ll, m.rr, m.lr = m.ll+w.l[i]*w.l[i], m.rr+w.r[i]*w.r[i], m.lr+w.l[i]*w.r[i]
 	}
-	sides := 0.0
-	if ll > quiet && rr > quiet {
-		sides = lr / math.Sqrt(ll*rr)
+}
+
+func (m *figuring) figures() *Figures {
+	f := &Figures{Loudness: lufs(0), Peak: -240, Times: []TimeFigures{}, Sums: []MonoSum{}, Lanes: []LaneLevel{}}
+	for _, x := range m.lanes {
+		x.Loudness = x.meter.masked(m.playing)
+		f.Lanes = append(f.Lanes, x.LaneLevel)
 	}
-	f.FoldDown, f.Sides = &cost, &sides
+	for _, x := range m.sums {
+		x.Cost = foldCost(x.both, x.sum, m.playing)
+		f.Sums = append(f.Sums, x.MonoSum)
+	}
+	if m.both == nil {
+		return f
+	}
+	f.Loudness, f.Peak = m.both.masked(m.playing), math.Max(decibels(m.peak), -240)
+	if m.bands {
+		f.Bands = m.tones.bands()
+	}
+	if m.stereo {
+		cost, sides := foldCost(m.both, m.sum, m.playing), 0.0
+		if m.ll > quiet && m.rr > quiet {
+			sides = m.lr / math.Sqrt(m.ll*m.rr)
+		}
+		f.FoldDown, f.Sides = &cost, &sides
+	}
+	return f
+}
+
+// stream renders a signal, by a factor, piece by piece.
+func (r *rendering) stream(ctx context.Context, s Setting, dry []float64, k float64, m mode, take func(wave)) error {
+	l := r.line(s)
+	r.trims(l, s)
+	p := newPlayer(ctx, m, l)
+	piece := make([]float64, renderPiece)
+	for from := 0; from < len(dry); from += renderPiece {
+		x := piece[:copy(piece, dry[from:])]
+		scaleAll(x, k)
+		w, err := p.run(l, wave{l: x})
+		if err != nil {
+			return fmt.Errorf("signal: %w", err)
+		}
+		take(w)
+	}
+	return nil
 }
 
 // squash is 1 less the slope of loudness over input level at 1.5 dB up and down; level is the
@@ -129,23 +233,18 @@ func (r *rendering) fold(w wave, playing []bool, f *Figures) {
 func (r *rendering) squash(ctx context.Context, s Setting, in []float64, playing []bool) (squash, level float64, err error) {
 	var out [2]float64
 	for i, db := range []float64{-1.5, 1.5} {
-		x := append([]float64(nil), in...)
-		k := factor(db)
-		for n := range x {
-			x[n] *= k
-		}
-		w, err := r.render(ctx, s, x, mode{still: true})
-		if err != nil {
+		m := &figuring{playing: playing}
+		if err := r.stream(ctx, s, in, factor(db), mode{still: true}, m.take); err != nil {
 			return 0, 0, err
 		}
-		out[i] = maskedLoudness(w, playing)
+		out[i] = m.figures().Loudness
 	}
 	return math.Min(math.Max(1-(out[1]-out[0])/3, 0), 1), (out[0] + out[1]) / 2, nil
 }
 
 // noise is how far playing stands over the hiss of the input with nobody playing.
 func (r *rendering) noise(ctx context.Context, s Setting, loudness float64) (float64, error) {
-	w, err := r.render(ctx, s, hissing(), mode{})
+	w, err := r.render(ctx, s, hissing(), mode{hiss: true})
 	if err != nil {
 		return 0, err
 	}
@@ -163,26 +262,44 @@ func hissing() []float64 {
 	return x
 }
 
-// bandsOf is the energy of a sound in four bands, in dB.
-func bandsOf(w wave) [4]float64 {
+// bandMeter is the energy of a sound in four bands, frame by frame.
+type bandMeter struct {
+	frames [2][]float64 // what has come of a frame that is not full yet
+	sums   [4]float64
+	fft    *fourier.FFT
+}
+
+const bandFrame = 65536
+
+func (m *bandMeter) take(w wave) {
+	for side, x := range w.channels() {
+		m.frames[side] = append(m.frames[side], x...)
+		for len(m.frames[side]) >= bandFrame {
+			m.frame(m.frames[side][:bandFrame])
+			m.frames[side] = m.frames[side][:copy(m.frames[side], m.frames[side][bandFrame:])]
+		}
+	}
+}
+
+func (m *bandMeter) frame(x []float64) {
+	if m.fft == nil {
+		m.fft = fourier.NewFFT(bandFrame)
+	}
 	edges := [5]float64{80, 250, 800, 3000, 8000}
-	var sums [4]float64
-	const size = 65536
-	fft := fourier.NewFFT(size)
-	for _, x := range w.channels() {
-		for from := 0; from+size <= len(x); from += size {
-			for bin, c := range fft.Coefficients(nil, x[from:from+size]) {
-				hz := float64(bin) * Rate / size
-				for b := range sums {
-					if hz >= edges[b] && hz < edges[b+1] {
-						sums[b] += (real(c)*real(c) + imag(c)*imag(c)) / (size * size)
-					}
-				}
+	for bin, c := range m.fft.Coefficients(nil, x) {
+		hz := float64(bin) * Rate / bandFrame
+		for b := range m.sums {
+			if hz >= edges[b] && hz < edges[b+1] {
+				m.sums[b] += (real(c)*real(c) + imag(c)*imag(c)) / (bandFrame * bandFrame)
 			}
 		}
 	}
+}
+
+// bands are the four in dB.
+func (m *bandMeter) bands() [4]float64 {
 	var out [4]float64
-	for b, v := range sums {
+	for b, v := range m.sums {
 		out[b] = 10 * math.Log10(math.Max(v, 1e-20))
 	}
 	return out

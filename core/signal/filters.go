@@ -108,6 +108,26 @@ func (f *onePole) low(x float64) float64 {
 
 func (f *onePole) high(x float64) float64 { return x - f.low(x) }
 
+// lows leaves what is under its corner of a signal.
+func (f *onePole) lows(x []float64) {
+	k, y := f.k, f.y
+	for i, v := range x {
+		y += k * (v - y)
+		x[i] = y
+	}
+	f.y = settled(y)
+}
+
+// highs leaves what is over it.
+func (f *onePole) highs(x []float64) {
+	k, y := f.k, f.y
+	for i, v := range x {
+		y += k * (v - y)
+		x[i] = v - y
+	}
+	f.y = settled(y)
+}
+
 func (f *onePole) rest() { f.y = settled(f.y) }
 
 // decibels as a factor, and back.

@@ -10,12 +10,33 @@ const rail = 4.0
 // knob is a position of 0 to 10 as a fraction of its turn.
 func turnOf(position float64) float64 { return math.Min(math.Max(position/10, 0), 1) }
 
-// boostCircuit is a clean boost: 0 to 20 dB, limited by its rails.
-type boostCircuit struct{ k float64 }
+// straight is a circuit with nothing linear beside what bends in it.
+type straight struct{}
 
-func (c *boostCircuit) shape(x []float64) {
-	for i, v := range x {
-		x[i] = rail * hard(v*c.k/rail)
+func (straight) before([]float64) {}
+func (straight) after([]float64)  {}
+
+// boostCircuit is a clean boost: 0 to 20 dB, limited by its rails.
+type boostCircuit struct {
+	k    float64
+	rail bender
+}
+
+func newBoost(k, rate float64) *boostCircuit {
+	return &boostCircuit{k, newBend(hardCurve, rate > Rate)}
+}
+
+func (c *boostCircuit) bends() int { return 1 }
+
+func (c *boostCircuit) before(x []float64) { scaleAll(x, c.k/rail) }
+
+func (c *boostCircuit) shape(x []float64) { c.rail.run(x) }
+
+func (c *boostCircuit) after(x []float64) { scaleAll(x, rail) }
+
+func scaleAll(x []float64, k float64) {
+	for i := range x {
+		x[i] *= k
 	}
 }
 
@@ -25,21 +46,33 @@ func (c *boostCircuit) shape(x []float64) {
 // Smith, "Simplified, physically-informed models of distortion and overdrive guitar effects
 // pedals", DAFx 2007).
 type overdriveCircuit struct {
+	straight
+	bent   []float64
 	corner onePole // of the clipped band
 	k      float64 // gain of the loop
 	knee   float64 // volts of the diodes
+	diodes bender
 	clean  float64 // how much passes unclipped
 	tone   onePole
 	level  float64
 }
 
+func (c *overdriveCircuit) bends() int { return 1 }
+
 func (c *overdriveCircuit) shape(x []float64) {
-	for i, v := range x {
-		y := c.clean*v + c.knee*soft(c.corner.high(v)*c.k/c.knee)
-		x[i] = rail * soft(c.tone.low(y)*c.level/rail)
+	k, level := c.k/c.knee, c.level/rail
+	c.bent = append(c.bent[:0], x...)
+	c.corner.highs(c.bent)
+	scaleAll(c.bent, k)
+	c.diodes.run(c.bent)
+	c.diodes.beside(x)
+	for i, v := range c.bent {
+		x[i] = c.clean*x[i] + c.knee*v
 	}
-	c.corner.rest()
-	c.tone.rest()
+	c.tone.lows(x)
+	for i, v := range x {
+		x[i] = rail * soft(v*level)
+	}
 }
 
 // midHump: 720 Hz is where 4.7 kohm and 47 nF turn; the loop runs from 11 to 117 times (51 to 551
@@ -47,16 +80,16 @@ func (c *overdriveCircuit) shape(x []float64) {
 // after the loop is set, as in every drive here, so that noon on both knobs is a little over off.
 func midHump(drive, tone, level, rate float64) *overdriveCircuit {
 	return &overdriveCircuit{
-		corner: newOnePole(720, rate), k: (51 + 500*taper(turnOf(drive))) / 4.7, knee: 0.5, clean: 1,
+		corner: newOnePole(720, rate), k: (51 + 500*taper(turnOf(drive))) / 4.7, knee: 0.5, diodes: newBend(softCurve, rate > Rate), clean: 1,
 		tone: newOnePole(700*math.Pow(10, turnOf(tone)), rate), level: 0.35 * levelKnob(level),
 	}
 }
 
 // transparent: the same with its corner below the guitar and a loop from 4 to 140 times into wider
-// knees of 1 V, so that nothing stands out.
+// and sharper knees of 1.1 V, so that nothing stands out, and that it is clean when it is played softly.
 func transparent(drive, tone, level, rate float64) *overdriveCircuit {
 	return &overdriveCircuit{
-		corner: newOnePole(120, rate), k: 4 + 136*taper(turnOf(drive)), knee: 1, clean: 0.5,
+		corner: newOnePole(120, rate), k: 4 + 136*taper(turnOf(drive)), knee: 1.1, diodes: newBend(hardCurve, rate > Rate), clean: 0.5,
 		tone: newOnePole(2200*math.Pow(8, turnOf(tone)), rate), level: 0.2 * levelKnob(level),
 	}
 }
@@ -66,25 +99,52 @@ type distortionCircuit struct {
 	corner onePole
 	k      float64
 	knee   float64
+	diodes bender
 	tone   onePole
 	level  float64
 }
 
-func (c *distortionCircuit) shape(x []float64) {
-	for i, v := range x {
-		y := c.knee * hard(c.corner.high(v)*c.k/c.knee)
-		x[i] = c.tone.low(y) * c.level
-	}
-	c.corner.rest()
-	c.tone.rest()
+func (c *distortionCircuit) bends() int { return 1 }
+
+func (c *distortionCircuit) before(x []float64) {
+	c.corner.highs(x)
+	scaleAll(x, c.k/c.knee)
+}
+
+func (c *distortionCircuit) shape(x []float64) { c.diodes.run(x) }
+
+func (c *distortionCircuit) after(x []float64) {
+	c.tone.lows(x)
+	scaleAll(x, c.level*c.knee)
 }
 
 // hardClip: 5 to 500 times above 160 Hz into 0.6 V of silicon.
 func hardClip(drive, tone, level, rate float64) *distortionCircuit {
 	return &distortionCircuit{
-		corner: newOnePole(160, rate), k: 5 * math.Pow(100, turnOf(drive)), knee: 0.6,
-		tone: newOnePole(900*math.Pow(12, turnOf(tone)), rate), level: 0.22 * levelKnob(level),
+		corner: newOnePole(160, Rate), k: 5 * math.Pow(100, turnOf(drive)), knee: 0.6, diodes: newBend(hardCurve, rate > Rate),
+		tone: newOnePole(900*math.Pow(12, turnOf(tone)), Rate), level: 0.22 * levelKnob(level),
 	}
+}
+
+// thinning: the gain is a feedback of 1 Mohm over what the drive pot leaves, from 100 down to 4.7 kohm, in
+// series with 47 nF: as the gain goes up from 10 to 213 times, the corner under which it is 1 goes up from
+// 34 to 720 Hz. Diodes to earth clip at 0.6 V what comes of it.
+func thinning(drive, tone, level, rate float64) *thinningCircuit {
+	ohm := 100e3 * math.Pow(0.047, turnOf(drive))
+	return &thinningCircuit{distortionCircuit{
+		corner: newOnePole(1/(2*math.Pi*ohm*47e-9), Rate), k: 1e6 / ohm, knee: 0.6, diodes: newBend(hardCurve, rate > Rate),
+		tone: newOnePole(900*math.Pow(12, turnOf(tone)), Rate), level: 0.25 * levelKnob(level),
+	}}
+}
+
+// thinningCircuit is a distortion whose whole signal passes beside what is amplified.
+type thinningCircuit struct{ distortionCircuit }
+
+func (c *thinningCircuit) before(x []float64) {
+	for i, v := range x {
+		x[i] = (v + c.corner.high(v)*c.k) / c.knee
+	}
+	c.corner.rest()
 }
 
 // fuzzCircuit is two transistors in a loop of very high gain, biased off the middle, so that one
@@ -92,22 +152,30 @@ func hardClip(drive, tone, level, rate float64) *distortionCircuit {
 type fuzzCircuit struct {
 	block onePole
 	k     float64
+	both  bender // what both transistors do to a signal
 	out   onePole
 	level float64
 }
 
-func (c *fuzzCircuit) shape(x []float64) {
-	for i, v := range x {
-		y := leaning(v*c.k+0.25, 0.45) - leaning(0.25, 0.45)
-		y = hard(y * 2.2)
-		x[i] = c.out.low(c.block.high(y)) * c.level
-	}
-	c.block.rest()
-	c.out.rest()
+// fuzzed is the two transistors, one after the other.
+func fuzzed(x float64) float64 {
+	return hard((leaning(x+0.25, 0.45) - leaning(0.25, 0.45)) * 2.2)
+}
+
+func (c *fuzzCircuit) bends() int { return 1 }
+
+func (c *fuzzCircuit) before(x []float64) { scaleAll(x, c.k) }
+
+func (c *fuzzCircuit) shape(x []float64) { c.both.run(x) }
+
+func (c *fuzzCircuit) after(x []float64) {
+	c.block.highs(x)
+	c.out.lows(x)
+	scaleAll(x, c.level)
 }
 
 func newFuzz(amount, volume, rate float64) *fuzzCircuit {
-	return &fuzzCircuit{block: newOnePole(60, rate), k: 8 * math.Pow(80, turnOf(amount)), out: newOnePole(5500, rate), level: 0.13 * levelKnob(volume)}
+	return &fuzzCircuit{block: newOnePole(60, Rate), k: 8 * math.Pow(80, turnOf(amount)), both: newBend(fuzzCurve, rate > Rate), out: newOnePole(5500, Rate), level: 0.13 * levelKnob(volume)}
 }
 
 // compressor is an optical one: the level of the last tens of milliseconds, above a threshold that
@@ -190,4 +258,8 @@ func shaped(fine bool, build func(rate float64) shaper) unit {
 
 type plainShaper struct{ shaper }
 
-func (s plainShaper) run(x []float64) { s.shape(x) }
+func (s plainShaper) run(x []float64) {
+	s.before(x)
+	s.shape(x)
+	s.after(x)
+}

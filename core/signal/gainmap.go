@@ -13,15 +13,15 @@ import (
 // GainMap is every combination of a rig's gain stages by loudness and dirt, with the sounds that are
 // wanted as targets.
 type GainMap struct {
-	Points   []Point      `json:"points"`
-	Targets  []Target     `json:"targets"`
-	Letters  []Letter     `json:"letters"`
-	Distinct []int        `json:"distinct" doc:"A largest set of points that can be told apart, by index."`
-	Same     [][2]int     `json:"same" doc:"Points, of the sounds the rig makes, that are the same twice."`
-	Idle     []string     `json:"idle" doc:"Gain stages that change nothing wherever they stand."`
-	Whole    bool         `json:"whole" doc:"Every combination was metered; else those next to a sound's."`
-	HomeLUFS float64      `json:"home_lufs"`
-	Findings []MapFinding `json:"findings"`
+	Points   []Point   `json:"points"`
+	Targets  []Target  `json:"targets"`
+	Letters  []Letter  `json:"letters"`
+	Distinct []int     `json:"distinct" doc:"A largest set of points that can be told apart, by index."`
+	Same     [][2]int  `json:"same" doc:"Points, of the sounds the rig makes, that are the same twice."`
+	Idle     []string  `json:"idle" doc:"Gain stages that change nothing wherever they stand."`
+	Whole    bool      `json:"whole" doc:"Every combination was metered; else those next to a sound's."`
+	HomeLUFS float64   `json:"home_lufs"`
+	Findings []Finding `json:"findings"`
 }
 
 // Letter is a gain stage and what it is called on the map.
@@ -58,16 +58,6 @@ type Target struct {
 	Closest  int      `json:"closest" doc:"The point nearest to it, by index."`
 	ShortLU  float64  `json:"short_lu" doc:"How far that one is off in loudness."`
 	ShortPct float64  `json:"short_pct" doc:"And in dirt."`
-}
-
-// MapFinding is something to be said of the map.
-type MapFinding struct {
-	ID    string    `json:"id"`
-	Title string    `json:"title"`
-	Words string    `json:"words"`
-	Sound plan.ID   `json:"sound,omitempty"`
-	Block plan.Key  `json:"block,omitempty"`
-	Pair  []plan.ID `json:"pair,omitempty" doc:"Two sounds that are the same."`
 }
 
 // mostPoints is how many combinations are metered; a rig with more has those next to its sounds'.
@@ -142,7 +132,7 @@ func (r *rendering) gainBlocks() []gainBlock {
 			continue
 		}
 		b, ok := g.FindBlock(plan.ID(key.Rest()))
-		if !ok || !IsGain(b.Effect) {
+		if !ok || !b.Effect.IsGain() {
 			continue
 		}
 		if b.Bypass != plan.AlwaysOn {
@@ -161,6 +151,21 @@ func (r *rendering) gainBlocks() []gainBlock {
 		}
 	}
 	return list
+}
+
+// allowed reports whether a combination keeps to the player's limit of gain stages at once, or is one that a
+// sound has all the same.
+func (m *mapping) allowed(at []int) bool {
+	if m.rig.MostGains == nil {
+		return true
+	}
+	on := 0
+	for i, b := range m.blocks {
+		if !b.channel && b.values[at[i]].IsOn() {
+			on++
+		}
+	}
+	return on <= *m.rig.MostGains || slices.ContainsFunc(m.sounds, func(s made) bool { return slices.Equal(m.of(s.setting), at) })
 }
 
 // combine lists the settings that are metered: all, or where there are too many those that a sound
@@ -238,6 +243,9 @@ func (m *mapping) of(s Setting) []int {
 }
 
 func (m *mapping) take(at []int) {
+	if !m.allowed(at) {
+		return
+	}
 	from := m.guitars[at[len(m.blocks)]]
 	// Everything that is no gain stage stands as the home sound has it.
 	base := m.sounds[max(0, homeOf(m.sounds))].setting
@@ -277,7 +285,7 @@ func (m *mapping) guitarName(s Setting) string {
 }
 
 func (m *mapping) result(figures []quick) *GainMap {
-	out := &GainMap{Whole: m.whole, Points: []Point{}, Targets: []Target{}, Letters: []Letter{}, Same: [][2]int{}, Idle: []string{}, Findings: []MapFinding{}, Distinct: []int{}}
+	out := &GainMap{Whole: m.whole, Points: []Point{}, Targets: []Target{}, Letters: []Letter{}, Same: [][2]int{}, Idle: []string{}, Findings: []Finding{}, Distinct: []int{}}
 	for _, b := range m.blocks {
 		out.Letters = append(out.Letters, Letter{b.letter, b.block, b.name})
 	}
@@ -360,10 +368,10 @@ func (m *mapping) aimFinding(out *GainMap, t Target) {
 	switch {
 	case t.Made:
 	case t.Reached:
-		out.Findings = append(out.Findings, MapFinding{ID: "gain:missed:" + string(t.Sound), Sound: t.Sound, Title: t.Name + " is set beside its target",
+		out.Findings = append(out.Findings, Finding{ID: "gain:missed:" + string(t.Sound), Sound: t.Sound, Tunes: true, Title: t.Name + " is set beside its target",
 			Words: fmt.Sprintf("%s is in it: %+.1f LU over home, %.0f %% dirt.", named(near, out.Letters), near.OverHome, near.Dirt)})
 	default:
-		out.Findings = append(out.Findings, MapFinding{ID: "gain:unreached:" + string(t.Sound), Sound: t.Sound, Title: "Nothing reaches " + t.Name,
+		out.Findings = append(out.Findings, Finding{ID: unreachedID(t.Sound), Sound: t.Sound, Tunes: true, Title: "Nothing reaches " + t.Name,
 			Words: fmt.Sprintf("Closest is %s: %s, %s.", named(near, out.Letters), shortWords(t.ShortLU, "LU", "loud enough"), shortWords(t.ShortPct, "points of dirt", "dirty enough"))})
 	}
 }

@@ -1,6 +1,7 @@
 package signal
 
 import (
+	"slices"
 	"strings"
 
 	"envex/core/plan"
@@ -29,53 +30,100 @@ func natureOf(e plan.Effect) nature {
 	return wire
 }
 
-// IsGain reports whether a block is a gain stage of the player's: what the gain map combines.
-func IsGain(e plan.Effect) bool {
-	switch e {
-	case plan.EffectBoost, plan.EffectOverdrive, plan.EffectDistortion, plan.EffectFuzz, plan.EffectCompressor:
-		return true
-	}
-	return e == plan.EffectPreamp
-}
-
 // settings are the positions of one block's controls.
 type settings struct {
 	gear  *plan.Gear
 	block *plan.Block
 	at    func(plan.Key) plan.Value
+	acts  map[plan.ID]bool // controls that were asked for, where somebody wants to know
 }
 
 // knob is the position of the first control there is by one of some names; or where there is none.
 func (s settings) knob(or float64, ids ...string) float64 {
 	for _, id := range ids {
-		for _, c := range s.block.Controls {
-			if string(c.ID) != id {
-				continue
+		c, ok := s.control(id)
+		if !ok {
+			continue
+		}
+		if v := s.at(plan.BlockKey(s.gear.ID, s.block.ID) + "/" + plan.Key(c.ID)); v.Kind() == plan.NumberValue {
+			low, high := c.Range()
+			if c.Unit != "" {
+				return v.Float()
 			}
-			if v := s.at(plan.BlockKey(s.gear.ID, s.block.ID) + "/" + plan.Key(id)); v.Kind() == plan.NumberValue {
-				low, high := c.Range()
-				if c.Unit != "" {
-					return v.Float()
-				}
-				return 10 * (v.Float() - low) / (high - low)
-			}
+			return 10 * (v.Float() - low) / (high - low)
 		}
 	}
 	return or
 }
 
-func (s settings) word(id string) string {
-	for _, c := range s.block.Controls {
-		if string(c.ID) == id {
-			return s.at(plan.BlockKey(s.gear.ID, s.block.ID) + "/" + plan.Key(id)).Word()
+// control is the block's by an id; where there is none, by that name, as players write it.
+func (s settings) control(id string) (*plan.Control, bool) {
+	for _, same := range []func(plan.Control) bool{
+		func(c plan.Control) bool { return string(c.ID) == id },
+		func(c plan.Control) bool { return strings.EqualFold(strings.TrimSpace(c.Name), id) },
+	} {
+		if i := slices.IndexFunc(s.block.Controls, same); i >= 0 {
+			if s.acts != nil {
+				s.acts[s.block.Controls[i].ID] = true
+			}
+			return &s.block.Controls[i], true
 		}
+	}
+	return nil, false
+}
+
+// rate is how fast the block moves, in Hz: as its control says or somebody has measured, else by the usual
+// range of such a knob, of which it stands somewhere.
+func (s settings) rate(or float64) float64 {
+	for _, id := range []string{"speed", "rate"} {
+		if c, ok := s.control(id); ok && c.Timed() {
+			if ms, ok := c.TimeMS(s.at(plan.BlockKey(s.gear.ID, s.block.ID) + "/" + plan.Key(c.ID))); ok {
+				return 1000 / ms
+			}
+		}
+	}
+	return speedOf(s.knob(or, "speed", "rate"))
+}
+
+func (s settings) word(id string) string {
+	if c, ok := s.control(id); ok {
+		return s.at(plan.BlockKey(s.gear.ID, s.block.ID) + "/" + plan.Key(c.ID)).Word()
 	}
 	return ""
 }
 
-// says reports whether the kind of circuit, or what the block is called, has a word in it.
-func (s settings) says(word string) bool {
-	return strings.Contains(strings.ToLower(s.gear.Circuit+" "+s.block.Name+" "+s.gear.Notes), word)
+// is is the circuit of the block as it is set.
+func (s settings) is() plan.ModelAt {
+	m, _ := s.gear.ModelIn(s.block, s.at)
+	if s.acts != nil {
+		for _, x := range s.block.ModelAt {
+			s.acts[x.Control], s.acts[x.Gain], s.acts[x.Level] = true, true, true
+		}
+	}
+	return m
+}
+
+// silent are the controls of a block that its model does not have, by name. What stores or shows other
+// controls is none.
+func (s settings) silent() []string {
+	s.acts = map[plan.ID]bool{}
+	if model, _ := s.model(false); model == nil {
+		return nil
+	}
+	var names []string
+	for _, c := range s.block.Controls {
+		if (c.Kind == plan.Knob || c.Kind == plan.Selector) && !s.acts[c.ID] {
+			names = append(names, c.Name)
+		}
+	}
+	if s.block.Effect == plan.EffectPreamp {
+		for _, c := range s.gear.Controls {
+			if c.Kind == plan.Selector && !s.acts[c.ID] {
+				names = append(names, c.Name)
+			}
+		}
+	}
+	return names
 }
 
 // model is the circuit of a block at its settings. The words say what stands in for a block that has
@@ -87,11 +135,14 @@ func (s settings) model(fine bool) (unit, string) {
 		return gain(taper(k(10, "position", "volume") / 10)), ""
 	case plan.EffectBoost:
 		c := factor(2 * k(5, "level", "boost", "gain"))
-		return shaped(fine, func(float64) shaper { return &boostCircuit{c} }), ""
+		return shaped(fine, func(rate float64) shaper { return newBoost(c, rate) }), ""
 	case plan.EffectOverdrive:
 		drive, tone, level := k(5, "drive", "gain"), k(5, "tone"), k(5, "level", "volume")
-		if s.says("transparent") {
+		switch s.is().Model {
+		case plan.Transparent:
 			return shaped(fine, func(rate float64) shaper { return transparent(drive, tone, level, rate) }), ""
+		case plan.Thinning:
+			return shaped(fine, func(rate float64) shaper { return thinning(drive, tone, level, rate) }), ""
 		}
 		return shaped(fine, func(rate float64) shaper { return midHump(drive, tone, level, rate) }), ""
 	case plan.EffectDistortion:
@@ -113,6 +164,9 @@ func (s settings) model(fine bool) (unit, string) {
 	case plan.EffectDelay, plan.EffectReverb:
 		return s.spaceModel(), ""
 	case plan.EffectLooper:
+		if fine { // what is metered is what is played; what is heard has a layer under it
+			return newLayer(levelKnob(k(5, "level"))), ""
+		}
 		return nil, "nothing is looped"
 	}
 	return s.motionModel()
@@ -123,68 +177,98 @@ func (s settings) ampModel(fine bool) unit {
 	k := s.knob
 	switch s.block.Effect {
 	case plan.EffectPreamp:
-		v, gainAt := s.voice()
-		level := levelKnob(k(5, "level"))
-		if v == cleanVoice {
-			level = 1 // the level of a two-channel amp is that of its drive
-		}
-		bass, mid, treble := k(5, "bass"), k(5, "mid"), k(5, "treble")
+		v, gainAt, level := s.voice()
+		bass, mid, treble := k(5, "bass"), k(5, "mid", "middle"), k(5, "treble")
 		return inOrder{
-			shaped(fine, func(rate float64) shaper { return newPreamp(v, gainAt, rate) }),
-			bothSides(func() interface{ run([]float64) } { return tones(bass, mid, treble) }), gain(level),
+			gain(s.input()), shaped(fine, func(rate float64) shaper { return newPreamp(v, gainAt, rate) }),
+			bothSides(func() interface{ run([]float64) } {
+				return append(tones(bass, mid, treble), brightness(s.switched("bright"), k(5, "presence"), k(0, "cut"), gainAt)...)
+			}), gain(level),
 		}
 	case plan.EffectPower:
-		master := k(5, "master", "volume")
-		return shaped(fine, func(rate float64) shaper { return newPower(master, rate) })
+		master, presence, cut := k(5, "master", "volume"), k(5, "presence"), k(0, "cut")
+		return inOrder{
+			bothSides(func() interface{ run([]float64) } { return brightness(false, presence, cut, 0) }),
+			shaped(fine, func(rate float64) shaper { return newPower(master, rate) }),
+		}
 	case plan.EffectAcoustic:
 		return bothSides(func() interface{ run([]float64) } {
 			return filters{highPass(70, 0.7, Rate), peaking(180, 1, 4, Rate), peaking(900, 0.8, -6, Rate), highShelf(4000, 5, Rate)}
 		})
 	}
-	closed := s.word("cab") == "closed back" || s.says("closed")
+	closed := s.is().Model == plan.ClosedBack
 	return bothSides(func() interface{ run([]float64) } { return speaker(closed) })
 }
 
-// voice is the channel a preamp is on and where the gain of that channel stands.
-func (s settings) voice() (voice, float64) {
-	channel := strings.ToLower(s.word("channel"))
-	if channel == "" {
-		channel = strings.ToLower(s.at(plan.Key(s.gear.ID) + "/channel").Word())
+// voice is the kind of preamp that the channel it is on is, where the gain of that channel stands, and the
+// factor of its level.
+func (s settings) voice() (v voice, gainAt, level float64) {
+	m := s.is()
+	v = map[string]voice{plan.CleanVoice: cleanVoice, plan.DrivenVoice: drivenVoice}[m.Model]
+	if m.Model == plan.EdgeVoice {
+		v = edgeVoice
 	}
-	for _, w := range []string{"drive", "lead", "high", "dirty", "crunch", "overdrive"} {
-		if strings.Contains(channel, w) {
-			return drivenVoice, s.knob(5, "drive", "gain")
-		}
+	names := map[voice][]string{cleanVoice: {"gain", "volume", "clean"}, edgeVoice: {"gain", "volume", "drive"}, drivenVoice: {"gain", "drive"}}[v]
+	if m.Gain != "" {
+		names = []string{string(m.Gain)}
 	}
+	gainAt = s.knob(5, names...)
 	switch {
-	case strings.Contains(channel, "clean"):
-		return cleanVoice, s.knob(5, "clean", "gain", "volume")
-	case s.says("high-gain"), s.says("high gain"):
-		return drivenVoice, s.knob(5, "gain", "drive")
-	case s.says("clean"):
-		return cleanVoice, s.knob(5, "gain", "volume")
+	case m.Level != "":
+		level = levelKnob(s.knob(5, string(m.Level)))
+	case m.Control != "":
+		level = 1 // a channel without a level of its own
+	default:
+		level = levelKnob(s.knob(5, "level"))
 	}
-	return edgeVoice, s.knob(5, "gain", "volume", "drive")
+	return v, gainAt, level
 }
+
+// lowInput is what the second input jack of an amp leaves: its two 68 kohm resistors halve what is plugged
+// in there.
+const lowInput = 0.5
+
+// input is the factor of the input an amp is plugged into, where it has a choice.
+func (s settings) input() float64 {
+	if strings.EqualFold(s.word("input"), "low") {
+		return lowInput
+	}
+	return 1
+}
+
+// switched reports whether a selector of two positions is on.
+func (s settings) switched(id string) bool { return strings.EqualFold(s.word(id), "on") }
 
 // spaceModel is that of a delay or a reverb.
 func (s settings) spaceModel() unit {
 	k := s.knob
 	if s.block.Effect == plan.EffectReverb {
-		spring := s.word("type") == "spring" || s.says("spring") || s.gear.Kind == plan.Amp
+		m, size := s.is().Model, s.reverbSize()
 		// An amp's own reverb mixes in little: its full is half wet.
 		if s.gear.Kind == plan.Amp {
-			return newReverb(4, k(3, "reverb", "mix", "level")*0.5, spring, false)
+			return newReverb(size, k(3, "reverb", "mix", "level")*0.5, m == plan.Spring, false)
 		}
-		size := k(5, "size", "decay")
-		if s.word("type") == "hall" {
-			size += 2
-		}
-		return newReverb(size, k(3, "mix", "level"), spring, s.block.Outputs == "stereo")
+		return newReverb(size, k(3, "mix", "level"), m == plan.Spring, s.block.Outputs == "stereo")
 	}
-	cross := s.says("ping-pong") && s.block.Outputs == "stereo"
-	return newDelay(k(400, "time"), k(4, "repeats", "feedback"), k(4, "mix", "level"), s.says("tape"), cross)
+	m := s.is().Model
+	return newDelay(k(400, "time"), k(4, "repeats", "feedback"), k(4, "mix", "level"), m == plan.Tape, m == plan.PingPong && s.block.Outputs == "stereo")
 }
+
+// reverbSize is the size of a reverb's room, 0 to 10: an amp's own tank has one, a hall is larger than a room
+// with the same knob.
+func (s settings) reverbSize() float64 {
+	if s.gear.Kind == plan.Amp {
+		return 4
+	}
+	size := s.knob(5, "size", "decay")
+	if s.is().Model == plan.Hall {
+		size += 2
+	}
+	return size
+}
+
+// reverbSeconds is how long a reverb takes to fall by 60 dB as it is set.
+func (s settings) reverbSeconds() float64 { return decaySeconds(s.reverbSize()) }
 
 // motionModel is that of modulation and pitch, and of what passes a signal through.
 func (s settings) motionModel() (unit, string) {
@@ -196,18 +280,24 @@ func (s settings) motionModel() (unit, string) {
 	case plan.EffectOctave:
 		return bothSides(func() interface{ run([]float64) } { return newDivider(k(5, "octave"), k(5, "dry")) }), ""
 	case plan.EffectPitch:
-		semitones := map[string]float64{"octave up": 12, "fifth up": 7, "fourth down": -5, "octave down": -12}[s.word("interval")]
+		semitones := map[string]float64{
+			plan.OctaveUp: 12, plan.FifthUp: 7, plan.FourthUp: 5, plan.FourthDown: -5, plan.FifthDown: -7, plan.OctaveDown: -12,
+		}[s.is().Model]
 		return bothSides(func() interface{ run([]float64) } { return newShifter(semitones, k(5, "mix")) }), ""
 	case plan.EffectVibe, plan.EffectRotary:
-		return newPhasing(speedOf(k(4, "speed")), 200, 1+2*turnOf(k(6, "depth")), 0.5, 1.25*levelKnob(k(5, "volume")), 0.4, 1, 2.5, 6), ""
+		return newPhasing(s.rate(4), 200, 3.67*turnOf(k(6, "depth")), 0.5, 1.25*levelKnob(k(5, "volume")), 0.4, 1, 2.5, 6), ""
 	case plan.EffectPhaser:
-		return newPhasing(speedOf(k(3, "speed")), 300, 3, 0.5, 1.15, 1, 1, 1, 1), ""
+		return newPhasing(s.rate(3), 300, 3, 0.5, 1.15, 1, 1, 1, 1), ""
 	case plan.EffectChorus:
-		return newSwept(speedOf(k(4, "speed")), 7, 6*turnOf(k(5, "depth")), 0, 0.5), ""
+		return newSwept(s.rate(4), 7, 6*turnOf(k(5, "depth")), 0, 0.5), ""
 	case plan.EffectFlanger:
-		return newSwept(speedOf(k(2, "speed")), 0.6, 5*turnOf(k(5, "depth")), 0.7*turnOf(k(5, "regeneration")), 0.5), ""
+		return newSwept(s.rate(2), 0.6, 5*turnOf(k(5, "depth")), 0.7*turnOf(k(5, "regeneration")), 0.5), ""
 	case plan.EffectTremolo:
-		return &tremolo{lfo: newLFO(speedOf(k(6, "speed"))), depth: turnOf(k(5, "depth")), level: levelKnob(k(5, "level"))}, ""
+		return &tremolo{lfo: newLFO(s.rate(6)), depth: turnOf(k(5, "depth")), level: levelKnob(k(5, "level"))}, ""
+	case plan.EffectMute:
+		return gain(0), ""
+	case plan.EffectSum:
+		return summing{}, ""
 	}
 	return nil, "" // wire: a tuner, a buffer, a DI, a splitter, a mixer, a radio, a load
 }

@@ -18,6 +18,7 @@ type KnobRepair struct {
 	Dirt     float64    `json:"dirt_pct"`
 	Breaks   []string   `json:"breaks" doc:"Sounds that are in their targets now and would not be."`
 	Mends    []string   `json:"mends" doc:"Other sounds that come into theirs."`
+	Rig      plan.Rig   `json:"rig" doc:"The whole rig with the knobs turned: at the destination it was asked for alone, where it was asked for one."`
 }
 
 // KnobMove is one knob.
@@ -36,27 +37,40 @@ type Tuning struct {
 	Dirt     float64      `json:"dirt_pct"`
 	Met      bool         `json:"met" doc:"It is in its targets already."`
 	Repairs  []KnobRepair `json:"repairs" doc:"Fewest knobs first, then what breaks least, then the shortest way; at most five."`
+	Best     int          `json:"best" doc:"The repair to be tried first, by index: one that breaks nothing where there is one; -1 for none."`
 }
 
 // maxTunings is how many answers are given.
 const maxTunings = 5
 
-// Tune looks for the fewest knob moves (levels, drives, a boost) that bring a sound into its targets
-// of loudness and dirt: each knob alone over its whole turn, then pairs. What is found is rendered
-// for every sound of the rig, since base settings are shared. It fails when rig, sound or recipe are
-// not there, and with the context's error when that is cancelled.
-func Tune(ctx context.Context, p *plan.Plan, rig, sound plan.ID, o Options) (*Tuning, error) {
-	r, err := newRendering(p, rig)
+// Tune looks for the fewest knob moves (levels, drives, a boost, the gain and level of a channel) that bring a
+// sound into its targets of loudness and dirt, at a destination of the rig or as the rig stands when that is "":
+// each knob alone over its whole turn, then pairs. What is found is what can be set by hand, to a tenth, and is
+// rendered for every sound of the rig, since base settings are shared. It fails when rig, destination, sound or
+// recipe are not there, and with the context's error when that is cancelled.
+func Tune(ctx context.Context, p *plan.Plan, rig, destination, sound plan.ID, o Options) (*Tuning, error) {
+	r, sounds, at, err := recipeOf(p, rig, destination, sound)
 	if err != nil {
 		return nil, err
 	}
-	sounds := r.recipes()
-	at := slices.IndexFunc(sounds, func(m made) bool { return m.sound.ID == sound })
-	if at < 0 {
-		return nil, fmt.Errorf("signal: %s has no recipe for the sound %q", r.rig.Name, sound)
-	}
 	t := &tuner{rendering: r, sounds: sounds, at: at, o: o, home: max(0, homeOf(sounds))}
-	return t.run(ctx)
+	out, err := t.run(ctx)
+	if err != nil {
+		return nil, err
+	}
+	own, _ := p.FindRig(rig)
+	out.Best = min(0, len(out.Repairs)-1)
+	if i := slices.IndexFunc(out.Repairs, func(x KnobRepair) bool { return len(x.Breaks) == 0 }); i >= 0 {
+		out.Best = i
+	}
+	for i := range out.Repairs {
+		values := map[plan.Key]plan.Value{}
+		for _, m := range out.Repairs[i].Moves {
+			values[m.Key] = plan.Number(m.To)
+		}
+		out.Repairs[i].Rig = own.SetAt(destination, *sounds[at].recipe, values)
+	}
+	return out, nil
 }
 
 type tuner struct {
@@ -75,6 +89,8 @@ type knobAt struct {
 	from float64
 	low  float64
 	high float64
+
+	shared bool // the home sound moves with it
 }
 
 func (t *tuner) run(ctx context.Context) (*Tuning, error) {
@@ -130,26 +146,42 @@ func (t *tuner) meets(i int, f, home quick) bool {
 	return off(f.loudness-home.loudness, ll, lh) == 0 && off(f.dirt, dl, dh) == 0
 }
 
-// knobs are those of the gain stages that the sound has on: nothing of the amp, which every sound
-// shares, and nothing that is not a plain knob.
+// toneKnobs shape a sound and are not turned to bring its level or its dirt about.
+var toneKnobs = []plan.ID{"tone", "bass", "mid", "middle", "treble", "presence", "cut", "reverb"}
+
+// knobs are those of the gain stages that the sound has on, the channel and the power section of an amp among
+// them. What does nothing as the sound is set changes nothing when it is tried.
 func (t *tuner) knobs() []knobAt {
 	var list []knobAt
 	s := t.sounds[t.at].setting
-	t.line(t.path, s).each(func(x *stage) {
-		if !x.on || x.amp || !IsGain(x.effect) {
+	t.line(s).each(func(x *stage) {
+		if !x.on || !x.effect.IsGain() && x.effect != plan.EffectCompressor && !(x.amp && x.effect == plan.EffectPower) {
 			return
 		}
 		for _, c := range x.set.block.Controls {
 			key := x.key + "/" + plan.Key(c.ID)
 			v := s.At(key)
-			if c.Kind != plan.Knob || c.Unit != "" || v.Kind() != plan.NumberValue || c.ID == "tone" || c.ID == "bass" || c.ID == "mid" || c.ID == "treble" {
+			if c.Kind != plan.Knob || c.Unit != "" || v.Kind() != plan.NumberValue || slices.Contains(toneKnobs, c.ID) || !t.moved(key) {
 				continue
 			}
 			low, high := c.Range()
-			list = append(list, knobAt{key, x.name + " " + c.Name, v.Float(), low, high})
+			list = append(list, knobAt{key, x.name + " " + c.Name, v.Float(), low, high, t.shared(key)})
 		}
 	})
 	return list
+}
+
+// moved reports whether a knob does anything as the sound is set.
+func (t *tuner) moved(key plan.Key) bool {
+	v, ok := t.plan.VariableOf(key)
+	return ok && t.sounds[t.at].setting.Works(v)
+}
+
+// shared reports whether the home sound moves with a knob: neither recipe names it.
+func (t *tuner) shared(key plan.Key) bool {
+	_, own := t.sounds[t.at].recipe.Values[key]
+	_, homes := t.sounds[t.home].recipe.Values[key]
+	return !own && !homes
 }
 
 // tuned is one way that brings the sound into its targets before it is verified.
@@ -158,27 +190,26 @@ type tuned struct {
 	away  float64 // how far knobs are turned
 }
 
-// singles tries every knob over its turn, then half a step nearer to where it stands.
+// tried is a knob at a position, and how far off the sound is there.
+type tried struct {
+	at       float64
+	loudness float64 // outside its band: negative below it
+	dirt     float64
+}
+
+func (x tried) met() bool { return x.loudness == 0 && x.dirt == 0 }
+
+// singles tries every knob: over its turn in ten steps, then by tenths between two steps where the sound could
+// be in its targets.
 func (t *tuner) singles(ctx context.Context, knobs []knobAt) ([]tuned, error) {
 	var found []tuned
 	for i, k := range knobs {
-		step := (k.high - k.low) / 10
-		var positions []float64
-		for n := range 11 {
-			positions = append(positions, k.low+step*float64(n))
-		}
-		best, ok, err := t.nearest(ctx, k, positions)
+		at, ok, err := t.turn(ctx, k)
 		if err != nil {
 			return nil, err
 		}
 		if ok {
-			closer := best - math.Copysign(step/2, best-k.from)
-			if at, better, err := t.nearest(ctx, k, []float64{closer}); err != nil {
-				return nil, err
-			} else if better && math.Abs(at-k.from) < math.Abs(best-k.from) {
-				best = at
-			}
-			found = append(found, tuned{[]KnobMove{{k.key, k.name, k.from, best}}, math.Abs(best - k.from)})
+			found = append(found, tuned{[]KnobMove{{k.key, k.name, k.from, at}}, math.Abs(at - k.from)})
 		}
 		if t.o.Progress != nil {
 			t.o.Progress(0.5 * float64(i+1) / float64(len(knobs)))
@@ -188,24 +219,88 @@ func (t *tuner) singles(ctx context.Context, knobs []knobAt) ([]tuned, error) {
 	return found[:min(len(found), maxTunings)], nil
 }
 
-// nearest is the position of a knob, of some, that brings the sound in and is least turned.
-func (t *tuner) nearest(ctx context.Context, k knobAt, positions []float64) (float64, bool, error) {
-	var settings []Setting
-	for _, x := range positions {
-		settings = append(settings, with(t.sounds[t.at].setting, k.key, plan.Number(math.Round(x*100)/100)))
+// turn is where a knob brings the sound in, as near to where it stands as it can be set.
+func (t *tuner) turn(ctx context.Context, k knobAt) (float64, bool, error) {
+	step := (k.high - k.low) / 10
+	var positions []float64
+	for n := range 11 {
+		positions = append(positions, k.low+step*float64(n))
 	}
-	figures, err := t.fan(ctx, settings, t.o.Dry, false, nil)
+	list, err := t.try(ctx, k, positions)
 	if err != nil {
 		return 0, false, err
 	}
-	best, found := 0.0, false
-	for n, f := range figures {
-		x := math.Round(positions[n]*100) / 100
-		if t.meets(t.at, f, t.now[t.home]) && (!found || math.Abs(x-k.from) < math.Abs(best-k.from)) {
-			best, found = x, true
+	away := func(x float64) float64 { return math.Abs(x - k.from) }
+	between := make([]int, 10) // each stretch by the number of the step it begins at, the nearest first
+	for n := range between {
+		between[n] = n
+	}
+	slices.SortStableFunc(between, func(a, b int) int {
+		return cmp.Compare(away(k.low+step*(float64(a)+0.5)), away(k.low+step*(float64(b)+0.5)))
+	})
+	for _, n := range between {
+		if !couldMeet(list[n], list[n+1]) {
+			continue
+		}
+		var tenths []float64
+		for i := range 9 {
+			tenths = append(tenths, k.low+step*(float64(n)+float64(i+1)/10))
+		}
+		inner, err := t.try(ctx, k, tenths)
+		if err != nil {
+			return 0, false, err
+		}
+		best, found := 0.0, false
+		for _, x := range append(inner, list[n], list[n+1]) {
+			if at := math.Round(x.at*1000) / 1000; x.met() && at != k.from && (!found || away(at) < away(best)) {
+				best, found = at, true
+			}
+		}
+		if found {
+			return best, true, nil
 		}
 	}
-	return best, found, nil
+	return 0, false, nil
+}
+
+// couldMeet reports whether a sound could be in its targets between two positions of a knob: it is at one end,
+// what is too little at one is too much at the other, or one target is met at each.
+func couldMeet(a, b tried) bool {
+	return a.met() || b.met() || a.loudness*b.loudness < 0 || a.dirt*b.dirt < 0 ||
+		a.loudness == 0 && b.dirt == 0 || a.dirt == 0 && b.loudness == 0
+}
+
+// try is how far off the sound is with a knob at some positions. The home sound moves with a knob that both
+// share.
+func (t *tuner) try(ctx context.Context, k knobAt, positions []float64) ([]tried, error) {
+	var settings []Setting
+	for _, x := range positions {
+		settings = append(settings, with(t.sounds[t.at].setting, k.key, plan.Number(x)))
+	}
+	if k.shared {
+		for _, x := range positions {
+			settings = append(settings, with(t.sounds[t.home].setting, k.key, plan.Number(x)))
+		}
+	}
+	figures, err := t.fan(ctx, settings, t.o.Dry, false, nil)
+	if err != nil {
+		return nil, err
+	}
+	targets := t.sounds[t.at].sound.Targets
+	ll, lh, _ := loudnessBand(targets)
+	dl, dh, _ := dirtBand(targets)
+	list := make([]tried, len(positions))
+	for i, x := range positions {
+		home := t.now[t.home]
+		if k.shared {
+			home = figures[len(positions)+i]
+		}
+		if t.at == t.home {
+			home = figures[i]
+		}
+		list[i] = tried{x, off(figures[i].loudness-home.loudness, ll, lh), off(figures[i].dirt, dl, dh)}
+	}
+	return list, nil
 }
 
 // pairs tries two knobs of different kinds together, on a coarser turn.

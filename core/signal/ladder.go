@@ -11,11 +11,11 @@ import (
 
 // Ladder is the sounds of a set in order of loudness, and what is to be said of their levels.
 type Ladder struct {
-	Rungs    []Rung         `json:"rungs" doc:"The loudest first."`
-	Steps    []LevelStep    `json:"steps" doc:"Adjacent sections that are further apart than a listener would want."`
-	Unity    []UnityOf      `json:"unity" doc:"What compressors and drives do to the level where they are switched in."`
-	Headroom float64        `json:"headroom_db" doc:"Left in the loudest sound, under full scale at the microphone."`
-	Findings []LevelFinding `json:"findings"`
+	Rungs    []Rung      `json:"rungs" doc:"The loudest first."`
+	Steps    []LevelStep `json:"steps" doc:"Adjacent sections that are further apart than a listener would want."`
+	Unity    []UnityOf   `json:"unity" doc:"What compressors and drives do to the level where they are switched in."`
+	Headroom float64     `json:"headroom_db" doc:"Left in the loudest sound, under full scale at the microphone."`
+	Findings []Finding   `json:"findings"`
 }
 
 // Rung is one sound.
@@ -48,15 +48,6 @@ type UnityOf struct {
 	Comp   bool     `json:"compressor"`
 }
 
-// LevelFinding is something to be said of levels.
-type LevelFinding struct {
-	ID    string   `json:"id"`
-	Title string   `json:"title"`
-	Words string   `json:"words"`
-	Block plan.Key `json:"block,omitempty"`
-	Sound plan.ID  `json:"sound,omitempty"`
-}
-
 // Limits beyond which levels are worth a finding.
 const (
 	jumpLU    = 3.0
@@ -76,7 +67,7 @@ func Level(ctx context.Context, p *plan.Plan, rig, setList plan.ID, o Options) (
 		return nil, err
 	}
 	sounds := r.recipes()
-	out := &Ladder{Rungs: []Rung{}, Steps: []LevelStep{}, Unity: []UnityOf{}, Findings: []LevelFinding{}}
+	out := &Ladder{Rungs: []Rung{}, Steps: []LevelStep{}, Unity: []UnityOf{}, Findings: []Finding{}}
 	if len(sounds) == 0 {
 		return out, nil
 	}
@@ -87,7 +78,7 @@ func Level(ctx context.Context, p *plan.Plan, rig, setList plan.ID, o Options) (
 	}
 	var without []UnityOf
 	for _, s := range sounds {
-		r.line(r.path, s.setting).each(func(x *stage) {
+		r.line(s.setting).each(func(x *stage) {
 			if x.on && x.set.block.Bypass != plan.AlwaysOn && (x.effect == plan.EffectCompressor || x.effect == plan.EffectOverdrive || x.effect == plan.EffectDistortion || x.effect == plan.EffectFuzz) {
 				without = append(without, UnityOf{Block: x.key, Name: x.name, Sound: s.sound.ID, Comp: x.effect == plan.EffectCompressor})
 				settings = append(settings, with(s.setting, x.key+"/on", plan.On(false)))
@@ -100,9 +91,9 @@ func Level(ctx context.Context, p *plan.Plan, rig, setList plan.ID, o Options) (
 	}
 	peaks := make([]float64, len(sounds))
 	err = inParallel(ctx, len(sounds), nil, func(i int) error {
-		guitar, _ := p.FindGear(sounds[i].setting.Guitar)
-		w, err := r.branch().render(ctx, sounds[i].setting, sourceOf(guitar, sounds[i].setting.At).play(o.Dry), mode{})
-		peaks[i] = peakOf(w)
+		m := &figuring{}
+		err := r.branch().stream(ctx, sounds[i].setting, r.source(sounds[i].setting).play(o.Dry), 1, mode{}, m.take)
+		peaks[i] = m.figures().Peak
 		return err
 	})
 	if err != nil {
@@ -178,7 +169,7 @@ func wanted(p *plan.Plan, from, to plan.ID, jump float64) bool {
 func (out *Ladder) find(r *rendering, loudest Rung) {
 	for _, x := range out.Rungs {
 		if x.By != 0 {
-			out.Findings = append(out.Findings, LevelFinding{ID: "level:target:" + string(x.Sound), Sound: x.Sound, Title: x.Name + " is not at its level",
+			out.Findings = append(out.Findings, Finding{ID: levelID(x.Sound), Sound: x.Sound, Tunes: true, Title: x.Name + " is not at its level",
 				Words: fmt.Sprintf("%+.1f LU over home, %s.", x.OverHome, shortWords(x.By, "LU", ""))})
 		}
 	}
@@ -192,7 +183,7 @@ func (out *Ladder) find(r *rendering, loudest Rung) {
 		if u.OnOver < 0 {
 			louder = "softer"
 		}
-		out.Findings = append(out.Findings, LevelFinding{ID: "level:unity:" + string(u.Block), Block: u.Block, Title: u.Name + " is not level",
+		out.Findings = append(out.Findings, Finding{ID: "level:unity:" + string(u.Block), Block: u.Block, Title: u.Name + " is not level",
 			Words: fmt.Sprintf("On is %.1f LU %s than off.", math.Abs(u.OnOver), louder)})
 	}
 	peak := -240.0
@@ -201,6 +192,6 @@ func (out *Ladder) find(r *rendering, loudest Rung) {
 	}
 	out.Headroom = -peak
 	if out.Headroom < headroomD {
-		out.Findings = append(out.Findings, LevelFinding{ID: "level:headroom", Sound: loudest.Sound, Title: "No headroom is left", Words: fmt.Sprintf("The loudest peak is %.1f dB from full scale at the microphone.", -out.Headroom)})
+		out.Findings = append(out.Findings, Finding{ID: "level:headroom", Sound: loudest.Sound, Title: "No headroom is left", Words: fmt.Sprintf("The loudest peak is %.1f dB from full scale at the microphone.", -out.Headroom)})
 	}
 }

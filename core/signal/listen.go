@@ -14,6 +14,7 @@ type Take struct {
 	Name   string
 	Sound  plan.ID
 	Recipe plan.ID
+	Tempo  plan.Tempo              // of the section it is played in; that of the first that asks for the sound when zero
 	Path   []plan.Node             // another order; nil for the rig's own
 	Over   map[plan.Key]plan.Value // settings laid over the sound's
 }
@@ -21,9 +22,13 @@ type Take struct {
 // Heard is a take rendered at 48 kHz, two sides.
 type Heard struct {
 	Name string
-	L, R []float64
-	LUFS float64 // over where the dry phrase plays, as it comes off the speaker
-	Gain float64 // dB it was turned up or down by
+	L, R []float32 // the same where both sides are
+	LUFS float64   // over where the dry phrase plays, as it comes off the speaker
+	Gain float64   // dB it was turned up or down by
+	Ring float64   // seconds it goes on after the playing ends, until it is 60 dB down or fades
+	Fade bool      // it still rang at the end, and was faded out
+
+	peak float64 // dBTP, before the gain
 }
 
 // ceiling is the highest true peak that leaves, in dBTP.
@@ -47,33 +52,53 @@ func Listen(ctx context.Context, p *plan.Plan, rig plan.ID, takes []Take, matche
 	if err != nil {
 		return nil, err
 	}
+	alongside(out)
 	level(out, matched)
 	return out, nil
 }
 
+// alongside brings takes to one length, so that they can be heard in turn at the same moment.
+func alongside(list []Heard) {
+	longest := 0
+	for _, h := range list {
+		longest = max(longest, len(h.L))
+	}
+	for i := range list {
+		h := &list[i]
+		mono := h.mono()
+		h.L = append(h.L, make([]float32, longest-len(h.L))...)
+		if mono {
+			h.R = h.L
+		} else {
+			h.R = append(h.R, make([]float32, longest-len(h.R))...)
+		}
+	}
+}
+
+// mono reports whether both sides are one.
+func (h *Heard) mono() bool { return len(h.L) > 0 && len(h.R) > 0 && &h.L[0] == &h.R[0] }
+
 func (r *rendering) take(ctx context.Context, t Take, dry []float64) (Heard, error) {
-	m, err := r.madeBy(t.Sound, t.Recipe)
+	m, err := r.madeBy(t.Sound, t.Recipe, t.Tempo)
 	if err != nil {
 		return Heard{}, err
 	}
 	if t.Path != nil {
-		r.path = t.Path
+		if r, err = r.on(t.Path); err != nil {
+			return Heard{}, err
+		}
 	}
 	s := m.setting
 	for key, v := range t.Over {
 		s = with(s, key, v)
 	}
-	guitar, _ := r.plan.FindGear(s.Guitar)
-	in := sourceOf(guitar, s.At).play(dry)
-	playing := mask(in)
-	w, err := r.render(ctx, s, append(in, make([]float64, Rate)...), mode{fine: true}) // a second for what rings
-	if err != nil {
-		return Heard{}, err
-	}
-	return heardOf(t.Name, w, playing), nil
+	in := r.source(s).play(dry)
+	h, err := r.ringing(ctx, s, in, mode{fine: true})
+	h.Name = t.Name
+	return h, err
 }
 
-func (r *rendering) madeBy(sound, recipe plan.ID) (made, error) {
+func (r *rendering) madeBy(sound, recipe plan.ID, tempo plan.Tempo) (made, error) {
 	s, ok := r.plan.FindSound(sound)
 	if !ok {
 		return made{}, fmt.Errorf("there is no sound %q", sound)
@@ -82,17 +107,56 @@ func (r *rendering) madeBy(sound, recipe plan.ID) (made, error) {
 	if rec == nil {
 		return made{}, fmt.Errorf("%s has no recipe for %s", r.rig.Name, s.Name)
 	}
-	tempo := r.tempoOf(sound)
+	if tempo.BPM == 0 {
+		tempo = r.tempoOf(sound)
+	}
 	return made{s, rec, r.setFor(rec, s, tempo), tempo}, nil
 }
 
-func heardOf(name string, w wave, playing []bool) Heard {
-	h := Heard{Name: name, L: w.l, R: w.r, LUFS: maskedLoudness(w, playing)}
-	if h.R == nil {
-		h.R = h.L
-		h.LUFS += 10 * math.Log10(2) // both loudspeakers play it
+// hearing takes a rendering in pieces, as it is to be heard, and meters it.
+type hearing struct {
+	heard   Heard
+	late    int // samples that are still to be dropped
+	meter   *LoudnessMeter
+	playing []bool
+}
+
+func newHearing(samples, late int, playing []bool) *hearing {
+	return &hearing{heard: Heard{L: make([]float32, 0, samples)}, late: late, meter: NewLoudnessMeter(Rate, 2), playing: playing}
+}
+
+func (h *hearing) take(w wave) {
+	drop := min(h.late, len(w.l))
+	h.late -= drop
+	l, s := w.l[drop:], w.l[drop:]
+	if w.r != nil {
+		if s = w.r[drop:]; h.heard.R == nil {
+			h.heard.R = append(make([]float32, 0, cap(h.heard.L)), h.heard.L...)
+		}
 	}
-	return h
+	if h.heard.R != nil {
+		h.heard.R = appended(h.heard.R, s)
+	}
+	h.heard.L = appended(h.heard.L, l)
+	h.meter.Push([][]float64{l, s})
+}
+
+func appended(x []float32, more []float64) []float32 {
+	for _, v := range more {
+		x = append(x, float32(v))
+	}
+	return x
+}
+
+// over is what was heard, with its loudness where the dry phrase plays, by both loudspeakers.
+func (h *hearing) over() Heard {
+	out := h.heard
+	if out.R == nil {
+		out.R = out.L
+	}
+	out.LUFS = h.meter.masked(h.playing)
+	out.peak = h.meter.Measured().TruePeak
+	return out
 }
 
 // level brings takes to a level they may leave at.
@@ -107,15 +171,22 @@ func level(list []Heard, matched bool) {
 		if matched && h.LUFS > -100 {
 			gains[i] = math.Max(softest, -100) - h.LUFS
 		}
-		if peak := decibels(truePeak(h.L, h.R)) + gains[i]; peak > most {
-			most = peak
-		}
+		most = math.Max(most, h.peak+gains[i])
 	}
 	common := math.Min(0, ceiling-most)
 	for i := range list {
-		list[i].Gain = gains[i] + common
-		list[i].L = scaledBy(list[i].L, list[i].Gain)
-		list[i].R = scaledBy(list[i].R, list[i].Gain)
+		h := &list[i]
+		h.Gain = gains[i] + common
+		by := float32(factor(h.Gain))
+		sides := [][]float32{h.L, h.R}
+		if h.mono() {
+			sides = sides[:1]
+		}
+		for _, x := range sides {
+			for k := range x {
+				x[k] *= by
+			}
+		}
 	}
 }
 
@@ -126,35 +197,31 @@ type Press struct {
 }
 
 // Change renders a change between two sounds as it is played: so many seconds of the first, the
-// presses at their times with what is heard in between, then the second. Delays and reverbs that ring
-// on keep ringing where they have trails and are cut where they have none. It fails as [Listen] does.
+// presses at their times with what is heard in between, then the second. The guitar's own controls move with
+// the last press. Delays and reverbs that ring on keep ringing where they have trails and are cut where they
+// have none. It fails as [Listen] does.
 func Change(ctx context.Context, p *plan.Plan, rig plan.ID, from, to Take, presses []Press, before, after float64) ([]Heard, error) {
 	r, err := newRendering(p, rig)
 	if err != nil {
 		return nil, err
 	}
-	a, err := r.madeBy(from.Sound, from.Recipe)
+	a, err := r.madeBy(from.Sound, from.Recipe, from.Tempo)
 	if err != nil {
 		return nil, fmt.Errorf("signal: %w", err)
 	}
-	b, err := r.madeBy(to.Sound, to.Recipe)
+	b, err := r.madeBy(to.Sound, to.Recipe, to.Tempo)
 	if err != nil {
 		return nil, fmt.Errorf("signal: %w", err)
 	}
-	guitar, _ := p.FindGear(a.setting.Guitar)
-	in := sourceOf(guitar, a.setting.At).play(nil)[4*Rate:]
-	total := before + after
+	last := 0.0
 	for _, x := range presses {
-		total = math.Max(total, before+x.At+after)
+		last = math.Max(last, x.At)
 	}
-	dry := make([]float64, int(total*Rate))
-	for i := range dry {
-		dry[i] = in[i%len(in)] // chords, over and over
-	}
-	c := &changing{rendering: r, line: r.line(r.path, a.setting), now: a.setting}
+	dry := handed(r.chords(a.setting), r.chords(b.setting), int((before+last)*Rate), int((before+last+after)*Rate))
+	c := &changing{rendering: r, line: r.line(a.setting), now: a.setting}
 	r.trims(c.line, a.setting)
 	c.player = newPlayer(ctx, mode{fine: true}, c.line)
-	var out wave
+	out := newHearing(len(dry), 0, mask(dry))
 	at := 0
 	play := func(until int) error {
 		until = min(until, len(dry))
@@ -166,8 +233,7 @@ func Change(ctx context.Context, p *plan.Plan, rig plan.ID, from, to Take, press
 			return fmt.Errorf("signal: %w", err)
 		}
 		at = until
-		w = w.widened()
-		out.l, out.r = append(out.l, w.l...), append(out.r, w.r...)
+		out.take(w)
 		return nil
 	}
 	for _, x := range presses {
@@ -181,13 +247,33 @@ func Change(ctx context.Context, p *plan.Plan, rig plan.ID, from, to Take, press
 			return nil, err
 		}
 	}
+	c.now.Guitar = b.setting.Guitar
 	c.move(b.setting.Values)
 	if err := play(len(dry)); err != nil {
 		return nil, err
 	}
-	list := []Heard{heardOf(from.Name+" to "+to.Name, out, mask(dry))}
+	list := []Heard{out.over()}
+	list[0].Name = from.Name + " to " + to.Name
 	level(list, false)
 	return list, nil
+}
+
+// chords are those of the phrase, as the guitar of a setting plays them.
+func (r *rendering) chords(set Setting) []float64 {
+	return r.source(set).phrase()[4*Rate:]
+}
+
+// handOver is how long the guitar's controls take to move, in samples: 10 ms, so that the hand makes no step.
+const handOver = Rate / 100
+
+// handed is one source over and over, and from a moment on another in its place.
+func handed(from, to []float64, at, n int) []float64 {
+	dry := make([]float64, n)
+	for i := range dry {
+		share := math.Min(math.Max(float64(i-at)/handOver, 0), 1)
+		dry[i] = (1-share)*from[i%len(from)] + share*to[i%len(to)]
+	}
+	return dry
 }
 
 // changing is a chain whose settings move while it plays.
@@ -208,22 +294,31 @@ func (c *changing) move(values map[plan.Key]plan.Value) {
 	for key, x := range values {
 		next.Values[key] = x
 	}
-	to := c.rendering.line(c.path, next)
+	to := c.rendering.line(next)
 	c.trims(to, next)
 	player := newPlayer(c.player.ctx, c.player.mode, to)
 	old := map[plan.Key]*stage{}
-	c.line.each(func(s *stage) { old[s.key] = s })
-	to.each(func(s *stage) {
+	c.line.all(func(s *stage) { old[s.key] = s })
+	to.all(func(s *stage) {
 		was, ok := old[s.key]
 		if !ok {
 			return
 		}
-		u := c.player.units[was]
+		u, played := c.player.units[was]
 		switch {
+		case !played: // it is made when it plays
+		case s.run != nil && was.run != nil && s.run.name != was.run.name:
+			next := s.run.filter().unit()
+			if from, ok := u.(*wires); ok {
+				next.after(from)
+			}
+			player.units[s] = next
 		case was.on == s.on && (link{stage: was}).settled() == (link{stage: s}).settled():
 			player.units[s] = u
-		case was.on && !s.on && s.set.block.Trails && natureOf(s.effect) == space && u != nil && !c.rig.Looped()[s.key]:
+		case was.on && !s.on && s.set.block.Trails && natureOf(s.effect) == space && !c.rig.Looped()[s.key]:
 			player.units[s] = &ringing{u}
+		default:
+			player.units[s] = &crossing{from: u, to: player.unitOf(s), left: handOver}
 		}
 	})
 	c.line, c.player, c.now = to, player, next
@@ -245,4 +340,38 @@ func (r *ringing) run(w wave) wave {
 		silent.r = make([]float64, len(w.l))
 	}
 	return w.add(r.inner.run(silent))
+}
+
+// crossing goes from one unit to another over 10 ms, so that a switch makes no step; nil is a wire.
+type crossing struct {
+	from, to unit
+	left     int
+}
+
+func (c *crossing) run(w wave) wave {
+	if c.left <= 0 {
+		if c.to == nil {
+			return w
+		}
+		return c.to.run(w)
+	}
+	old, now := w.clone(), w
+	if c.from != nil {
+		old = c.from.run(old)
+	}
+	if c.to != nil {
+		now = c.to.run(now)
+	}
+	if old.stereo() != now.stereo() {
+		old, now = old.widened(), now.widened()
+	}
+	for side, x := range now.channels() {
+		was := old.channels()[side]
+		for i := range min(c.left, len(x)) {
+			share := float64(c.left-i) / handOver
+			x[i] = (1-share)*x[i] + share*was[i]
+		}
+	}
+	c.left -= len(now.l)
+	return now
 }

@@ -80,3 +80,45 @@ func TestARecordingIsPlayedInstead(t *testing.T) {
 	silent := signal.Calibrated(make([]float64, 48000))
 	assert.Zero(t, silent[100])
 }
+
+func TestListeningToAFindingPlaysWhatItIsAbout(t *testing.T) {
+	p := night(t)
+	r, _ := p.FindRig("long")
+	about := func(prefer plan.ID, stops ...plan.Key) signal.Take {
+		take, err := signal.About(p, "long", stops, prefer)
+		require.NoError(t, err)
+		return take
+	}
+	take := about("home", "echo/fx")
+	rec := r.Recipes[0]
+	for _, x := range r.Recipes {
+		if x.ID == take.Recipe {
+			rec = x
+		}
+	}
+	assert.True(t, rec.Values["echo/fx/on"].IsOn() && len(take.Over) == 0, "a sound that has the delay on, not Home")
+	assert.Equal(t, plan.ID("shimmer"), about("shimmer", "echo/fx").Sound, "the one that is asked where it has")
+	both := about("home", "undertow/fx", "echo/fx")
+	assert.Equal(t, plan.ID("home"), both.Sound, "no sound has both on")
+	assert.Len(t, both.Over, 2, "they are turned on in it")
+	_, err := signal.About(p, "long", []plan.Key{"nothing/fx"}, "home")
+	assert.Error(t, err)
+
+	// A looper has a layer under what is played on.
+	p.Gear = append(p.Gear, plan.Gear{ID: "loop", Name: "Loop", Kind: plan.Pedal, Blocks: []plan.Block{{ID: "fx", Name: "looper", Effect: plan.EffectLooper, Bypass: plan.BufferedBypass}}})
+	r, _ = p.FindRig("long")
+	r.Path = append([]plan.Node{{Stop: "loop/fx"}}, r.Path...)
+	take = about("home", "loop/fx")
+	require.Contains(t, take.Over, plan.Key("loop/fx/on"))
+	heard, err := signal.Listen(context.Background(), p, "long", []signal.Take{{Sound: take.Sound}, take}, false, signal.Options{})
+	require.NoError(t, err)
+	energy := func(x []float32) float64 {
+		sum := 0.0
+		for _, v := range x {
+			sum += float64(v) * float64(v)
+		}
+		return sum
+	}
+	assert.InEpsilon(t, energy(heard[0].L[:90000]), energy(heard[1].L[:90000]), 0.02, "while it is recorded")
+	assert.Greater(t, energy(heard[1].L[400000:450000]), 10*energy(heard[0].L[400000:450000]), "and it goes on when nobody plays")
+}

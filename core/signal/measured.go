@@ -28,9 +28,9 @@ func (r *rendering) trims(l line, s Setting) {
 
 // modelledOnOver is how much louder a block's model is on than off, in LU, fed the reference phrase.
 func modelledOnOver(g *plan.Gear, b *plan.Block, at func(plan.Key) plan.Value) float64 {
-	dry := phrase(singleCoil, "middle")
+	dry := reference()
 	on := mask(dry)
-	model, _ := settings{g, b, at}.model(false)
+	model, _ := settings{gear: g, block: b, at: at}.model(false)
 	if model == nil {
 		return 0
 	}

@@ -23,18 +23,26 @@ func lufs(meanSquare float64) float64 { return -0.691 + 10*math.Log10(math.Max(m
 // blocks are the K-weighted mean squares of a signal, channels added, by block.
 func blocks(channels ...[]float64) []float64 {
 	var list []float64
+	piece := make([]float64, meterStep)
 	for c, x := range channels {
-		y := append([]float64(nil), x...)
-		kWeighting().run(y)
-		sums := make([]float64, len(y)+1)
-		for i, v := range y {
-			sums[i+1] = sums[i] + v*v
+		weighting := kWeighting()
+		steps := make([]float64, len(x)/meterStep)
+		for i := range steps {
+			copy(piece, x[i*meterStep:])
+			weighting.run(piece)
+			for _, v := range piece {
+				steps[i] += v * v
+			}
 		}
-		for k, from := 0, 0; from+meterBlock <= len(y); k, from = k+1, from+meterStep {
+		for k := 0; k+meterBlock/meterStep <= len(steps); k++ {
 			if c == 0 {
 				list = append(list, 0)
 			}
-			list[k] += (sums[from+meterBlock] - sums[from]) / meterBlock
+			sum := 0.0
+			for _, v := range steps[k : k+meterBlock/meterStep] {
+				sum += v
+			}
+			list[k] += sum / meterBlock
 		}
 	}
 	return list
@@ -87,27 +95,23 @@ type Measured struct {
 
 // Meter measures one or two channels at 48 kHz by ITU-R BS.1770-4: blocks under -70 LUFS, then those
 // more than 10 LU under the mean of the rest, are left out.
-func Meter(channels ...[]float64) Measured {
-	list := blocks(channels...)
-	loud := gated(list, -70)
-	m := Measured{PeakDBFS: -240}
-	if len(loud) > 0 {
-		if loud = gated(loud, lufs(mean(loud))-10); len(loud) > 0 {
-			v := lufs(mean(loud))
-			m.LUFS = &v
+func Meter[S float32 | float64](channels ...[]S) Measured {
+	m := NewLoudnessMeter(Rate, len(channels))
+	piece := make([][]float64, len(channels))
+	for at := 0; len(channels) > 0 && at < len(channels[0]); at += meterPiece {
+		for c, x := range channels {
+			piece[c] = piece[c][:0]
+			for _, v := range x[at:min(at+meterPiece, len(x))] {
+				piece[c] = append(piece[c], float64(v))
+			}
 		}
+		m.Push(piece)
 	}
-	peak := 0.0
-	for _, x := range channels {
-		m.Seconds = math.Max(m.Seconds, float64(len(x))/Rate)
-		for _, v := range x {
-			peak = math.Max(peak, math.Abs(v))
-		}
-	}
-	m.PeakDBFS = math.Max(decibels(peak), -240)
-	m.TruePeak = math.Max(decibels(truePeak(channels...)), -240)
-	return m
+	return m.Measured()
 }
+
+// meterPiece is how much is metered at a time.
+const meterPiece = 8192
 
 func gated(list []float64, above float64) []float64 {
 	var kept []float64
@@ -125,24 +129,4 @@ func mean(x []float64) float64 {
 		sum += v
 	}
 	return sum / float64(max(1, len(x)))
-}
-
-// truePeak is the highest of the wave between the samples, found at four times the rate as BS.1770-4,
-// annex 2, does.
-func truePeak(channels ...[]float64) float64 {
-	most := 0.0
-	history := overTaps/over + 1
-	for _, x := range channels {
-		in := append(append(make([]float64, history), x...), make([]float64, history)...)
-		for i := history; i < len(in); i++ {
-			for phase := range over {
-				sum := 0.0
-				for k, tap := 0, phase; tap < overTaps; k, tap = k+1, tap+over {
-					sum += overFIR[tap] * in[i-k]
-				}
-				most = math.Max(most, math.Abs(sum*over))
-			}
-		}
-	}
-	return most
 }

@@ -8,6 +8,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
+
+	"envex/core/plan"
 )
 
 func sine(hz, amplitude, seconds float64) []float64 {
@@ -66,7 +68,7 @@ func TestPeaksBetweenTheSamplesAreSeen(t *testing.T) {
 }
 
 func TestLoudnessFollowsLevelExactly(t *testing.T) {
-	x := phrase(singleCoil, "bridge")
+	x := phraseOf(t, plan.Pickup{ID: "bridge", Name: "bridge"})
 	on := mask(x)
 	base := maskedLoudness(wave{l: x}, on)
 	rapid.Check(t, func(t *rapid.T) {
@@ -80,4 +82,61 @@ func TestAnIndependentMeterAgrees(t *testing.T) {
 		t.Skip("no independent meter is installed")
 	}
 	t.Log("an independent meter is installed; compare with: envex meter FILE and ffmpeg -i FILE -af ebur128")
+}
+
+// At its own rate a signal is as loud as it is: white noise has as much above 24 kHz as below at 96 kHz.
+func TestTheMeterMeasuresAtAnyRate(t *testing.T) {
+	at := func(rate int, x []float64) Measured {
+		m := NewLoudnessMeter(rate, 1)
+		for len(x) > 0 { // however it comes
+			n := min(len(x), 1013)
+			m.Push([][]float64{x[:n]})
+			x = x[n:]
+		}
+		return m.Measured()
+	}
+	for _, rate := range []int{8000, 22050, 44100, 47999, 48000, 88200, 96000, 192000} {
+		x := make([]float64, 5*rate)
+		for i := range x {
+			x[i] = math.Sin(2 * math.Pi * 997 * float64(i) / float64(rate))
+		}
+		m := at(rate, x)
+		require.NotNil(t, m.LUFS)
+		assert.InDelta(t, -3.01, *m.LUFS, 0.05, "at %d Hz", rate)
+		assert.InDelta(t, 0, m.TruePeak, 0.25, "at %d Hz", rate)
+		assert.InDelta(t, 5, m.Seconds, 1e-9)
+	}
+	noise := make([]float64, 5*96000)
+	state := uint64(1)
+	for i := range noise {
+		state = state*6364136223846793005 + 1442695040888963407
+		noise[i] = (float64(state>>11)/(1<<53) - 0.5) * 0.2
+	}
+	// K-weighting lifts all of white noise above some hundred hertz: its mean square by nearly 4 dB.
+	m := at(96000, noise)
+	assert.InDelta(t, 10*math.Log10(0.2*0.2/12)-0.691+3.85, *m.LUFS, 0.15)
+}
+
+// Its sections at 48 kHz are those of the annex, however they are made.
+func TestTheSectionsAtOtherRatesAreThoseOfTheAnnex(t *testing.T) {
+	want := kWeighting()
+	got := kWeightingAt(Rate * (1 + 1e-12))
+	for i := range want {
+		assert.InDelta(t, want[i].b0, got[i].b0, 1e-6)
+		assert.InDelta(t, want[i].b1, got[i].b1, 1e-6)
+		assert.InDelta(t, want[i].b2, got[i].b2, 1e-6)
+		assert.InDelta(t, want[i].a1, got[i].a1, 1e-6)
+		assert.InDelta(t, want[i].a2, got[i].a2, 1e-6)
+	}
+}
+
+func TestATruePeakIsNeverBelowASample(t *testing.T) {
+	rapid.Check(t, func(r *rapid.T) {
+		rate := rapid.SampledFrom([]int{8000, 44100, 48000, 96000, 192000}).Draw(r, "rate")
+		x := rapid.SliceOfN(rapid.Float64Range(-1, 1), 1, 300).Draw(r, "samples")
+		m := NewLoudnessMeter(rate, 1)
+		m.Push([][]float64{x})
+		got := m.Measured()
+		assert.GreaterOrEqual(r, got.TruePeak, got.PeakDBFS)
+	})
 }

@@ -7,6 +7,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"gonum.org/v1/gonum/dsp/fourier"
 	"pgregory.net/rapid"
 
 	"envex/core/plan"
@@ -14,7 +15,7 @@ import (
 
 // metered is what a row of units does to the reference phrase and tones, some dB up or down.
 func metered(build func() unit, db float64) (loudness, dirt, squash float64) {
-	dry := phrase(singleCoil, "middle")
+	dry := reference()
 	on := mask(dry)
 	at := func(d float64) float64 { return maskedLoudness(build().run(wave{l: scaledBy(dry, d)}), on) }
 	tones, _ := multitone()
@@ -36,7 +37,7 @@ func amplifier(v voice, at float64, loop ...unit) func() unit {
 }
 
 func boostBy(db float64) unit {
-	return shaped(false, func(float64) shaper { return &boostCircuit{factor(db)} })
+	return shaped(false, func(rate float64) shaper { return newBoost(factor(db), rate) })
 }
 
 func ahead(u unit, of func() unit) func() unit {
@@ -70,8 +71,8 @@ func TestBehaviourToExpect(t *testing.T) {
 	l, d, _ = metered(half, 0)
 	assert.InDelta(t, 39, d, points, "an overdrive at half")
 	l2, d2, _ = metered(ahead(gain(factor(-12)), half), 0)
-	assert.InDelta(t, -6.5, l2-l, lu, "volume down ahead of it cleans up")
-	assert.InDelta(t, 10, d2, points)
+	assert.InDelta(t, -6.5, l2-l, 0.3, "volume down ahead of it cleans up")
+	assert.InDelta(t, 10, d2, 2)
 	l2, d2, _ = metered(func() unit { return inOrder{half(), gain(factor(-12))} }, 0)
 	assert.InDelta(t, -12, l2-l, 0.01, "and after it is a master")
 	assert.InDelta(t, d, d2, 0.1)
@@ -106,7 +107,7 @@ func TestSweepsAreMonotoneWhereTheorySaysSo(t *testing.T) {
 		},
 		"fuzz": func(d, l float64) unit { return shaped(false, func(r float64) shaper { return newFuzz(d, l, r) }) },
 	}
-	dry := phrase(singleCoil, "middle")[3*Rate : 5*Rate]
+	dry := reference()[3*Rate : 5*Rate]
 	on := mask(dry)
 	loudnessOf := func(u unit, db float64) float64 { return maskedLoudness(u.run(wave{l: scaledBy(dry, db)}), on) }
 	for name, build := range drives {
@@ -200,7 +201,6 @@ func TestNotchesOfAFlangerLieWhereItsDelaySays(t *testing.T) {
 }
 
 func TestFoldDownOfKnownSignals(t *testing.T) {
-	r := &rendering{}
 	l, q := sine(1000, 0.5, 2), make([]float64, 2*Rate)
 	for i := range q {
 		q[i] = 0.5 * math.Cos(2*math.Pi*1000*float64(i)/Rate)
@@ -211,8 +211,9 @@ func TestFoldDownOfKnownSignals(t *testing.T) {
 	}
 	playing := mask(l)
 	cost := func(right []float64) (float64, float64) {
-		f := &Figures{}
-		r.fold(wave{l: l, r: right}, playing, f)
+		m := &figuring{playing: playing}
+		m.take(wave{l: l, r: right})
+		f := m.figures()
 		return *f.FoldDown, *f.Sides
 	}
 	c, s := cost(append([]float64(nil), l...))
@@ -226,16 +227,16 @@ func TestFoldDownOfKnownSignals(t *testing.T) {
 	assert.InDelta(t, -1, s, 1e-9)
 	c, _ = cost(make([]float64, 2*Rate))
 	assert.InDelta(t, 3.01, c, 0.02, "one side alone")
-	f := &Figures{}
-	r.fold(wave{l: l}, playing, f)
-	assert.Nil(t, f.FoldDown)
+	m := &figuring{playing: playing}
+	m.take(wave{l: l})
+	assert.Nil(t, m.figures().FoldDown)
 }
 
 func TestNothingThatIsNoNumberLeavesABlock(t *testing.T) {
 	effects := []plan.Effect{plan.EffectVolume, plan.EffectWah, plan.EffectPitch, plan.EffectOctave, plan.EffectCompressor, plan.EffectGate, plan.EffectBoost, plan.EffectOverdrive, plan.EffectDistortion, plan.EffectFuzz, plan.EffectEQ, plan.EffectVibe, plan.EffectPhaser, plan.EffectChorus, plan.EffectFlanger, plan.EffectTremolo, plan.EffectRotary, plan.EffectDelay, plan.EffectReverb, plan.EffectPreamp, plan.EffectPower, plan.EffectCab, plan.EffectSpeaker, plan.EffectAcoustic}
 	ids := []string{"position", "level", "drive", "tone", "fuzz", "volume", "squeeze", "threshold", "gain", "bass", "mid", "treble", "master", "speed", "depth", "regeneration", "time", "repeats", "mix", "size", "octave", "dry", "100", "6400", "reverb"}
 	rapid.Check(t, func(t *rapid.T) {
-		b := &plan.Block{ID: "b", Name: rapid.SampledFrom([]string{"b", "tape", "transparent", "ping-pong", "spring"}).Draw(t, "name"), Effect: rapid.SampledFrom(effects).Draw(t, "effect"), Outputs: rapid.SampledFrom([]string{"", "stereo"}).Draw(t, "outputs")}
+		b := &plan.Block{ID: "b", Name: "b", Effect: rapid.SampledFrom(effects).Draw(t, "effect"), Outputs: rapid.SampledFrom([]string{"", "stereo"}).Draw(t, "outputs")}
 		values := map[plan.Key]plan.Value{}
 		for _, id := range ids {
 			c := plan.Control{ID: plan.ID(id), Kind: plan.Knob}
@@ -245,8 +246,11 @@ func TestNothingThatIsNoNumberLeavesABlock(t *testing.T) {
 			b.Controls = append(b.Controls, c)
 			values[plan.Key("g/b/"+id)] = plan.Number(rapid.SampledFrom([]float64{0, 0.01, 5, 9.99, 10}).Draw(t, id))
 		}
+		if list := plan.ModelsOf(b.Effect); len(list) > 0 {
+			b.Model = rapid.SampledFrom(list).Draw(t, "circuit").ID
+		}
 		g := &plan.Gear{ID: "g", Blocks: []plan.Block{*b}}
-		model, _ := settings{g, b, func(k plan.Key) plan.Value { return values[k] }}.model(rapid.Bool().Draw(t, "fine"))
+		model, _ := settings{gear: g, block: b, at: func(k plan.Key) plan.Value { return values[k] }}.model(rapid.Bool().Draw(t, "fine"))
 		level := rapid.SampledFrom([]float64{0, 1e-18, 1e-3, 0.5, 100}).Draw(t, "level")
 		x := sine(330, level, 0.2)
 		for range 2 {
@@ -268,7 +272,7 @@ func TestNothingThatIsNoNumberLeavesABlock(t *testing.T) {
 }
 
 func TestOversamplingChangesFiguresByLittle(t *testing.T) {
-	dry := phrase(singleCoil, "middle")
+	dry := reference()
 	on := mask(dry)
 	tones, _ := multitone()
 	x := append(append([]float64(nil), tones...), tones...)
@@ -291,12 +295,15 @@ func TestOversamplingChangesFiguresByLittle(t *testing.T) {
 
 func TestThePhraseIsWhatItIsSaidToBe(t *testing.T) {
 	for _, place := range []string{"neck", "middle", "bridge"} {
-		x := phrase(singleCoil, place)
+		x := phraseOf(t, plan.Pickup{ID: plan.ID(place), Name: place})
 		require.Len(t, x, 6*Rate)
 		assert.InDelta(t, 0.10, rms(x[4*Rate:]), 1e-9)
-		assert.InDelta(t, 0.4, math.Pow(10, decibels(peakOfSamples(x[4*Rate:]))/20), 0.06)
-		h := phrase(humbucker, place)
-		assert.InDelta(t, 5, decibels(rms(h[4*Rate:])/rms(x[4*Rate:])), 1e-6)
+		assert.InDelta(t, 0.45, peakOfSamples(x[4*Rate:]), 0.1)
+		hotter := 178.0
+		h := phraseOf(t, plan.Pickup{ID: plan.ID(place), Name: place, OutputMVRMS: &hotter})
+		assert.InDelta(t, 5, decibels(rms(h[4*Rate:])/rms(x[4*Rate:])), 0.01)
+		single, pair := bandsOf(x), bandsOf(h)
+		assert.Less(t, pair[3]-pair[2], single[3]-single[2]-0.5, "and darker")
 		assert.InDelta(t, 12, decibels(rms(x[2*Rate:4*Rate])/rms(x[:2*Rate])), 2.5, "hard over soft")
 	}
 	tones, bins := multitone()
@@ -309,10 +316,156 @@ func TestThePhraseIsWhatItIsSaidToBe(t *testing.T) {
 	assert.InDelta(t, 0, dirtOf(wave{l: append(append([]float64(nil), tones...), tones...)}), 1e-6, "the tones alone are clean")
 }
 
+func bandsOf(x []float64) [4]float64 {
+	var m bandMeter
+	m.take(wave{l: x})
+	return m.bands()
+}
+
+// phraseOf is the phrase by a guitar of some pickups, all of which are on.
+func phraseOf(t *testing.T, pickups ...plan.Pickup) []float64 {
+	t.Helper()
+	all := plan.Text("all")
+	guitar := plan.Gear{ID: "guitar", Name: "Guitar", Kind: plan.Guitar, Pickups: pickups, Controls: []plan.Control{{ID: "pickup", Name: "Pickup", Kind: plan.Selector, Options: []string{"all"}, Default: &all}}}
+	p := &plan.Plan{Gear: []plan.Gear{guitar}, Rigs: []plan.Rig{{ID: "rig", Guitars: []plan.ID{"guitar"}}}}
+	r, err := newRendering(p, "rig")
+	require.NoError(t, err)
+	return r.source(r.setFor(nil, nil, plan.Tempo{})).phrase()
+}
+
 func peakOfSamples(x []float64) float64 {
 	most := 0.0
 	for _, v := range x {
 		most = math.Max(most, math.Abs(v))
 	}
 	return most
+}
+
+// pitchOf is the frequency of a note at the end of a circuit, in Hz: that of the highest line of its
+// spectrum, between bins.
+func pitchOf(x []float64, near float64) float64 {
+	const size = 1 << 17
+	y := make([]float64, size)
+	copy(y, windowed(x[:min(len(x), size)]))
+	bins := fourier.NewFFT(size).Coefficients(nil, y)
+	best := int(near * 0.94 * size / Rate)
+	for i := best; float64(i) < near*1.06*size/Rate; i++ {
+		if power(bins[i]) > power(bins[best]) {
+			best = i
+		}
+	}
+	a, b, c := math.Log(power(bins[best-1])), math.Log(power(bins[best])), math.Log(power(bins[best+1]))
+	return (float64(best) + 0.5*(a-c)/(a-2*b+c)) * Rate / size
+}
+
+func TestIntervalsAreInTune(t *testing.T) {
+	within := func(t *testing.T, want float64, x []float64) {
+		t.Helper()
+		got := pitchOf(x[Rate/2:], want)
+		assert.InDelta(t, 0, 1200*math.Log2(got/want), 2, "%g Hz, in cents", want)
+	}
+	for _, model := range plan.ModelsOf(plan.EffectPitch) {
+		semitones := map[string]float64{plan.OctaveUp: 12, plan.FifthUp: 7, plan.FourthUp: 5, plan.FourthDown: -5, plan.FifthDown: -7, plan.OctaveDown: -12}[model.ID]
+		for _, hz := range []float64{82.41, 110, 196, 329.63, 587.33, 987.77} {
+			t.Run(fmt.Sprint(model.ID, hz), func(t *testing.T) {
+				b := &plan.Block{ID: "b", Effect: plan.EffectPitch, Model: model.ID, Controls: []plan.Control{{ID: "mix", Kind: plan.Knob}}}
+				full := func(plan.Key) plan.Value { return plan.Number(10) }
+				u, _ := settings{gear: &plan.Gear{ID: "g"}, block: b, at: full}.model(true)
+				within(t, hz*math.Exp2(semitones/12), u.run(wave{l: sine(hz, 0.1, 4)}).l)
+			})
+		}
+	}
+	for _, hz := range []float64{82.41, 110, 196, 329.63} {
+		u := newDivider(5, 0)
+		x := sine(hz, 0.1, 4)
+		u.run(x)
+		within(t, hz/2, x)
+	}
+}
+
+func TestWhatIsWrittenInNotesIsNotHeard(t *testing.T) {
+	for _, effect := range []plan.Effect{plan.EffectOverdrive, plan.EffectPreamp, plan.EffectDelay, plan.EffectReverb, plan.EffectCab} {
+		out := func(g plan.Gear) []float64 {
+			b := &plan.Block{ID: "b", Name: g.Name, Effect: effect, Outputs: "stereo"}
+			u, _ := settings{gear: &g, block: b, at: func(plan.Key) plan.Value { return plan.Value{} }}.model(false)
+			return u.run(wave{l: sine(300, 0.1, 0.5)}).l
+		}
+		assert.Equal(t, out(plan.Gear{ID: "g"}), out(plan.Gear{ID: "g", Name: "spring", Circuit: "high-gain transparent tape ping-pong closed", Notes: "clean"}), "%s", effect)
+	}
+}
+
+func TestARateIsHeardAsItIsSaid(t *testing.T) {
+	turns := func(c plan.Control, at float64) float64 {
+		c.ID, c.Name, c.Kind = "speed", "speed", plan.Knob
+		b := &plan.Block{ID: "b", Effect: plan.EffectTremolo, Controls: []plan.Control{c}}
+		u, _ := settings{gear: &plan.Gear{ID: "g"}, block: b, at: func(plan.Key) plan.Value { return plan.Number(at) }}.model(false)
+		x := make([]float64, 10*Rate)
+		for i := range x {
+			x[i] = 1
+		}
+		y := u.run(wave{l: x}).l
+		n := 0
+		for i := 1; i < len(y)-1; i++ {
+			if y[i] > y[i-1] && y[i] >= y[i+1] {
+				n++
+			}
+		}
+		return float64(n) / 10
+	}
+	assert.InDelta(t, 5, turns(plan.Control{Unit: "Hz"}, 5), 0.11)
+	assert.InDelta(t, 4, turns(plan.Control{Unit: "ms"}, 250), 0.11)
+	measured := []plan.Rate{{At: 0, Hz: 1}, {At: 10, Hz: 9}}
+	assert.InDelta(t, 3, turns(plan.Control{Measured: measured}, 5), 0.11)
+	assert.InDelta(t, speedOf(5), turns(plan.Control{}, 5), 0.11, "and the usual range where nobody has said")
+}
+
+func TestAVibeWithoutDepthIsStill(t *testing.T) {
+	swings := func(depth float64) float64 {
+		b := &plan.Block{ID: "b", Effect: plan.EffectVibe, Controls: []plan.Control{{ID: "depth", Kind: plan.Knob}}}
+		u, _ := settings{gear: &plan.Gear{ID: "g"}, block: b, at: func(plan.Key) plan.Value { return plan.Number(depth) }}.model(false)
+		x := u.run(wave{l: sine(500, 0.1, 4)}).l[Rate:]
+		low, high := math.Inf(1), 0.0
+		for from := 0; from+4800 <= len(x); from += 4800 {
+			low, high = math.Min(low, rms(x[from:from+4800])), math.Max(high, rms(x[from:from+4800]))
+		}
+		return decibels(high / low)
+	}
+	assert.Less(t, swings(0), 0.01)
+	assert.Greater(t, swings(6), 1.0)
+}
+
+// tilt is how much more of 1 kHz than of 110 Hz, at a whisper, comes out of a drive, in dB.
+func tilt(model string, drive float64) float64 {
+	b := &plan.Block{ID: "b", Effect: plan.EffectOverdrive, Model: model, Controls: []plan.Control{{ID: "drive", Kind: plan.Knob}}}
+	out := func(hz float64) float64 {
+		u, _ := settings{gear: &plan.Gear{ID: "g"}, block: b, at: func(plan.Key) plan.Value { return plan.Number(drive) }}.model(false)
+		return rms(u.run(wave{l: sine(hz, 1e-5, 1)}).l[Rate/2:])
+	}
+	return decibels(out(1000) / out(110))
+}
+
+func TestADriveThinsItsBassAsItsGainRises(t *testing.T) {
+	assert.Less(t, tilt(plan.Thinning, 0), 2.0)
+	assert.Greater(t, tilt(plan.Thinning, 10), tilt(plan.Thinning, 0)+8)
+	assert.InDelta(t, tilt(plan.Transparent, 0), tilt(plan.Transparent, 10), 3, "and others do not")
+}
+
+func TestWhatAnAmpHasBesidesActs(t *testing.T) {
+	out := func(effect plan.Effect, hz float64, at map[plan.Key]plan.Value) float64 {
+		b := &plan.Block{ID: "b", Effect: effect}
+		for _, id := range []plan.ID{"gain", "master", "presence", "cut"} {
+			b.Controls = append(b.Controls, plan.Control{ID: id, Kind: plan.Knob})
+		}
+		b.Controls = append(b.Controls, plan.Control{ID: "x1", Name: "Bright", Kind: plan.Selector, Options: []string{"off", "on"}}, plan.Control{ID: "x2", Name: "Input", Kind: plan.Selector, Options: []string{"high", "low"}})
+		u, _ := settings{gear: &plan.Gear{ID: "g"}, block: b, at: func(k plan.Key) plan.Value { return at[k] }}.model(false)
+		return decibels(rms(u.run(wave{l: sine(hz, 1e-4, 1)}).l[Rate/2:]))
+	}
+	set := func(key string, v plan.Value) map[plan.Key]plan.Value {
+		return map[plan.Key]plan.Value{plan.Key("g/b/" + key): v, "g/b/gain": plan.Number(3)}
+	}
+	pre, power := plan.EffectPreamp, plan.EffectPower
+	assert.InDelta(t, -6.02, out(pre, 500, set("x2", plan.Text("low")))-out(pre, 500, set("x2", plan.Text("high"))), 0.05, "the low input")
+	assert.Greater(t, out(pre, 5000, set("x1", plan.Text("on")))-out(pre, 5000, set("x1", plan.Text("off"))), 4.0, "a control that is called bright is")
+	assert.Greater(t, out(power, 6000, set("presence", plan.Number(10)))-out(power, 6000, set("presence", plan.Number(0))), 10.0)
+	assert.Less(t, out(power, 6000, set("cut", plan.Number(10)))-out(power, 6000, set("cut", plan.Number(0))), -9.0)
 }

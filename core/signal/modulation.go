@@ -11,10 +11,15 @@ func newLFO(hz float64) lfo { return lfo{step: hz / Rate} }
 
 func (o *lfo) next() float64 {
 	v := 0.5 - 0.5*math.Cos(2*math.Pi*o.phase)
+	o.pass()
+	return v
+}
+
+// pass goes on to the next sample without being read.
+func (o *lfo) pass() {
 	if o.phase += o.step; o.phase >= 1 {
 		o.phase--
 	}
-	return v
 }
 
 // speedOf is the rate of a speed knob in Hz: 0.2 to 8, even to the ear.
@@ -62,8 +67,10 @@ func (p *phasing) run(w wave) wave {
 	const every = 16
 	a := make([]float64, len(p.spread))
 	for i := range w.l {
-		v := p.lfo.next()
-		if i%every == 0 {
+		if i%every != 0 {
+			p.lfo.pass()
+		} else {
+			v := p.lfo.next()
 			for k, s := range p.spread {
 				t := math.Tan(math.Pi * math.Min(p.low*s*math.Exp2(p.span*v), 15000) / Rate)
 				a[k] = (t - 1) / (t + 1)
@@ -159,41 +166,99 @@ func (d *divider) run(x []float64) {
 	d.env = settled(d.env)
 }
 
-// shifter moves the pitch by reading a delay line faster or slower than it is written, with two
-// heads that fade into each other (Zoelzer, "DAFX", chapter 6).
+// shifter moves the pitch by reading a delay line faster or slower than it is written. Where its head runs
+// out of the line, it goes on a whole number of the sound's own periods away, found by correlation, and
+// fades across: so that the pitch stays what it is read at (S. Roucos and A. Wilgus, "High quality
+// time-scale modification for speech", ICASSP 1985).
 type shifter struct {
 	ratio, wet float64
 	line       []float64
-	at         int
-	head       float64
+	at         int     // what is written next
+	back       float64 // how far behind that the head reads
+	from       float64 // how far behind the head it comes from does
+	fade       int     // samples until it has come all the way
 }
 
-const shiftWindow = 0.045 * Rate
+const (
+	shiftLine   = 8192
+	shiftFade   = 256
+	shiftLeast  = 420  // samples of a jump; with the most, every period of a note down to 49 Hz fits
+	shiftMost   = 1400 // samples
+	shiftLikens = 1024 // samples that are compared
+)
 
 func newShifter(semitones, mix float64) *shifter {
-	return &shifter{ratio: math.Exp2(semitones / 12), wet: turnOf(mix), line: make([]float64, int(shiftWindow)+4)}
+	s := &shifter{ratio: math.Exp2(semitones / 12), wet: turnOf(mix), line: make([]float64, shiftLine)}
+	s.back = s.nearest()
+	return s
+}
+
+// nearest is how near the head may come to what is written, since it runs on while it fades.
+func (s *shifter) nearest() float64 { return shiftFade*math.Max(s.ratio-1, 0) + 4 }
+
+// read is the line some samples back, by cubic interpolation.
+func (s *shifter) read(back float64) float64 {
+	whole := math.Ceil(back)
+	t := whole - back
+	i := s.at - int(whole) + 2*shiftLine
+	y0, y1, y2, y3 := s.line[(i-1)%shiftLine], s.line[i%shiftLine], s.line[(i+1)%shiftLine], s.line[(i+2)%shiftLine]
+	return y1 + 0.5*t*(y2-y0+t*(2*y0-5*y1+4*y2-y3+t*(3*(y1-y2)+y3-y0)))
 }
 
 func (s *shifter) run(x []float64) {
-	size := len(s.line)
+	nearest := s.nearest()
 	for i, v := range x {
-		s.line[s.at] = v
-		y := 0.0
-		for k := range 2 {
-			pos := math.Mod(s.head+float64(k)*shiftWindow/2, shiftWindow)
-			back := pos
-			fade := math.Sin(math.Pi * pos / shiftWindow)
-			whole := int(back)
-			a := (s.at - whole + 2*size) % size
-			b := (a - 1 + size) % size
-			y += fade * fade * (s.line[a]*(1-back+float64(whole)) + s.line[b]*(back-float64(whole)))
+		s.line[s.at] = settled(v)
+		s.at = (s.at + 1) % shiftLine
+		y := s.read(s.back)
+		if s.fade > 0 {
+			share := float64(s.fade) / shiftFade
+			y = (1-share)*y + share*s.read(s.from)
+			s.fade--
+		} else if s.ratio > 1 && s.back < nearest+1 {
+			s.jump(1)
+		} else if s.ratio < 1 && s.back > nearest+shiftMost+1 {
+			s.jump(-1)
 		}
-		if s.head = math.Mod(s.head+1-s.ratio+shiftWindow, shiftWindow); s.head < 0 {
-			s.head += shiftWindow
-		}
-		s.at = (s.at + 1) % size
+		s.back, s.from = s.back+1-s.ratio, s.from+1-s.ratio
 		x[i] = (1-s.wet)*v + s.wet*y
 	}
+}
+
+// jump sends the head to where the line is most like where it is: further back, or nearer.
+func (s *shifter) jump(way float64) {
+	best, most := float64(shiftLeast), math.Inf(-1)
+	try := func(by float64, every int) float64 {
+		a, b := s.back, s.back+way*by
+		xy, yy := 0.0, 0.0
+		for k := 0; k < shiftLikens; k += every {
+			p, q := s.line[(s.at-int(a)-k+4*shiftLine)%shiftLine], s.line[(s.at-int(b)-k+4*shiftLine)%shiftLine]
+			xy, yy = xy+p*q, yy+q*q
+		}
+		return xy / math.Sqrt(yy+quiet)
+	}
+	for by := float64(shiftLeast); by <= shiftMost; by += 4 {
+		if like := try(by, 4); like > most {
+			best, most = by, like
+		}
+	}
+	around := best
+	most = math.Inf(-1)
+	var likes [11]float64
+	for k := range likes {
+		by := around + float64(k-5)
+		if likes[k] = try(by, 1); likes[k] > most {
+			best, most = by, likes[k]
+		}
+	}
+	// Between samples: the top of a parabola through the best three.
+	if k := int(best-around) + 5; k > 0 && k < len(likes)-1 {
+		if bend := likes[k-1] - 2*likes[k] + likes[k+1]; bend < 0 {
+			best += 0.5 * (likes[k-1] - likes[k+1]) / bend
+		}
+	}
+	s.from, s.fade = s.back, shiftFade
+	s.back += way * best
 }
 
 // wahFilter is a resonant band from 450 Hz heel down to 2.1 kHz toe down.
@@ -206,8 +271,34 @@ func wahFilter(position float64) biquad {
 // filters is a row of sections.
 type filters []biquad
 
+// run filters a signal, two sections at a time: the second a sample behind the first, since a section by
+// itself mostly waits for its own last output.
 func (f filters) run(x []float64) {
-	for i := range f {
-		f[i].run(x)
+	for ; len(f) >= 2; f = f[2:] {
+		pair(&f[0], &f[1], x)
+	}
+	if len(f) == 1 {
+		f[0].run(x)
+	}
+}
+
+func pair(f, g *biquad, x []float64) {
+	for len(x) > 0 { // in pieces, so that what has died away does not linger as denormal numbers
+		n := min(len(x), 64)
+		fz1, fz2, gz1, gz2 := f.z1, f.z2, g.z1, g.z2
+		y := f.b0*x[0] + fz1
+		fz1, fz2 = f.b1*x[0]-f.a1*y+fz2, f.b2*x[0]-f.a2*y
+		for i, v := range x[1:n] {
+			z := g.b0*y + gz1
+			gz1, gz2 = g.b1*y-g.a1*z+gz2, g.b2*y-g.a2*z
+			y = f.b0*v + fz1
+			fz1, fz2 = f.b1*v-f.a1*y+fz2, f.b2*v-f.a2*y
+			x[i] = z
+		}
+		z := g.b0*y + gz1
+		gz1, gz2 = g.b1*y-g.a1*z+gz2, g.b2*y-g.a2*z
+		x[n-1] = z
+		f.z1, f.z2, g.z1, g.z2 = settled(fz1), settled(fz2), settled(gz1), settled(gz2)
+		x = x[n:]
 	}
 }

@@ -1,28 +1,14 @@
 package signal
 
-import (
-	"math"
-	"strings"
-	"sync"
-
-	"envex/core/plan"
-)
+import "math"
 
 // The test phrase: two seconds of soft single notes, two of the same notes 12 dB harder, two of
-// strummed chords. On chords a single coil gives 0.1 V rms; a humbucker 5 dB more and darker.
+// strummed chords. On chords the pickup that everything is compared with gives 0.1 V rms.
 const (
 	phraseS  = 6.0
 	chordRMS = 0.10
 	hardPeak = 0.35
 	strumMS  = 22 // from string to string
-)
-
-// pickupKind is what reads the strings.
-type pickupKind int
-
-const (
-	singleCoil pickupKind = iota
-	humbucker
 )
 
 // places of a pickup along the string, as a share of its length from the bridge.
@@ -34,7 +20,7 @@ var pickupPlaces = map[string]float64{"neck": 0.25, "middle": 0.16, "bridge": 0.
 func pluck(out []float64, hz, level, softness, place float64, seed uint32) {
 	period := int(math.Round(Rate / hz))
 	line := make([]float64, period)
-	noise := newOnePole(9000*math.Pow(0.35, softness), Rate)
+	noise := newOnePole(6500*math.Pow(0.35, softness), Rate)
 	mean := 0.0
 	for i := range line {
 		seed = seed*1664525 + 1013904223 // Numerical Recipes' generator: the same burst every time
@@ -64,7 +50,7 @@ var (
 	}
 )
 
-// phraseAt is the phrase as a pickup at one place gives it, before level and colour.
+// phraseAt is the phrase as a coil at one place reads it, before level and colour.
 func phraseAt(place float64) []float64 {
 	n := int(phraseS * Rate)
 	notes, strums := make([]float64, n), make([]float64, n)
@@ -132,140 +118,4 @@ func rms(x []float64) float64 {
 		sum += v * v
 	}
 	return math.Sqrt(sum / float64(max(1, len(x))))
-}
-
-var phrases sync.Map // by pickup kind and places: the phrase is always the same
-
-type phraseKey struct {
-	kind   pickupKind
-	places string
-}
-
-// phrase is the test phrase by a pickup, or several together, in volts.
-func phrase(kind pickupKind, places ...string) []float64 {
-	key := phraseKey{kind, strings.Join(places, "+")}
-	if known, ok := phrases.Load(key); ok {
-		return append([]float64(nil), known.([]float64)...)
-	}
-	var sum []float64
-	for _, p := range places {
-		one := phraseAt(pickupPlaces[p])
-		if sum == nil {
-			sum = make([]float64, len(one))
-		}
-		for i, x := range one {
-			sum[i] += x / float64(len(places))
-		}
-	}
-	coil(kind).run(sum)
-	k := chordRMS / rms(sum[4*Rate:])
-	if kind == humbucker {
-		k *= factor(5)
-	}
-	for i := range sum {
-		sum[i] *= k
-	}
-	phrases.Store(key, sum)
-	return append([]float64(nil), sum...)
-}
-
-// coil is the resonance of a pickup with its cable: about 4 kHz and marked for a single coil, 2.6
-// kHz and flatter for a humbucker.
-func coil(kind pickupKind) filters {
-	if kind == humbucker {
-		return filters{lowPass(2600, 1.1, Rate)}
-	}
-	return filters{lowPass(4000, 1.8, Rate)}
-}
-
-// source is what a guitar plays through: its pickup, its volume and its tone.
-type source struct {
-	kind   pickupKind
-	places []string
-	output float64 // of the pickup over the reference's, as a factor
-	volume float64 // knob
-	tone   float64 // knob
-}
-
-// usualSource is a single coil in the middle on full, where no guitar is known.
-func usualSource() source { return source{places: []string{"middle"}, output: 1, volume: 10, tone: 10} }
-
-// play is a dry signal as the guitar gives it: the phrase, or a recording, which has its pickup in
-// it already.
-func (s source) play(dry []float64) []float64 {
-	out := dry
-	if out == nil {
-		out = phrase(s.kind, s.places...)
-		for i := range out {
-			out[i] *= s.output
-		}
-	} else {
-		out = append([]float64(nil), dry...)
-	}
-	s.controls().run(out)
-	return out
-}
-
-// controls are the guitar's own knobs: an audio volume pot as a divider, and a tone capacitor whose
-// corner runs from 500 Hz to beyond the band.
-func (s source) controls() filters {
-	f := filters{}
-	if s.tone < 9.99 {
-		f = append(f, lowPass(500*math.Pow(30, taper(s.tone/10)), 0.6, Rate))
-	}
-	level := highShelf(20, 0, Rate)
-	level.b0, level.b1, level.b2 = level.b0*taper(s.volume/10), level.b1*taper(s.volume/10), level.b2*taper(s.volume/10)
-	return append(f, level)
-}
-
-// sourceOf reads a guitar as it is set.
-func sourceOf(g *plan.Gear, at func(plan.Key) plan.Value) source {
-	s := usualSource()
-	if g == nil {
-		return s
-	}
-	knob := func(id string, or float64) float64 {
-		if v := at(plan.Key(string(g.ID) + "/" + id)); v.Kind() == plan.NumberValue {
-			return v.Float()
-		}
-		return or
-	}
-	s.volume, s.tone = knob("volume", 10), knob("tone", 10)
-	selected := at(plan.Key(string(g.ID) + "/pickup")).Word()
-	var places []string
-	for _, p := range []string{"neck", "middle", "bridge"} {
-		if strings.Contains(selected, p) {
-			places = append(places, p)
-		}
-	}
-	if selected == "both" {
-		places = []string{"neck", "bridge"}
-	}
-	if len(places) > 0 {
-		s.places = places
-	}
-	sum, n := 0.0, 0
-	for _, p := range g.Pickups {
-		if p.OutputMVRMS != nil && (len(places) == 0 || containsWord(s.places, string(p.ID)) || containsWord(s.places, p.Name)) {
-			sum += *p.OutputMVRMS
-			n++
-		}
-	}
-	if n > 0 && sum > 0 {
-		s.output = sum / float64(n) / (1000 * chordRMS)
-		if s.output > 1.4 { // hot pickups are two coils: the phrase has their 5 dB in it
-			s.kind = humbucker
-			s.output /= factor(5)
-		}
-	}
-	return s
-}
-
-func containsWord(list []string, x string) bool {
-	for _, y := range list {
-		if x == y {
-			return true
-		}
-	}
-	return false
 }

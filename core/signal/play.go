@@ -13,40 +13,58 @@ import (
 type mode struct {
 	fine   bool                        // oversampled, to be listened to
 	still  bool                        // time, modulation and pitch effects bypassed
+	hiss   bool                        // it enters where the cable of the guitar is plugged in
 	custom func(s *stage) (unit, bool) // another unit for a stage; nil for none
+
+	// laned is told of what comes out at the end of each lane that ends on its own.
+	laned func(key plan.Key, name string, end wave)
+
+	// summed is told of both sides where they become one.
+	summed func(key plan.Key, name string, sides wave)
 }
 
 // player runs a chain and keeps its units, so that a long signal may be run in pieces.
 type player struct {
 	mode  mode
 	units map[*stage]unit
+	waits map[laneOf]*late
+	ends  map[int]*late          // what holds back what ends beside the main line, and that
 	heard map[plan.Key]bool      // stops that something later listens to
 	taps  map[plan.Key][]float64 // what arrived at them
 	ctx   context.Context
 }
 
 func newPlayer(ctx context.Context, m mode, l line) *player {
-	p := &player{mode: m, units: map[*stage]unit{}, heard: map[plan.Key]bool{}, taps: map[plan.Key][]float64{}, ctx: ctx}
+	p := &player{mode: m, units: map[*stage]unit{}, waits: map[laneOf]*late{}, ends: map[int]*late{}, heard: map[plan.Key]bool{}, taps: map[plan.Key][]float64{}, ctx: ctx}
 	l.each(func(s *stage) { p.heard[s.hears] = s.hears != "" })
 	return p
 }
 
-// each visits every stage of a line, lanes included.
+// each visits every block of a line, lanes included.
 func (l line) each(visit func(*stage)) {
+	l.all(func(s *stage) {
+		if s.run == nil {
+			visit(s)
+		}
+	})
+}
+
+// all visits every stage of a line, passive runs included.
+func (l line) all(visit func(*stage)) {
 	for _, x := range l {
 		if x.stage != nil {
 			visit(x.stage)
 			continue
 		}
 		for _, lane := range x.fork.lanes {
-			lane.each(visit)
+			lane.all(visit)
 		}
 	}
 }
 
 // bypassed reports whether a stage does nothing in this rendering.
 func (m mode) bypassed(s *stage) bool {
-	if !s.on {
+	if !s.on || s.run != nil && s.run.first && m.hiss {
 		return true
 	}
 	n := natureOf(s.effect)
@@ -71,8 +89,15 @@ func (p *player) unitOf(s *stage) unit {
 		p.units[s] = &keyed{newGate(threshold), newGate(threshold)}
 		return p.units[s]
 	}
+	if s.run != nil {
+		if !p.mode.bypassed(s) {
+			u = s.run.filter().unit()
+		}
+		p.units[s] = u
+		return u
+	}
 	if !p.mode.bypassed(s) {
-		if model, _ := s.set.model(p.mode.fine); model != nil {
+		if model, _ := s.set.model(p.mode.fine); model != nil && !s.solved {
 			row = append(row, model)
 		}
 		if s.trim != 0 {
@@ -92,8 +117,22 @@ func (p *player) unitOf(s *stage) unit {
 	return u
 }
 
-// oversampledIn counts the oversampled stages of a line: how late its rendering is.
+// oversampledIn is how late the rendering of a line is, with all that ends beside it.
 func (p *player) oversampledIn(l line) int {
+	most, n := 0, 0
+	for _, x := range l {
+		if x.fork != nil && (x.fork.kind != plan.SplitTap || x.fork.heard) {
+			for _, lane := range x.fork.lanes {
+				most = max(most, n+p.oversampledIn(lane))
+			}
+		}
+		n += p.mainLate(line{x})
+	}
+	return max(most, n)
+}
+
+// mainLate counts the oversampled stages of a line: how late what comes out at its end is.
+func (p *player) mainLate(l line) int {
 	if !p.mode.fine {
 		return 0
 	}
@@ -105,7 +144,7 @@ func (p *player) oversampledIn(l line) int {
 		case x.fork != nil && x.fork.kind != plan.SplitTap:
 			most := 0
 			for _, lane := range x.fork.lanes {
-				most = max(most, p.oversampledIn(lane))
+				most = max(most, p.mainLate(lane))
 			}
 			n += most
 		}
@@ -124,22 +163,56 @@ func (p *player) lateOf(s *stage) int {
 	return 0
 }
 
-// run carries a wave along a line. What ends in lanes of its own comes back as two sides: the first
-// lane left and the second right.
+// run carries a wave along a chain to all that is heard of it. What ends in lanes of its own comes back as
+// two sides: the first lane left and the second right.
 func (p *player) run(l line, w wave) (wave, error) {
+	w, err := p.along(l, w)
+	if err != nil {
+		return w, err
+	}
+	return p.gathered(w, p.mainLate(l), p.oversampledIn(l)), nil
+}
+
+// gathered is a wave with what has ended beside its line, brought to be as late as the latest of them.
+func (p *player) gathered(w wave, late, most int) wave {
+	if len(w.ended) == 0 {
+		return w
+	}
+	ends := append([]ending{{wave{l: w.l, r: w.r}, late}}, w.ended...)
+	waves := make([]wave, len(ends))
+	for i, e := range ends {
+		waves[i] = held(p.ends, i, most-e.late).run(e.wave)
+	}
+	return joined(&fork{}, waves)
+}
+
+// along carries a wave along a line. What ends beside it stays apart.
+func (p *player) along(l line, w wave) (wave, error) {
+	late := 0
 	for _, x := range l {
 		if err := p.ctx.Err(); err != nil {
 			return w, err
 		}
 		if x.fork != nil {
-			joined, err := p.divide(x.fork, w)
+			ended := w.ended
+			w.ended = nil
+			out, err := p.divide(x.fork, w)
 			if err != nil {
 				return w, err
 			}
-			w = joined
+			for _, e := range out.ended {
+				ended = append(ended, ending{e.wave, e.late + late})
+			}
+			w = out
+			w.ended = ended
+			late += p.mainLate(line{x})
 			continue
 		}
+		ended := w.ended
+		w.ended = nil
 		w = p.pass(x.stage, w)
+		w.ended = ended
+		late += p.mainLate(line{x})
 	}
 	return w, nil
 }
@@ -150,18 +223,39 @@ func (p *player) pass(s *stage, w wave) wave {
 		p.taps[s.key] = append([]float64(nil), w.l...)
 	}
 	if s.narrow && w.stereo() {
+		if s.sum {
+			p.summed(s.key, s.name, w)
+		}
 		w = w.mono(s.sum)
 	}
-	u := p.unitOf(s)
-	if u == nil {
-		return w
+	if s.effect == plan.EffectSum && s.on && w.stereo() {
+		p.summed(s.key, s.name, w)
 	}
+	if u := p.unitOf(s); u != nil {
+		w = p.through(s, u, w).flushed()
+	}
+	if s.sums && w.stereo() {
+		p.summed(s.key, s.name, w)
+		w = w.mono(true)
+	}
+	return w
+}
+
+// through carries a wave through the circuit of a stage.
+func (p *player) through(s *stage, u unit, w wave) wave {
 	if k, ok := u.(*keyed); ok {
 		if key := p.taps[s.hears]; len(key) == len(w.l) {
-			return k.listen(w, key).flushed()
+			return k.listen(w, key)
 		}
 	}
-	return u.run(w).flushed()
+	return u.run(w)
+}
+
+// summed tells whoever asks of a place where both sides become one.
+func (p *player) summed(key plan.Key, name string, sides wave) {
+	if p.mode.summed != nil {
+		p.mode.summed(key, name, sides)
+	}
 }
 
 // keyed is a gate that listens to an earlier stop.
@@ -180,35 +274,95 @@ func (k *keyed) listen(w wave, key []float64) wave {
 // divide runs the lanes of a fork and brings them together again.
 func (p *player) divide(f *fork, w wave) (wave, error) {
 	if f.kind == plan.SplitTap {
-		return w, nil // the lane ends in a tuner or a line of its own; the main path goes on
+		return p.tap(f, w)
+	}
+	if len(f.lanes) == 0 {
+		w.scale(0) // no lane is chosen
+		return w, nil
 	}
 	most := 0
 	for _, lane := range f.lanes {
-		most = max(most, p.oversampledIn(lane))
+		most = max(most, p.mainLate(lane))
 	}
 	var ends []wave
+	var ended []ending
 	for i, lane := range f.lanes {
 		in := w.clone()
 		switch {
-		case f.kind == plan.SplitLeftRight && w.stereo() && i == 1:
+		case f.kind == plan.SplitLeftRight && w.stereo() && f.sides[i] == 1:
 			in = wave{l: in.r}
 		case f.kind == plan.SplitLeftRight && w.stereo():
 			in = wave{l: in.l}
 		case f.kind == plan.SplitCrossfade:
 			in.scale(1 / float64(len(f.lanes)))
-		case f.kind == plan.SplitAB && i > 0:
-			in.scale(0) // the first lane is chosen where nothing says otherwise
 		}
-		out, err := p.run(lane, in)
+		out, err := p.along(lane, in)
 		if err != nil {
 			return w, err
 		}
-		if behind := most - p.oversampledIn(lane); behind > 0 {
-			out = (&late{line: [2][]float64{make([]float64, behind), make([]float64, behind)}}).run(out)
+		ended = append(ended, out.ended...)
+		out.ended = nil
+		if f.join == "" && p.mode.laned != nil && !lane.parts() {
+			p.mode.laned(f.key+plan.Key("/"+f.names[i]), f.names[i], out)
+		}
+		if behind := most - p.mainLate(lane); behind > 0 {
+			out = p.wait(f, i, behind).run(out)
 		}
 		ends = append(ends, out)
 	}
-	return joined(f, ends), nil
+	if f.kind == plan.SplitLeftRight && f.join == plan.JoinSum && len(ends) == 2 {
+		p.summed(f.key, f.name, wave{l: ends[0].mono(true).l, r: ends[1].mono(true).l})
+	}
+	out := joined(f, ends)
+	out.ended = ended
+	return out, nil
+}
+
+// parts reports whether a line ends in lanes of its own.
+func (l line) parts() bool {
+	if len(l) == 0 {
+		return false
+	}
+	f := l[len(l)-1].fork
+	return f != nil && f.join == "" && f.kind != plan.SplitTap
+}
+
+// tap runs the lane of a tap beside the main path, where it is heard; else it ends in a tuner.
+func (p *player) tap(f *fork, w wave) (wave, error) {
+	if f.heard {
+		for i, lane := range f.lanes {
+			out, err := p.along(lane, w.clone())
+			if err != nil {
+				return w, err
+			}
+			if p.mode.laned != nil {
+				p.mode.laned(f.key+plan.Key("/"+f.names[i]), f.names[i], wave{l: out.l, r: out.r})
+			}
+			w.ended = append(append(w.ended, out.ended...), ending{wave{l: out.l, r: out.r}, p.mainLate(lane)})
+		}
+	}
+	if f.muted {
+		w.scale(0)
+	}
+	return w, nil
+}
+
+// wait is what holds a lane back until the others have come, made once.
+func (p *player) wait(f *fork, lane, samples int) *late {
+	return held(p.waits, laneOf{f, lane}, samples)
+}
+
+func held[K comparable](waits map[K]*late, at K, samples int) *late {
+	if waits[at] == nil {
+		waits[at] = &late{line: [2][]float64{make([]float64, samples), make([]float64, samples)}}
+	}
+	return waits[at]
+}
+
+// laneOf is one lane of a fork.
+type laneOf struct {
+	fork *fork
+	lane int
 }
 
 func joined(f *fork, ends []wave) wave {
@@ -239,7 +393,7 @@ func joined(f *fork, ends []wave) wave {
 
 // render runs a signal through a rig as it is set, from the guitar's jack to the end of the chain.
 func (r *rendering) render(ctx context.Context, s Setting, dry []float64, m mode) (wave, error) {
-	l := r.line(r.path, s)
+	l := r.line(s)
 	r.trims(l, s)
 	p := newPlayer(ctx, m, l)
 	late := p.oversampledIn(l)

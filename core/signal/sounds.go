@@ -81,9 +81,13 @@ func Measure(ctx context.Context, p *plan.Plan, rig plan.ID, o Options) (*Report
 	if err != nil {
 		return nil, err
 	}
-	if len(list) > 0 {
-		r.line(r.path, list[0].setting) // what is assumed is the same for all
-		out.Assumed = append(out.Assumed, r.assumed...)
+	for _, m := range list {
+		r.line(m.setting)
+		for _, words := range append(slices.Clone(r.assumed), r.assumptions(m.setting)...) {
+			if !slices.Contains(out.Assumed, words) {
+				out.Assumed = append(out.Assumed, words)
+			}
+		}
 	}
 	home := homeOf(list)
 	for i := range out.Sounds {
@@ -125,20 +129,11 @@ func (r *rendering) recipes() []made {
 
 // branch is a rendering of the same rig for another goroutine.
 func (r *rendering) branch() *rendering {
-	return &rendering{plan: r.plan, rig: r.rig, path: r.path}
+	return &rendering{plan: r.plan, rig: r.rig, path: r.path, wired: r.wired}
 }
 
 // tempoOf is that of the first song which uses a sound, 120 where none does.
-func (r *rendering) tempoOf(sound plan.ID) plan.Tempo {
-	for _, song := range r.plan.Songs {
-		for _, sec := range song.Sections {
-			if sec.Sound == sound {
-				return sec.TempoIn(song)
-			}
-		}
-	}
-	return plan.Tempo{BPM: 120}
-}
+func (r *rendering) tempoOf(sound plan.ID) plan.Tempo { return r.plan.FirstTempo(sound) }
 
 // homeOf is the sound of the home role, else the first; -1 where there is none.
 func homeOf(list []made) int {
@@ -209,20 +204,33 @@ func (r *rendering) checks(m made, f Figures, over float64) []Check {
 		list = append(list, Check{What: "loudness", Met: by == 0, By: by, Words: bandWords("over home", over, low, high, by, "LU")})
 	}
 	on := map[plan.Effect]bool{}
-	r.line(r.path, m.setting).each(func(s *stage) {
+	r.line(m.setting).each(func(s *stage) {
 		if s.on {
 			on[s.effect] = true
 		}
 	})
-	for _, h := range m.sound.Targets.Effects {
+	answers := map[int]plan.Key{}
+	for key, i := range r.plan.Answers(r.rig, m.recipe, m.sound) {
+		answers[i] = key
+	}
+	for i, h := range m.sound.Targets.Effects {
 		c := Check{What: "effect", Met: on[h.Effect], Words: fmt.Sprintf("%s is heard.", h.Effect)}
 		if !c.Met {
 			c.By, c.Words = -1, fmt.Sprintf("No %s is on.", h.Effect)
 		}
 		if h.Effect == plan.EffectDelay && h.Repeats != nil && c.Met {
-			c = repeatsCheck(f, *h.Repeats)
+			c = repeatsCheck(f, answers[i], *h.Repeats)
+		}
+		if h.Effect == plan.EffectDelay && answers[i] == "" && c.Met {
+			c.Met, c.By, c.Words = false, -1, "Fewer delays are on than it asks."
 		}
 		list = append(list, c)
+		if h.Effect == plan.EffectDelay && h.LevelDB != nil && c.Met {
+			list = append(list, firstRepeatCheck(f, answers[i], *h.LevelDB))
+		}
+		if h.Effect == plan.EffectReverb && h.Size != "" && c.Met {
+			list = append(list, reverbSizeCheck(f, answers[i], h.Size))
+		}
 	}
 	if m.sound.Targets.Width == "stereo" {
 		c := Check{What: "width", Met: f.Sides != nil && *f.Sides < 0.98, Words: "It is wide."}
@@ -234,17 +242,58 @@ func (r *rendering) checks(m made, f Figures, over float64) []Check {
 	return list
 }
 
-// repeatsCheck compares the repeats that can be heard with those that are asked: within a half of
-// them, and one at least.
-func repeatsCheck(f Figures, want int) Check {
-	best := 0
+// repeatsCheck compares the repeats that can be heard of the delay that answers for them with those that are
+// asked: within a half of them, and one at least.
+func repeatsCheck(f Figures, stop plan.Key, want int) Check {
+	heard, name := 0, "It"
 	for _, t := range f.Times {
-		if t.MS > 0 && (best == 0 || abs(t.Audible-want) < abs(best-want)) {
-			best = t.Audible
+		if t.Stop == stop {
+			heard, name = t.Audible, t.Name
 		}
 	}
-	by := best - want
-	return Check{What: "effect", Met: abs(by) <= max(1, want/2), By: float64(by), Words: fmt.Sprintf("%d repeats above -30 dB; %d asked.", best, want)}
+	by := heard - want
+	return Check{What: "effect", Met: abs(by) <= max(1, want/2), By: float64(by), Words: fmt.Sprintf("%d repeats of %s above -30 dB; %d asked.", heard, name, want)}
+}
+
+// repeatTolerance is how far the first repeat may be from what a sound asks, in dB: as much as is easily heard.
+const repeatTolerance = 3.0
+
+// firstRepeatCheck compares how loud the first repeat of a delay is with what is asked of it.
+func firstRepeatCheck(f Figures, stop plan.Key, want float64) Check {
+	for _, t := range f.Times {
+		if t.Stop == stop {
+			by := off(t.First, want-repeatTolerance, want+repeatTolerance)
+			return Check{What: "effect", Met: by == 0, By: by, Words: fmt.Sprintf("The first repeat of %s is %+.1f dB over the dry note; %+.1f dB asked.", t.Name, t.First, want)}
+		}
+	}
+	return Check{What: "effect", By: -1, Words: fmt.Sprintf("No delay answers for a first repeat of %+.1f dB.", want)}
+}
+
+// reverbSizes is how long a reverb of a size rings, in seconds to -60 dB. The bands meet with some room, since
+// nobody hears a border. A club is under a second, a theatre one to two, a hall two or more: after the usual
+// figures of room acoustics, such as H. Kuttruff, "Room Acoustics".
+var reverbSizes = map[string][2]float64{"small": {0, 1.1}, "medium": {0.9, 2.2}, "large": {1.8, math.Inf(1)}}
+
+// reverbSizeCheck compares how long the reverb that answers for a size rings with what is asked of it.
+func reverbSizeCheck(f Figures, stop plan.Key, size string) Check {
+	band := reverbSizes[size]
+	for _, t := range f.Times {
+		if t.Stop == stop {
+			by := off(t.Rings, band[0], band[1])
+			return Check{What: "effect", Met: by == 0, By: by, Words: fmt.Sprintf("%s rings for %.1f s; %s.", t.Name, t.Rings, sizeWords(size, band))}
+		}
+	}
+	return Check{What: "effect", By: -1, Words: fmt.Sprintf("No reverb answers for a %s one.", size)}
+}
+
+func sizeWords(size string, band [2]float64) string {
+	switch {
+	case math.IsInf(band[1], 1):
+		return fmt.Sprintf("%s is %.1f s or more", size, band[0])
+	case band[0] == 0:
+		return fmt.Sprintf("%s is %.1f s or less", size, band[1])
+	}
+	return fmt.Sprintf("%s is %.1f to %.1f s", size, band[0], band[1])
 }
 
 func abs(n int) int { return max(n, -n) }

@@ -5,6 +5,7 @@ import (
 	"math"
 	"os"
 	"path/filepath"
+	"slices"
 	"sync"
 	"testing"
 
@@ -39,7 +40,7 @@ func TestTheFiguresOfTheDemoStay(t *testing.T) {
 	s := measure(t, night(t), "long")
 	assert.Equal(t, map[plan.ID]signal.Sound{"lead": s["lead"]}, measure(t, night(t), "long", "lead"), "one sound alone says the same")
 	for id, want := range map[plan.ID][3]float64{
-		"home": {0, 6.1, 0.75}, "crunch": {1.1, 29.6, 0.90}, "lead": {1.9, 35.2, 0.91}, "dust": {3.6, 65.4, 1},
+		"home": {0, 6.0, 0.69}, "crunch": {1.11, 29.3, 0.87}, "lead": {2.01, 35.6, 0.89}, "dust": {3.6, 65.7, 1},
 	} {
 		assert.InDelta(t, want[0], s[id].OverHome, 0.06, "%s", id)
 		assert.InDelta(t, want[1], s[id].Figures.Dirt, 0.6, "%s", id)
@@ -127,7 +128,7 @@ func TestTheGainMapFindsWhatNothingReaches(t *testing.T) {
 	m, err := signal.MapGain(context.Background(), p, "long", signal.Options{})
 	require.NoError(t, err)
 	assert.True(t, m.Whole)
-	assert.Len(t, m.Points, 64, "five stages and two ways to set the guitar")
+	assert.Len(t, m.Points, 32, "four stages and two ways to set the guitar: a compressor is no gain stage")
 	var lead signal.Target
 	for _, x := range m.Targets {
 		if x.Sound == "lead" {
@@ -135,7 +136,7 @@ func TestTheGainMapFindsWhatNothingReaches(t *testing.T) {
 		}
 	}
 	assert.False(t, lead.Reached)
-	assert.InDelta(t, -0.8, lead.ShortLU, 0.1)
+	assert.InDelta(t, -0.7, lead.ShortLU, 0.1)
 	require.NotEmpty(t, m.Findings)
 	assert.Equal(t, "Nothing reaches Lead", m.Findings[0].Title)
 	for i, a := range m.Distinct {
@@ -226,22 +227,23 @@ func TestTheLadderIsInOrderAndSaysWhatIsNotLevel(t *testing.T) {
 
 func TestKnobsAreFoundThatBringASoundIn(t *testing.T) {
 	p := night(t)
-	found, err := signal.Tune(context.Background(), p, "long", "lead", signal.Options{})
+	found, err := signal.Tune(context.Background(), p, "long", "", "lead", signal.Options{})
 	require.NoError(t, err)
 	require.NotEmpty(t, found.Repairs)
 	best := found.Repairs[0]
 	require.Len(t, best.Moves, 1, "one knob does")
-	assert.Equal(t, plan.Key("nudge/fx/level"), best.Moves[0].Key)
 	assert.Empty(t, best.Breaks)
+	boost := slices.IndexFunc(found.Repairs, func(x signal.KnobRepair) bool { return x.Moves[0].Key == "nudge/fx/level" })
+	require.GreaterOrEqual(t, boost, 0, "the boost does too")
 	r, _ := p.FindRig("long")
 	r.Base[best.Moves[0].Key] = plan.Number(best.Moves[0].To)
 	s := measure(t, p, "long")
 	assert.True(t, s["lead"].Met(), "%v", s["lead"].Checks)
 	assert.True(t, s["crunch"].Met())
-	again, err := signal.Tune(context.Background(), p, "long", "lead", signal.Options{})
+	again, err := signal.Tune(context.Background(), p, "long", "", "lead", signal.Options{})
 	require.NoError(t, err)
 	assert.True(t, again.Met)
-	_, err = signal.Tune(context.Background(), p, "carry", "shimmer", signal.Options{})
+	_, err = signal.Tune(context.Background(), p, "carry", "", "shimmer", signal.Options{})
 	assert.ErrorContains(t, err, "no recipe")
 }
 
@@ -271,7 +273,11 @@ func record(t *testing.T, p *plan.Plan, on bool) []float64 {
 		Recipes: []plan.Recipe{{ID: "x", Sound: "crunch", Values: map[plan.Key]plan.Value{"amber/fx/on": plan.On(on)}}}}}
 	h, err := signal.Listen(context.Background(), &q, "bench", []signal.Take{{Name: "x", Sound: "crunch"}}, false, signal.Options{})
 	require.NoError(t, err)
-	return h[0].L
+	x := make([]float64, len(h[0].L))
+	for i, v := range h[0].L {
+		x[i] = float64(v)
+	}
+	return x
 }
 
 func TestADelayAheadOfDirt(t *testing.T) {
@@ -280,7 +286,7 @@ func TestADelayAheadOfDirt(t *testing.T) {
 		plan.Gear{ID: "dly", Name: "Plain delay", Kind: plan.Pedal, Blocks: []plan.Block{{ID: "fx", Name: "delay", Effect: plan.EffectDelay, Bypass: plan.BufferedBypass, Controls: []plan.Control{
 			{ID: "time", Name: "time", Kind: plan.Knob, Access: plan.SlowHand, Unit: "ms", Min: ptr(20.0), Max: ptr(1000.0)}, {ID: "repeats", Name: "repeats", Kind: plan.Knob, Access: plan.SlowHand}, {ID: "mix", Name: "mix", Kind: plan.Knob, Access: plan.SlowHand}}}}},
 		plan.Gear{ID: "high", Name: "High", Circuit: "High-gain head", Kind: plan.Amp, Loop: &plan.AmpLoop{Kind: "series"}, SpeakerOut: &plan.SpeakerOut{Internal: true}, Blocks: []plan.Block{
-			{ID: "preamp", Name: "preamp", Effect: plan.EffectPreamp, Bypass: plan.AlwaysOn, Controls: []plan.Control{{ID: "gain", Name: "gain", Kind: plan.Knob, Access: plan.SlowHand}}},
+			{ID: "preamp", Name: "preamp", Effect: plan.EffectPreamp, Model: plan.DrivenVoice, Bypass: plan.AlwaysOn, Controls: []plan.Control{{ID: "gain", Name: "gain", Kind: plan.Knob, Access: plan.SlowHand}}},
 			{ID: "power", Name: "power", Effect: plan.EffectPower, Bypass: plan.AlwaysOn, Controls: []plan.Control{{ID: "master", Name: "master", Kind: plan.Knob, Access: plan.SlowHand}}}}})
 	// -6.6 dB wet over dry, and 9.1 dB less at every pass: three repeats above -30 dB.
 	base := map[plan.Key]plan.Value{"dly/fx/time": plan.Number(300), "dly/fx/mix": plan.Number(3.187), "dly/fx/repeats": plan.Number(3.69), "high/preamp/gain": plan.Number(8), "high/power/master": plan.Number(2)}

@@ -86,9 +86,12 @@ type reverbNet struct {
 	loss     [8]float64
 	damp     [8]onePole
 	tone     [2]filters
-	spring   []biquad
+	spring   filters
 	spread   bool // gives two sides from one
 }
+
+// decaySeconds is how long a reverb of a size from 0 to 10 takes to fall by 60 dB.
+func decaySeconds(size float64) float64 { return 0.4 * math.Pow(10, turnOf(size)) }
 
 var reverbLengths = [8]int{1433, 1601, 1867, 2053, 2251, 2399, 2617, 2797}
 
@@ -98,7 +101,7 @@ func newReverb(size, mix float64, spring, spread bool) *reverbNet {
 	if k := math.Max(r.dry, r.wet); k > 0 {
 		r.wet, r.dry = r.wet/k, r.dry/k
 	}
-	decay := 0.4 * math.Pow(10, turnOf(size)) // seconds to -60 dB
+	decay := decaySeconds(size)
 	scale := 0.5 + turnOf(size)
 	for i, n := range reverbLengths {
 		length := int(float64(n) * scale)
@@ -126,54 +129,83 @@ func allPass(hz, q, rate float64) biquad {
 	return section(1-alpha, -2*c, 1+alpha, 1+alpha, -2*c, 1-alpha)
 }
 
+// reverbPiece is how much of a signal the lines take at a time: less than the shortest is long, so that none
+// hears of what it is fed in the same piece.
+const reverbPiece = 256
+
 func (r *reverbNet) run(w wave) wave {
 	if r.spread {
 		w = w.widened()
 	}
-	for i := range w.l {
-		in := w.l[i]
+	for from := 0; from < len(w.l); from += reverbPiece {
+		to := min(from+reverbPiece, len(w.l))
 		if w.r != nil {
-			in = (in + w.r[i]) / 2
+			r.piece(w.l[from:to], w.r[from:to])
+		} else {
+			r.piece(w.l[from:to], nil)
 		}
-		for k := range r.spring {
-			in = r.spring[k].step(in)
-		}
-		var out [8]float64
-		sum, l, s := 0.0, 0.0, 0.0
-		for k := range r.lines {
-			out[k] = r.damp[k].low(r.lines[k][r.at[k]]) * r.loss[k]
-			sum += out[k]
-			if k%2 == 0 {
-				l += out[k]
-			} else {
-				s += out[k]
-			}
-		}
-		for k := range r.lines {
-			r.lines[k][r.at[k]] = settled(in + out[k] - sum/4)
-			if r.at[k]++; r.at[k] == len(r.lines[k]) {
-				r.at[k] = 0
-			}
-		}
-		// A quarter is the sum of four lines of equal power, at the level of the dry note.
-		if w.r == nil {
-			w.l[i] = r.dry*w.l[i] + r.wet*r.toned(0, (l+s)*0.35)
-			continue
-		}
-		w.l[i] = r.dry*w.l[i] + r.wet*r.toned(0, l*0.5)
-		w.r[i] = r.dry*w.r[i] + r.wet*r.toned(1, s*0.5)
-	}
-	for k := range r.damp {
-		r.damp[k].rest()
 	}
 	return w
 }
 
-func (r *reverbNet) toned(side int, x float64) float64 {
-	for k := range r.tone[side] {
-		x = r.tone[side][k].step(x)
+// piece adds to a piece of a signal what rings of it.
+func (r *reverbNet) piece(l, s []float64) {
+	n := len(l)
+	var room [3 + len(r.lines)][reverbPiece]float64
+	in, even, odd := room[0][:n], room[1][:n], room[2][:n]
+	copy(in, l)
+	for i := range s {
+		in[i] = (in[i] + s[i]) / 2
 	}
-	return x
+	r.spring.run(in)
+	for k := range r.lines {
+		out := room[3+k][:n]
+		at := r.at[k]
+		copy(out[copy(out, r.lines[k][at:]):], r.lines[k])
+		r.damp[k].lows(out)
+		side := even
+		if k%2 == 1 {
+			side = odd
+		}
+		loss := r.loss[k]
+		for i, v := range out {
+			v *= loss
+			out[i] = v
+			side[i] += v
+		}
+	}
+	for i := range in {
+		in[i] -= (even[i] + odd[i]) / 4
+	}
+	for k := range r.lines {
+		out := room[3+k][:n]
+		for i, v := range in {
+			out[i] = settled(out[i] + v)
+		}
+		line, at := r.lines[k], r.at[k]
+		copy(line, out[copy(line[at:], out):])
+		r.at[k] = (at + n) % len(line)
+	}
+	// A quarter is the sum of four lines of equal power, at the level of the dry note.
+	if s == nil {
+		for i, v := range odd {
+			even[i] = (even[i] + v) * 0.35
+		}
+		r.mixed(0, l, even)
+		return
+	}
+	scaleAll(even, 0.5)
+	scaleAll(odd, 0.5)
+	r.mixed(0, l, even)
+	r.mixed(1, s, odd)
+}
+
+// mixed puts what rings beside the dry signal of a side.
+func (r *reverbNet) mixed(side int, x, ring []float64) {
+	r.tone[side].run(ring)
+	for i, v := range ring {
+		x[i] = r.dry*x[i] + r.wet*v
+	}
 }
 
 // late is a whole number of samples of latency.

@@ -36,7 +36,7 @@ func halfOf(s *stage, wet bool) unit {
 // times fills in what becomes of each delay, reverb, tremolo and chorus that is on.
 func (r *rendering) times(ctx context.Context, s Setting, in []float64, f *Figures) error {
 	var err error
-	r.line(r.path, s).each(func(x *stage) {
+	r.line(s).each(func(x *stage) {
 		if err != nil || !x.on {
 			return
 		}
@@ -94,6 +94,7 @@ func (r *rendering) timeFigures(ctx context.Context, s Setting, x *stage, in []f
 	}
 	t.Mud = mud(parts[0].mono(true).l, parts[1].mono(true).l, parts[2].mono(true).l)
 	if x.effect == plan.EffectReverb {
+		t.Rings = x.set.reverbSeconds()
 		return t, r.tail(ctx, s, x, &t)
 	}
 	t.MS = x.set.knob(400, "time")
@@ -127,11 +128,15 @@ func (r *rendering) repeats(ctx context.Context, s Setting, x *stage, t *TimeFig
 		return err
 	}
 	window := int(length * Rate / 1000)
+	var weighted [][]float64
+	for _, c := range w.channels() {
+		y := append([]float64(nil), c...)
+		kWeighting().run(y)
+		weighted = append(weighted, y)
+	}
 	energy := func(from int) float64 {
 		sum := 0.0
-		for _, c := range w.channels() {
-			y := append([]float64(nil), c...)
-			kWeighting().run(y)
+		for _, y := range weighted {
 			for i := from; i < min(from+window, len(y)); i++ {
 				sum += y[i] * y[i]
 			}

@@ -1,7 +1,16 @@
 package signal
 
 // wave is one signal as it runs along a chain: mono, or two sides. R is nil while it is mono.
-type wave struct{ l, r []float64 }
+type wave struct {
+	l, r  []float64
+	ended []ending // what has left the line on its way and is heard beside it
+}
+
+// ending is what came out at the end of a lane that is heard beside the line it left.
+type ending struct {
+	wave wave
+	late int // samples that it is late for having been oversampled
+}
 
 func (w wave) stereo() bool { return w.r != nil }
 
@@ -9,6 +18,9 @@ func (w wave) clone() wave {
 	c := wave{l: append([]float64(nil), w.l...)}
 	if w.r != nil {
 		c.r = append([]float64(nil), w.r...)
+	}
+	for _, e := range w.ended {
+		c.ended = append(c.ended, ending{e.wave.clone(), e.late})
 	}
 	return c
 }
@@ -102,6 +114,17 @@ type inOrder []unit
 func (s inOrder) run(w wave) wave {
 	for _, u := range s {
 		w = u.run(w)
+	}
+	return w
+}
+
+// summing makes both sides their sum, at half: what one line would carry of them.
+type summing struct{}
+
+func (summing) run(w wave) wave {
+	for i, x := range w.r {
+		m := (w.l[i] + x) / 2
+		w.l[i], w.r[i] = m, m
 	}
 	return w
 }

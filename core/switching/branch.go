@@ -93,7 +93,7 @@ func (b *brancher) seat(at, cost int) {
 	i := b.order[at]
 	banks := make([]int, 0, b.banks)
 	for k := range b.banks {
-		if b.load[k] < b.slots && b.allows(i, k) && (at > 0 || b.barred != nil || k <= (b.banks-1)/2) {
+		if b.load[k] < b.slots && b.allows(i, k) && (at > 0 || b.barred != nil || b.dist != nil || k <= (b.banks-1)/2) {
 			banks = append(banks, k)
 		}
 	}
@@ -117,7 +117,7 @@ func (b *brancher) move(i, bank, sign int) {
 			continue
 		}
 		for x := range b.banks {
-			b.pull[k][x] += sign * w * max(x-bank, bank-x)
+			b.pull[k][x] += sign * b.between(k, i, x, bank)
 		}
 	}
 }

@@ -112,6 +112,7 @@ type state struct {
 // recipe does not mind or there is none.
 func (w *wirer) wantsOf() map[plan.Key][]plan.Value {
 	wants := map[plan.Key][]plan.Value{}
+	lanes := w.p.LaneConditions(w.rig.Path)
 	for _, key := range w.rig.Stops() {
 		g, ok := w.p.FindGear(key.Gear())
 		if !ok {
@@ -124,13 +125,27 @@ func (w *wirer) wantsOf() map[plan.Key][]plan.Value {
 		list := make([]plan.Value, len(w.played))
 		for i, rec := range w.played {
 			list[i] = plan.Free()
-			if rec != nil {
+			if rec != nil && w.holds(rec, lanes[key]) {
 				list[i] = asked(w.rig, rec, key+"/on", plan.On(false))
 			}
 		}
 		wants[key] = list
 	}
 	return wants
+}
+
+// holds reports whether a recipe sets what has to hold for a lane to sound, as far as it says.
+func (w *wirer) holds(rec *plan.Recipe, lane []plan.KeyCondition) bool {
+	for _, c := range lane {
+		v, ok := w.p.VariableOf(c.Key)
+		if !ok {
+			continue
+		}
+		if at := asked(w.rig, rec, c.Key, v.Default); at.Kind() != plan.FreeValue && !c.Holds(at) {
+			return false
+		}
+	}
+	return true
 }
 
 // unitsOf reads the units off the main line of the path.

@@ -23,7 +23,12 @@ type needs struct {
 	list   []need
 	songs  [][]int // by entry of the set list: its programs, in the order they are first played
 	weight [][]int
-	moves  int // changes from one program to another
+	toward [][]int // how often the show goes from one to the other, in that direction
+	played []int   // the program of each section, one after the other
+	order  []int   // the programs as they are recalled
+	least  int     // recalls that no set of programs does without
+	free   bool    // some two programs ask nothing of each other's settings, so that there are several ways
+	moves  int     // changes from one program to another
 	pins   map[int]pin
 }
 
@@ -34,14 +39,13 @@ func needsOf(p *plan.Plan, r *plan.Rig, l *plan.SetList, controller plan.ID, mem
 	n := &needs{}
 	byValues := map[string]int{}
 	governed := governedBy(p, r, controller)
-	last := -1
-	var pairs [][2]int
+	var played []int
 	for _, e := range l.Entries {
 		song, ok := p.FindSong(e.Song)
 		if !ok {
 			continue
 		}
-		var played []int
+		var inSong []int
 		for _, sec := range song.Sections {
 			rec := r.RecipeFor(sec)
 			if rec == nil {
@@ -63,45 +67,29 @@ func needsOf(p *plan.Plan, r *plan.Rig, l *plan.SetList, controller plan.ID, mem
 			if s, ok := p.FindSound(sec.Sound); ok && s.Role == plan.LeadRole {
 				x.lead = true
 			}
-			if !slices.Contains(played, at) {
-				played = append(played, at)
+			if !slices.Contains(inSong, at) {
+				inSong = append(inSong, at)
 			}
-			if last >= 0 && last != at {
-				pairs = append(pairs, [2]int{last, at})
-			}
-			last = at
+			played = append(played, at)
 		}
-		n.songs = append(n.songs, played)
+		n.songs = append(n.songs, inSong)
 	}
-	n.moves = len(pairs)
-	n.weight = make([][]int, len(n.list))
-	for i := range n.weight {
-		n.weight[i] = make([]int, len(n.list))
+	n.played = played
+	n.least, n.free = leastRecalls(n.list, played), anyFit(n.list)
+	if n.free {
+		n.merge()
 	}
-	for _, x := range pairs {
-		n.weight[x[0]][x[1]]++
-		n.weight[x[1]][x[0]]++
-	}
+	n.count()
 	return n
 }
 
 // governedBy are the variables a program of the controller can move in this rig.
 func governedBy(p *plan.Plan, r *plan.Rig, controller plan.ID) []plan.Variable {
 	loops := r.SwitchedLoops(controller)
-	inPath := map[plan.Key]bool{}
-	for _, k := range r.Stops() {
-		inPath[k] = true
-	}
 	var list []plan.Variable
-	for _, id := range r.GearIn() {
-		g, ok := p.FindGear(id)
-		if !ok || id == controller {
-			continue
-		}
-		for _, v := range g.Variables() {
-			if (v.Block == "" || inPath[plan.BlockKey(g.ID, v.Block)]) && p.Governs(r, controller, loops, v) {
-				list = append(list, v)
-			}
+	for _, v := range p.VariablesIn(r) {
+		if v.Gear != controller && p.Governs(r, controller, loops, v) {
+			list = append(list, v)
 		}
 	}
 	return list

@@ -18,6 +18,8 @@ import (
 // A program may be kept out of some banks, where a pin wants it or its slot elsewhere.
 type pages struct {
 	weight [][]int
+	toward [][]int // as weight, in one direction; needed where dist is given
+	dist   [][]int // presses from bank to bank; nil for as many as lie between them
 	slots  int
 	banks  int
 	barred []uint64 // by program: the banks it may not stand in, as bits; nil for none
@@ -59,11 +61,18 @@ func (p *pages) steps(bank []int) int {
 	sum := 0
 	for i := range bank {
 		for k := range i {
-			d := bank[i] - bank[k]
-			sum += p.weight[i][k] * max(d, -d)
+			sum += p.between(i, k, bank[i], bank[k])
 		}
 	}
 	return sum
+}
+
+// between is the bank steps of all changes between two programs in two banks, either way.
+func (p *pages) between(i, k, a, b int) int {
+	if p.dist == nil {
+		return p.weight[i][k] * max(a-b, b-a)
+	}
+	return p.toward[i][k]*p.dist[a][b] + p.toward[k][i]*p.dist[b][a]
 }
 
 // solve finds the layout with the fewest bank steps. Programs that are never changed to or from
@@ -79,7 +88,7 @@ func (p *pages) solve(ctx context.Context, progress func(share float64)) (layout
 			}
 		}
 	}
-	sub := &pages{slots: p.slots, banks: p.banks, memory: p.memory}
+	sub := &pages{slots: p.slots, banks: p.banks, memory: p.memory, dist: p.dist}
 	var pinned []int // what never moves and may not stand anywhere takes its place first
 	for i := range p.weight {
 		if p.barred != nil && p.barred[i] != 0 && !slices.Contains(moving, i) {
@@ -92,11 +101,14 @@ func (p *pages) solve(ctx context.Context, progress func(share float64)) (layout
 		if p.barred != nil {
 			sub.barred = append(sub.barred, p.barred[i])
 		}
-		row := make([]int, len(moving))
+		row, toward := make([]int, len(moving)), make([]int, len(moving))
 		for y, k := range moving {
 			row[y] = p.weight[i][k]
+			if p.dist != nil {
+				toward[y] = p.toward[i][k]
+			}
 		}
-		sub.weight = append(sub.weight, row)
+		sub.weight, sub.toward = append(sub.weight, row), append(sub.toward, toward)
 	}
 	found, err := sub.place(ctx, progress)
 	if err != nil {
@@ -130,7 +142,7 @@ func (p *pages) place(ctx context.Context, progress func(float64)) (layout, erro
 		return layout{bank: make([]int, p.n()), proven: true}, nil
 	}
 	good := p.descend()
-	if p.n() <= maxExact && !p.heavy() && p.tables() <= cmp.Or(p.memory, defaultMemory) {
+	if p.dist == nil && p.n() <= maxExact && !p.heavy() && p.tables() <= cmp.Or(p.memory, defaultMemory) {
 		return p.exact(ctx, progress, good)
 	}
 	found, err := p.branch(ctx, good)
@@ -144,9 +156,15 @@ func (p *pages) place(ctx context.Context, progress func(float64)) (layout, erro
 
 // bound is a number of steps no layout is under: every boundary that the programs need parts them
 // in two, so at least the lightest cut of all crosses it (found exactly: Stoer and Wagner 1997).
+//
+// Where banks are not in a row, each of them parts its programs from all others, which costs its cut at
+// least, counted from both sides.
 func (p *pages) bound() int {
-	boundaries := (p.n()+p.slots-1)/p.slots - 1
-	return boundaries * p.lightestCut()
+	banks := (p.n() + p.slots - 1) / p.slots
+	if p.dist != nil && banks > 1 {
+		return (banks*p.lightestCut() + 1) / 2
+	}
+	return (banks - 1) * p.lightestCut()
 }
 
 // lightestCut is the least weight that parts the programs in two, by maximum adjacency orders.

@@ -2,7 +2,6 @@ package switching
 
 import (
 	"slices"
-	"strconv"
 
 	"envex/core/plan"
 )
@@ -30,8 +29,8 @@ func (s *solving) pins(n *needs) map[int]pin {
 			continue
 		}
 		at := pin{slot: x.Slot, bank: -1}
-		if number, err := strconv.Atoi(x.Bank); err == nil && s.School == Page && number >= 1 && number <= min(s.banks, 60) {
-			at.bank = number - 1
+		if number := slices.Index(s.was.BankNames(s.gear, min(s.banks, 60)), x.Bank); number >= 0 && s.School == Page {
+			at.bank = number
 		}
 		if other, taken := found[best]; taken && other != at {
 			s.out.Notes = append(s.out.Notes, s.label(n.list[best])+" is kept on slot "+other.slot+"; it cannot be on slot "+x.Slot+" too.")

@@ -32,7 +32,7 @@ type Options struct {
 type Solution struct {
 	Controller plan.ID   `json:"controller"`
 	School     School    `json:"school" enum:"page,song,direct"`
-	Cost       int       `json:"cost" doc:"Presses at the changes of the show: one for each recall, one for every bank between, and one for every switch of its own."`
+	Cost       int       `json:"cost" doc:"Presses of the whole show, at its changes and at leisure: one for each recall, one for every bank between, and one for every switch of its own."`
 	LowerBound int       `json:"lower_bound" doc:"No layout costs less."`
 	Proven     bool      `json:"proven"`
 	BankSteps  int       `json:"bank_steps" doc:"Of the cost."`
@@ -41,6 +41,7 @@ type Solution struct {
 	Programs   []Program `json:"programs"`
 	Reach      Outcome   `json:"reach" doc:"With these programs."`
 	Before     Outcome   `json:"before" doc:"As the rig stands."`
+	Words      string    `json:"words" doc:"The presses of the night in a sentence."`
 	Notes      []string  `json:"notes,omitempty"`
 
 	Stored map[string]map[string]plan.Program `json:"stored" doc:"The programs as the rig keeps them, by bank and slot."`
@@ -140,7 +141,7 @@ func (s *solving) solve(ctx context.Context) error {
 	case Page:
 		placed, err = s.page(ctx, n)
 	case Song:
-		placed, err = s.song(n)
+		placed, err = s.song(ctx, n)
 	case Direct:
 		var direct plan.Rig
 		if direct, err = s.direct(r); err == nil {
@@ -178,8 +179,27 @@ func (s *solving) solve(ctx context.Context) error {
 	}
 	q := *s.plan
 	q.Put(with)
-	out.Reach, err = outcome(&q, s.was.ID, s.list.ID)
-	return err
+	if out.Reach, err = outcome(&q, s.was.ID, s.list.ID); err != nil {
+		return err
+	}
+	// What was counted program by program may be more than the feet need, where settings are left free.
+	if all := out.Reach.Presses + out.Reach.Leisure; out.Reach.Failed() == 0 && all < out.Cost {
+		out.Cost = all
+		out.Proven = out.LowerBound == all
+		out.LowerBound = min(out.LowerBound, all)
+	}
+	out.Words = out.words()
+	return nil
+}
+
+// words says how many presses the night takes. Those at leisure are apart: nothing waits for them.
+func (s *Solution) words() string {
+	proof := "no layout takes fewer, proven"
+	if !s.Proven {
+		proof = fmt.Sprintf("no layout takes fewer than %d", s.LowerBound)
+	}
+	return fmt.Sprintf("%d presses at the changes of the night and %d at leisure. The layout counts %d, %d of them bank steps and %d on switches of their own; %s.",
+		s.Reach.Presses, s.Reach.Leisure, s.Cost, s.BankSteps, s.OwnPresses, proof)
 }
 
 // pagesFor is the problem of one page for some programs.
@@ -195,9 +215,44 @@ func (s *solving) pagesFor(n *needs) (*pages, error) {
 	for _, pin := range n.pins {
 		most = max(most, pin.bank+1)
 	}
-	p := &pages{weight: n.weight, slots: len(s.slots), banks: min(s.banks, most), memory: s.Memory}
+	return s.pagesIn(n, min(s.banks, most)), nil
+}
+
+// pagesIn is the problem with so many banks. Banks that the bank switch passes over while they are empty are a
+// ring of those that are used.
+func (s *solving) pagesIn(n *needs, banks int) *pages {
+	p := &pages{weight: n.weight, slots: len(s.slots), banks: banks, memory: s.Memory}
 	p.barred = n.barred(p.banks)
-	return p, nil
+	around := banks
+	if !s.gear.SkipsEmpty && s.gear.Banks > 0 {
+		around = min(s.banks, 64)
+	}
+	if dist := s.presses(max(around, banks)); !inARow(dist) {
+		p.dist, p.toward = dist, n.toward
+	}
+	return p
+}
+
+// presses are those from bank to bank, with so many banks that count from one on.
+func (s *solving) presses(banks int) [][]int {
+	r := *s.was
+	r.Programs = plan.ProgramMap{s.gear.ID: {}}
+	for _, name := range s.was.BankNames(s.gear, banks) {
+		r.Programs[s.gear.ID][name] = map[string]plan.Program{}
+	}
+	return r.BankPresses(s.gear, banks)
+}
+
+// inARow reports whether as many presses lead from bank to bank as lie between them.
+func inARow(dist [][]int) bool {
+	for a := range dist {
+		for b, d := range dist[a] {
+			if d != max(a-b, b-a) {
+				return false
+			}
+		}
+	}
+	return true
 }
 
 // manyPrograms is for how many programs the bank steps of every choice of loops are found exactly;
@@ -218,10 +273,10 @@ func (s *solving) stepsOf(ctx context.Context, r *plan.Rig, memory memories) fun
 		if err != nil {
 			return math.MaxInt32 // the slots do not hold it
 		}
-		if len(n.list) > manyPrograms {
+		if len(n.list) > manyPrograms && p.dist == nil {
 			return max(p.descend().steps, 0)
 		}
-		found, err := p.solve(ctx, nil)
+		found, _, err := s.bestPage(ctx, n, p)
 		if err != nil {
 			return math.MaxInt32
 		}

@@ -134,7 +134,7 @@ func TestWhatCannotBeLaidOutIsSaid(t *testing.T) {
 		"not a controller":   {nil, "switched", "quay-set", "amber", switching.Page, "no controller of this rig"},
 		"no such school":     {nil, "switched", "quay-set", "", "both", "no school"},
 		"too few banks":      {func(p *plan.Plan) { g, _ := p.FindGear("turntable"); g.Banks = 1 }, "switched", "quay-set", "", switching.Page, "hold 4"},
-		"a bank for no song": {func(p *plan.Plan) { g, _ := p.FindGear("turntable"); g.Banks = 3 }, "switched", "quay-set", "", switching.Song, "one for each song"},
+		"a bank for no song": {func(p *plan.Plan) { g, _ := p.FindGear("turntable"); g.Banks = 1 }, "switched", "quay-set", "", switching.Song, "a bank for each song"},
 	}
 	for name, c := range cases {
 		t.Run(name, func(t *testing.T) {

@@ -32,6 +32,8 @@ func (n *night) find() {
 				})
 			}
 			switch {
+			case u.TooLong && u.LongestMS == nil:
+				say("too-long", fmt.Sprintf("%s does not go that far in %s", u.Name, s.Title), fmt.Sprintf("%s asks %s, %.0f ms; its knob has no position for it.", u.SoundName, u.Words, *u.WantedMS))
 			case u.TooLong:
 				say("too-long", fmt.Sprintf("%s cannot be that long in %s", u.Name, s.Title), fmt.Sprintf("%s asks %s, %.0f ms; its longest is %.0f ms.", u.SoundName, u.Words, *u.WantedMS, *u.LongestMS))
 			case u.Heard:
@@ -45,11 +47,45 @@ func (n *night) find() {
 			if !u.Strict && u.WantedMS != nil && u.SetMS != nil && !u.TooLong && math.Abs(u.OffMS) > LooseShare**u.WantedMS {
 				n.loose(s, u)
 			}
+			if u.Untimed {
+				n.untimed(s, u)
+			}
+			if u.AskedDB != nil && u.Echo != nil && math.Abs(u.FirstDB-*u.AskedDB) > levelApart {
+				n.level(s, u)
+			}
 			if u.Clutter {
 				say("clutter", fmt.Sprintf("%s clutters in %s", u.Name, s.Title), fmt.Sprintf("Its repeats are closer than an eighth and carry %.1f dB of the note's energy.", u.EnergyDB))
 			}
 		}
 	}
+}
+
+// levelApart is how far a first repeat may be from the level that is asked, in dB.
+const levelApart = 3.0
+
+// once says something that is the same in every song.
+func (n *night) once(rule string, s Song, u Use, title, words string) {
+	id := fmt.Sprintf("tempo:%s:%s:%s", rule, u.Stop, u.Sound)
+	for _, f := range n.out.Findings {
+		if f.ID == id {
+			return
+		}
+	}
+	n.out.Findings = append(n.out.Findings, Finding{ID: id, Title: title, Words: words, Entry: s.Entry, Sound: u.Sound, Stop: u.Stop})
+}
+
+func (n *night) untimed(s Song, u Use) {
+	n.once("untimed", s, u, fmt.Sprintf("%s cannot be timed", u.Name),
+		fmt.Sprintf("%s asks %s of it, and nobody has said how fast it is: give its speed knob a unit, or measure it at three positions.", u.SoundName, u.Words))
+}
+
+func (n *night) level(s Song, u Use) {
+	way := "louder"
+	if u.FirstDB < *u.AskedDB {
+		way = "softer"
+	}
+	n.once("level", s, u, fmt.Sprintf("The first repeat of %s is %.0f dB %s than %s asks", u.Name, math.Abs(u.FirstDB-*u.AskedDB), way, u.SoundName),
+		fmt.Sprintf("It is %.1f dB over the dry note as it is set; %.1f is asked.", u.FirstDB, *u.AskedDB))
 }
 
 // loose gathers the songs in which a sound that need not lock is far from its note: one finding for all.

@@ -60,19 +60,26 @@ type Use struct {
 	LastOffMS float64     `json:"last_off_ms" doc:"How far off the last audible repeat is."`
 	Heard     bool        `json:"heard" doc:"A repeat is over 30 ms off, in a sound whose repeats must lock."`
 	Asked     *int        `json:"repeats_asked,omitempty"`
+	AskedDB   *float64    `json:"level_asked_db,omitempty" doc:"Of the first repeat over the dry note."`
+	FirstDB   float64     `json:"first_db" doc:"Of the first repeat as it is set."`
+	Position  *float64    `json:"position,omitempty" doc:"Where a knob of which rates were measured stands for what is wanted."`
+	Untimed   bool        `json:"untimed" doc:"It has no time and no rate that anybody knows."`
+	Clock     string      `json:"clock,omitempty" doc:"The box whose clock it follows."`
 	Echo      *Echo       `json:"echo,omitempty" doc:"A delay as it is set."`
 	Audible   int         `json:"repeats" doc:"Audible as it is set, by the models of its mix and repeats knobs."`
 	TailMS    float64     `json:"tail_ms"`
 	EnergyDB  float64     `json:"energy_db" doc:"Of the repeats over the dry note."`
 	Clutter   bool        `json:"clutter"`
 	Slapback  bool        `json:"slapback"`
-	Way       Way         `json:"way" enum:"tap,stored,remote,hand,fixed"`
+	Way       Way         `json:"way" enum:"tap,stored,remote,clock,hand,fixed"`
 	LongestMS *float64    `json:"longest_ms,omitempty" doc:"The longest time of the device."`
 	TooLong   bool        `json:"too_long"`
 	TapS      float64     `json:"tap_s,omitempty" doc:"How long tapping takes."`
 	RoomS     float64     `json:"room_s,omitempty" doc:"How long the set leaves before the sound is first needed in the song."`
 	TapFits   bool        `json:"tap_fits,omitempty"`
 	Drift     *Drift      `json:"drift,omitempty" doc:"What the usual error of a tap does to the repeats."`
+
+	tempo plan.Tempo // of the sections
 }
 
 // Way is how a time comes to follow the tempo of a song.
@@ -83,6 +90,7 @@ const (
 	ByTap    Way = "tap"
 	Stored   Way = "stored"
 	ByRemote Way = "remote"
+	ByClock  Way = "clock"
 	ByHand   Way = "hand"
 	Fixed    Way = "fixed"
 )
@@ -103,7 +111,7 @@ func Plan(p *plan.Plan, rig, destination, setList plan.ID) (*Night, error) {
 		}
 		n.plan = there
 		n.rig, _ = there.FindRig(rig)
-		n.tapped = tappedIn(there, n.rig)
+		n.tapped, n.answered = tappedIn(there, n.rig), map[plan.ID]map[plan.Key]int{}
 	}
 	for i, e := range l.Entries {
 		song, ok := p.FindSong(e.Song)
@@ -136,6 +144,8 @@ type night struct {
 	rig    *plan.Rig
 	tapped map[plan.Key]bool
 	out    *Night
+
+	answered map[plan.ID]map[plan.Key]int
 }
 
 // tappedIn are the variables that a switch of the rig taps.

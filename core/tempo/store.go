@@ -10,24 +10,36 @@ import (
 
 // Storage is a rig and songs with the times of the set in presets.
 type Storage struct {
-	Rig   plan.Rig
-	Songs []plan.Song // those that changed
-	Words []string    // what was done
+	Rig        plan.Rig
+	Songs      []plan.Song // those that changed
+	Words      []string    // what was done
+	Overwrites []Overwrite
 }
 
-// Store puts the fewest times that serve the set into the presets of each device that stores them. The
-// first time of a sound goes where its recipe's preset is; each other takes a preset that nothing uses,
-// and a recipe of its own which the sections of its songs choose. It fails when rig or set list are not
-// there, and when a device has too few presets: then nothing is changed.
-func Store(p *plan.Plan, rig, setList plan.ID) (*Storage, error) {
+// Overwrite is a preset that held another time.
+type Overwrite struct {
+	Gear   plan.ID `json:"gear"`
+	Name   string  `json:"name"`
+	Preset string  `json:"preset"`
+	Was    float64 `json:"was_ms"`
+	Is     float64 `json:"is_ms"`
+	Words  string  `json:"words"`
+}
+
+// Store puts the fewest times that serve the set into the presets of each device that stores them. A time
+// goes where a recipe's preset is that it serves, one that holds it already first; each other takes a preset
+// that nothing uses, and a recipe of its own which the sections of its songs choose. Where sounds are named,
+// only their times are stored. It fails when rig or set list are not there, and when a device has too few
+// presets: then nothing is changed.
+func Store(p *plan.Plan, rig, setList plan.ID, only ...plan.ID) (*Storage, error) {
 	night, err := Plan(p, rig, "", setList)
 	if err != nil {
 		return nil, err
 	}
 	r, _ := p.FindRig(rig)
-	s := &storing{plan: p, out: &Storage{Rig: cloned(r), Words: []string{}}, taken: map[plan.ID]map[string]bool{}, songs: map[plan.ID]*plan.Song{}, same: map[string]string{}}
+	s := &storing{plan: p, only: only, out: &Storage{Rig: cloned(r), Words: []string{}, Overwrites: []Overwrite{}}, taken: map[plan.ID]map[string]bool{}, songs: map[plan.ID]*plan.Song{}, from: map[plan.ID]plan.ID{}}
 	for _, x := range night.Presets {
-		if err := s.sound(night, x); err != nil {
+		if err := s.device(night, x); err != nil {
 			return nil, err
 		}
 	}
@@ -55,14 +67,15 @@ func cloned(r *plan.Rig) plan.Rig {
 
 type storing struct {
 	plan  *plan.Plan
+	only  []plan.ID
 	out   *Storage
 	taken map[plan.ID]map[string]bool
 	songs map[plan.ID]*plan.Song
-	same  map[string]string // the preset of a time that was stored, by device, preset it came from, and time
+	from  map[plan.ID]plan.ID // what each recipe that was made was made from
 }
 
-// sound stores the times of one sound on one device.
-func (s *storing) sound(night *Night, x PresetPlan) error {
+// device stores the times of one device that can share presets.
+func (s *storing) device(night *Night, x PresetPlan) error {
 	g, ok := s.plan.FindGear(x.Gear)
 	if !ok {
 		return nil
@@ -71,61 +84,71 @@ func (s *storing) sound(night *Night, x PresetPlan) error {
 	if !ok {
 		return nil // one memory alone: its time is set where it stands
 	}
-	recipes := s.recipesOf(night, x)
-	for _, id := range recipes {
-		i := slices.IndexFunc(s.out.Rig.Recipes, func(rec plan.Recipe) bool { return rec.ID == id })
-		if i < 0 {
+	// Times that are where they belong stay there, before others look for a place.
+	times := slices.Clone(x.Times)
+	slices.SortStableFunc(times, func(a, b Serving) int {
+		return map[bool]int{true: 0, false: 1}[a.Kept] - map[bool]int{true: 0, false: 1}[b.Kept]
+	})
+	for _, t := range times {
+		if len(s.only) > 0 && !slices.ContainsFunc(t.For, func(f Served) bool { return slices.Contains(s.only, f.Sound) }) {
 			continue
 		}
-		if err := s.recipe(night, x, preset, s.out.Rig.Recipes[i]); err != nil {
+		if err := s.time(night, x, preset, t); err != nil {
 			return err
 		}
 	}
 	return nil
 }
 
-// recipesOf are the recipes by which a plan's uses make its sound.
-func (s *storing) recipesOf(night *Night, x PresetPlan) []plan.ID {
-	var list []plan.ID
-	for _, song := range night.Songs {
-		for _, u := range song.Uses {
-			if u.Variable == x.Variable && u.Sound == x.Sound && u.Note == x.Note && !slices.Contains(list, u.Recipe) {
-				list = append(list, u.Recipe)
-			}
-		}
-	}
-	return list
-}
-
-func (s *storing) recipe(night *Night, x PresetPlan, preset plan.Variable, rec plan.Recipe) error {
-	own := s.standsOn(preset, rec)
-	for _, t := range x.Times {
-		titles := s.titles(night, x, rec.ID, t)
-		if len(titles) == 0 {
+// time puts one time into a preset, and has the recipes that it serves stand on that.
+func (s *storing) time(night *Night, x PresetPlan, preset plan.Variable, t Serving) error {
+	owns := []string{} // the presets that the recipes stand on
+	recipes := []plan.Recipe{}
+	for _, f := range t.For {
+		i := slices.IndexFunc(s.out.Rig.Recipes, func(rec plan.Recipe) bool { return rec.ID == f.Recipe })
+		if i < 0 || slices.ContainsFunc(recipes, func(rec plan.Recipe) bool { return rec.ID == f.Recipe }) {
 			continue
 		}
-		same := fmt.Sprint(x.Gear, "|", own, "|", t.MS)
-		option, known := s.same[same]
-		if !known {
-			var err error
-			if option, err = s.option(x, preset, own); err != nil {
-				return err
-			}
-			s.same[same] = option
+		rec := s.out.Rig.Recipes[i]
+		recipes = append(recipes, rec)
+		if own := s.standsOn(preset, rec); !slices.Contains(owns, own) {
+			owns = append(owns, own)
 		}
-		values := maps.Clone(s.out.Rig.Presets[x.Gear][own])
-		if values == nil {
-			values = map[plan.Key]plan.Value{}
+	}
+	if len(owns) == 0 {
+		return nil
+	}
+	option, err := s.option(x, preset, owns, t.MS)
+	if err != nil {
+		return err
+	}
+	held := s.out.Rig.Presets[x.Gear][option]
+	if slices.Contains(owns, option) {
+		if was := held[x.Variable]; was.Kind() == plan.NumberValue && was.Float() != t.MS {
+			s.out.Overwrites = append(s.out.Overwrites, Overwrite{x.Gear, x.Name, option, was.Float(), t.MS,
+				fmt.Sprintf("%s preset %s goes from %g to %g ms.", x.Name, option, was.Float(), t.MS)})
 		}
-		values[x.Variable] = plan.Number(t.MS)
-		if s.out.Rig.Presets[x.Gear] == nil {
-			s.out.Rig.Presets[x.Gear] = map[string]map[plan.Key]plan.Value{}
+	} else {
+		held = s.out.Rig.Presets[x.Gear][owns[0]] // what it holds beside the time comes along
+	}
+	values := maps.Clone(held)
+	if values == nil {
+		values = map[plan.Key]plan.Value{}
+	}
+	values[x.Variable] = plan.Number(t.MS)
+	if s.out.Rig.Presets[x.Gear] == nil {
+		s.out.Rig.Presets[x.Gear] = map[string]map[plan.Key]plan.Value{}
+	}
+	s.out.Rig.Presets[x.Gear][option] = values
+	sounds := []string{}
+	for _, f := range t.For {
+		if !slices.Contains(sounds, f.SoundName) {
+			sounds = append(sounds, f.SoundName)
 		}
-		s.out.Rig.Presets[x.Gear][option] = values
-		s.out.Words = append(s.out.Words, fmt.Sprintf("%s preset %s is %.0f ms, for %s in %s.", x.Name, option, t.MS, x.SoundName, plan.Listed(titles)))
-		if option != own {
-			s.choose(night, x, preset, rec, option, t)
-		}
+	}
+	s.out.Words = append(s.out.Words, fmt.Sprintf("%s preset %s is %.0f ms, for %s in %s.", x.Name, option, t.MS, plan.Listed(sounds), plan.Listed(t.Songs)))
+	for _, f := range t.For {
+		s.choose(night, x, preset, f, option, t.MS)
 	}
 	return nil
 }
@@ -139,29 +162,24 @@ func (s *storing) standsOn(preset plan.Variable, rec plan.Recipe) string {
 	return v.Word()
 }
 
-// titles are the songs that a time serves by a recipe.
-func (s *storing) titles(night *Night, x PresetPlan, recipe plan.ID, t Serving) []string {
-	var list []string
-	for _, song := range night.Songs {
-		if !slices.Contains(t.Songs, song.Title) || slices.Contains(list, song.Title) {
-			continue
-		}
-		if slices.ContainsFunc(song.Uses, func(u Use) bool { return u.Variable == x.Variable && u.Recipe == recipe && u.Note == x.Note }) {
-			list = append(list, song.Title)
-		}
-	}
-	return list
-}
-
-// option is a preset for a time: the recipe's own, where no other time has it, else one that nothing of
-// the rig uses.
-func (s *storing) option(x PresetPlan, preset plan.Variable, own string) (string, error) {
+// option is a preset for a time: one of the recipes' own, where no other time has it, that which holds the
+// time already before others; else one that nothing of the rig uses.
+func (s *storing) option(x PresetPlan, preset plan.Variable, owns []string, ms float64) (string, error) {
 	taken := s.taken[x.Gear]
 	if taken == nil {
 		taken = map[string]bool{}
 		s.taken[x.Gear] = taken
 	}
-	if !taken[own] {
+	own := ""
+	for _, o := range owns {
+		if taken[o] {
+			continue
+		}
+		if own == "" || s.out.Rig.Presets[x.Gear][o][x.Variable] == plan.Number(ms) {
+			own = o
+		}
+	}
+	if own != "" {
 		taken[own] = true
 		return own, nil
 	}
@@ -180,56 +198,75 @@ func (s *storing) option(x PresetPlan, preset plan.Variable, own string) (string
 			}
 		}
 	}
-	for _, o := range preset.Control.Options {
-		if !taken[o] && !used[o] {
+	for _, empty := range []bool{true, false} { // what holds something is taken last
+		for _, o := range preset.Control.Options {
+			if taken[o] || used[o] || empty == (len(s.out.Rig.Presets[x.Gear][o]) > 0) {
+				continue
+			}
 			taken[o] = true
+			if was := s.out.Rig.Presets[x.Gear][o][x.Variable]; was.Kind() == plan.NumberValue {
+				s.out.Overwrites = append(s.out.Overwrites, Overwrite{x.Gear, x.Name, o, was.Float(), ms, fmt.Sprintf("%s preset %s, which no recipe uses, goes from %g to %g ms.", x.Name, o, was.Float(), ms)})
+			}
 			return o, nil
 		}
 	}
 	return "", fmt.Errorf("tempo: %s has %d presets, and the set needs more times than that", x.Name, len(preset.Control.Options))
 }
 
-// choose gives the songs of a time a recipe that stands on its preset.
-func (s *storing) choose(night *Night, x PresetPlan, preset plan.Variable, rec plan.Recipe, option string, t Serving) {
+// choose has the sections of a song that a time serves stand on its preset. A section that was given a recipe
+// for the time of another device already keeps what that says.
+func (s *storing) choose(night *Night, x PresetPlan, preset plan.Variable, f Served, option string, ms float64) {
+	at := slices.IndexFunc(night.Songs, func(x Song) bool { return x.Entry == f.Entry })
+	song := s.songs[night.Songs[at].Song]
+	if song == nil {
+		found, ok := s.plan.FindSong(night.Songs[at].Song)
+		if !ok {
+			return
+		}
+		copied := *found
+		copied.Sections = slices.Clone(found.Sections)
+		song = &copied
+	}
+	for i := range song.Sections {
+		sec := &song.Sections[i]
+		was := s.out.Rig.RecipeFor(*sec)
+		if sec.Sound != f.Sound || sec.TempoIn(*song) != f.tempo || was == nil || s.origin(was.ID) != f.Recipe || s.standsOn(preset, *was) == option {
+			continue
+		}
+		sec.Recipe = s.derived(*was, x, preset, option, ms)
+		s.songs[song.ID] = song
+	}
+}
+
+// origin is the recipe of the plan that a recipe was derived from.
+func (s *storing) origin(id plan.ID) plan.ID {
+	for {
+		from, ok := s.from[id]
+		if !ok {
+			return id
+		}
+		id = from
+	}
+}
+
+// derived is a recipe that stands on a preset and is else as another, made once.
+func (s *storing) derived(rec plan.Recipe, x PresetPlan, preset plan.Variable, option string, ms float64) plan.ID {
 	next := rec
 	next.ID = plan.ID(fmt.Sprintf("%.40s-%s-%.12s", rec.ID, x.Gear, option))
-	next.Name = fmt.Sprintf("%s at %.0f ms", x.Name, t.MS)
+	next.Name = fmt.Sprintf("%s at %.0f ms", x.Name, ms)
+	if _, again := s.from[rec.ID]; again {
+		next.Name = rec.Name + ", " + next.Name
+	}
 	next.Values = maps.Clone(rec.Values)
 	if next.Values == nil {
 		next.Values = map[plan.Key]plan.Value{}
 	}
 	next.Values[preset.Key] = plan.Text(option)
+	s.from[next.ID] = rec.ID
 	if i := slices.IndexFunc(s.out.Rig.Recipes, func(r plan.Recipe) bool { return r.ID == next.ID }); i >= 0 {
 		s.out.Rig.Recipes[i] = next
 	} else {
 		s.out.Rig.Recipes = append(s.out.Rig.Recipes, next)
 	}
-	for _, entry := range night.Songs {
-		if !slices.Contains(t.Songs, entry.Title) {
-			continue
-		}
-		song := s.songs[entry.Song]
-		if song == nil {
-			found, ok := s.plan.FindSong(entry.Song)
-			if !ok {
-				continue
-			}
-			copied := *found
-			copied.Sections = slices.Clone(found.Sections)
-			song = &copied
-		}
-		changed := false
-		for i := range song.Sections {
-			sec := &song.Sections[i]
-			if sec.Sound != x.Sound {
-				continue
-			}
-			if was := s.out.Rig.RecipeFor(*sec); was != nil && was.ID == rec.ID {
-				sec.Recipe, changed = next.ID, true
-			}
-		}
-		if changed {
-			s.songs[entry.Song] = song
-		}
-	}
+	return next.ID
 }

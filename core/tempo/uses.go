@@ -48,25 +48,42 @@ func (n *night) use(list *[]Use, key plan.Key, sound *plan.Sound, rec *plan.Reci
 		(*list)[i].Sections = append((*list)[i].Sections, section)
 		return
 	}
-	u := Use{Stop: key, Name: g.StopName(b), Effect: b.Effect, Sound: sound.ID, SoundName: sound.Name, Recipe: rec.ID, Sections: []string{section}, Strict: sound.Targets.StrictTempo, Way: Fixed, EnergyDB: silent}
-	control := timeControl(b)
-	note, repeats := asked(sound, b.Effect)
-	u.Asked = repeats
+	u := Use{Stop: key, Name: g.StopName(b), Effect: b.Effect, Sound: sound.ID, SoundName: sound.Name, Recipe: rec.ID, Sections: []string{section}, Strict: sound.Targets.StrictTempo, Way: Fixed, EnergyDB: silent, tempo: tempo}
+	control := b.TimeControl()
+	note := ""
+	if i, ok := n.answers(rec, sound)[key]; ok {
+		h := sound.Targets.Effects[i]
+		note, u.Asked, u.AskedDB = h.Note, h.Repeats, h.LevelDB
+	}
 	if control != nil {
 		u.Variable = key + "/" + plan.Key(control.ID)
-		if bound := n.bound(u.Variable, g, rec, set); note == "" {
+		bound := n.rig.BoundNote(u.Variable, g, rec, set)
+		if note == "" {
 			note = bound
 		}
-		u.SetMS = msOf(control, set.At(u.Variable))
+		if ms, ok := control.TimeMS(set.At(u.Variable)); ok {
+			u.SetMS = &ms
+		}
 		u.LongestMS = longest(control)
 		u.Way = n.way(control, u.Variable, note)
+		if from, ok := n.rig.ClockOf(g.ID); ok && bound != "" { // what is set in ms follows nothing
+			u.Way, u.Clock = ByClock, n.nameOf(from)
+		}
 	}
 	if control == nil && note == "" || b.Effect != plan.EffectDelay && note == "" {
 		return // nothing of it follows the beat
 	}
+	u.Untimed = control == nil
 	if ms, ok := tempo.Milliseconds(note); ok {
 		u.Note, u.Words, u.WantedMS = note, Words(note), &ms
 		u.TooLong = u.LongestMS != nil && ms > *u.LongestMS*1.001
+		if control != nil && control.Unit == "" {
+			if at, ok := control.PositionOf(ms); ok {
+				u.Position = &at
+			} else {
+				u.TooLong = true
+			}
+		}
 	}
 	n.repeats(&u, b, set, tempo)
 	if u.Way == ByTap && u.WantedMS != nil {
@@ -92,74 +109,35 @@ func sameTempo(u Use, t plan.Tempo) bool {
 	return ok && math.Abs(ms-*u.WantedMS) < 1e-9
 }
 
-// timeControl is the control of a block that holds a time in ms, or a rate in Hz.
-func timeControl(b *plan.Block) *plan.Control {
-	for i := range b.Controls {
-		if c := &b.Controls[i]; c.Kind == plan.Knob && (c.Unit == "ms" || c.Unit == "Hz") {
-			return c
-		}
-	}
-	return nil
-}
-
-// msOf is the time of a setting: of a rate, one cycle.
-func msOf(c *plan.Control, v plan.Value) *float64 {
-	if v.Kind() != plan.NumberValue {
-		return nil
-	}
-	x := v.Float()
-	if c.Unit == "Hz" {
-		if x <= 0 {
-			return nil
-		}
-		x = 1000 / x
-	}
-	return &x
-}
-
 func longest(c *plan.Control) *float64 {
 	low, high := c.Range()
-	if c.Unit == "Hz" {
+	switch c.Unit {
+	case "ms":
+	case "Hz":
 		if low <= 0 {
 			return nil
 		}
 		high = 1000 / low
+	default:
+		return nil // its ends are known by its positions
 	}
 	return &high
 }
 
-// asked is what a sound asks of an effect: the note, and how many repeats.
-func asked(sound *plan.Sound, effect plan.Effect) (note string, repeats *int) {
-	for _, h := range sound.Targets.Effects {
-		if h.Effect == effect {
-			return h.Note, h.Repeats
-		}
+// answers are what each block of a recipe answers for, worked out once.
+func (n *night) answers(rec *plan.Recipe, sound *plan.Sound) map[plan.Key]int {
+	id := rec.ID + "|" + sound.ID
+	if n.answered[id] == nil {
+		n.answered[id] = n.plan.Answers(n.rig, rec, sound)
 	}
-	return "", nil
+	return n.answered[id]
 }
 
-// bound is the note a setting is bound to in the recipe, the preset it stands on, or the base.
-func (n *night) bound(key plan.Key, g *plan.Gear, rec *plan.Recipe, set plan.Setting) string {
-	if v, ok := rec.Values[key]; ok {
-		return noteOf(v)
+func (n *night) nameOf(id plan.ID) string {
+	if g, ok := n.plan.FindGear(id); ok {
+		return g.Name
 	}
-	if preset, ok := g.PresetControl(); ok {
-		shot := ""
-		if x, ok := g.SnapshotControl(); ok {
-			shot = set.At(x.Key).Word()
-		}
-		if v, ok := n.rig.Remembered(g.ID, set.At(preset.Key).Word(), shot, key); ok {
-			return noteOf(v)
-		}
-	}
-	return noteOf(n.rig.Base[key])
-}
-
-func noteOf(v plan.Value) string {
-	if v.Kind() == plan.SyncValue {
-		return v.Word()
-	}
-	return ""
+	return string(id)
 }
 
 // way is how a time follows the tempo on this rig.
@@ -200,7 +178,7 @@ func (n *night) repeats(u *Use, b *plan.Block, set plan.Setting, tempo plan.Temp
 	}
 	e.Ratio = RatioOfMix(knobOf(b, u.Stop, set, 0.4, "mix", "level"))
 	e.Feedback = 0.95 * knobOf(b, u.Stop, set, 0.3, "repeats", "feedback")
-	u.Echo = &e
+	u.Echo, u.FirstDB = &e, math.Max(silent, e.RepeatDB(1))
 	u.Audible, u.TailMS, u.EnergyDB = e.Audible(), e.TailMS(), math.Max(silent, e.EnergyDB())
 	u.Clutter, u.Slapback = e.Clutters(tempo), e.IsSlapback()
 	last := max(1, u.Audible)
@@ -214,7 +192,7 @@ func (n *night) repeats(u *Use, b *plan.Block, set plan.Setting, tempo plan.Temp
 // knobOf is how far a knob of a block is turned, 0 to 1.
 func knobOf(b *plan.Block, key plan.Key, set plan.Setting, usual float64, names ...string) float64 {
 	for _, c := range b.Controls {
-		if c.Kind != plan.Knob || !slices.Contains(names, strings.ToLower(c.Name)) {
+		if c.Kind != plan.Knob || !slices.Contains(names, strings.ToLower(c.Name)) && !slices.Contains(names, string(c.ID)) {
 			continue
 		}
 		if v := set.At(key + "/" + plan.Key(c.ID)); v.Kind() == plan.NumberValue {

@@ -3,6 +3,7 @@ package wav
 
 import (
 	"bytes"
+	"encoding/binary"
 	"errors"
 	"fmt"
 	"io"
@@ -10,7 +11,6 @@ import (
 
 	"github.com/go-audio/audio"
 	gowav "github.com/go-audio/wav"
-	"gonum.org/v1/gonum/dsp/fourier"
 )
 
 // Rate is the sample rate of what is read and written, in Hz.
@@ -19,134 +19,107 @@ const Rate = 48000
 // Limits on what is read: a few minutes of a player's own recording.
 const (
 	MaxBytes   = 64 << 20
-	MaxSeconds = 300
+	MaxSeconds = 180
 )
 
-// formats of a WAV file's samples that are read.
-const (
-	formatPCM        = 1
-	formatFloat      = 3
-	formatExtensible = 0xFFFE
-)
-
-// Decode reads a WAV file of one or two channels, 8 to 32 bits as whole numbers or 32 as floating
-// point, at any rate from 8 to 192 kHz, and gives its channels at 48 kHz with full scale at 1. It
-// fails with a sentence for anything else.
-func Decode(data []byte) (channels [][]float64, err error) {
-	if len(data) > MaxBytes {
-		return nil, fmt.Errorf("wav: the file is %d MB; %d MB is the most", len(data)>>20, MaxBytes>>20)
-	}
-	defer func() {
-		if fault := recover(); fault != nil { // the decoder trusts the sizes in a header
-			channels, err = nil, errors.New("wav: the file is damaged")
-		}
-	}()
-	if len(data) < 44 || !bytes.Equal(data[:4], []byte("RIFF")) || !bytes.Equal(data[8:12], []byte("WAVE")) {
-		return nil, errors.New("wav: this is not a WAV file")
-	}
-	d := gowav.NewDecoder(bytes.NewReader(data))
-	d.ReadInfo()
-	if d.Err() != nil && !errors.Is(d.Err(), io.EOF) {
-		return nil, fmt.Errorf("wav: the file is damaged: %w", d.Err())
-	}
-	bits, rate, count := int(d.BitDepth), int(d.SampleRate), int(d.NumChans)
-	switch {
-	case d.WavAudioFormat != formatPCM && d.WavAudioFormat != formatFloat && d.WavAudioFormat != formatExtensible:
-		return nil, fmt.Errorf("wav: its samples are compressed (format %d); whole numbers or floating point are read", d.WavAudioFormat)
-	case count != 1 && count != 2:
-		return nil, fmt.Errorf("wav: it has %d channels; one or two are read", count)
-	case bits != 8 && bits != 16 && bits != 24 && bits != 32, d.WavAudioFormat == formatFloat && bits != 32:
-		return nil, fmt.Errorf("wav: its samples have %d bits; 8, 16, 24 or 32 are read", bits)
-	case rate < 8000 || rate > 192000:
-		return nil, fmt.Errorf("wav: its rate is %d Hz; 8 to 192 kHz is read", rate)
-	}
-	buffer, err := d.FullPCMBuffer()
+// Decode reads a WAV file in memory: its channels at 48 kHz with full scale at 1.
+func Decode(data []byte) ([][]float64, error) {
+	r, err := Open(bytes.NewReader(data), int64(len(data)))
 	if err != nil {
-		return nil, fmt.Errorf("wav: the file is damaged: %w", err)
+		return nil, err
 	}
-	frames := len(buffer.Data) / count
-	switch {
-	case frames == 0:
-		return nil, errors.New("wav: it has no samples")
-	case frames > MaxSeconds*rate:
-		return nil, fmt.Errorf("wav: it lasts %d s; %d is the most", frames/rate, MaxSeconds)
+	return r.Read(nil)
+}
+
+// blockFrames is how much is read at a time.
+const blockFrames = 8192
+
+// Read gives the channels of a file at 48 kHz with full scale at 1. It reads a piece at a time, and takes no
+// more memory than what it gives. Where something listens, it is given every piece as the file has it, at
+// the file's own rate.
+func (r *Reader) Read(listen func(block [][]float64)) ([][]float64, error) {
+	to := make([]resampler, r.Channels)
+	block := make([][]float64, r.Channels)
+	for c := range to {
+		to[c] = newResampler(r.Rate, r.Frames)
+		block[c] = make([]float64, blockFrames)
 	}
-	channels = make([][]float64, count)
-	for c := range channels {
-		x := make([]float64, frames)
-		for i := range x {
-			x[i] = sample(buffer.Data[i*count+c], bits, d.WavAudioFormat == formatFloat)
-			if math.IsNaN(x[i]) || math.IsInf(x[i], 0) {
-				return nil, errors.New("wav: a sample is not a number")
-			}
+	width := r.Bits / 8
+	from := io.NewSectionReader(r.from, r.at, int64(r.Frames*r.Channels*width))
+	piece := make([]byte, blockFrames*r.Channels*width)
+	for left := r.Frames; left > 0; {
+		n := min(left, blockFrames)
+		if _, err := io.ReadFull(from, piece[:n*r.Channels*width]); err != nil {
+			return nil, fmt.Errorf("wav: the file is damaged: %w", err)
 		}
-		channels[c] = resampled(x, rate)
+		now := make([][]float64, r.Channels)
+		for c := range now {
+			now[c] = block[c][:n]
+			for i := range now[c] {
+				at := (i*r.Channels + c) * width
+				now[c][i] = sample(piece[at:at+width], r.Float)
+				if math.IsNaN(now[c][i]) || math.IsInf(now[c][i], 0) {
+					return nil, errors.New("wav: a sample is not a number")
+				}
+			}
+			to[c].push(now[c])
+		}
+		if listen != nil {
+			listen(now)
+		}
+		left -= n
+	}
+	channels := make([][]float64, r.Channels)
+	for c := range to {
+		channels[c] = to[c].end()
 	}
 	return channels, nil
 }
 
 // sample is one sample with full scale at 1.
-func sample(v, bits int, float bool) float64 {
+func sample(b []byte, float bool) float64 {
 	switch {
+	case float && len(b) == 8:
+		return math.Float64frombits(binary.LittleEndian.Uint64(b))
 	case float:
-		return float64(math.Float32frombits(uint32(v)))
-	case bits == 8:
-		return float64(v-128) / 128
+		return float64(math.Float32frombits(binary.LittleEndian.Uint32(b)))
+	case len(b) == 1:
+		return float64(int(b[0])-128) / 128
+	case len(b) == 2:
+		return float64(int16(binary.LittleEndian.Uint16(b))) / (1 << 15)
+	case len(b) == 3:
+		return float64(int32(uint32(b[0])<<8|uint32(b[1])<<16|uint32(b[2])<<24)>>8) / (1 << 23)
 	}
-	return float64(v) / float64(int64(1)<<(bits-1))
+	return float64(int32(binary.LittleEndian.Uint32(b))) / (1 << 31)
 }
 
-// resampled brings a signal to 48 kHz by way of its spectrum, in pieces that overlap by half under a
-// window whose halves add up to one, so that a long file takes no more than a short one at a time.
-func resampled(x []float64, rate int) []float64 {
-	if rate == Rate {
-		return x
-	}
-	// A whole number of samples at both rates: 1/50 s is one at every common rate.
-	step := rate / 50 * 8
-	to := step * Rate / rate
-	if step*Rate%rate != 0 {
-		step, to = rate, Rate
-	}
-	in, out := fourier.NewFFT(2*step), fourier.NewFFT(2*to)
-	padded := append(append(make([]float64, step), x...), make([]float64, 2*step)...)
-	y := make([]float64, (len(padded)/step+2)*to)
-	frame := make([]float64, 2*step)
-	for k := 0; (k+2)*step <= len(padded); k++ {
-		for i := range frame {
-			w := math.Sin(math.Pi * (float64(i) + 0.5) / float64(2*step))
-			frame[i] = padded[k*step+i] * w * w
-		}
-		spectrum := in.Coefficients(nil, frame)
-		other := make([]complex128, to+1)
-		copy(other, spectrum[:min(len(spectrum), len(other))])
-		for i, v := range out.Sequence(nil, other) {
-			y[k*to+i] += v / float64(2*step)
-		}
-	}
-	return y[to : to+int(math.Ceil(float64(len(x))*Rate/float64(rate)))]
-}
+// encodePiece is how many frames are written at a time: the package that writes wants eight bytes a sample.
+const encodePiece = 4096
 
 // Encode writes one or two channels at 48 kHz as a WAV file of 16 bits; what is over full scale is
 // held there. It fails when there are no channels or more than two, or when they differ in length.
-func Encode(channels ...[]float64) ([]byte, error) {
+func Encode[S float32 | float64](channels ...[]S) ([]byte, error) {
 	if len(channels) < 1 || len(channels) > 2 || len(channels[0]) != len(channels[len(channels)-1]) {
 		return nil, errors.New("wav: one channel, or two of the same length, are written")
 	}
-	buffer := &audio.IntBuffer{Format: &audio.Format{NumChannels: len(channels), SampleRate: Rate}, SourceBitDepth: 16}
-	for i := range channels[0] {
-		for _, x := range channels {
-			v := math.Round(x[i] * 32767)
-			if math.IsNaN(v) {
-				return nil, errors.New("wav: a sample is not a number")
-			}
-			buffer.Data = append(buffer.Data, int(math.Min(math.Max(v, -32768), 32767)))
-		}
-	}
-	var out memory
+	frames := len(channels[0])
+	out := memory{data: make([]byte, 0, 64+2*frames*len(channels))}
 	e := gowav.NewEncoder(&out, Rate, 16, len(channels), formatPCM)
-	if err := e.Write(buffer); err != nil {
-		return nil, fmt.Errorf("wav: %w", err)
+	buffer := &audio.IntBuffer{Format: &audio.Format{NumChannels: len(channels), SampleRate: Rate}, SourceBitDepth: 16}
+	for from := 0; from == 0 || from < frames; from += encodePiece {
+		buffer.Data = buffer.Data[:0]
+		for i := from; i < min(from+encodePiece, frames); i++ {
+			for _, x := range channels {
+				v := math.Round(float64(x[i]) * 32767)
+				if math.IsNaN(v) {
+					return nil, errors.New("wav: a sample is not a number")
+				}
+				buffer.Data = append(buffer.Data, int(math.Min(math.Max(v, -32768), 32767)))
+			}
+		}
+		if err := e.Write(buffer); err != nil {
+			return nil, fmt.Errorf("wav: %w", err)
+		}
 	}
 	if err := e.Close(); err != nil {
 		return nil, fmt.Errorf("wav: %w", err)
