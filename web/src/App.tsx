@@ -1,14 +1,19 @@
-import { Navigate, Route, Routes, useLocation } from 'react-router'
+import { Route, Routes, useLocation } from 'react-router'
 import styled, { css } from 'styled-components'
+import { useCondition } from './api/copies'
 import { Begin } from './frame/Begin'
 import { Boundary } from './frame/Boundary'
+import { Door } from './frame/Door'
 import { Findings } from './frame/Findings'
 import { Rail } from './frame/Rail'
+import { ReadOnly } from './frame/ReadOnly'
+import { Redirect } from './frame/Redirect'
 import { SetStrip } from './frame/SetStrip'
 import { TopBar } from './frame/TopBar'
 import { useShortcuts } from './frame/useShortcuts'
 import { ListenProvider } from './state/listen'
 import { PlaceProvider, usePlace } from './state/place'
+import { useIsStand } from './state/role'
 import { useTheme } from './theme/useTheme'
 import { Balance } from './views/balance/Balance'
 import { Build } from './views/build/Build'
@@ -17,28 +22,33 @@ import { Order } from './views/order/Order'
 import { Own } from './views/own/Own'
 import { Pack } from './views/pack/Pack'
 import { Play } from './views/play/Play'
+import { Rescue } from './views/rescue/Rescue'
 import { Step } from './views/step/Step'
 
 export function App() {
   const [theme, setTheme] = useTheme()
   return (
-    <PlaceProvider>
-      {(ready, error) =>
-        ready ? (
-          <ListenProvider>
-            <Frame theme={theme} setTheme={setTheme} />
-          </ListenProvider>
-        ) : (
-          <Wait role={error ? 'alert' : 'status'}>{error ? error.message : 'Reading the plan…'}</Wait>
-        )
-      }
-    </PlaceProvider>
+    <Door>
+      <PlaceProvider>
+        {(ready, error) =>
+          ready ? (
+            <ListenProvider>
+              <Frame theme={theme} setTheme={setTheme} />
+            </ListenProvider>
+          ) : (
+            <Wait role={error ? 'alert' : 'status'}>{error ? error.message : 'Reading the plan…'}</Wait>
+          )
+        }
+      </PlaceProvider>
+    </Door>
   )
 }
 
 function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 'stage' | 'bench') => void }) {
   const { plan } = usePlace()
   const { pathname } = useLocation()
+  const stand = useIsStand()
+  const condition = useCondition(!stand)
   useShortcuts()
   const empty = plan.gear.length === 0 && plan.sounds.length === 0 && plan.songs.length === 0
   if (pathname.startsWith('/play'))
@@ -49,15 +59,28 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
         </Boundary>
       </Alone>
     )
+  if (stand && !pathname.startsWith('/pack')) return <Redirect to="/pack/shows" />
   return (
     <Screen $reads={pathname.startsWith('/pack')}>
+      <ReadOnly />
       <TopBar theme={theme} setTheme={setTheme} />
       <SetStrip />
       <Body>
         <Rail />
         <Main id="main" tabIndex={-1}>
           <Routes>
-            <Route path="/" element={empty ? <Begin /> : <Navigate to="/step" replace />} />
+            <Route
+              path="/"
+              element={
+                condition.data?.report ? (
+                  <Redirect to="/rescue" />
+                ) : condition.isLoading ? null : empty ? (
+                  <Begin />
+                ) : (
+                  <Redirect to="/step" />
+                )
+              }
+            />
             {Object.entries({
               hear: <Hear />,
               own: <Own />,
@@ -66,6 +89,7 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
               step: <Step />,
               build: <Build />,
               pack: <Pack />,
+              rescue: <Rescue />,
             }).map(([path, view]) => (
               <Route
                 key={path}
@@ -77,7 +101,7 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
                 }
               />
             ))}
-            <Route path="*" element={<Navigate to="/" replace />} />
+            <Route path="*" element={<Redirect to="/" />} />
           </Routes>
         </Main>
         <Findings />
@@ -88,7 +112,7 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
 
 // A phone reads Pack: there it is the view alone, with its own links.
 const Screen = styled.div<{ $reads: boolean }>`
-  display: grid; grid-template-rows: auto auto 1fr; height: 100%; min-width: 900px;
+  display: flex; flex-direction: column; height: 100%; min-width: 900px;
   ${(p) =>
     p.$reads &&
     css`@media (max-width: 700px) {
@@ -101,6 +125,6 @@ const Screen = styled.div<{ $reads: boolean }>`
 `
 // Play has the screen to itself, on a phone too.
 const Alone = styled.main`height: 100%; overflow: auto; outline: none; background: var(--bg);`
-const Body = styled.div`display: grid; grid-template-columns: 104px minmax(0, 1fr) auto; min-height: 0;`
+const Body = styled.div`display: grid; flex: 1; grid-template-columns: 104px minmax(0, 1fr) auto; min-height: 0;`
 const Main = styled.main`position: relative; overflow: auto; padding: 18px 20px 32px; min-width: 0; outline: none;`
 const Wait = styled.p`padding: 40px;`

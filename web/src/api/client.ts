@@ -1,20 +1,44 @@
+import { replaceEqualDeep } from '@tanstack/react-query'
 import createClient from 'openapi-fetch'
 import type { components, paths } from './schema.gen'
 
 /** The typed client of the HTTP interface. */
-export const client = createClient<paths>({ baseUrl: '' })
+export const client = createClient<paths>({
+  baseUrl: typeof location === 'undefined' ? 'http://envex.invalid' : location.origin,
+  fetch: (request) => fetch(request),
+})
 
-type ProblemBody = components['schemas']['ErrorModel'] & { read_version?: number; current_version?: number }
+type ProblemBody = Partial<components['schemas']['ErrorModel']> & { conflict?: EditConflict }
+export type EditConflict = components['schemas']['EditConflict']
 
 /** A problem document, as an error with sentences for people. */
 export class Problem extends Error {
   readonly status: number
   readonly details: { where: string; message: string }[]
+  /** Of an edit that does not fit what is there: both values. */
+  readonly conflict: EditConflict | undefined
   constructor(status: number, body: ProblemBody | undefined) {
-    super(body?.detail ?? 'Envex did not answer. Is it still running? Nothing was changed.')
+    super(body?.detail ?? 'Envex does not answer. Is it still running?')
     this.status = status
     this.details = (body?.errors ?? []).map((e) => ({ where: e.location ?? '', message: e.message ?? '' }))
+    this.conflict = body?.conflict
   }
+}
+
+// Which state of the plan an answer was computed from.
+const computed = new WeakMap<object, string>()
+
+/** The state of the plan that an answer was computed from, as a later write may name it. */
+export const computedFrom = (data: unknown): string | undefined =>
+  typeof data === 'object' && data !== null ? computed.get(data) : undefined
+
+/** Keeps what is the same in two answers, so that nothing is drawn again for it, and what the new one
+ * was computed from. */
+export function shared(before: unknown, after: unknown): unknown {
+  const kept = replaceEqualDeep(before, after)
+  const from = computedFrom(after)
+  if (from && typeof kept === 'object' && kept !== null) computed.set(kept, from)
+  return kept
 }
 
 /** The answer's data, or its problem thrown. */
@@ -25,7 +49,22 @@ export async function answer<T>(
     throw new Problem(0, undefined)
   })
   if (!response.ok || data === undefined) throw new Problem(response.status, error)
+  const from = response.headers.get('Envex-Plan')
+  if (from && typeof data === 'object' && data !== null) computed.set(data, from)
   return data
+}
+
+/** Sends a file, or a text, as it is. */
+export async function sendAsItIs<T>(path: string, kind: string, body: BodyInit): Promise<T> {
+  const response = await fetch(path, {
+    method: 'POST',
+    headers: { 'Content-Type': kind },
+    body,
+  }).catch(() => undefined)
+  if (!response) throw new Problem(0, undefined)
+  const said = await response.json().catch(() => undefined)
+  if (!response.ok || said === undefined) throw new Problem(response.status, said)
+  return said as T
 }
 
 let counter = 0

@@ -11,6 +11,15 @@ export function useSheets() {
   })
 }
 
+/** What the columns of a set list as CSV may hold. */
+export function useColumns() {
+  return useQuery({
+    queryKey: ['columns'],
+    queryFn: () => answer(client.GET('/api/read/columns')),
+    staleTime: Infinity,
+  })
+}
+
 /** What stands in the way of a sheet of a show, in a sentence; undefined where nothing does. */
 export function useSheetTrouble(show: string | undefined, kind: SheetKind): string | undefined {
   const { error } = useQuery({

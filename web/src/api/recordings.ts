@@ -1,4 +1,4 @@
-import { answer, client, Problem } from './client'
+import { answer, client, sendAsItIs } from './client'
 
 export interface TakenIn {
   id: string
@@ -6,16 +6,7 @@ export interface TakenIn {
 }
 
 /** Brings a WAV file to be metered or played through a rig. It is kept for a while, not saved. */
-export async function bring(file: File): Promise<TakenIn> {
-  const response = await fetch('/api/recordings', {
-    method: 'POST',
-    headers: { 'Content-Type': 'audio/wav' },
-    body: file,
-  }).catch(() => undefined)
-  const body = response && (await response.json().catch(() => undefined))
-  if (!response?.ok) throw new Problem(response?.status ?? 0, body)
-  return body as TakenIn
-}
+export const bring = (file: File) => sendAsItIs<TakenIn>('/api/recordings', 'audio/wav', file)
 
 /** How much louder the first recording is than the second, of the same playing. */
 export const onOverOff = (on: string, off: string) =>

@@ -4,6 +4,24 @@
  */
 
 export interface paths {
+    "/api/balance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is to be said of the levels and the dirt of a set on a rig */
+        get: operations["get-balance"];
+        put?: never;
+        post?: never;
+        /** Cancel: What is to be said of the levels and the dirt of a set on a rig */
+        delete: operations["cancel-balance"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/boost": {
         parameters: {
             query?: never;
@@ -20,6 +38,27 @@ export interface paths {
         post?: never;
         /** Cancel: What a boost does at every place of the chain */
         delete: operations["cancel-boost"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boost/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Whether another place of its boost brings a sound into its targets
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-move-boost"];
+        put?: never;
+        post?: never;
+        /** Cancel: Whether another place of its boost brings a sound into its targets */
+        delete: operations["cancel-move-boost"];
         options?: never;
         head?: never;
         patch?: never;
@@ -63,6 +102,78 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/condition": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether the plan can be written to */
+        get: operations["get-condition"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The copies that are kept beside the database */
+        get: operations["get-copies"];
+        put?: never;
+        /** Make a copy beside the database, and keep it */
+        post: operations["post-copy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/copies/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a copy */
+        delete: operations["delete-copy"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/copies/{name}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make the plan what it is in a copy
+         * @description One transaction, which undo takes back. Rehearsals that are not here are brought back.
+         */
+        post: operations["restore-copy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo": {
         parameters: {
             query?: never;
@@ -75,6 +186,40 @@ export interface paths {
         /** Take the demo data in */
         post: operations["load-demo"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who may reach the plan from the network */
+        get: operations["get-devices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Let a device in no more */
+        delete: operations["forget-device"];
         options?: never;
         head?: never;
         patch?: never;
@@ -285,6 +430,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/layers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a looper records and plays over a set: its presses on the bar, and what changes a layer */
+        get: operations["get-layers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layers/heard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * How much louder and dirtier each layer is under another sound
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-layers-heard"];
+        put?: never;
+        post?: never;
+        /** Cancel: How much louder and dirtier each layer is under another sound */
+        delete: operations["cancel-layers-heard"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/levels": {
         parameters: {
             query?: never;
@@ -364,6 +547,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/network": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Let other devices on this network reach the server, or no more */
+        put: operations["put-network"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/operations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Edit the plan by operations on what is there
+         * @description One transaction: all of it is done on the newest version of each thing, or nothing. An operation that does not fit what is there is refused with both values.
+         */
+        post: operations["post-operations"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/order": {
         parameters: {
             query?: never;
@@ -390,6 +610,60 @@ export interface paths {
         };
         /** A show as one page for the night, which needs no network */
         get: operations["get-page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pairings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a code that pairs one device */
+        post: operations["post-pairing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/passphrase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set the passphrase that makes a device an owner
+         * @description Devices that were let in by an earlier one are forgotten.
+         */
+        put: operations["put-passphrase"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where a box that is owned would best stand in a rig's chain */
+        get: operations["get-place"];
         put?: never;
         post?: never;
         delete?: never;
@@ -534,6 +808,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/read/columns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the columns of a set list as CSV may hold */
+        get: operations["get-columns"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/read/template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A set list of one song as CSV, to be filled in */
+        get: operations["get-template"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recordings/compare": {
         parameters: {
             query?: never;
@@ -560,7 +868,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Do a transaction again */
+        /** Redo a transaction */
         post: operations["redo"];
         delete?: never;
         options?: never;
@@ -580,6 +888,23 @@ export interface paths {
         put?: never;
         /** Keep a song that was rehearsed; it is judged anew from its presses */
         post: operations["keep-rehearsal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/repair": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write what is sound of a damaged database into a new file */
+        post: operations["repair-database"];
         delete?: never;
         options?: never;
         head?: never;
@@ -680,6 +1005,42 @@ export interface paths {
          * @description Refused with the list of uses while something refers to it.
          */
         delete: operations["delete-rig"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who this device is */
+        get: operations["get-session"];
+        put?: never;
+        /** Let this device in by the passphrase */
+        post: operations["enter"];
+        /** Have this device forgotten */
+        delete: operations["leave"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/pair": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let this device in by the code that the owner's screen shows */
+        post: operations["pair"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -966,6 +1327,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tempo/meanings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The presets of a delay or reverb by what they mean, beside other ways of using them */
+        get: operations["get-meanings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tempo/notes": {
         parameters: {
             query?: never;
@@ -990,7 +1368,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** What putting the times of a set into presets would do */
+        get: operations["get-storing"];
         put?: never;
         /** Put the fewest times that serve the set into the presets of its devices */
         post: operations["store-times"];
@@ -1031,7 +1410,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Take a transaction back
+         * Undo a transaction
          * @description Refused, with the reason, when anything it touched has been changed since.
          */
         post: operations["undo"];
@@ -1092,10 +1471,25 @@ export interface components {
             /** @enum {string} */
             kind: "toggle" | "set" | "step" | "tap" | "recall" | "bank" | "mute";
             target?: string;
-            /** @description For set; for recall the bank and slot. */
+            /** @description For set; for recall the bank and slot; for bank the one it goes to, where it does not step. */
             value?: components["schemas"]["Value"];
-            /** @description For step: after the last comes the first. */
+            /** @description For step and bank: after the last comes the first. */
             wrap?: boolean;
+        };
+        Amendment: {
+            /** @description A new aggregate of that kind and id. */
+            add?: unknown;
+            id: string;
+            /** @enum {string} */
+            kind: "gear" | "sound" | "song" | "set_list" | "rig" | "show";
+            /** @description Carried out one after the other on what is there. */
+            ops?: components["schemas"]["Op"][];
+            remove?: boolean;
+            /**
+             * Format: int64
+             * @description With remove: the version that was seen.
+             */
+            version?: number;
         };
         AmpLoop: {
             /** @enum {string} */
@@ -1145,7 +1539,7 @@ export interface components {
             bypass_pf?: number;
             controls?: components["schemas"]["Control"][];
             /** @enum {string} */
-            effect: "tuner" | "volume" | "wah" | "pitch" | "octave" | "compressor" | "gate" | "boost" | "overdrive" | "distortion" | "fuzz" | "eq" | "vibe" | "phaser" | "chorus" | "flanger" | "tremolo" | "rotary" | "delay" | "reverb" | "looper" | "preamp" | "power" | "cab" | "buffer" | "di" | "splitter" | "mixer" | "acoustic" | "radio" | "speaker" | "load";
+            effect: "tuner" | "volume" | "wah" | "pitch" | "octave" | "compressor" | "gate" | "boost" | "overdrive" | "distortion" | "fuzz" | "eq" | "vibe" | "phaser" | "chorus" | "flanger" | "tremolo" | "rotary" | "delay" | "reverb" | "looper" | "preamp" | "power" | "cab" | "buffer" | "di" | "splitter" | "mixer" | "acoustic" | "radio" | "speaker" | "load" | "mute" | "sum";
             id: string;
             /**
              * Format: double
@@ -1176,6 +1570,10 @@ export interface components {
              * @enum {string}
              */
             level?: "instrument" | "line" | "speaker" | "any";
+            /** @description The circuit its sound is computed by, of those of its effect; the first of them when absent. */
+            model?: string;
+            /** @description What circuit it is while a selector stands at a position, in place of its own. */
+            model_at?: components["schemas"]["ModelAt"][];
             name: string;
             /**
              * @description The level it gives; that at its input when absent.
@@ -1220,6 +1618,8 @@ export interface components {
             plugs?: "straight" | "angled" | "flat";
         };
         Clip: {
+            /** @description It still rang then, and was faded out. */
+            faded?: boolean;
             /**
              * Format: double
              * @description What it was turned up or down by, so that nothing leaves above -1 dBTP.
@@ -1233,6 +1633,23 @@ export interface components {
              */
             lufs: number;
             name: string;
+            /**
+             * Format: double
+             * @description How long it rings on after the playing.
+             */
+            ring_s?: number;
+        };
+        Clock: {
+            from: string;
+            to: string[];
+        };
+        CodeInputBody: {
+            code: string;
+            /** @description What to call this device. */
+            name?: string;
+        };
+        ColumnsOutputBody: {
+            columns: components["schemas"]["ExchangeColumn"][];
         };
         Condition: {
             is: components["schemas"]["Value"][];
@@ -1247,6 +1664,61 @@ export interface components {
             /** @description Its name in the plan. */
             mine: string;
         };
+        ConflictProblem: {
+            conflict: components["schemas"]["EditConflict"];
+            /**
+             * @description A human-readable explanation specific to this occurrence of the problem.
+             * @example Property foo is required but is missing.
+             */
+            detail?: string;
+            /** @description Optional list of individual error details */
+            errors?: components["schemas"]["ErrorDetail"][];
+            /**
+             * Format: uri
+             * @description A URI reference that identifies the specific occurrence of the problem.
+             * @example https://example.com/error-log/abc123
+             */
+            instance?: string;
+            /**
+             * Format: int64
+             * @description HTTP status code
+             * @example 400
+             */
+            status?: number;
+            /**
+             * @description A short, human-readable summary of the problem type. This value should not change between occurrences of the error.
+             * @example Bad Request
+             */
+            title?: string;
+            /**
+             * Format: uri
+             * @description A URI reference to human-readable documentation for the error.
+             * @default about:blank
+             * @example https://example.com/errors/example
+             */
+            type: string;
+        };
+        Contents: {
+            /** Format: int64 */
+            gear: number;
+            /** Format: int64 */
+            rehearsals: number;
+            /**
+             * Format: int64
+             * @description Versions of things that can be brought back.
+             */
+            revisions: number;
+            /** Format: int64 */
+            rigs: number;
+            /** Format: int64 */
+            set_lists: number;
+            /** Format: int64 */
+            shows: number;
+            /** Format: int64 */
+            songs: number;
+            /** Format: int64 */
+            sounds: number;
+        };
         Control: {
             /** @enum {string} */
             access: "foot" | "quick" | "slow" | "memory" | "remote";
@@ -1259,6 +1731,8 @@ export interface components {
              * @description 10 when absent.
              */
             max?: number;
+            /** @description Of a rate knob without a unit: how fast it is at some of its positions, two or more. */
+            measured?: components["schemas"]["Rate"][];
             /**
              * Format: double
              * @description 0 when absent.
@@ -1272,6 +1746,20 @@ export interface components {
             /** @description Outside this it does nothing. */
             when?: components["schemas"]["Condition"];
         };
+        CopiesOutputBody: {
+            /** @description The newest first. */
+            copies: components["schemas"]["Kept"][];
+            /** @description Where they are. */
+            folder: string;
+        };
+        DatabaseCondition: {
+            /** @description The path of a database that can only be looked at. */
+            database?: string;
+            /** @description Why nothing is written; absent where the plan can be written to. */
+            read_only?: string;
+            /** @description What is wrong with a damaged database; what is shown is what is sound of it. */
+            report?: components["schemas"]["Report"];
+        };
         Destination: {
             /** @description The amp that stands in for the rig's own. */
             amp?: string;
@@ -1281,7 +1769,7 @@ export interface components {
             };
             id: string;
             /** @enum {string} */
-            kind: "own-amp" | "hired-amp" | "two-amps" | "stereo-di" | "mono-di" | "headphones";
+            kind: "own-amp" | "hired-amp" | "any-amp" | "two-amps" | "stereo-di" | "mono-di" | "headphones";
             /**
              * @description Where one mono line goes to the house: what it carries.
              * @enum {string}
@@ -1293,11 +1781,43 @@ export interface components {
             /** @description One with the id of a recipe of the rig replaces it; the others go ahead of the rig's for their sound. */
             recipes?: components["schemas"]["Recipe"][];
         };
+        Device: {
+            /**
+             * @description What it was let in by.
+             * @enum {string}
+             */
+            by: "passphrase" | "code";
+            id: string;
+            name: string;
+            /** Format: date-time */
+            paired_at: string;
+            /** @enum {string} */
+            role: "owner" | "stand";
+            /** Format: date-time */
+            seen_at: string;
+        };
+        Devices: {
+            /** @description Those that are let in, the latest last. */
+            devices: components["schemas"]["Device"][];
+            network: components["schemas"]["NetworkState"];
+            /** @description One has been set. */
+            passphrase: boolean;
+        };
         DoubleStomp: {
             /** @description gear/switch */
             a: string;
             /** @description gear/switch */
             b: string;
+        };
+        EditConflict: {
+            id: string;
+            path: string;
+            /** @enum {string} */
+            reason: "changed" | "gone" | "exists" | "shape" | "unclear";
+            /** @description What is there; absent where nothing is. */
+            theirs?: unknown;
+            /** @description What was asked for; absent where it was to be cleared. */
+            yours?: unknown;
         };
         EditsInputBody: {
             destination?: string;
@@ -1306,11 +1826,6 @@ export interface components {
             gear?: components["schemas"]["Gear"];
             label: string;
             rig: string;
-        };
-        EditsOutputBody: {
-            changed: string[];
-            /** Format: int64 */
-            transaction: number;
         };
         ElectricAssignment: {
             feeds: components["schemas"]["PowerFeed"][];
@@ -1386,7 +1901,7 @@ export interface components {
             from_recipe: string;
             /**
              * Format: double
-             * @description Of treble at 5 kHz, without level; positive is brighter.
+             * @description The second curve over the first at 5 kHz, without level; positive is brighter.
              */
             jump_db: number;
             /**
@@ -1394,9 +1909,11 @@ export interface components {
              * @description Of level at 100 Hz.
              */
             level_db: number;
+            /** @description A fuzz that is made for the pickup loads it in one of them. */
+            meant?: boolean;
             /**
              * Format: double
-             * @description The greatest difference of treble between 1 and 10 kHz.
+             * @description The greatest difference between their curves from 100 Hz to 10 kHz, without level.
              */
             most_db: number;
             /** Format: double */
@@ -1510,9 +2027,9 @@ export interface components {
             findings: components["schemas"]["OrderFinding"][];
             /** @description Fuzzes of low input resistance, as they are fed and the other way. */
             fuzzes: components["schemas"]["ElectricFuzzCurves"][];
-            /** @description The biggest between two neighbouring sections; absent where none differ. */
+            /** @description The biggest between two neighbouring sections that is not meant; absent where none differ. */
             jump: components["schemas"]["ElectricJump"];
-            /** @description Every pair of sounds that follow each other and differ, the biggest first. */
+            /** @description Every pair of sounds that follow each other and differ, the biggest first, those that are meant last. */
             jumps: components["schemas"]["ElectricJump"][];
             /** @description Every place a buffer could be tried, in signal order. */
             places: components["schemas"]["ElectricBuffer"][];
@@ -1592,6 +2109,11 @@ export interface components {
              * @description Of that, what is tone: without the loss of level at 100 Hz.
              */
             tone5k_db: number;
+            /**
+             * Format: double
+             * @description At 5 kHz over 100 Hz.
+             */
+            treble5k_db: number;
         };
         ElectricSupplyState: {
             /** Format: double */
@@ -1612,6 +2134,11 @@ export interface components {
             /** @enum {string} */
             verdict: "fits" | "fault" | "danger";
             why: string;
+        };
+        EnterInputBody: {
+            /** @description What to call this device. */
+            name?: string;
+            passphrase: string;
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -1654,9 +2181,19 @@ export interface components {
              */
             type: string;
         };
+        ExchangeColumn: {
+            /** @description What else it may be called. */
+            also: string[];
+            example: string;
+            /** @description What may stand in it, in words. */
+            holds: string;
+            name: string;
+        };
         ExchangeDraft: {
             /** @description What was left out, in words. */
             left: string[];
+            /** @description How the file was read where it does not say that itself, in words. */
+            said: string[];
             /** @description The name of the set, where the file is one. */
             set_list?: string;
             songs: components["schemas"]["ExchangeDraftSong"][];
@@ -1670,6 +2207,12 @@ export interface components {
              */
             bpm?: number;
             label: string;
+            /**
+             * Format: double
+             * @description Beats of silence just before it.
+             */
+            rest_beats?: number;
+            singing?: boolean;
             /** @description By name; absent where the file names none. */
             sound?: string;
         };
@@ -1679,6 +2222,8 @@ export interface components {
             /** Format: double */
             gap_s?: number;
             meter: components["schemas"]["Meter"];
+            /** @description The file says none; 4/4 is taken. */
+            no_meter?: boolean;
             /** @description The file says none; 120 is taken. */
             no_tempo?: boolean;
             sections: components["schemas"]["ExchangeDraftSection"][];
@@ -1718,6 +2263,10 @@ export interface components {
             /** @description Where it stood then. */
             value?: components["schemas"]["Value"];
         };
+        FixInputBody: {
+            /** @description What the change is called: refused when another stands there by now. */
+            text?: string;
+        };
         Floor: {
             board?: string;
             double_stomps?: components["schemas"]["DoubleStomp"][];
@@ -1749,7 +2298,10 @@ export interface components {
         FloorSwitch: {
             /** @description gear/switch */
             key: string;
+            /** @description What is written on it. */
             label: string;
+            /** @description What it is called on this rig. */
+            name: string;
             /**
              * Format: double
              * @description Effective width for the foot.
@@ -1883,11 +2435,15 @@ export interface components {
             name: string;
             notes?: string;
             pickups?: components["schemas"]["Pickup"][];
+            /** @description What positions of a guitar's pickup selector have on; where none is told of, a position has on the pickups it names, side by side. */
+            positions?: components["schemas"]["Position"][];
             power?: components["schemas"]["PowerDraw"];
             /** @description Switch contacts of a controller, for footswitch jacks of amps and other boxes. */
             relays?: components["schemas"]["Relay"][];
             /** @description The enclosure. */
             size?: components["schemas"]["Size"];
+            /** @description Its bank switches pass over banks without a program. */
+            skips_empty_banks?: boolean;
             /** @description Of an amp; absent when it is not known. */
             speaker_out?: components["schemas"]["SpeakerOut"];
             /** @description What a supply gives; absent when it is not known. */
@@ -1902,6 +2458,11 @@ export interface components {
         Heard: {
             /** @enum {string} */
             effect: "wah" | "pitch" | "octave" | "compressor" | "vibe" | "phaser" | "chorus" | "flanger" | "tremolo" | "rotary" | "delay" | "reverb" | "volume" | "fuzz";
+            /**
+             * Format: double
+             * @description Of a delay: how loud its first repeat is, over the dry note.
+             */
+            level_db?: number;
             /** @description For a delay or a synced rate: the note length. */
             note?: string;
             /** Format: int64 */
@@ -1968,6 +2529,18 @@ export interface components {
         JournalOutputBody: {
             lines: components["schemas"]["JournalLine"][];
         };
+        Kept: {
+            /** @description When it was made (RFC 3339). */
+            at: string;
+            /** Format: int64 */
+            bytes: number;
+            contents: components["schemas"]["Contents"];
+            /** @enum {string} */
+            kind: "daily" | "schema" | "hand";
+            name: string;
+            /** @description Why it cannot be used. */
+            problem?: string;
+        };
         KeptOrder: {
             name: string;
             path?: components["schemas"]["Node"][];
@@ -1983,11 +2556,29 @@ export interface components {
             says: string;
         };
         KindsOutputBody: {
+            /** @description Those a block can be, of each effect that has a choice; the first is taken where it does not say. */
+            circuits: {
+                [key: string]: components["schemas"]["Model"][];
+            };
             kinds: components["schemas"]["Kind"][];
         };
         Lane: {
             name?: string;
             nodes?: components["schemas"]["Node"][];
+            /** @description Where the choice of the split stands while the lane sounds. Of an A/B split its own place among the positions, when absent; else it always sounds. */
+            when?: components["schemas"]["Value"][];
+        };
+        LayerHeard: {
+            /** Format: double */
+            dirtier_pct: number;
+            entry: string;
+            layer: string;
+            /** Format: double */
+            louder_lu: number;
+            section: string;
+        };
+        LayersHeard: {
+            heard: components["schemas"]["LayerHeard"][];
         };
         Lead: {
             /** @description The cable stock, or the made-up lead. */
@@ -2144,6 +2735,94 @@ export interface components {
         LogOutputBody: {
             transactions: components["schemas"]["Transaction"][];
         };
+        LooperFinding: {
+            entry?: string;
+            id: string;
+            title: string;
+            words: string;
+        };
+        LooperLayer: {
+            /** Format: double */
+            bars: number;
+            label: string;
+            /** Format: double */
+            length_s: number;
+            name: string;
+            /** @description It is laid over what runs already. */
+            over: boolean;
+            recipe?: string;
+            section: string;
+            sound: string;
+            sound_name: string;
+        };
+        LooperPress: {
+            /** @enum {string} */
+            act: "record" | "overdub" | "close" | "play" | "stop";
+            /**
+             * Format: double
+             * @description From the first downbeat of the song.
+             */
+            at_s: number;
+            /**
+             * Format: double
+             * @description Of the section, from 1.
+             */
+            bar: number;
+            /** @description The section it falls in. */
+            label: string;
+            layer?: string;
+            section: string;
+            switch?: string;
+            words: string;
+        };
+        LooperReport: {
+            assumed: string[];
+            findings: components["schemas"]["LooperFinding"][];
+            /** @description The looper's block; absent where the rig has none. */
+            looper?: string;
+            name?: string;
+            /** @description Those with layers, in the order of the set. */
+            songs: components["schemas"]["LooperSong"][];
+        };
+        LooperSong: {
+            entry: string;
+            layers: components["schemas"]["LooperLayer"][];
+            /** @description On the bar, in order. */
+            presses: components["schemas"]["LooperPress"][];
+            song: string;
+            title: string;
+            /** @description Layers that run where something after the looper stands otherwise than when they were recorded. */
+            under: components["schemas"]["LooperUnder"][];
+        };
+        LooperUnder: {
+            /** @description What stands otherwise. */
+            changes: string[];
+            label: string;
+            layer: string;
+            /** @description The settings after the looper, over the recorded sound: so the layer is heard here. */
+            over: {
+                [key: string]: components["schemas"]["Value"];
+            };
+            /** @description Of that sound. */
+            recipe: string;
+            /** @description The sound it was recorded in. */
+            recorded: string;
+            section: string;
+            /** @description The sound of the section. */
+            sound: string;
+            words: string;
+        };
+        Looping: {
+            /**
+             * Format: double
+             * @description How long that is; the whole section when absent.
+             */
+            bars?: number;
+            /** @description The layers that run from its first beat, by name. */
+            plays?: string[];
+            /** @description The name of the layer that is recorded, from the first beat of the section on. */
+            records?: string;
+        };
         MIDILink: {
             /** Format: int64 */
             channel: number;
@@ -2182,11 +2861,43 @@ export interface components {
             /** Format: int64 */
             unit: number;
         };
+        Model: {
+            id: string;
+            name: string;
+            /** @description What it does to the sound. */
+            says: string;
+        };
+        ModelAt: {
+            /** @description The selector, of the block or of the whole box. */
+            control: string;
+            /** @description Of a preamp: the knob that is its gain there; found by its name when absent. */
+            gain?: string;
+            /** @description Its position. */
+            is: string;
+            /** @description Of a preamp: the knob that is its level there; none when absent. */
+            level?: string;
+            /** @description One of those of the block's effect. */
+            model: string;
+        };
         MonitorInputBody: {
             destination?: string;
             /** @description Programs that are recalled, in order. */
             recalls: components["schemas"]["LineSlot"][];
             rig: string;
+        };
+        NetworkInputBody: {
+            on: boolean;
+            /** @description By TLS. */
+            secure?: boolean;
+        };
+        NetworkState: {
+            /** @description Where it is reached, as it is typed. */
+            addresses: string[];
+            /** @description The SHA-256 of the certificate, to be compared with what the other device shows. */
+            fingerprint?: string;
+            on: boolean;
+            /** @description By TLS, with a certificate that was made here. */
+            secure: boolean;
         };
         Node: {
             /** @description The earlier stop it listens to, as a gate does. */
@@ -2213,6 +2924,48 @@ export interface components {
             nearest?: components["schemas"]["TempoNear"];
             table: components["schemas"]["TempoLength"][];
         };
+        Op: {
+            /** @description The element before the new place, as match names it; absent for the beginning. */
+            after?: unknown;
+            /** @description The element after the new place; absent for the end. */
+            before?: unknown;
+            /** @enum {string} */
+            do: "set" | "insert" | "remove" | "move";
+            /** @description Which element, as match names it. Of an insert, absent where elements have no name. */
+            element?: unknown;
+            /** @description Of move: the neighbours it was seen between. */
+            from?: components["schemas"]["Place"];
+            /** @description Of set, the way to the field; otherwise to the list. */
+            path: components["schemas"]["Step"][];
+            /** @description Of set: the new value; absent to clear the field. */
+            to?: unknown;
+            /** @description Of insert: the new element. */
+            value?: unknown;
+            /** @description What was seen there: of set the value, of remove the element. Absent where nothing was. */
+            was?: unknown;
+        };
+        OperationsInputBody: {
+            edits: components["schemas"]["Amendment"][];
+            /** @description What was done, in words, for undo and history. */
+            label: string;
+        };
+        OrderBerth: {
+            /**
+             * Format: int64
+             * @description Its number on the main line.
+             */
+            at: number;
+            /**
+             * Format: double
+             * @description Of the whole order with it.
+             */
+            cost: number;
+            path: components["schemas"]["Node"][];
+            /** @description What is to be said against it there. */
+            says: string[];
+            /** @description Where that is. */
+            words: string;
+        };
         OrderBest: {
             /**
              * Format: double
@@ -2230,10 +2983,20 @@ export interface components {
         OrderCables: {
             /** @description What was assumed, in words. */
             assumed?: string[];
+            /** @description Leads that carry no sound. */
+            control: components["schemas"]["OrderControlLead"][];
+            /**
+             * Format: int64
+             * @description How many leads there are but for power: a stereo run is two.
+             */
+            leads: number;
             runs: components["schemas"]["OrderRun"][];
             /** @description Where the signal leaves the rig. */
             sends: components["schemas"]["OrderSend"][];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Length of these leads together. Leads for power come with the supply.
+             */
             total_m: number;
         };
         OrderChosen: {
@@ -2241,6 +3004,18 @@ export interface components {
             by_player: boolean;
             question: string;
             side: string;
+        };
+        OrderControlLead: {
+            /** @description The length is the usual one, because where the ends are is not known. */
+            assumed?: boolean;
+            from: components["schemas"]["OrderEnd"];
+            /** @enum {string} */
+            kind: "midi" | "remote" | "relay" | "clock" | "power";
+            /** Format: double */
+            length_m: number;
+            /** @description It shares a jack with another by a lead with several plugs. */
+            split?: boolean;
+            to: components["schemas"]["OrderEnd"];
         };
         OrderEnd: {
             gear: string;
@@ -2274,6 +3049,8 @@ export interface components {
             /** @description Of a preference: the one that had better come first, then the other. */
             stops: string[];
             title: string;
+            /** @description Sides of schools to choose instead, or as well. */
+            ways: components["schemas"]["OrderWay"][];
             /**
              * Format: double
              * @description Of a preference; 0 for what is no matter of weighing.
@@ -2312,6 +3089,22 @@ export interface components {
             stop?: string;
             words: string;
         };
+        OrderNamed: {
+            lanes: string[];
+            name: string;
+            split: string;
+        };
+        OrderPlacing: {
+            gear: string;
+            name: string;
+            /**
+             * Format: double
+             * @description What the order costs without it.
+             */
+            now: number;
+            /** @description The best first; places that are as good stand together. */
+            places: components["schemas"]["OrderBerth"][];
+        };
         OrderQuestion: {
             id: string;
             name: string;
@@ -2337,8 +3130,12 @@ export interface components {
             /** @description The chain that is judged: the rig's, or its overlay at the destination. */
             path: components["schemas"]["Node"][];
             questions: components["schemas"]["OrderQuestion"][];
+            /** @description What each split and its lanes are called. */
+            splits: components["schemas"]["OrderNamed"][];
             /** @description What arrives at, and leaves, each stop and each split, in signal order. */
             stops: components["schemas"]["OrderTraced"][];
+            /** @description How good the order is, in a sentence. */
+            words: string;
         };
         OrderRun: {
             /** @description The length is the usual one, because where the ends are is not known. */
@@ -2396,9 +3193,30 @@ export interface components {
             /** @enum {string} */
             zone: "front" | "loop" | "out";
         };
+        OrderWay: {
+            question: string;
+            side: string;
+            /** @description What that does here. */
+            why: string;
+            /** @description What to choose, as a button says it. */
+            words: string;
+        };
         PairOutputBody: {
             /** Format: double */
             on_over_off_db: number;
+        };
+        Pairing: {
+            code: string;
+            /** @description Addresses that carry the code: to be scanned. */
+            links: string[];
+            /** @enum {string} */
+            role: "owner" | "stand";
+            /** Format: date-time */
+            until: string;
+        };
+        PairingInputBody: {
+            /** @enum {string} */
+            role: "owner" | "stand";
         };
         PaperCell: {
             /**
@@ -2436,20 +3254,29 @@ export interface components {
             parts: components["schemas"]["PaperPart"][];
             title: string;
         };
+        PassphraseInputBody: {
+            passphrase: string;
+        };
         Pickup: {
             /** Format: double */
             capacitance_pf?: number;
             id: string;
             /** Format: double */
             inductance_h?: number;
+            /** @description The jack it comes out of, where it has one of its own, as a piezo may; the main output when absent. */
+            jack?: string;
             name: string;
             /**
              * Format: double
-             * @description On strummed chords.
+             * @description On strummed chords, on full through 3 m of cable; 100 is taken when absent.
              */
             output_mv_rms?: number;
             /** Format: double */
             resistance_ohm?: number;
+        };
+        Place: {
+            after?: unknown;
+            before?: unknown;
         };
         Placement: {
             /**
@@ -2461,6 +3288,19 @@ export interface components {
             x_mm: number;
             /** Format: double */
             y_mm: number;
+        };
+        PlanOrder: {
+            gear: string[];
+            rigs: string[];
+            set_lists: string[];
+            shows: string[];
+            songs: string[];
+            sounds: string[];
+        };
+        PlayByHand: {
+            action: string;
+            label: string;
+            variable: string;
         };
         PlayDay: {
             day: string;
@@ -2563,7 +3403,9 @@ export interface components {
              * @enum {string}
              */
             gesture?: "press" | "hold" | "double";
-            /** @description gear/switch */
+            /** @description A control that a hand moves, to where the change nearest in time has it. */
+            hand?: string;
+            /** @description gear/switch; empty for what a hand moves. */
             switch: string;
         };
         PlayProgress: {
@@ -2639,6 +3481,8 @@ export interface components {
             at_s: number;
             /** Format: double */
             beat_s: number;
+            /** @description The same, control by control, to be pressed where hands are judged. */
+            by_hand: components["schemas"]["PlayByHand"][];
             /** @description What is best made ready during it for later. */
             early: string[];
             /**
@@ -2654,6 +3498,8 @@ export interface components {
             length_s: number;
             /** @description Of the sound. */
             name: string;
+            /** @description What a looper's switch is pressed for in it, and on which bar where that is not the first. */
+            on_bar: string[];
             /** @description How long it is is open; eight bars are taken. */
             open?: boolean;
             /**
@@ -2663,14 +3509,19 @@ export interface components {
             position: number;
             /** @description What is pressed at the change, in order. */
             presses: components["schemas"]["PlayTodo"][];
+            /** @description What is pressed for that, and when there is time for it. */
+            ready: components["schemas"]["PlayTodo"][];
             sound: string;
             /**
              * Format: double
              * @description By when it has to stand.
              */
             until_s: number;
-            /** @description Whether the change can be made at all, as the feet are modelled. */
-            verdict?: string;
+            /**
+             * @description Whether the change can be made at all, as the feet are modelled.
+             * @enum {string}
+             */
+            verdict?: "in_time" | "tight" | "late" | "by_hand" | "impossible" | "not_set";
         };
         PlaySong: {
             /**
@@ -2694,6 +3545,8 @@ export interface components {
             hold?: boolean;
             /** @description gear/switch */
             key: string;
+            /** @description The key that stands in for it: numbers, then letters, for the switches this set presses, as they stand on the floor; absent for the others. */
+            keyboard?: string;
             label: string;
             /** @description The variable its lamp shows: what a press turns on and off. */
             lamp?: string;
@@ -2718,6 +3571,8 @@ export interface components {
         Played: {
             destination?: string;
             entry: string;
+            /** @description What hands move is judged too, from the presses that say so. */
+            hands?: boolean;
             presses: components["schemas"]["PlayPress"][];
             rig: string;
             set_list: string;
@@ -2726,6 +3581,15 @@ export interface components {
              * @description How far it was played, from the first downbeat.
              */
             until_s: number;
+        };
+        Position: {
+            /** @description The position, as the control pickup has it among its options. */
+            is: string;
+            pickups: string[];
+            /** @description Those of them that are out of phase. */
+            reversed?: string[];
+            /** @description They are in series; side by side when absent. */
+            series?: boolean;
         };
         Pot: {
             /** @description The control that turns it; volume, tone or position when absent. */
@@ -2816,6 +3680,12 @@ export interface components {
                 [key: string]: components["schemas"]["Value"];
             };
         };
+        Rate: {
+            /** Format: double */
+            at: number;
+            /** Format: double */
+            hz: number;
+        };
         ReachAnyOrder: {
             /** Format: int64 */
             reached: number;
@@ -2877,13 +3747,30 @@ export interface components {
             song_id: string;
             /** @description The sound after. */
             to: components["schemas"]["ReachNamed"];
-            verdict: string;
+            /** @enum {string} */
+            verdict: "in_time" | "tight" | "late" | "by_hand" | "impossible" | "not_set";
+        };
+        ReachFinding: {
+            /** @description Their names, by which they are settled. */
+            findings: string[];
+            /** @description A stable name. */
+            id: string;
+            /** @description The changes it is of, in the order of the night. */
+            positions: number[];
+            reason: string;
+            /** @description The player's reason for leaving it so. */
+            settled?: string;
+            title: string;
+            /** @enum {string} */
+            verdict: "late" | "by_hand" | "impossible" | "not_set";
         };
         ReachHand: {
             access: string;
             action: string;
             /** Format: double */
             seconds: number;
+            /** @description Where it stands then. */
+            to: components["schemas"]["Value"];
             variable: string;
         };
         ReachLeisure: {
@@ -2892,6 +3779,8 @@ export interface components {
             for: components["schemas"]["ReachPlace"];
             /** Format: int64 */
             presses: number;
+            /** @description What is pressed, in order. */
+            steps: components["schemas"]["ReachStep"][];
             /** @description Labels of the switches pressed, in order. */
             switches: string[];
         };
@@ -2916,6 +3805,8 @@ export interface components {
             song_id: string;
         };
         ReachPress: {
+            /** @description The same in a few words, as it stands on paper. */
+            act: string;
             /** @description What it does, in words. */
             action: string;
             /**
@@ -2925,6 +3816,7 @@ export interface components {
             at_s: number;
             /** @enum {string} */
             gesture: "press" | "hold" | "double";
+            /** @description What the switch is called on this rig. */
             label: string;
             /**
              * Format: double
@@ -2943,9 +3835,9 @@ export interface components {
             changes: components["schemas"]["ReachChange"][];
             /** @description The plan of presses is proven the best. False only where a rig leaves more choices than are searched. */
             exact: boolean;
+            /** @description What fails, worst first. */
+            findings: components["schemas"]["ReachFinding"][];
             floor: components["schemas"]["FloorPlan"];
-            /** @description What this computation leaves out. */
-            notes?: string[];
             reach: components["schemas"]["ReachTotals"];
             rig: components["schemas"]["ReachNamed"];
             /** @description What can be switched, in chain order. */
@@ -2987,10 +3879,23 @@ export interface components {
             section: string;
             section_id: string;
             segue?: boolean;
+            /** @description Stops in lanes that are not chosen: the signal does not pass them. */
+            silent?: string[];
             song: string;
             song_id: string;
             sound: string;
+            /** @description Of the first section of a song: where everything stands as it begins. */
+            stands?: {
+                [key: string]: components["schemas"]["Value"];
+            };
             starts_song: boolean;
+        };
+        ReachStep: {
+            /** @enum {string} */
+            gesture: "press" | "hold" | "double";
+            label: string;
+            /** @description gear/switch */
+            switch: string;
         };
         ReachTotals: {
             /** Format: int64 */
@@ -3001,17 +3906,29 @@ export interface components {
             in_time: number;
             /** Format: int64 */
             late: number;
+            /**
+             * Format: int64
+             * @description Changes to or from a sound that has no recipe yet; not in the total.
+             */
+            not_set: number;
             /** Format: int64 */
             reached: number;
             /** Format: int64 */
             tight: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Of changes between sounds that are set.
+             */
             total: number;
         };
         Recipe: {
             guitar?: string;
             id: string;
             name?: string;
+            /** @description Which of the notes that its sound asks a block answers for (gear/block), where several could; the nearest when absent. */
+            notes?: {
+                [key: string]: string;
+            };
             /** @description Blocks the foot has to move while this sounds (gear/block). */
             rockers?: string[];
             sound: string;
@@ -3059,10 +3976,10 @@ export interface components {
         };
         RepairDiffers: {
             /** @enum {string} */
-            here: "in_time" | "tight" | "late" | "by_hand" | "impossible";
+            here: "in_time" | "tight" | "late" | "by_hand" | "impossible" | "not_set";
             place: components["schemas"]["ReachPlace"];
             /** @enum {string} */
-            there: "in_time" | "tight" | "late" | "by_hand" | "impossible";
+            there: "in_time" | "tight" | "late" | "by_hand" | "impossible" | "not_set";
             /** @description The reason on the one that fails. */
             words: string;
         };
@@ -3118,7 +4035,7 @@ export interface components {
             takes?: string;
             to: string;
             /** @enum {string} */
-            verdict: "late" | "by_hand" | "impossible";
+            verdict: "late" | "by_hand" | "impossible" | "not_set";
         };
         RepairRepair: {
             /**
@@ -3129,6 +4046,8 @@ export interface components {
             /** @description Changes that are made in time now and would not be. */
             breaks: string[];
             edits: components["schemas"]["RepairEdit"][];
+            /** @description What it stands under, where it lets a sound come out wrong; such repairs come last. */
+            heading?: string;
             /**
              * Format: int64
              * @description How many failures it mends, this one included.
@@ -3186,6 +4105,23 @@ export interface components {
             /** @description Its place in the chain, in words. */
             where: string;
         };
+        RepairedOutputBody: {
+            /** @description The new database. */
+            path: string;
+        };
+        Report: {
+            /** @description What can be brought back. */
+            contents: components["schemas"]["Contents"];
+            /** @description Copies that are beside it. */
+            copies: components["schemas"]["Kept"][];
+            path: string;
+            /** @description Nothing is wrong with it. */
+            sound: boolean;
+            /** @description What is not as it was last. */
+            things: components["schemas"]["Thing"][];
+            /** @description What is wrong with the file. */
+            wrong: string[];
+        };
         RestoreInputBody: {
             /**
              * Format: int64
@@ -3197,6 +4133,30 @@ export interface components {
              * @description The version to bring back.
              */
             version: number;
+        };
+        RestoredPlan: {
+            /** @description Things that are now as they were in the copy. */
+            brought: string[];
+            /** @description Everything that was written. */
+            changed: string[];
+            /** @description What was written, where it is one thing. */
+            id?: string;
+            /** @description What is new in the plan since the state that the request knew. */
+            plan?: components["schemas"]["WholePlan"];
+            /**
+             * Format: int64
+             * @description Rehearsals that were brought back.
+             */
+            rehearsals: number;
+            /** @description Things that were not in the copy. */
+            removed: string[];
+            /**
+             * Format: int64
+             * @description 0 when there was nothing to change.
+             */
+            transaction: number;
+            /** Format: int64 */
+            version?: number;
         };
         Revision: {
             at: string;
@@ -3216,6 +4176,8 @@ export interface components {
                 [key: string]: components["schemas"]["Value"];
             };
             batteries?: components["schemas"]["BatteryUse"][];
+            /** @description Boxes whose tempo others follow. */
+            clocks?: components["schemas"]["Clock"][];
             destinations?: components["schemas"]["Destination"][];
             floor: components["schemas"]["Floor"];
             /** @description The guitars that plug in; the first is played where nothing says otherwise. */
@@ -3229,6 +4191,11 @@ export interface components {
             levels?: components["schemas"]["Level"][];
             /** @description Channels that controllers send on, where it is not the device's own. */
             midi?: components["schemas"]["MIDILink"][];
+            /**
+             * Format: int64
+             * @description How many pedals with gain the player allows on at once; no limit when absent.
+             */
+            most_gain_stages?: number;
             name: string;
             notes?: string;
             /** @description Other orders of the chain, kept to compare. */
@@ -3242,6 +4209,12 @@ export interface components {
             power?: components["schemas"]["PowerFeed"][];
             /** @description Leads that power may be shared and changed by: daisy-chain, current-doubling, voltage-doubling, reversing. */
             power_leads?: string[];
+            /** @description What the player calls the presets of a piece of gear: by gear and preset. */
+            preset_names?: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
             /** @description What each preset of a piece of gear holds. */
             presets?: {
                 [key: string]: {
@@ -3305,6 +4278,8 @@ export interface components {
              * @description How early the sound before may be left.
              */
             lead_beats?: number;
+            /** @description What a looper records and plays in it. */
+            looping?: components["schemas"]["Looping"];
             /** @description A recipe of that sound, where the rig's first is not wanted. */
             recipe?: string;
             /**
@@ -3316,6 +4291,21 @@ export interface components {
             sound: string;
             /** @description Where it differs from the song's. */
             tempo?: components["schemas"]["Tempo"];
+        };
+        Session: {
+            /** @description What it is called in the list of devices. */
+            name?: string;
+            /** @description It is another device than the one Envex runs on. */
+            network: boolean;
+            /** @description A passphrase has been set, and lets devices in. */
+            passphrase: boolean;
+            /**
+             * @description What it may do; absent while it has not been let in.
+             * @enum {string}
+             */
+            role?: "owner" | "stand";
+            /** @description What is sent cannot be overheard. */
+            secure: boolean;
         };
         SetEntry: {
             /**
@@ -3370,12 +4360,10 @@ export interface components {
             rig: string;
             set_list: string;
         };
-        ShowEdit: {
-            /**
-             * Format: int64
-             * @description The version of the show that was read.
-             */
-            version: number;
+        SignalBalance: {
+            findings: components["schemas"]["SignalFinding"][];
+            /** @description Where there is nothing to mend. */
+            words?: string;
         };
         SignalBoostDoes: {
             /** Format: double */
@@ -3397,6 +4385,14 @@ export interface components {
             sound: string;
             /** Format: double */
             squashed: number;
+        };
+        SignalBoostMove: {
+            block?: string;
+            found: boolean;
+            path?: components["schemas"]["Node"][];
+            /** @description The whole rig with it moved, where that was asked. */
+            rig?: components["schemas"]["Rig"];
+            words?: string;
         };
         SignalCheck: {
             /**
@@ -3443,11 +4439,15 @@ export interface components {
              * @description What a mono sum costs; absent for a mono sound.
              */
             fold_down_lu?: number;
+            /** @description How loud each lane is that ends on its own, where there are several. */
+            lanes: components["schemas"]["SignalLaneLevel"][];
             /**
              * Format: double
              * @description K-weighted, where the dry phrase plays; 1 V at the microphone is 0 dBFS.
              */
             loudness_lufs: number;
+            /** @description Where both sides become one on the way, and what each place costs. */
+            mono_sums: components["schemas"]["SignalMonoSum"][];
             /**
              * Format: double
              * @description Playing over 20 uV of hiss at the input; more is better.
@@ -3478,10 +4478,21 @@ export interface components {
              */
             tremolo_depth?: number;
         };
+        SignalFinding: {
+            block?: string;
+            id: string;
+            /** @description Two sounds that are the same. */
+            pair?: string[];
+            sound?: string;
+            title: string;
+            /** @description The sound misses a target: a knob or a boost may bring it in. */
+            tunes?: boolean;
+            words: string;
+        };
         SignalGainMap: {
             /** @description A largest set of points that can be told apart, by index. */
             distinct: number[];
-            findings: components["schemas"]["SignalMapFinding"][];
+            findings: components["schemas"]["SignalFinding"][];
             /** Format: double */
             home_lufs: number;
             /** @description Gain stages that change nothing wherever they stand. */
@@ -3515,10 +4526,12 @@ export interface components {
              * @description Of the sound, with them.
              */
             over_home_lu: number;
+            /** @description The whole rig with the knobs turned: at the destination it was asked for alone, where it was asked for one. */
+            rig: components["schemas"]["Rig"];
             words: string;
         };
         SignalLadder: {
-            findings: components["schemas"]["SignalLevelFinding"][];
+            findings: components["schemas"]["SignalFinding"][];
             /**
              * Format: double
              * @description Left in the loudest sound, under full scale at the microphone.
@@ -3531,17 +4544,15 @@ export interface components {
             /** @description What compressors and drives do to the level where they are switched in. */
             unity: components["schemas"]["SignalUnityOf"][];
         };
+        SignalLaneLevel: {
+            /** Format: double */
+            loudness_lufs: number;
+            name: string;
+        };
         SignalLetter: {
             block: string;
             letter: string;
             name: string;
-        };
-        SignalLevelFinding: {
-            block?: string;
-            id: string;
-            sound?: string;
-            title: string;
-            words: string;
         };
         SignalLevelStep: {
             from: string;
@@ -3558,14 +4569,14 @@ export interface components {
             /** @description The targets of the two sounds are as far apart. */
             wanted: boolean;
         };
-        SignalMapFinding: {
-            block?: string;
-            id: string;
-            /** @description Two sounds that are the same. */
-            pair?: string[];
-            sound?: string;
-            title: string;
-            words: string;
+        SignalMonoSum: {
+            /**
+             * Format: double
+             * @description Their loudness less that of their sum: 0 where they are the same, more the more they cancel.
+             */
+            cost_lu: number;
+            name: string;
+            stop: string;
         };
         SignalPlaced: {
             /**
@@ -3750,9 +4761,19 @@ export interface components {
              */
             mud_db: number;
             name: string;
+            /**
+             * Format: double
+             * @description Of a reverb: how long its tail takes to fall by 60 dB, in s.
+             */
+            rings_s?: number;
             stop: string;
         };
         SignalTuning: {
+            /**
+             * Format: int64
+             * @description The repair to be tried first, by index: one that breaks nothing where there is one; -1 for none.
+             */
+            best: number;
             /** Format: double */
             dirt_pct: number;
             /** @description It is in its targets already. */
@@ -3823,6 +4844,8 @@ export interface components {
             valve?: boolean;
         };
         Split: {
+            /** @description What chooses among the lanes: a selector or a block that is on or off (gear/control, gear/block/control, gear/block/on). Of an A/B split the first selector of what divides it, when absent. */
+            choice?: string;
             /** @description What divides the signal: the jack of a tap (gear/jack), else the block of a splitter (gear/block). Absent for a plain Y lead, or for the two outputs of the stop before. */
             from?: string;
             id: string;
@@ -3834,16 +4857,43 @@ export interface components {
             /** @enum {string} */
             kind: "tap" | "copy" | "left-right" | "crossfade" | "AB";
             lanes: components["schemas"]["Lane"][];
+            /** @description Of a tap: where the choice stands while the main path sounds; it always does when absent. */
+            main?: components["schemas"]["Value"][];
             /** @description The block of a mixer that joins the lanes (gear/block). Absent for a plain Y lead, or for the two inputs of the next stop. */
             to?: string;
+        };
+        Step: {
+            /** @description A field of an object, or a key of a map. */
+            key?: string;
+            /** @description The one element of a list that has these fields; of a list of words, the word itself. */
+            match?: unknown;
+            /**
+             * Format: int64
+             * @description With place: how many elements the list had.
+             */
+            of?: number;
+            /**
+             * Format: int64
+             * @description An element that has no name of its own, by its place from 0.
+             */
+            place?: number;
         };
         StoreInputBody: {
             rig: string;
             set_list: string;
+            /** @description The one whose times are stored; all when absent. */
+            sound?: string;
         };
         StoredTimes: {
+            /** @description What is new in the plan since the state that the request knew. */
+            plan?: components["schemas"]["WholePlan"];
             /** Format: int64 */
             transaction: number;
+            words: string[];
+        };
+        Storing: {
+            /** @description Presets that hold another time now. */
+            overwrites: components["schemas"]["TempoOverwrite"][];
             words: string[];
         };
         SwitchLoop: {
@@ -3867,6 +4917,16 @@ export interface components {
             impossible: number;
             /** Format: int64 */
             late: number;
+            /**
+             * Format: int64
+             * @description Presses at leisure, between the changes.
+             */
+            leisure: number;
+            /**
+             * Format: int64
+             * @description Changes to or from a sound without a recipe; not in the total.
+             */
+            not_set: number;
             /**
              * Format: int64
              * @description At the changes of the show.
@@ -3911,7 +4971,7 @@ export interface components {
             controller: string;
             /**
              * Format: int64
-             * @description Presses at the changes of the show: one for each recall, one for every bank between, and one for every switch of its own.
+             * @description Presses of the whole show, at its changes and at leisure: one for each recall, one for every bank between, and one for every switch of its own.
              */
             cost: number;
             loops: components["schemas"]["SwitchLoop"][];
@@ -3940,6 +5000,8 @@ export interface components {
                     [key: string]: components["schemas"]["Program"];
                 };
             };
+            /** @description The presses of the night in a sentence. */
+            words: string;
         };
         Switcher: {
             /** @description It has a buffer at its input. */
@@ -4056,6 +5118,68 @@ export interface components {
             note: string;
             words: string;
         };
+        TempoMeaning: {
+            /** Format: int64 */
+            column: number;
+            name: string;
+            preset: string;
+            /** Format: int64 */
+            row: number;
+            /** @description That stand on it. */
+            sounds: string[];
+            values: {
+                [key: string]: components["schemas"]["Value"];
+            };
+            /** @description What the preset held, where that is lost. */
+            was?: string;
+        };
+        TempoMemories: {
+            /** @description The notes, in words; one without a name for a reverb. */
+            columns: string[];
+            /**
+             * Format: int64
+             * @description Presses between the two that are furthest apart.
+             */
+            farthest: number;
+            findings: components["schemas"]["TempoFinding"][];
+            gear: string;
+            /** @description In the order of the presets. */
+            meanings: components["schemas"]["TempoMeaning"][];
+            name: string;
+            /** @description The whole rig with the presets made and named, and each sound on the one it means. */
+            rig: components["schemas"]["Rig"];
+            /** @description How long it rings: long, medium, short. */
+            rows: string[];
+            schools: components["schemas"]["TempoMemorySchool"][];
+            /** @description Presses from one meaning to another; -1 where no switch leads there. */
+            steps: number[][];
+            /** @description What taking it does. */
+            words: string[];
+        };
+        TempoMemorySchool: {
+            fits: boolean;
+            /** Format: int64 */
+            have: number;
+            name: string;
+            /**
+             * Format: int64
+             * @description How many it takes.
+             */
+            presets: number;
+            /**
+             * Format: int64
+             * @description Between presets, over the set; 0 where it does not fit.
+             */
+            presses: number;
+            /** @enum {string} */
+            school: "meaning" | "song" | "page";
+            /**
+             * Format: int64
+             * @description Taps of the tempo over the set.
+             */
+            taps: number;
+            words: string;
+        };
         TempoNear: {
             /**
              * Format: double
@@ -4085,6 +5209,16 @@ export interface components {
             /** @description In the order of the set; a song played twice stands twice. */
             songs: components["schemas"]["TempoSong"][];
         };
+        TempoOverwrite: {
+            gear: string;
+            /** Format: double */
+            is_ms: number;
+            name: string;
+            preset: string;
+            /** Format: double */
+            was_ms: number;
+            words: string;
+        };
         TempoPair: {
             /** Format: double */
             bar_ms: number;
@@ -4101,15 +5235,22 @@ export interface components {
         TempoPresetPlan: {
             gear: string;
             name: string;
-            note: string;
-            sound: string;
-            sound_name: string;
-            strict: boolean;
+            sounds: string[];
             /** @description The fewest times that serve every song, the shortest first. */
             times: components["schemas"]["TempoServing"][];
             variable: string;
         };
+        TempoServed: {
+            entry: string;
+            recipe: string;
+            song: string;
+            sound: string;
+            sound_name: string;
+        };
         TempoServing: {
+            for: components["schemas"]["TempoServed"][];
+            /** @description A preset holds it already. */
+            kept: boolean;
             /** Format: double */
             ms: number;
             songs: string[];
@@ -4131,6 +5272,8 @@ export interface components {
             uses: components["schemas"]["TempoUse"][];
         };
         TempoUse: {
+            /** @description The box whose clock it follows. */
+            clock?: string;
             clutter: boolean;
             /** @description What the usual error of a tap does to the repeats. */
             drift?: components["schemas"]["TempoDrift"];
@@ -4142,6 +5285,11 @@ export interface components {
              * @description Of the repeats over the dry note.
              */
             energy_db: number;
+            /**
+             * Format: double
+             * @description Of the first repeat as it is set.
+             */
+            first_db: number;
             /** @description A repeat is over 30 ms off, in a sound whose repeats must lock. */
             heard: boolean;
             /**
@@ -4149,6 +5297,11 @@ export interface components {
              * @description How far off the last audible repeat is.
              */
             last_off_ms: number;
+            /**
+             * Format: double
+             * @description Of the first repeat over the dry note.
+             */
+            level_asked_db?: number;
             /**
              * Format: double
              * @description The longest time of the device.
@@ -4164,6 +5317,11 @@ export interface components {
              * @description What is set over what is wanted.
              */
             off_ms: number;
+            /**
+             * Format: double
+             * @description Where a knob of which rates were measured stands for what is wanted.
+             */
+            position?: number;
             recipe: string;
             /**
              * Format: int64
@@ -4194,13 +5352,33 @@ export interface components {
              */
             tap_s?: number;
             too_long: boolean;
+            /** @description It has no time and no rate that anybody knows. */
+            untimed: boolean;
             /** @description The control that holds the time; absent where it has none in ms or Hz. */
             variable?: string;
             /** Format: double */
             wanted_ms?: number;
             /** @enum {string} */
-            way: "tap" | "stored" | "remote" | "hand" | "fixed";
+            way: "tap" | "stored" | "remote" | "clock" | "hand" | "fixed";
             words?: string;
+        };
+        Thing: {
+            id: string;
+            kind: string;
+            name: string;
+            /**
+             * Format: int64
+             * @description The newest version of which anything was found.
+             */
+            newest: number;
+            /** @enum {string} */
+            state: "older" | "back" | "lost";
+            /**
+             * Format: int64
+             * @description The version that is brought back.
+             */
+            version?: number;
+            why: string;
         };
         ToneControl: {
             /** Format: double */
@@ -4214,6 +5392,8 @@ export interface components {
             /** Format: int64 */
             id: number;
             label: string;
+            /** @description Of one that is listed: something it touched has been changed since, so that it cannot be taken back, or done again. */
+            moved?: boolean;
             /** @enum {string} */
             state: "done" | "undone" | "dropped";
         };
@@ -4233,6 +5413,8 @@ export interface components {
             transaction?: number;
         };
         TurnOutputBody: {
+            /** @description What is new in the plan since the state that the request knew. */
+            plan?: components["schemas"]["WholePlan"];
             transaction: components["schemas"]["Transaction"];
         };
         Understood: {
@@ -4277,6 +5459,8 @@ export interface components {
             options?: string[];
             /** @description A block's on and off. */
             switch: boolean;
+            /** @description It holds a time or a rate, and can be bound to a note. */
+            timed: boolean;
             unit?: string;
         };
         VersionedGear: {
@@ -4328,7 +5512,12 @@ export interface components {
             version: number;
         };
         WholePlan: {
+            /** @description The state of the plan: what it is called in later requests. */
+            at: string;
             gear: components["schemas"]["VersionedGear"][];
+            /** @description Of a partial answer: everything there is, by id. */
+            order?: components["schemas"]["PlanOrder"];
+            partial?: boolean;
             /** @description What redo would do again. */
             redo?: components["schemas"]["Transaction"];
             rigs: components["schemas"]["VersionedRig"][];
@@ -4350,6 +5539,16 @@ export interface components {
             tone?: components["schemas"]["ToneControl"];
             /** @description The volume pot, a divider; absent when there is none. */
             volume?: components["schemas"]["Pot"];
+        };
+        WorkLayersHeard: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["LayersHeard"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
         };
         WorkListening: {
             /**
@@ -4398,6 +5597,26 @@ export interface components {
              */
             progress: number;
             result?: components["schemas"]["Seats"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
+        WorkSignalBalance: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["SignalBalance"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
+        WorkSignalBoostMove: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["SignalBoostMove"];
             /** @enum {string} */
             state: "running" | "done" | "cancelled";
         };
@@ -4472,11 +5691,19 @@ export interface components {
             state: "running" | "done" | "cancelled";
         };
         Written: {
-            id: string;
-            /** Format: int64 */
+            /** @description Everything that was written. */
+            changed: string[];
+            /** @description What was written, where it is one thing. */
+            id?: string;
+            /** @description What is new in the plan since the state that the request knew. */
+            plan?: components["schemas"]["WholePlan"];
+            /**
+             * Format: int64
+             * @description 0 when there was nothing to change.
+             */
             transaction: number;
             /** Format: int64 */
-            version: number;
+            version?: number;
         };
     };
     responses: never;
@@ -4487,6 +5714,84 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "get-balance": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                /** @description Whose levels are looked at too. */
+                set_list?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSignalBalance"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-balance": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                /** @description Whose levels are looked at too. */
+                set_list?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSignalBalance"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-boost": {
         parameters: {
             query: {
@@ -4550,6 +5855,82 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkSignalPlacement"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-move-boost": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                sound: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSignalBoostMove"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-move-boost": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                sound: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSignalBoostMove"];
                 };
             };
             /** @description Error */
@@ -4676,6 +6057,160 @@ export interface operations {
             };
         };
     };
+    "get-condition": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DatabaseCondition"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CopiesOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "restore-copy": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A write sent again under the same key happens once. */
+                "Idempotency-Key"?: string;
+                /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
+                "Envex-Since"?: string;
+                /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
+                "Envex-Computed-From"?: string;
+            };
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RestoredPlan"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "load-demo": {
         parameters: {
             query?: never;
@@ -4692,6 +6227,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ImportResult"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Devices"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "forget-device": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Devices"];
                 };
             };
             /** @description Error */
@@ -4791,7 +6386,12 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
+                /** @description A write sent again under the same key happens once. */
                 "Idempotency-Key"?: string;
+                /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
+                "Envex-Since"?: string;
+                /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
+                "Envex-Computed-From"?: string;
             };
             path?: never;
             cookie?: never;
@@ -4808,7 +6408,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["EditsOutputBody"];
+                    "application/json": components["schemas"]["Written"];
                 };
             };
             /** @description Error */
@@ -5017,6 +6617,10 @@ export interface operations {
             header?: {
                 /** @description A write sent again under the same key happens once. */
                 "Idempotency-Key"?: string;
+                /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
+                "Envex-Since"?: string;
+                /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
+                "Envex-Computed-From"?: string;
             };
             path: {
                 id: string;
@@ -5056,7 +6660,12 @@ export interface operations {
                 version?: number;
             };
             header?: {
+                /** @description A write sent again under the same key happens once. */
                 "Idempotency-Key"?: string;
+                /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
+                "Envex-Since"?: string;
+                /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
+                "Envex-Computed-From"?: string;
             };
             path: {
                 id: string;
@@ -5217,6 +6826,116 @@ export interface operations {
             };
         };
     };
+    "get-layers": {
+        parameters: {
+            query: {
+                rig: string;
+                set_list: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LooperReport"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-layers-heard": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                set_list: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkLayersHeard"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-layers-heard": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                set_list: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkLayersHeard"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-levels": {
         parameters: {
             query: {
@@ -5310,6 +7029,8 @@ export interface operations {
                 with?: string;
                 /** @description Another order of the chain to compare it on: ids of its nodes, as a JSON list. */
                 order?: string;
+                /** @description Stops that are to be heard, as a JSON list: a sound that has them on is chosen, the one that is named where it can be, else they are turned on in it. */
+                about?: string;
                 /** @description Settings to compare it with, as a JSON object by key. */
                 values?: string;
                 /** @description Bring both to the same loudness. */
@@ -5362,6 +7083,8 @@ export interface operations {
                 with?: string;
                 /** @description Another order of the chain to compare it on: ids of its nodes, as a JSON list. */
                 order?: string;
+                /** @description Stops that are to be heard, as a JSON list: a sound that has them on is chosen, the one that is named where it can be, else they are turned on in it. */
+                about?: string;
                 /** @description Settings to compare it with, as a JSON object by key. */
                 values?: string;
                 /** @description Bring both to the same loudness. */
@@ -5462,6 +7185,79 @@ export interface operations {
             };
         };
     };
+    "put-network": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NetworkInputBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Devices"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-operations": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A write sent again under the same key happens once. */
+                "Idempotency-Key"?: string;
+                /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
+                "Envex-Since"?: string;
+                /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
+                "Envex-Computed-From"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OperationsInputBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description An operation does not fit what is there. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ConflictProblem"];
+                };
+            };
+        };
+    };
     "get-order": {
         parameters: {
             query: {
@@ -5531,9 +7327,113 @@ export interface operations {
             };
         };
     };
-    "get-plan": {
+    "post-pairing": {
         parameters: {
             query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PairingInputBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pairing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-passphrase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PassphraseInputBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Devices"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-place": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A box that does not stand in the chain. */
+                gear: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderPlacing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-plan": {
+        parameters: {
+            query?: {
+                /** @description The state of the plan that is known: only what is new since is given. */
+                since?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -5800,6 +7700,66 @@ export interface operations {
             };
         };
     };
+    "get-columns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColumnsOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A CSV file. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-on-over-off": {
         parameters: {
             query: {
@@ -5835,7 +7795,14 @@ export interface operations {
     redo: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A write sent again under the same key happens once. */
+                "Idempotency-Key"?: string;
+                /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
+                "Envex-Since"?: string;
+                /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
+                "Envex-Computed-From"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -5920,6 +7887,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlayKept"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "repair-database": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RepairedOutputBody"];
                 };
             };
             /** @description Error */
@@ -6080,7 +8076,12 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
+                /** @description A write sent again under the same key happens once. */
                 "Idempotency-Key"?: string;
+                /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
+                "Envex-Since"?: string;
+                /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
+                "Envex-Computed-From"?: string;
             };
             path: {
                 id: string;
@@ -6122,6 +8123,10 @@ export interface operations {
             header?: {
                 /** @description A write sent again under the same key happens once. */
                 "Idempotency-Key"?: string;
+                /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
+                "Envex-Since"?: string;
+                /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
+                "Envex-Computed-From"?: string;
             };
             path: {
                 id: string;
@@ -6161,7 +8166,12 @@ export interface operations {
                 version?: number;
             };
             header?: {
+                /** @description A write sent again under the same key happens once. */
                 "Idempotency-Key"?: string;
+                /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
+                "Envex-Since"?: string;
+                /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
+                "Envex-Computed-From"?: string;
             };
             path: {
                 id: string;
@@ -6190,6 +8200,134 @@ export interface operations {
             };
         };
     };
+    "get-session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Set-Cookie"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    enter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EnterInputBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Set-Cookie"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    leave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Set-Cookie"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    pair: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeInputBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Set-Cookie"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "put-set-list": {
         parameters: {
             query?: {
@@ -6199,6 +8337,10 @@ export interface operations {
             header?: {
                 /** @description A write sent again under the same key happens once. */
                 "Idempotency-Key"?: string;
+                /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
+                "Envex-Since"?: string;
+                /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
+                "Envex-Computed-From"?: string;
             };
             path: {
                 id: string;
@@ -6238,7 +8380,12 @@ export interface operations {
                 version?: number;
             };
             header?: {
+                /** @description A write sent again under the same key happens once. */
                 "Idempotency-Key"?: string;
+                /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
+                "Envex-Since"?: string;
+                /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
+                "Envex-Computed-From"?: string;
             };
             path: {
                 id: string;
@@ -6381,6 +8528,10 @@ export interface operations {
             header?: {
                 /** @description A write sent again under the same key happens once. */
                 "Idempotency-Key"?: string;
+                /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
+                "Envex-Since"?: string;
+                /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
+                "Envex-Computed-From"?: string;
             };
             path: {
                 id: string;
@@ -6420,7 +8571,12 @@ export interface operations {
                 version?: number;
             };
             header?: {
+                /** @description A write sent again under the same key happens once. */
                 "Idempotency-Key"?: string;
+                /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
+                "Envex-Since"?: string;
+                /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
+                "Envex-Computed-From"?: string;
             };
             path: {
                 id: string;
@@ -6453,7 +8609,12 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
+                /** @description A write sent again under the same key happens once. */
                 "Idempotency-Key"?: string;
+                /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
+                "Envex-Since"?: string;
+                /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
+                "Envex-Computed-From"?: string;
             };
             path: {
                 id: string;
@@ -6461,11 +8622,7 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ShowEdit"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -6491,7 +8648,12 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
+                /** @description A write sent again under the same key happens once. */
                 "Idempotency-Key"?: string;
+                /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
+                "Envex-Since"?: string;
+                /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
+                "Envex-Computed-From"?: string;
             };
             path: {
                 id: string;
@@ -6502,7 +8664,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ShowEdit"];
+                "application/json": components["schemas"]["FixInputBody"];
             };
         };
         responses: {
@@ -6530,7 +8692,12 @@ export interface operations {
         parameters: {
             query?: never;
             header?: {
+                /** @description A write sent again under the same key happens once. */
                 "Idempotency-Key"?: string;
+                /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
+                "Envex-Since"?: string;
+                /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
+                "Envex-Computed-From"?: string;
             };
             path: {
                 id: string;
@@ -6541,7 +8708,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ShowEdit"];
+                "application/json": components["schemas"]["FixInputBody"];
             };
         };
         responses: {
@@ -6648,6 +8815,10 @@ export interface operations {
             header?: {
                 /** @description A write sent again under the same key happens once. */
                 "Idempotency-Key"?: string;
+                /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
+                "Envex-Since"?: string;
+                /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
+                "Envex-Computed-From"?: string;
             };
             path: {
                 id: string;
@@ -6687,7 +8858,12 @@ export interface operations {
                 version?: number;
             };
             header?: {
+                /** @description A write sent again under the same key happens once. */
                 "Idempotency-Key"?: string;
+                /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
+                "Envex-Since"?: string;
+                /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
+                "Envex-Computed-From"?: string;
             };
             path: {
                 id: string;
@@ -6725,6 +8901,10 @@ export interface operations {
             header?: {
                 /** @description A write sent again under the same key happens once. */
                 "Idempotency-Key"?: string;
+                /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
+                "Envex-Since"?: string;
+                /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
+                "Envex-Computed-From"?: string;
             };
             path: {
                 id: string;
@@ -6764,7 +8944,12 @@ export interface operations {
                 version?: number;
             };
             header?: {
+                /** @description A write sent again under the same key happens once. */
                 "Idempotency-Key"?: string;
+                /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
+                "Envex-Since"?: string;
+                /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
+                "Envex-Computed-From"?: string;
             };
             path: {
                 id: string;
@@ -6988,6 +9173,43 @@ export interface operations {
             };
         };
     };
+    "get-meanings": {
+        parameters: {
+            query: {
+                rig: string;
+                set_list: string;
+                gear: string;
+                /** @description Of a delay; an eighth and a dotted eighth when absent. */
+                notes?: string[];
+                /** @description Of a long, a medium and a short one; 6, 3 and 1 when absent. */
+                repeats?: number[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TempoMemories"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-notes": {
         parameters: {
             query: {
@@ -7023,11 +9245,50 @@ export interface operations {
             };
         };
     };
+    "get-storing": {
+        parameters: {
+            query: {
+                rig: string;
+                set_list: string;
+                /** @description The one whose times are stored; all when absent. */
+                sound?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Storing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "store-times": {
         parameters: {
             query?: never;
             header?: {
+                /** @description A write sent again under the same key happens once. */
                 "Idempotency-Key"?: string;
+                /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
+                "Envex-Since"?: string;
+                /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
+                "Envex-Computed-From"?: string;
             };
             path?: never;
             cookie?: never;
@@ -7137,7 +9398,14 @@ export interface operations {
     undo: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A write sent again under the same key happens once. */
+                "Idempotency-Key"?: string;
+                /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
+                "Envex-Since"?: string;
+                /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
+                "Envex-Computed-From"?: string;
+            };
             path?: never;
             cookie?: never;
         };

@@ -37,6 +37,7 @@ export type Verdict = Change['verdict']
 export type OrderReport = Schemas['OrderReport']
 export type OrderFinding = Schemas['OrderFinding']
 export type OrderMove = Schemas['OrderMove']
+export type OrderWay = Schemas['OrderWay']
 export type Solution = Schemas['SwitchSolution']
 export type SwitchOutcome = Schemas['SwitchOutcome']
 export type Seat = Schemas['SwitchSeat']
@@ -58,6 +59,8 @@ export type Placement = Schemas['SignalPlacement']
 export type Placed = Schemas['SignalPlaced']
 export type Ladder = Schemas['SignalLadder']
 export type Tuning = Schemas['SignalTuning']
+export type BoostMove = Schemas['SignalBoostMove']
+export type Balance = Schemas['SignalBalance']
 export type OrderDifference = Schemas['SignalDifference']
 export type ElectricReport = Schemas['ElectricReport']
 export type ElectricSound = Schemas['ElectricSound']
@@ -111,3 +114,4 @@ export const listOf = {
   rigs: 'rigs',
   shows: 'shows',
 } as const satisfies Record<Collection, keyof WholePlan>
+export type LayersHeard = Schemas['LayersHeard']

@@ -1,7 +1,7 @@
 import { type QueryClient, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useRef } from 'react'
-import { answer, client, freshId, Problem } from './client'
-import type { Gear, RigEdit } from './types'
+import { answer, client, computedFrom, Problem } from './client'
+import { useSettled } from './plan'
 
 interface Work<T> {
   state: 'running' | 'done' | 'cancelled'
@@ -22,6 +22,10 @@ export interface Working<T> {
   result: T | undefined
   /** The result, or the one from before the plan changed while it is worked out anew. */
   latest: T | undefined
+  /** Whether the result was computed from the plan that is on the screen. */
+  fresh: boolean
+  /** What it was computed from, for a write that takes it up. */
+  from: string | undefined
   refused: string | undefined
   cancelled: boolean
   cancel: () => void
@@ -47,6 +51,7 @@ export function useWork<T>(path: string, query: object | undefined): Working<T> 
     staleTime: Number.POSITIVE_INFINITY,
     refetchInterval: (q) => (q.state.data?.state === 'running' ? 100 : false),
   })
+  const settled = useSettled()
   const cancelled = data?.state === 'cancelled'
   const held = useRef<{ asked: string; result: T } | undefined>(undefined)
   const asked = JSON.stringify(key)
@@ -57,6 +62,8 @@ export function useWork<T>(path: string, query: object | undefined): Working<T> 
     progress: data?.progress ?? 0,
     result: data?.result,
     latest: data?.result ?? before,
+    fresh: settled && data?.result !== undefined && !isFetching,
+    from: computedFrom(data),
     refused: error instanceof Problem ? error.message : error ? 'It could not be worked out.' : undefined,
     cancelled,
     cancel: () => void stop(cache, key, path, query ?? {}),
@@ -68,20 +75,4 @@ async function stop(cache: QueryClient, key: unknown[], path: string, query: obj
   await cache.cancelQueries({ queryKey: key })
   cache.setQueryData(key, { state: 'cancelled', progress: 0 })
   await (client.DELETE as unknown as Call<unknown>)(path, { params: { query } }).catch(() => undefined)
-}
-
-/** Carries out the edits of a repair as one transaction. */
-export async function carryOut(body: {
-  rig: string
-  destination?: string
-  label: string
-  edits: RigEdit[]
-  gear?: Gear
-}) {
-  return answer(
-    client.POST('/api/edits', {
-      params: { header: { 'Idempotency-Key': freshId() } },
-      body: { ...body, label: body.label.slice(0, 200) },
-    }),
-  )
 }

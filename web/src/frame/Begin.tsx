@@ -1,6 +1,6 @@
 import { useNavigate } from 'react-router'
 import styled from 'styled-components'
-import { useEdit } from '../api/plan'
+import { useEdit } from '../edits/useEdit'
 import { Button } from '../ui/controls'
 import { Row, Title } from '../ui/layout'
 

@@ -1,6 +1,7 @@
-import { useEdit, useElectric, usePower } from '../api/plan'
+import { useElectric, usePower } from '../api/plan'
+import { useEdit } from '../edits/useEdit'
 import { usePlace } from '../state/place'
-import { Button } from '../ui/controls'
+import { TakeButton } from '../ui/controls'
 import { Figure } from '../ui/layout'
 import { usePutBuffer } from '../views/balance/usePutBuffer'
 import { FindingCards } from './FindingCards'
@@ -8,7 +9,10 @@ import { FindingCards } from './FindingCards'
 /** What is to be said of treble, levels and impedances. */
 export function ElectricFindings() {
   const { rig, destination, setList } = usePlace()
-  const { data } = useElectric(rig?.id, { setList: setList?.id, destination: destination?.id })
+  const { data, fresh, from } = useElectric(rig?.id, {
+    setList: setList?.id,
+    destination: destination?.id,
+  })
   const putBuffer = usePutBuffer()
   if (!rig || !data) return null
   return (
@@ -28,9 +32,9 @@ export function ElectricFindings() {
       acts={(f) =>
         (f.rule === 'jump' || f.rule === 'loss') &&
         data.buffer && (
-          <Button $strong onPress={() => data.buffer && void putBuffer(data.buffer)}>
+          <TakeButton $strong fresh={fresh} onPress={() => data.buffer && putBuffer(data.buffer, from)}>
             {data.buffer.words}
-          </Button>
+          </TakeButton>
         )
       }
     />
@@ -40,11 +44,11 @@ export function ElectricFindings() {
 /** What is wrong with what feeds the boxes. */
 export function PowerFindings() {
   const { rig, destination } = usePlace()
-  const { data } = usePower(rig?.id, destination?.id)
+  const { data, fresh } = usePower(rig?.id, destination?.id)
   const edit = useEdit()
   if (!rig || !data) return null
   const unplug = (names: string[]) =>
-    void edit.change('rigs', rig.id, `Unplug ${names.join(' and ')}`, (r) => ({
+    edit.change('rigs', rig.id, `Unplug ${names.join(' and ')}`, (r) => ({
       ...r,
       power: (r.power ?? [])
         .map((x) => ({
@@ -61,9 +65,9 @@ export function PowerFindings() {
       acts={(f) =>
         f.gravity === 'danger' &&
         f.names.length > 0 && (
-          <Button $strong onPress={() => unplug(f.names)}>
+          <TakeButton $strong fresh={fresh} onPress={() => unplug(f.names)}>
             Unplug {f.names.join(' and ')}
-          </Button>
+          </TakeButton>
         )
       }
     />

@@ -7,7 +7,6 @@ import { Heading, Muted, Row } from '../ui/layout'
 import { BalanceFindings } from './BalanceFindings'
 import { Card } from './Card'
 import { ElectricFindings, PowerFindings } from './ElectricFindings'
-import { type Finding, findings } from './failures'
 import { OrderFindings } from './OrderFindings'
 import { Repairs } from './Repairs'
 import { TempoFindings } from './TempoFindings'
@@ -38,36 +37,34 @@ function ChangeFindings() {
   const { report, rig, go, position } = usePlace()
   const { keep, reopen, dialog } = useKeep(rig)
   if (!report || !rig) return null
-  const all = findings(report.changes)
-  const open = all.filter((f) => !f.settled)
-  const settled = all.filter((f) => f.settled)
-  const ids = (f: Finding) => f.changes.map((c) => c.finding ?? '')
+  const open = report.findings.filter((f) => !f.settled)
+  const settled = report.findings.filter((f) => f.settled)
   return (
     <>
       {open.length === 0 && <Muted>Every change of the set can be made in time.</Muted>}
       {open.map((f) => (
-        <Card key={f.key} $here={f.changes.some((c) => c.position === position)}>
+        <Card key={f.id} $here={f.positions.includes(position)}>
           <h3>
-            <VerdictMark verdict={f.worst.verdict} /> <Clamp title={f.title}>{f.title}</Clamp>
+            <VerdictMark verdict={f.verdict} /> <Clamp title={f.title}>{f.title}</Clamp>
           </h3>
           <p>{f.reason}</p>
-          {f.changes.some((c) => c.position === position) && <Repairs position={position} />}
+          {f.positions.includes(position) && <Repairs position={position} />}
           <Row>
-            {!f.changes.some((c) => c.position === position) && (
-              <Button $strong onPress={() => go(f.worst.position)}>
-                {f.changes.length > 1 ? 'Show the first' : 'Show'}
+            {!f.positions.includes(position) && (
+              <Button $strong onPress={() => go(f.positions[0] ?? 0)}>
+                {f.positions.length > 1 ? 'Show the first' : 'Show'}
               </Button>
             )}
-            <Button onPress={() => keep(f.title, ids(f))}>Keep</Button>
+            <Button onPress={() => keep(f.title, f.findings)}>Keep</Button>
           </Row>
         </Card>
       ))}
       {settled.map((f) => (
-        <Card key={f.key} $settled>
+        <Card key={f.id} $settled>
           <h3>{f.title}</h3>
           <p>Kept: {f.settled}</p>
           <Row>
-            <Button onPress={() => reopen(f.title, ids(f))}>Reopen</Button>
+            <Button onPress={() => reopen(f.title, f.findings)}>Reopen</Button>
           </Row>
         </Card>
       ))}

@@ -30,7 +30,7 @@ export function OnThisRig({ path, stops, begin }: { path: PathNode[]; stops?: st
           <ListenButton
             label="Listen to both orders"
             title={`${first?.name ?? sound?.name}: both orders`}
-            query={{ sound: first?.sound ?? sound?.id, order }}
+            query={{ sound: first?.sound ?? sound?.id, order, about: stops && JSON.stringify(stops) }}
           />
         )}
       </Row>

@@ -1,14 +1,16 @@
 import { NavLink } from 'react-router'
 import styled from 'styled-components'
+import { useIsStand } from '../state/role'
 import { Switch } from '../ui/controls'
 import { useKeysOn } from './useShortcuts'
-import { verbs } from './verbs'
+import { verbsOf } from './verbs'
 
 export function Rail() {
   const [on, set] = useKeysOn()
+  const stand = useIsStand()
   return (
     <Nav aria-label="Work">
-      {verbs.map((v) => (
+      {verbsOf(stand).map((v) => (
         <Verb key={v.path} to={v.path}>
           {v.name} <kbd>{v.key}</kbd>
         </Verb>

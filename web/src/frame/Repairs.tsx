@@ -1,9 +1,9 @@
 import styled from 'styled-components'
-import { useEdit } from '../api/plan'
 import type { Repair, RepairReport } from '../api/types'
 import { useWork } from '../api/work'
+import { useEdit } from '../edits/useEdit'
 import { usePlace } from '../state/place'
-import { Button } from '../ui/controls'
+import { Button, TakeButton } from '../ui/controls'
 import { Fold } from '../ui/Fold'
 import { Figure, Muted } from '../ui/layout'
 import { Progress } from '../ui/Progress'
@@ -23,20 +23,34 @@ export function Repairs({ position }: { position: number }) {
   if (work.cancelled) return <Button onPress={work.again}>Look for repairs</Button>
   if (work.refused) return <Muted role="alert">{work.refused}</Muted>
   if (!failure) return null
-  const [first, ...others] = failure.repairs
+  const right = failure.repairs.filter((r) => !r.heading)
+  const wrong = failure.repairs.filter((r) => r.heading)
+  const [first, ...others] = right
   return (
     <>
-      {failure.slow_hand && <Muted>It truly needs a hand: no footwork mends it.</Muted>}
+      {failure.slow_hand && <Muted>Needs a hand: no switch can do this.</Muted>}
       {first ? (
-        <RepairButton repair={first} strong />
+        <RepairButton repair={first} strong fresh={work.fresh} from={work.from} />
       ) : (
-        <Muted>No repair of two edits was found. {failure.takes}</Muted>
+        <Muted>
+          No repair of one or two edits {wrong.length > 0 && 'keeps every sound right'}
+          {wrong.length === 0 && 'was found'}. {failure.takes}
+        </Muted>
       )}
       {others.length > 0 && (
         <Fold title={`Other repairs (${others.length})`}>
           <List>
             {others.map((r) => (
-              <RepairButton key={r.words} repair={r} />
+              <RepairButton key={r.words} repair={r} fresh={work.fresh} from={work.from} />
+            ))}
+          </List>
+        </Fold>
+      )}
+      {wrong[0] && (
+        <Fold title={`${wrong[0].heading} (${wrong.length})`}>
+          <List>
+            {wrong.map((r) => (
+              <RepairButton key={r.words} repair={r} fresh={work.fresh} from={work.from} />
             ))}
           </List>
         </Fold>
@@ -45,25 +59,34 @@ export function Repairs({ position }: { position: number }) {
   )
 }
 
-function RepairButton({ repair, strong }: { repair: Repair; strong?: boolean }) {
+function RepairButton({
+  repair,
+  strong,
+  fresh,
+  from,
+}: {
+  repair: Repair
+  strong?: boolean
+  fresh: boolean
+  from: string | undefined
+}) {
   const { rig, destination, report } = usePlace()
   const edit = useEdit()
   if (!rig) return null
   return (
     <div>
-      <Button
+      <TakeButton
         $strong={strong}
+        fresh={fresh}
         onPress={() =>
-          void edit.carryOut({
-            rig: rig.id,
-            destination: destination?.id,
-            label: repair.words,
-            edits: repair.edits,
-          })
+          edit.carryOut(
+            { rig: rig.id, destination: destination?.id, label: repair.words, edits: repair.edits },
+            from,
+          )
         }
       >
         {repair.words}
-      </Button>
+      </TakeButton>
       <Note>
         Then reach{' '}
         <Figure>

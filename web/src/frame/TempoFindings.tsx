@@ -1,48 +1,82 @@
-import { answer, client, Problem } from '../api/client'
-import { useEdit, useTempo } from '../api/plan'
+import { Problem } from '../api/client'
+import { useStoring, useTempo } from '../api/plan'
+import { useEdit } from '../edits/useEdit'
 import { useNotices } from '../state/notices'
 import { usePlace } from '../state/place'
-import { Button } from '../ui/controls'
-import { Row } from '../ui/layout'
+import { TakeButton } from '../ui/controls'
+import { Muted, Row } from '../ui/layout'
 import { Card } from './Card'
 import { PlainCards } from './PlainCards'
 
 /** What is to be said of the times of the set's delays. */
 export function TempoFindings() {
   const { rig, destination, setList } = usePlace()
-  const { data } = useTempo(setList?.id, rig?.id, destination?.id)
-  const edit = useEdit()
-  const { say, tell } = useNotices()
-  if (!rig || !data) return null
+  const { data, fresh, from } = useTempo(setList?.id, rig?.id, destination?.id)
+  if (!rig || !setList || !data) return null
   const times = data.presets.reduce((n, p) => n + p.times.length, 0)
-  const store = async () => {
-    try {
-      const done = await answer(
-        client.POST('/api/tempo/store', { body: { rig: rig.id, set_list: setList?.id ?? '' } }),
-      )
-      say(done.words.join(' '))
-    } catch (e) {
-      tell(e instanceof Problem ? e : new Problem(0, undefined))
-    }
-    await edit.settle()
-  }
+  const stored = new Set(data.presets.flatMap((p) => p.times.flatMap((t) => t.for.map((f) => f.sound))))
   return (
     <>
       {data.findings.length > 0 && times > 0 && (
         <Card>
           <h3>Stored times</h3>
           <p>
-            {times} {times === 1 ? 'preset serves' : 'presets serve'} every song; each song then chooses its
-            own.
+            {times} {times === 1 ? 'preset serves' : 'presets serve'} every song, and no fewer would; each
+            song then chooses its own.
           </p>
-          <Row>
-            <Button $strong onPress={() => void store()}>
-              Store the times
-            </Button>
-          </Row>
+          <Store rig={rig.id} setList={setList.id} fresh={fresh} from={from}>
+            Store the times
+          </Store>
         </Card>
       )}
-      <PlainCards rig={rig} findings={data.findings} />
+      <PlainCards
+        rig={rig}
+        findings={data.findings}
+        more={(f) =>
+          stored.has(f.sound) &&
+          /^tempo:(loose|off):/.test(f.id) && (
+            <Store rig={rig.id} setList={setList.id} fresh={fresh} from={from} sound={f.sound}>
+              Store its times alone
+            </Store>
+          )
+        }
+      />
+    </>
+  )
+}
+
+/** Stores times, of one sound or of all, and says before what that overwrites, or why it cannot be. */
+function Store(p: {
+  rig: string
+  setList: string
+  sound?: string
+  fresh: boolean
+  from: string | undefined
+  children: string
+}) {
+  const { data, error } = useStoring(p.setList, p.rig, p.sound)
+  const edit = useEdit()
+  const { say } = useNotices()
+  const store = async () => {
+    const { answer } = await edit.storeTimes(p.rig, p.setList, p.from, p.sound)
+    if (answer?.words) say(answer.words.join(' '))
+  }
+  if (error)
+    return <Muted>{error instanceof Problem ? error.message : 'It cannot be said what that does.'}</Muted>
+  return (
+    <>
+      {data && data.overwrites.length > 0 && (
+        <ul aria-label="What storing overwrites">
+          {data.overwrites.map((o) => (
+            <li key={`${o.gear} ${o.preset}`}>{o.words}</li>
+          ))}
+        </ul>
+      )}
+      <Row>
+        <TakeButton $strong={!p.sound} fresh={p.fresh && data !== undefined} onPress={() => void store()}>
+          {p.children}
+        </TakeButton>
+      </Row>
     </>
   )
 }

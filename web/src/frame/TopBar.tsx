@@ -1,8 +1,10 @@
 import styled from 'styled-components'
-import { useEdit, values } from '../api/plan'
+import { values } from '../api/plan'
 import type { Report } from '../api/types'
+import { useEdit } from '../edits/useEdit'
 import { Icon } from '../marks/marks'
 import { usePlace } from '../state/place'
+import { useIsStand } from '../state/role'
 import type { ThemeName } from '../theme/tokens'
 import { Actions, IconButton, Select } from '../ui/controls'
 import { dayAndMonth } from '../ui/dates'
@@ -24,7 +26,7 @@ export function TopBar({ theme, setTheme }: { theme: ThemeName; setTheme: (t: Th
     pickDestination,
     pickOther,
   } = usePlace()
-  const edit = useEdit()
+  const stand = useIsStand()
   const acts = useRigActs()
   const shows = values(plan, 'shows')
   const sets = values(plan, 'set-lists')
@@ -99,27 +101,16 @@ export function TopBar({ theme, setTheme }: { theme: ThemeName; setTheme: (t: Th
           />
         </Wide>
       )}
-      <Actions label="Rig actions" acts={acts.list} plain>
-        <Icon name="more" />
-      </Actions>
+      {!stand && (
+        <Actions label="Rig actions" acts={acts.list} plain>
+          <Icon name="more" />
+        </Actions>
+      )}
       {acts.dialog}
       <Space />
       {report && <Reach report={report} />}
       <Find />
-      <IconButton
-        label={plan.undo ? `Undo: ${plan.undo.label}` : 'Nothing to undo'}
-        isDisabled={!plan.undo}
-        onPress={() => void edit.undo(plan.undo?.id)}
-      >
-        <Icon name="undo" />
-      </IconButton>
-      <IconButton
-        label={plan.redo ? `Redo: ${plan.redo.label}` : 'Nothing to redo'}
-        isDisabled={!plan.redo}
-        onPress={() => void edit.redo()}
-      >
-        <Icon name="redo" />
-      </IconButton>
+      {!stand && <Turns />}
       <IconButton
         label={theme === 'stage' ? 'Bench theme' : 'Stage theme'}
         onPress={() => setTheme(theme === 'stage' ? 'bench' : 'stage')}
@@ -127,6 +118,30 @@ export function TopBar({ theme, setTheme }: { theme: ThemeName; setTheme: (t: Th
         <Icon name={theme === 'stage' ? 'sun' : 'moon'} />
       </IconButton>
     </Bar>
+  )
+}
+
+/** Undo and redo, by what they would do. */
+function Turns() {
+  const { plan } = usePlace()
+  const edit = useEdit()
+  return (
+    <>
+      <IconButton
+        label={plan.undo ? `Undo: ${plan.undo.label}` : 'Nothing to undo'}
+        isDisabled={!plan.undo}
+        onPress={() => edit.undo()}
+      >
+        <Icon name="undo" />
+      </IconButton>
+      <IconButton
+        label={plan.redo ? `Redo: ${plan.redo.label}` : 'Nothing to redo'}
+        isDisabled={!plan.redo}
+        onPress={() => edit.redo()}
+      >
+        <Icon name="redo" />
+      </IconButton>
+    </>
   )
 }
 
@@ -144,8 +159,8 @@ function Reach({ report }: { report: Report }) {
     <Score role="status" aria-label="Reach" title={rest.join(', ')}>
       <small>Reach</small>
       <b>
-        {r.reached}
-        <span>/{r.total}</span>
+        {r.total > 0 || r.not_set === 0 ? r.reached : '–'}
+        {(r.total > 0 || r.not_set === 0) && <span>/{r.total}</span>}
       </b>
       <Meter aria-hidden="true">
         <i style={{ ...share(r.in_time), background: 'var(--lit)' }} />
@@ -153,6 +168,7 @@ function Reach({ report }: { report: Report }) {
         <i style={{ ...share(r.late + r.by_hand + r.impossible), background: 'var(--red)' }} />
       </Meter>
       <Rest>{rest.join(', ')}</Rest>
+      {r.not_set > 0 && <Unset>{r.not_set} not set yet</Unset>}
     </Score>
   )
 }
@@ -174,6 +190,7 @@ const Score = styled.div`
   b span { color: var(--muted); }
 `
 const Meter = styled.div`display: flex; width: 130px; height: 14px; @media (max-width: 1400px) { width: 84px; } background: var(--sunk); i { display: block; height: 100%; }`
+const Unset = styled.span`color: var(--muted); font-size: 12px; white-space: normal; max-width: 64px; line-height: 1.2;`
 const Rest = styled(
   Figure,
 )`color: var(--muted); font-size: 12px; font-family: var(--face-body); white-space: normal; max-width: 150px; line-height: 1.2; @media (max-width: 1400px) { display: none; }`

@@ -1,7 +1,8 @@
 import { type ReactNode, useState } from 'react'
 import { freshId } from '../api/client'
-import { useEdit, values } from '../api/plan'
+import { values } from '../api/plan'
 import type { Rig } from '../api/types'
+import { useEdit } from '../edits/useEdit'
 import { usePlace } from '../state/place'
 import { AskName } from '../ui/AskName'
 import type { Act } from '../ui/controls'
@@ -31,7 +32,8 @@ export function useRigActs(): { list: Act[]; dialog: ReactNode } {
               .slice(0, 1)
               .map((g) => g.id),
           }
-    if (await edit.add('rigs', `Add ${name}`, made)) pickRig(made.id)
+    pickRig(made.id)
+    await edit.add('rigs', `Add ${name}`, made)
   }
   const list: Act[] = [
     { id: 'new', name: 'New rig', run: () => ask('new') },
@@ -40,7 +42,7 @@ export function useRigActs(): { list: Act[]; dialog: ReactNode } {
     {
       id: 'remove',
       name: 'Remove this rig',
-      run: () => rig && void edit.remove('rigs', rig.id),
+      run: () => rig && void edit.remove('rigs', rig.id, rig.name),
       disabled: !rig,
     },
   ]

@@ -1,6 +1,6 @@
 import { type ReactNode, useState } from 'react'
-import { useEdit } from '../api/plan'
 import type { Rig } from '../api/types'
+import { useEdit } from '../edits/useEdit'
 import { AskName } from '../ui/AskName'
 
 /** Settling findings for good with a reason, and taking that back. */

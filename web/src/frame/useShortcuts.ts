@@ -1,8 +1,9 @@
 import { useEffect, useSyncExternalStore } from 'react'
 import { useLocation, useNavigate } from 'react-router'
-import { useEdit } from '../api/plan'
+import { useEdit } from '../edits/useEdit'
 import { usePlace } from '../state/place'
-import { verbs } from './verbs'
+import { useIsStand } from '../state/role'
+import { verbsOf } from './verbs'
 
 const key = 'envex.keys'
 const listeners = new Set<() => void>()
@@ -35,19 +36,20 @@ export function useShortcuts() {
   const navigate = useNavigate()
   const edit = useEdit()
   const [on] = useKeysOn()
+  const stand = useIsStand()
   const playing = useLocation().pathname.startsWith('/play') // there the keys are the player's switches
   useEffect(() => {
     const handle = (e: KeyboardEvent) => {
       const target = e.target instanceof Element ? e.target : document.body
       const typing = target.closest('input, textarea, [contenteditable]') !== null
-      if ((e.ctrlKey || e.metaKey) && !e.altKey && e.key.toLowerCase() === 'z' && !typing) {
+      if (!stand && (e.ctrlKey || e.metaKey) && !e.altKey && e.key.toLowerCase() === 'z' && !typing) {
         e.preventDefault()
         void (e.shiftKey ? edit.redo() : edit.undo())
         return
       }
       if (!on || playing || e.ctrlKey || e.metaKey || e.altKey || e.defaultPrevented || target.closest(own))
         return
-      const verb = verbs.find((v) => v.key === e.key)
+      const verb = verbsOf(stand).find((v) => v.key === e.key)
       if (verb) navigate(verb.path)
       else if (e.key === 'ArrowRight') go(position + 1)
       else if (e.key === 'ArrowLeft') go(position - 1)
@@ -56,5 +58,5 @@ export function useShortcuts() {
     }
     window.addEventListener('keydown', handle)
     return () => window.removeEventListener('keydown', handle)
-  }, [go, position, navigate, edit, on, playing])
+  }, [go, position, navigate, edit, on, playing, stand])
 }

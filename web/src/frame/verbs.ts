@@ -9,3 +9,7 @@ export const verbs = [
   { key: '7', path: '/play', name: 'Play' },
   { key: '8', path: '/pack', name: 'Pack' },
 ] as const
+
+/** The verbs of a device: a stand reads what goes to the gig. */
+export const verbsOf = (stand: boolean) =>
+  verbs.filter((v) => !stand || v.path === '/play' || v.path === '/pack')

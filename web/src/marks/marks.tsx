@@ -6,18 +6,21 @@ const words: Record<Verdict, string> = {
   late: 'late',
   by_hand: 'by hand',
   impossible: 'impossible',
+  not_set: 'not set yet',
 }
 
 /** A verdict in words. */
 export const verdictWords = (v: Verdict) => words[v]
 
-export const reached = (v: Verdict) => v === 'in_time' || v === 'tight'
+/** Whether a change with a verdict is a failure; what is not set yet is none. */
+export const fails = (v: Verdict) => v === 'late' || v === 'by_hand' || v === 'impossible'
 
 /** How bad a verdict is, for finding the worst of several. */
-export const gravity = (v: Verdict) => ['in_time', 'tight', 'late', 'by_hand', 'impossible'].indexOf(v)
+export const gravity = (v: Verdict) =>
+  ['in_time', 'tight', 'not_set', 'late', 'by_hand', 'impossible'].indexOf(v)
 
 /** The shape of a verdict: small dot in time, hollow diamond tight, filled triangle late,
- * square H by hand, crossed circle impossible. */
+ * square H by hand, crossed circle impossible, dotted circle not set yet. */
 export function VerdictMark({ verdict, size = 14 }: { verdict: Verdict; size?: number }) {
   const red = 'var(--red)'
   return (
@@ -38,6 +41,17 @@ export function VerdictMark({ verdict, size = 14 }: { verdict: Verdict; size?: n
           <rect x="1" y="1" width="14" height="14" fill="var(--text)" />
           <path d="M5 4v8M11 4v8M5 8h6" stroke="var(--bg)" strokeWidth="2" fill="none" />
         </>
+      )}
+      {verdict === 'not_set' && (
+        <circle
+          cx="8"
+          cy="8"
+          r="6"
+          fill="none"
+          stroke="var(--muted)"
+          strokeWidth="1.6"
+          strokeDasharray="2 2.7"
+        />
       )}
       {verdict === 'impossible' && (
         <>
@@ -83,6 +97,8 @@ const strokes: Record<string, string> = {
   radio: 'M12 8v6M8 4a6 6 0 0 1 8 0M5 1a10 10 0 0 1 14 0',
   speaker: 'M5 2h14v12H5zM12 4.500a3.500 3.500 0 1 1 0 7 3.500 3.500 0 0 1 0-7zM12 7.500v1',
   load: 'M3 8h4l1-3 2 6 2-6 2 6 2-6 1 3h4',
+  mute: 'M4 6h3l4-4v12l-4-4H4zM15 5l6 6M21 5l-6 6',
+  sum: 'M18 4V2H6l6 6-6 6h12v-2',
   guitar: 'M4 13c-2-4 2-7 5-5l9-6 2 2-8 7c1 4-5 6-8 2z',
 }
 

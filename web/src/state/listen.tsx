@@ -173,6 +173,12 @@ function Player({
           {(clips[heard]?.gain_db ?? 0) > 0 ? '+' : ''}
           {clips[heard]?.gain_db.toFixed(1)} dB
         </Figure>
+        {(clips[heard]?.ring_s ?? 0) >= 1 && (
+          <>
+            , rings for <Figure>{clips[heard]?.ring_s?.toFixed(1)} s</Figure>
+            {clips[heard]?.faded && ' and was faded there'}
+          </>
+        )}
       </Muted>
       {clips.length > 1 && <Switch label="As loud as each other" value={matched} onChange={match} />}
       <label>

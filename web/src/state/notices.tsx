@@ -8,14 +8,19 @@ interface Notice {
   text: string
   details: string[]
   good: boolean
+  again?: () => void
 }
 
 interface Notices {
-  tell: (problem: Problem) => void
+  /** Tells why something was refused; again, where it is given, does it all the same. */
+  tell: (problem: Problem, again?: () => unknown) => void
   say: (text: string) => void
+  /** Gives back what was typed into a field that has gone without keeping it. */
+  remind: (label: string, text: string) => void
 }
 
-const Context = createContext<Notices>({ tell: () => undefined, say: () => undefined })
+const none = () => undefined
+const Context = createContext<Notices>({ tell: none, say: none, remind: none })
 
 export const useNotices = () => useContext(Context)
 
@@ -26,20 +31,18 @@ export function NoticeProvider({ children }: { children: ReactNode }) {
   const [notices, setNotices] = useState<Notice[]>([])
   const drop = useCallback((id: number) => setNotices((all) => all.filter((n) => n.id !== id)), [])
   const api = useMemo<Notices>(() => {
-    const show = (text: string, details: string[], good: boolean) => {
+    const show = (notice: Omit<Notice, 'id'>) => {
       next += 1
       const id = next
-      setNotices((all) => [...all.slice(-2), { id, text, details, good }])
-      if (good) setTimeout(() => setNotices((all) => all.filter((n) => n.id !== id)), 5000)
+      setNotices((all) => [...all.slice(-2), { ...notice, id }])
+      if (notice.good) setTimeout(() => setNotices((all) => all.filter((n) => n.id !== id)), 5000)
     }
     return {
-      say: (text) => show(text, [], true),
-      tell: (p) =>
-        show(
-          p.message,
-          p.details.slice(0, 6).map((d) => d.message),
-          false,
-        ),
+      say: (text) => show({ text, details: [], good: true }),
+      tell: (p, again) =>
+        show({ text: p.message, details: p.details.slice(0, 6).map((d) => d.message), good: false, again }),
+      remind: (label, text) =>
+        show({ text: `Not kept: ${label}.`, details: [`You typed: “${text}”`], good: false }),
     }
   }, [])
   return (
@@ -53,6 +56,16 @@ export function NoticeProvider({ children }: { children: ReactNode }) {
               {n.details.map((d) => (
                 <p key={d}>{d}</p>
               ))}
+              {n.again && (
+                <Again
+                  onPress={() => {
+                    drop(n.id)
+                    n.again?.()
+                  }}
+                >
+                  Do it all the same
+                </Again>
+              )}
             </div>
             <Close aria-label="Dismiss" onPress={() => drop(n.id)}>
               ×
@@ -75,6 +88,9 @@ const Card = styled.div<{ $good: boolean }>`
   border-left: 6px solid ${(p) => (p.$good ? 'var(--tape-lime)' : 'var(--red)')};
 `
 
+const Again = styled(Button)`
+  margin-top: 6px; border: 1px solid var(--edge); background: var(--raised); color: var(--text); min-height: 32px; padding: 4px 10px; cursor: pointer;
+`
 const Close = styled(Button)`
   border: 0; background: none; font-size: 20px; line-height: 1; cursor: pointer; min-width: 28px; min-height: 28px;
 `

@@ -1,4 +1,13 @@
-import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useState } from 'react'
+import {
+  createContext,
+  type ReactNode,
+  useCallback,
+  useContext,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from 'react'
 import { useLookup, useOrder, usePlan, useReach, values } from '../api/plan'
 import type {
   Change,
@@ -27,6 +36,8 @@ export interface Place {
   pickOther: (id: string) => void
   report: Report | undefined
   position: number
+  /** Changes when the player moves the cursor, and not when the set changes under it. */
+  cursor: string
   section: ReachSection | undefined
   change: Change | undefined
   sound: Sound | undefined
@@ -60,6 +71,23 @@ function useKept(key: string): [string, (value: string) => void] {
   ]
 }
 
+const nameOf = (s: ReachSection | undefined) => (s ? `${s.entry} ${s.section_id}` : '')
+
+/** Where the cursor stands: it stays with its section when others come or go before it, and where the
+ * section itself has gone, at that place of the set. */
+function usePosition(report: Report | undefined, cursor: string): number {
+  const [place, ...name] = cursor.split(' ')
+  const stood = useRef({ cursor, position: Number(place) || 0 })
+  const sections = report?.sections ?? []
+  const at = sections.findIndex((s) => nameOf(s) === name.join(' '))
+  const lost = stood.current.cursor === cursor ? stood.current.position : Number(place) || 0
+  const position = at >= 0 ? at : Math.max(0, Math.min(lost, sections.length - 1))
+  useEffect(() => {
+    if (sections.length > 0) stood.current = { cursor, position }
+  }, [cursor, position, sections.length])
+  return position
+}
+
 /** Keeps the place across screens and reloads, and falls back where something has gone. */
 export function PlaceProvider({
   children,
@@ -71,7 +99,7 @@ export function PlaceProvider({
   const [rigId, pickRig] = useKept('envex.rig')
   const [setId, pickSet] = useKept('envex.set')
   const [destinationId, pickDestination] = useKept('envex.destination')
-  const [kept, keep] = useKept('envex.position')
+  const [cursor, keep] = useKept('envex.cursor')
   const [otherId, pickOther] = useKept('envex.other')
   const rig = find('rigs', rigId) ?? (plan && values(plan, 'rigs')[0])
   const setList = find('set-lists', setId) ?? (plan && values(plan, 'set-lists')[0])
@@ -81,9 +109,15 @@ export function PlaceProvider({
   const { data: order } = useOrder(destination && rig?.id, destination?.id)
   const here = useMemo(() => rig && there(rig, destination, order?.path), [rig, destination, order])
   const report = rig && setList ? found : undefined
-  const last = (report?.sections.length ?? 1) - 1
-  const position = Math.max(0, Math.min(Number(kept) || 0, last))
-  const go = useCallback((p: number) => keep(String(Math.max(0, Math.min(p, last)))), [keep, last])
+  const position = usePosition(report, cursor)
+  const sections = report?.sections
+  const go = useCallback(
+    (p: number) => {
+      const at = Math.max(0, Math.min(p, (sections?.length ?? 1) - 1))
+      keep(`${at} ${nameOf(sections?.[at])}`)
+    },
+    [keep, sections],
+  )
 
   useEffect(() => {
     document.title = rig ? `Envex: ${rig.name}` : 'Envex'
@@ -103,6 +137,7 @@ export function PlaceProvider({
       pickOther,
       report,
       position,
+      cursor,
       section,
       sound,
       change: position > 0 ? report?.changes[position - 1] : undefined,
@@ -129,6 +164,7 @@ export function PlaceProvider({
     other,
     report,
     position,
+    cursor,
     find,
     go,
     pickRig,

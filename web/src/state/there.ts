@@ -67,3 +67,9 @@ export function withBaseAt(
 /** The rig with a recipe set apart at a destination, to be changed there alone. */
 export const apart = (rig: Rig, destination: string, recipe: Recipe): Rig =>
   withDestination(rig, destination, (d) => ({ ...d, recipes: [...(d.recipes ?? []), recipe] }))
+
+/** The rig with a side of a school chosen. */
+export const withSide = (rig: Rig, question: string, side: string): Rig => ({
+  ...rig,
+  schools: [...(rig.schools ?? []).filter((s) => s.question !== question), { question, side }],
+})

@@ -1,11 +1,13 @@
-import { useState } from 'react'
 import { Input } from 'react-aria-components/Input'
 import { Label } from 'react-aria-components/Label'
 import { TextField } from 'react-aria-components/TextField'
 import styled from 'styled-components'
+import { unread } from '../edits/desk'
+import { Clash } from './Clash'
 import { clockOf, readKnob } from './clock'
+import { useDraft } from './useDraft'
 
-/** A knob as a clock hand and a number; it takes either. */
+/** A knob as a clock hand and a number; it takes either. What cannot be read stays as it was typed. */
 export function Knob(p: {
   label: string
   value: number
@@ -13,24 +15,24 @@ export function Knob(p: {
   max: number
   unit?: string
   free?: boolean
-  onCommit: (value: number) => void
+  onCommit: (value: number) => unknown
 }) {
-  const [bad, setBad] = useState('')
   const plain = !p.unit
   const share = (p.value - p.min) / (p.max - p.min)
-  const commit = (text: string, reset: () => void) => {
-    const read = readKnob(text, p.min, p.max, plain)
-    if (typeof read === 'string') {
-      setBad(read)
-      reset()
-      return
-    }
-    setBad('')
-    if (read !== p.value) p.onCommit(read)
-  }
   const shown = p.free ? 'any' : String(Math.round(p.value * 100) / 100)
+  const read = (text: string) => readKnob(text, p.min, p.max, plain)
+  const draft = useDraft({
+    label: p.label,
+    value: shown,
+    words: (text) => text,
+    onCommit: (text) => {
+      const value = read(text)
+      if (typeof value === 'string') return unread(value)
+      return p.free || value !== p.value ? p.onCommit(value) : undefined
+    },
+  })
   return (
-    <Box key={shown} defaultValue={shown} isInvalid={bad !== ''}>
+    <Box value={draft.shown} onChange={draft.type} isInvalid={draft.clash || draft.trouble !== undefined}>
       <Face $free={p.free} aria-hidden="true" viewBox="0 0 40 40">
         <circle cx="20" cy="20" r="17" />
         <line x1="20" y1="20" x2="20" y2="5" transform={`rotate(${-150 + 300 * share} 20 20)`} />
@@ -39,21 +41,23 @@ export function Knob(p: {
         <Label>{p.label}</Label>
         <Input
           title={plain ? clockOf(p.value, p.min, p.max) : undefined}
-          onBlur={(e) => {
-            const field = e.currentTarget
-            if (field.value !== shown) commit(field.value, () => (field.value = shown))
-          }}
+          onBlur={draft.commit}
           onKeyDown={(e) => {
             const step = p.unit ? 10 : 0.5
             const by = e.key === 'ArrowUp' ? step : e.key === 'ArrowDown' ? -step : 0
             if (by !== 0) {
               e.preventDefault()
-              p.onCommit(Math.min(p.max, Math.max(p.min, p.value + by)))
+              const typed = draft.dirty ? read(draft.shown) : p.value
+              const from = typeof typed === 'number' ? typed : p.value
+              draft.drop()
+              void p.onCommit(Math.min(p.max, Math.max(p.min, from + by)))
             }
-            if (e.key === 'Enter') e.currentTarget.blur()
+            if (e.key === 'Enter') draft.commit()
+            if (e.key === 'Escape') draft.drop()
           }}
         />
-        <small>{bad || (p.unit ?? (p.free ? '' : clockOf(p.value, p.min, p.max)))}</small>
+        <small>{p.unit ?? (p.free ? '' : clockOf(p.value, p.min, p.max))}</small>
+        <Clash draft={draft} theirs={shown} />
       </div>
     </Box>
   )

@@ -1,22 +1,14 @@
-import type { ReactNode } from 'react'
+import type { ComponentProps, ReactNode } from 'react'
 import { Button as AriaButton } from 'react-aria-components/Button'
-import { Input } from 'react-aria-components/Input'
 import { Label } from 'react-aria-components/Label'
 import { ListBox, ListBoxItem } from 'react-aria-components/ListBox'
 import { Menu, MenuItem, MenuTrigger } from 'react-aria-components/Menu'
-import { NumberField as AriaNumberField } from 'react-aria-components/NumberField'
 import { Popover } from 'react-aria-components/Popover'
 import { Select as AriaSelect, SelectValue } from 'react-aria-components/Select'
 import { Switch as AriaSwitch } from 'react-aria-components/Switch'
-import { TextArea as AriaTextArea } from 'react-aria-components/TextArea'
-import { TextField as AriaTextField } from 'react-aria-components/TextField'
 import { Tooltip, TooltipTrigger } from 'react-aria-components/Tooltip'
 import styled, { css } from 'styled-components'
-
-const box = css`
-  min-height: 32px; padding: 4px 10px; border: 1px solid var(--edge); background: var(--raised);
-  color: var(--text); border-radius: 2px;
-`
+import { box, fieldCSS } from './fieldStyle'
 
 export const Button = styled(AriaButton)<{ $strong?: boolean; $plain?: boolean }>`
   ${box}
@@ -24,8 +16,14 @@ export const Button = styled(AriaButton)<{ $strong?: boolean; $plain?: boolean }
   ${(p) => p.$strong && 'background: var(--lit); color: var(--onLit); border-color: var(--lit);'}
   ${(p) => p.$plain && 'border-color: transparent; background: none; padding: 4px 6px;'}
   &[data-hovered] { border-color: var(--text); }
-  &[data-disabled] { opacity: 0.5; cursor: default; }
+  &[data-disabled], &[data-pending] { opacity: 0.5; cursor: default; }
 `
+
+/** A button that takes up an answer: off, and not left by the focus, while the answer is older than the
+ * plan on the screen. */
+export function TakeButton({ fresh, ...p }: ComponentProps<typeof Button> & { fresh: boolean }) {
+  return <Button {...p} isPending={!fresh} />
+}
 
 /** A button that is only a picture; its label is read out and shown on hover. */
 export function IconButton({
@@ -52,100 +50,6 @@ export function IconButton({
 export const Tip = styled(Tooltip)`
   background: var(--lit); color: var(--onLit); padding: 4px 8px; font-size: 12px; max-width: 280px; border-radius: 2px;
 `
-
-const fieldCSS = css`
-  display: grid; gap: 3px; min-width: 0;
-  label, .react-aria-Label { font-size: 12px; color: var(--muted); }
-  input, textarea { ${box} width: 100%; }
-`
-
-const TextBox = styled(AriaTextField)`${fieldCSS}`
-
-/** Text that is kept when it is left or Enter is pressed, and put back on Escape. */
-export function TextField(p: {
-  label: string
-  value: string
-  onCommit: (value: string) => void
-  placeholder?: string
-  hideLabel?: boolean
-}) {
-  return (
-    <TextBox key={p.value} defaultValue={p.value} aria-label={p.hideLabel ? p.label : undefined}>
-      {!p.hideLabel && <Label>{p.label}</Label>}
-      <Input
-        placeholder={p.placeholder}
-        title={p.value}
-        onBlur={(e) => e.currentTarget.value !== p.value && p.onCommit(e.currentTarget.value)}
-        onKeyDown={(e) => {
-          if (e.key === 'Enter') e.currentTarget.blur()
-          if (e.key === 'Escape') {
-            e.currentTarget.value = p.value
-            e.currentTarget.blur()
-          }
-        }}
-      />
-    </TextBox>
-  )
-}
-
-/** Lines of text, kept when they are left and put back on Escape. */
-export function TextArea(p: {
-  label: string
-  value: string
-  onCommit: (value: string) => void
-  rows?: number
-}) {
-  return (
-    <TextBox key={p.value} defaultValue={p.value}>
-      <Label>{p.label}</Label>
-      <AriaTextArea
-        rows={p.rows ?? 3}
-        onBlur={(e) => e.currentTarget.value !== p.value && p.onCommit(e.currentTarget.value)}
-        onKeyDown={(e) => {
-          if (e.key === 'Escape') {
-            e.currentTarget.value = p.value
-            e.currentTarget.blur()
-          }
-        }}
-      />
-    </TextBox>
-  )
-}
-
-const NumberBox = styled(AriaNumberField)<{ $width?: number }>`
-  ${fieldCSS}
-  width: ${(p) => (p.$width ? `${p.$width}px` : 'auto')};
-  input { font-family: var(--face-figures); }
-`
-
-/** A number that may be absent; emptied, it becomes undefined. */
-export function NumberField(p: {
-  label: string
-  value: number | undefined
-  onCommit: (value: number | undefined) => void
-  min?: number
-  max?: number
-  step?: number
-  width?: number
-  hideLabel?: boolean
-  placeholder?: string
-}) {
-  return (
-    <NumberBox
-      $width={p.width}
-      value={p.value ?? Number.NaN}
-      minValue={p.min}
-      maxValue={p.max}
-      step={p.step}
-      aria-label={p.hideLabel ? p.label : undefined}
-      formatOptions={{ maximumFractionDigits: 3, useGrouping: false }}
-      onChange={(v) => p.onCommit(Number.isNaN(v) ? undefined : v)}
-    >
-      {!p.hideLabel && <Label>{p.label}</Label>}
-      <Input placeholder={p.placeholder} />
-    </NumberBox>
-  )
-}
 
 const SelectBox = styled(AriaSelect)`
   ${fieldCSS}

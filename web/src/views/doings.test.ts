@@ -10,6 +10,7 @@ const variable = (key: string, more: Partial<VariableInfo>): VariableInfo => ({
   access: 'foot',
   min: 0,
   max: 10,
+  timed: false,
   default: 0,
   ...more,
 })

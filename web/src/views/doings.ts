@@ -36,6 +36,17 @@ export const recalls: Doing[] = [
   })),
   { id: 'bank up', name: 'next bank', press: { actions: [{ kind: 'bank', wrap: true }] } },
   { id: 'bank down', name: 'previous bank', press: { actions: [{ kind: 'bank', by: -1, wrap: true }] } },
+  { id: 'bank on', name: 'next bank, stopping at the last', press: { actions: [{ kind: 'bank' }] } },
+  {
+    id: 'bank back',
+    name: 'previous bank, stopping at the first',
+    press: { actions: [{ kind: 'bank', by: -1 }] },
+  },
+  ...['A', 'B', 'C', 'D', '1', '2', '3', '4', '5', '6', '7', '8'].map((bank) => ({
+    id: `bank ${bank}`,
+    name: `bank ${bank}`,
+    press: { actions: [{ kind: 'bank' as const, value: bank }] },
+  })),
 ]
 
 function plain(p: Press | undefined): string {
@@ -45,7 +56,7 @@ function plain(p: Press | undefined): string {
       x.target ?? '',
       x.value ?? '',
       x.by ?? 1,
-      x.kind === 'step' && Boolean(x.wrap),
+      (x.kind === 'step' || x.kind === 'bank') && Boolean(x.wrap),
     ]) ?? [],
   )
 }

@@ -42,7 +42,7 @@ export function Balance() {
       {map.refused && <Muted role="alert">{map.refused}</Muted>}
       {map.cancelled && <Muted>Cancelled. Any change of the rig begins anew.</Muted>}
       {map.busy && <Progress label="Metering every combination" share={map.progress} cancel={map.cancel} />}
-      {map.latest && <GainMap map={map.latest} stale={map.busy} rig={rig} dry={dry} />}
+      {map.latest && <GainMap map={map.latest} from={map.from} stale={map.busy} rig={rig} dry={dry} />}
       <LevelLadder dry={dry} />
       <LostTreble rig={rig} />
       <Boost rig={rig} dry={dry} />

@@ -1,11 +1,11 @@
 import { useState } from 'react'
 import styled from 'styled-components'
-import { useEdit } from '../../api/plan'
 import type { Placement, Rig } from '../../api/types'
-import { useWork } from '../../api/work'
+import { useWork, type Working } from '../../api/work'
+import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
 import { withPath } from '../../state/there'
-import { Button, Select } from '../../ui/controls'
+import { Select, TakeButton } from '../../ui/controls'
 import { ListenButton } from '../../ui/ListenButton'
 import { Figure, Heading, Muted, Panel, Row } from '../../ui/layout'
 import { Progress } from '../../ui/Progress'
@@ -48,7 +48,15 @@ export function Boost({ rig, dry }: { rig: Rig; dry: string | undefined }) {
       {found && (
         <List>
           {grouped(found).map((g) => (
-            <PlaceLine key={g.first.words} group={g} found={found} rig={rig} dry={dry} sound={sound?.id} />
+            <PlaceLine
+              key={g.first.words}
+              group={g}
+              found={found}
+              work={work}
+              rig={rig}
+              dry={dry}
+              sound={sound?.id}
+            />
           ))}
         </List>
       )}
@@ -65,12 +73,14 @@ export function Boost({ rig, dry }: { rig: Rig; dry: string | undefined }) {
 function PlaceLine({
   group,
   found,
+  work,
   rig,
   dry,
   sound,
 }: {
   group: Group
   found: Placement
+  work: Working<Placement>
   rig: Rig
   dry: string | undefined
   sound: string | undefined
@@ -118,16 +128,21 @@ function PlaceLine({
           <Row $gap={4}>
             {!stands && (
               <>
-                <Button
+                <TakeButton
                   aria-label={`Move ${found.name} ${to.words}`}
+                  fresh={work.fresh}
                   onPress={() =>
-                    void edit.change('rigs', rig.id, `Move ${found.name} ${to.words}`, (r) =>
-                      withPath(r, destination?.id, here?.path ?? [], () => to.path ?? []),
+                    edit.change(
+                      'rigs',
+                      rig.id,
+                      `Move ${found.name} ${to.words}`,
+                      (r) => withPath(r, destination?.id, here?.path ?? [], () => to.path ?? []),
+                      work.from,
                     )
                   }
                 >
                   Move
-                </Button>
+                </TakeButton>
                 <ListenButton
                   title={`${does.name}: ${found.name} ${to.words}`}
                   query={{ sound: does.sound, order: JSON.stringify((to.path ?? []).map(idOf)), dry }}

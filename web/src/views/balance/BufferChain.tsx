@@ -1,17 +1,21 @@
 import { ToggleButton } from 'react-aria-components/ToggleButton'
 import styled from 'styled-components'
 import type { ElectricReport } from '../../api/types'
-import { Button } from '../../ui/controls'
+import { Button, TakeButton } from '../../ui/controls'
 import { Figure, Row } from '../../ui/layout'
 import { usePutBuffer } from './usePutBuffer'
 
 /** The chain with a place between every two boxes, where a buffer can be tried before it is put in. */
 export function BufferChain({
   report,
+  fresh,
+  from,
   tried,
   onTry,
 }: {
   report: ElectricReport
+  fresh: boolean
+  from: string | undefined
   tried: string | undefined
   onTry: (before: string | undefined) => void
 }) {
@@ -66,15 +70,16 @@ export function BufferChain({
           )}
           {place && (
             <>
-              <Button
+              <TakeButton
                 $strong
+                fresh={fresh}
                 onPress={() => {
                   onTry(undefined)
-                  void putBuffer(place)
+                  putBuffer(place, from)
                 }}
               >
                 {place.words}
-              </Button>
+              </TakeButton>
               <Button onPress={() => onTry(undefined)}>Take it out again</Button>
             </>
           )}

@@ -1,7 +1,8 @@
 import { useMemo, useState } from 'react'
 import styled from 'styled-components'
-import { useEdit, values } from '../../api/plan'
+import { values } from '../../api/plan'
 import type { GainPoint, GainMap as Mapped, Rig } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
 import { withRecipes } from '../../state/there'
 import { tape } from '../../theme/tokens'
@@ -19,11 +20,13 @@ const pad = { left: 46, right: 14, top: 14, bottom: 40 }
 /** Every combination of the gain stages by dirt and loudness, with the wanted sounds as regions. */
 export function GainMap({
   map,
+  from,
   rig,
   dry,
   stale,
 }: {
   map: Mapped
+  from: string | undefined
   rig: Rig
   dry: string | undefined
   stale: boolean
@@ -33,12 +36,16 @@ export function GainMap({
   const mine = map.points.find((p) => p.sounds.includes(sound?.id ?? ''))?.guitar ?? guitars[0]
   const [asTable, showTable] = useState(false)
   const [guitar, pickGuitar] = useState<string | undefined>()
-  const [picked, pick] = useState<number | undefined>()
+  // A point is known by what is on in it: others may come and go around it.
+  const [chosen, choose] = useState<string | undefined>()
+  const nameOf = (p: GainPoint | undefined) => p && `${p.guitar} ${JSON.stringify(p.values)}`
+  const pick = (i: number | undefined) => choose(i === undefined ? undefined : nameOf(map.points[i]))
   const shownGuitar = guitar && guitars.includes(guitar) ? guitar : mine
   const shown = map.points
     .map((p, i) => ({ p, i }))
     .filter(({ p }) => guitars.length < 2 || p.guitar === shownGuitar)
-  const at = picked !== undefined && map.points[picked] ? picked : undefined
+  const found = chosen === undefined ? -1 : map.points.findIndex((p) => nameOf(p) === chosen)
+  const at = found < 0 ? undefined : found
   return (
     <section aria-label="Gain map" aria-busy={stale} style={{ filter: stale ? 'saturate(0.2)' : undefined }}>
       <Row $gap={16}>
@@ -79,7 +86,7 @@ export function GainMap({
               </Muted>
             </>
           ) : (
-            <Picked map={map} point={map.points[at] as GainPoint} rig={rig} dry={dry} />
+            <Picked map={map} from={from} point={map.points[at] as GainPoint} rig={rig} dry={dry} />
           )}
         </div>
       </Side>
@@ -275,11 +282,13 @@ function PointTable({
 /** The point that is chosen: its figures, its sound, and making it the recipe of one. */
 function Picked({
   map,
+  from,
   point,
   rig,
   dry,
 }: {
   map: Mapped
+  from: string | undefined
   point: GainPoint
   rig: Rig
   dry: string | undefined
@@ -292,10 +301,15 @@ function Picked({
     const recipe = here?.recipes?.find((r) => r.sound === id)
     const name = sounds.find((s) => s.id === id)?.name ?? id
     if (!recipe) return
-    void edit.change('rigs', rig.id, `${name} is ${point.name}`, (r) =>
-      withRecipes(r, destination?.id, recipe.id, (list) =>
-        list.map((x) => (x.id === recipe.id ? { ...x, values: { ...x.values, ...point.values } } : x)),
-      ),
+    void edit.change(
+      'rigs',
+      rig.id,
+      `${name} is ${point.name}`,
+      (r) =>
+        withRecipes(r, destination?.id, recipe.id, (list) =>
+          list.map((x) => (x.id === recipe.id ? { ...x, values: { ...x.values, ...point.values } } : x)),
+        ),
+      from,
     )
   }
   const on = map.letters.filter((l) => point.on.includes(l.block)).map((l) => l.name)

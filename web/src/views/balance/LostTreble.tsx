@@ -22,7 +22,7 @@ export function LostTreble({ rig }: { rig: Rig }) {
   const [volume, turn] = useState<number | undefined>()
   const [asTable, showTable] = useState(false)
   const where = { setList: setList?.id, destination: destination?.id }
-  const { data: now } = useElectric(rig.id, { ...where, volume })
+  const { data: now, fresh, from } = useElectric(rig.id, { ...where, volume })
   const tried = buffer && now?.places.some((p) => p.before === buffer) ? buffer : undefined
   const { data: with_ } = useElectric(tried && rig.id, { ...where, volume, buffer: tried })
   const report = tried ? (with_ ?? now) : now
@@ -67,10 +67,11 @@ export function LostTreble({ rig }: { rig: Rig }) {
         />
       )}
       <Says>
-        {jump && Math.abs(jump.jump_db) >= 0.1 ? (
+        {jump && Math.max(Math.abs(jump.jump_db), Math.abs(jump.most_db)) >= 0.1 ? (
           <>
             Biggest jump: {jump.from_name} to {jump.to_name}, <Figure>{signed(jump.jump_db)} dB</Figure> of
-            treble
+            treble at 5 kHz, most at <Figure>{(jump.most_hz / 1000).toFixed(1)} kHz</Figure>:{' '}
+            <Figure>{signed(jump.most_db)} dB</Figure>
             {Math.abs(jump.level_db) >= 0.1 && (
               <>
                 {' '}
@@ -88,10 +89,10 @@ export function LostTreble({ rig }: { rig: Rig }) {
             )}
           </>
         ) : (
-          'No two sounds that follow each other lose treble differently.'
+          'No two sounds that follow each other differ in treble.'
         )}
       </Says>
-      <BufferChain report={now} tried={tried} onTry={tryAt} />
+      <BufferChain report={now} fresh={fresh} from={from} tried={tried} onTry={tryAt} />
       {now.fuzzes.map((f) => (
         <Fold key={f.fuzz} title={`${f.name}: from the pickup, and behind a buffer`}>
           <Curves

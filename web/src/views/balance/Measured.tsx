@@ -1,13 +1,14 @@
-import { useState } from 'react'
+import { useRef, useState } from 'react'
 import { FileTrigger } from 'react-aria-components/FileTrigger'
 import { Problem } from '../../api/client'
-import { useEdit } from '../../api/plan'
 import { bring, onOverOff } from '../../api/recordings'
 import type { Rig, Value } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
-import { Button, IconButton, NumberField, Select } from '../../ui/controls'
+import { Button, IconButton, Select } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
+import { NumberField } from '../../ui/fields'
 import { Figure, Muted, Row } from '../../ui/layout'
 import { keysOf, stopsOf } from '../order/chain'
 import { settingOf } from '../order/lit'
@@ -20,11 +21,13 @@ export function Measured({ rig }: { rig: Rig }) {
   const stops = stopsOf(plan)
   const able = keysOf(here?.path ?? []).filter((k) => plan.variables.some((v) => v.key === `${k}/on`))
   const [picked, pick] = useState<string | undefined>()
+  const latest = useRef(picked)
+  latest.current = picked
   const [files, setFiles] = useState<{ on?: string; off?: string }>({})
   const [refused, refuse] = useState<string | undefined>()
   const levels = rig.levels ?? []
   const put = (block: string, db: number | undefined) =>
-    void edit.change('rigs', rig.id, `Measured level of ${stops.get(block)?.name ?? block}`, (r) => {
+    edit.change('rigs', rig.id, `Measured level of ${stops.get(block)?.name ?? block}`, (r) => {
       const at: Record<string, Value> = {}
       for (const v of plan.variables) {
         if (!v.key.startsWith(`${block}/`) || v.switch) continue
@@ -39,16 +42,25 @@ export function Measured({ rig }: { rig: Rig }) {
         ],
       }
     })
+  // The files are taken one by one, each beside the other as it is by then.
+  const taken = useRef<{ on?: string; off?: string }>({})
+  const show = (next: { on?: string; off?: string }) => {
+    taken.current = next
+    setFiles(next)
+  }
   const take = async (side: 'on' | 'off', list: FileList | null) => {
     const file = list?.[0]
     if (!file || !picked) return
     refuse(undefined)
+    const block = picked
     try {
-      const next = { ...files, [side]: (await bring(file)).id }
-      setFiles(next)
+      const { id } = await bring(file)
+      if (block !== latest.current) return // another block was chosen meanwhile
+      const next = { ...taken.current, [side]: id }
+      show(next)
       if (next.on && next.off) {
-        put(picked, await onOverOff(next.on, next.off))
-        setFiles({})
+        show({})
+        await put(block, await onOverOff(next.on, next.off))
       }
     } catch (e) {
       refuse(e instanceof Problem ? e.message : 'It could not be read.')
@@ -77,7 +89,7 @@ export function Measured({ rig }: { rig: Rig }) {
           options={able.map((k) => ({ id: k, name: stops.get(k)?.name ?? k }))}
           onChange={(k) => {
             pick(k)
-            setFiles({})
+            show({})
           }}
           placeholder="choose"
         />

@@ -87,6 +87,17 @@ export function SoundTable({ report, dry }: { report: SignalReport; dry: string 
                         {(f.sides ?? 1) < -0.3 && ', upside down'}
                       </>
                     )}
+                    {f.lanes.length > 1 &&
+                      f.lanes.map((l) => (
+                        <div key={l.name}>
+                          {l.name} <Figure>{signed(l.loudness_lufs)} LUFS</Figure>
+                        </div>
+                      ))}
+                    {f.mono_sums.map((m) => (
+                      <div key={m.stop}>
+                        summed in {m.name} <Figure>−{Math.max(0, m.cost_lu).toFixed(1)} LU</Figure>
+                      </div>
+                    ))}
                   </td>
                   <td>
                     {s.checks

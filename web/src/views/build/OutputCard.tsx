@@ -13,7 +13,7 @@ export function OutputCard(p: {
   output: OutputState
   up: PowerLoad | undefined
   onDrop: (gear: string) => void
-  change: (what: string, update: (r: Rig) => Rig) => void
+  change: (what: string, update: (r: Rig) => Rig) => unknown
   children: ReactNode
 }) {
   const { supply, output: o } = p

@@ -2,10 +2,12 @@ import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import styled from 'styled-components'
 import { freshId } from '../../api/client'
-import { useEdit, useKinds, usePower } from '../../api/plan'
+import { useKinds, usePower } from '../../api/plan'
 import type { Power, PowerLoad, Rig } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
-import { Button, NumberField, Switch } from '../../ui/controls'
+import { Button, Switch, TakeButton } from '../../ui/controls'
+import { NumberField } from '../../ui/fields'
 import { Caution, Figure, Heading, Muted, Panel, Row, Stack, Title } from '../../ui/layout'
 import { onBattery, outputName, plugged, unplugged } from './feeds'
 import { Drop, LoadTag } from './LoadTag'
@@ -27,15 +29,15 @@ interface Said {
 /** Outputs and loads: boxes are dragged to outputs, or sent there by their menu, or all assigned at once. */
 export function PowerPlan({ rig }: { rig: Rig }) {
   const { destination } = usePlace()
-  const { data } = usePower(rig.id, destination?.id)
+  const { data, fresh, from } = usePower(rig.id, destination?.id)
   const edit = useEdit()
   const [lifted, lift] = useState<string | undefined>()
   const [said, say] = useState<Said | undefined>()
   if (!data) return null
   const loads = new Map(data.loads.map((l) => [l.gear, l]))
-  const change = (what: string, update: (r: Rig) => Rig) => {
+  const change = (what: string, update: (r: Rig) => Rig, computed?: string) => {
     say(undefined)
-    void edit.change('rigs', rig.id, what, update)
+    return edit.change('rigs', rig.id, what, update, computed)
   }
   const plug = (gear: string, supply: string, output: string) => {
     const load = loads.get(gear)
@@ -47,18 +49,18 @@ export function PowerPlan({ rig }: { rig: Rig }) {
       say({ refused: true, text: `Not plugged: ${to.why}.` })
       return
     }
-    change(`Feed ${load.name} from ${outputName(data, supply, output)}`, (r) =>
+    void change(`Feed ${load.name} from ${outputName(data, supply, output)}`, (r) =>
       plugged(r, gear, to, state.voltages_v.length > 1),
     )
     if (to.verdict === 'fault') say({ refused: false, text: `Plugged, but ${to.why}.` })
   }
   const take = (gear: string) => {
     lift(undefined)
-    change(`Unplug ${loads.get(gear)?.name ?? gear}`, (r) => unplugged(r, gear))
+    void change(`Unplug ${loads.get(gear)?.name ?? gear}`, (r) => unplugged(r, gear))
   }
   const battery = (gear: string) => {
     lift(undefined)
-    change(`${loads.get(gear)?.name ?? gear} on its battery`, (r) => onBattery(r, gear))
+    void change(`${loads.get(gear)?.name ?? gear} on its battery`, (r) => onBattery(r, gear))
   }
   const tag = (l: PowerLoad) => (
     <LoadTag
@@ -94,12 +96,13 @@ export function PowerPlan({ rig }: { rig: Rig }) {
       <Panel role="region" aria-label="Power">
         <Row $gap={18} style={{ alignItems: 'center' }}>
           <Heading>Power</Heading>
-          <Button
+          <TakeButton
             $strong
-            onPress={() => change('Assign all power', (r) => ({ ...r, power: data.assignment.feeds }))}
+            fresh={fresh}
+            onPress={() => change('Assign all power', (r) => ({ ...r, power: data.assignment.feeds }), from)}
           >
             Assign all
-          </Button>
+          </TakeButton>
         </Row>
         <Best data={data} />
         <Row $gap={18} style={{ alignItems: 'center' }}>
@@ -236,16 +239,16 @@ function NoSupply() {
   const edit = useEdit()
   const navigate = useNavigate()
   const kind = data?.kinds.find((k) => k.id === 'supply')
-  const add = async () => {
+  const add = () => {
     if (!kind) return
     const id = freshId()
-    if (await edit.add('gear', `Add ${kind.name}`, { ...kind.gear, id, name: kind.name, circuit: kind.name }))
-      navigate(`/own/${id}`)
+    void edit.add('gear', `Add ${kind.name}`, { ...kind.gear, id, name: kind.name, circuit: kind.name })
+    navigate(`/own/${id}`)
   }
   return (
     <Row>
       <Muted>No supply with outputs is owned yet.</Muted>
-      <Button $strong onPress={() => void add()}>
+      <Button $strong onPress={add}>
         Add a supply
       </Button>
     </Row>

@@ -1,4 +1,5 @@
-import { Navigate, NavLink, Route, Routes } from 'react-router'
+import { NavLink, Route, Routes } from 'react-router'
+import { Redirect } from '../../frame/Redirect'
 import { Row, Stack, Tabs, Title } from '../../ui/layout'
 import { SetLists } from './SetLists'
 import { Songs } from './Songs'
@@ -17,7 +18,7 @@ export function Hear() {
         </Tabs>
       </Row>
       <Routes>
-        <Route index element={<Navigate to="/hear/songs" replace />} />
+        <Route index element={<Redirect to="/hear/songs" />} />
         <Route path="songs" element={<Songs />} />
         <Route path="sounds" element={<Sounds />} />
         <Route path="sets" element={<SetLists />} />

@@ -3,14 +3,18 @@ import { GridList, GridListItem } from 'react-aria-components/GridList'
 import { useDragAndDrop } from 'react-aria-components/useDragAndDrop'
 import styled from 'styled-components'
 import { freshId } from '../../api/client'
-import { useEdit, values } from '../../api/plan'
+import { values } from '../../api/plan'
 import type { Section, Song } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
 import { tape } from '../../theme/tokens'
-import { Actions, Button, NumberField, Select, Switch, TextField } from '../../ui/controls'
+import { Actions, Button, Select, Switch } from '../../ui/controls'
+import { NumberField, TextField } from '../../ui/fields'
 import { Muted, Row, Stack } from '../../ui/layout'
 import { moved } from '../moved'
+import { Looping } from './Looping'
+import { known, layersOf, playingOnly, recording, without } from './looped'
 
 /** The sections of a song, edited where they stand. */
 export function Sections({ song }: { song: Song }) {
@@ -18,7 +22,7 @@ export function Sections({ song }: { song: Song }) {
   const edit = useEdit()
   const sounds = values(plan, 'sounds')
   const change = (what: string, update: (list: Section[]) => Section[]) =>
-    void edit.change('songs', song.id, what, (s) => ({ ...s, sections: update(s.sections) }))
+    edit.change('songs', song.id, what, (s) => ({ ...s, sections: update(s.sections) }))
   const put = (id: string, patch: Partial<Section>, what: string) =>
     change(`${what} in ${song.title}`, (list) => list.map((s) => (s.id === id ? { ...s, ...patch } : s)))
   const { dragAndDropHooks } = useDragAndDrop({
@@ -35,13 +39,13 @@ export function Sections({ song }: { song: Song }) {
   })
   if (sounds.length === 0) return <Muted>Name a sound first; a section needs one.</Muted>
   const add = () => {
-    const last = song.sections.at(-1)
+    const id = freshId()
     change(`Add a section to ${song.title}`, (list) => [
       ...list,
       {
-        id: freshId(),
+        id,
         label: list.length === 0 ? 'Intro' : 'Verse',
-        sound: last?.sound ?? sounds[0]?.id ?? '',
+        sound: list.at(-1)?.sound ?? sounds[0]?.id ?? '',
         bars: 8,
       },
     ])
@@ -55,10 +59,12 @@ export function Sections({ song }: { song: Song }) {
       if (it) next.splice(to, 0, it)
       return next
     })
-  const copy = (section: Section) =>
+  const copy = (section: Section) => {
+    const id = freshId()
     change(`Duplicate ${section.label}`, (list) =>
-      list.flatMap((s) => (s.id === section.id ? [s, { ...s, id: freshId() }] : [s])),
+      list.flatMap((s) => (s.id === section.id ? [s, { ...s, id, looping: playingOnly(s.looping) }] : [s])),
     )
+  }
   const recipes = (sound: string) => (rig?.recipes ?? []).filter((r) => r.sound === sound)
   return (
     <Stack $gap={8}>
@@ -141,6 +147,11 @@ export function Sections({ song }: { song: Song }) {
               acts={[
                 { id: 'up', name: 'Move up', run: () => step(s.id, -1) },
                 { id: 'down', name: 'Move down', run: () => step(s.id, 1) },
+                {
+                  id: 'layer',
+                  name: s.looping?.records ? 'Record no layer' : 'Record a layer',
+                  run: () => change(`Layer of ${s.label}`, (list) => recording(list, s.id)),
+                },
                 { id: 'copy', name: 'Duplicate', run: () => copy(s) },
                 {
                   id: 'tempo',
@@ -151,7 +162,7 @@ export function Sections({ song }: { song: Song }) {
                 {
                   id: 'remove',
                   name: 'Remove',
-                  run: () => change(`Remove ${s.label}`, (list) => list.filter((x) => x.id !== s.id)),
+                  run: () => change(`Remove ${s.label}`, (list) => without(list, s.id)),
                 },
               ]}
             >
@@ -167,6 +178,15 @@ export function Sections({ song }: { song: Song }) {
                   onCommit={(bpm) => bpm && put(s.id, { tempo: { ...s.tempo, bpm } }, `Tempo of ${s.label}`)}
                 />
               </Other>
+            )}
+            {layersOf(song).length > 0 && (
+              <Across>
+                <Looping
+                  section={s}
+                  layers={known(song.sections, s.id)}
+                  onChange={(update) => change(`Layers of ${s.label}`, (list) => update(list))}
+                />
+              </Across>
             )}
             {recipes(s.sound).length > 1 && (
               <Other>
@@ -213,6 +233,7 @@ const Item = styled(GridListItem)`
 const Head = styled.div`
   display: grid; grid-template-columns: ${columns}; gap: 6px; padding: 0 4px 0 14px; font-size: 12px; color: var(--muted); order: 0;
 `
+const Across = styled.div`grid-column: 2 / -1; padding-bottom: 6px;`
 const Other = styled.div`grid-column: 2 / 4; padding-bottom: 4px;`
 const Grip = styled(
   AriaButton,

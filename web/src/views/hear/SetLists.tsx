@@ -4,11 +4,13 @@ import { GridList, GridListItem } from 'react-aria-components/GridList'
 import { useDragAndDrop } from 'react-aria-components/useDragAndDrop'
 import styled from 'styled-components'
 import { freshId } from '../../api/client'
-import { useEdit, values } from '../../api/plan'
+import { values } from '../../api/plan'
 import type { SetEntry, SetList } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
-import { Actions, Button, IconButton, NumberField, Select, Switch, TextField } from '../../ui/controls'
+import { Actions, Button, IconButton, Select, Switch } from '../../ui/controls'
+import { NumberField, TextField } from '../../ui/fields'
 import { Figure, Muted, Panel, Row, Stack } from '../../ui/layout'
 import { moved, nudged } from '../moved'
 
@@ -17,7 +19,8 @@ export function SetLists() {
   const edit = useEdit()
   const add = async () => {
     const made: SetList = { id: freshId(), name: `Set ${values(plan, 'set-lists').length + 1}`, entries: [] }
-    if (await edit.add('set-lists', `Add ${made.name}`, made)) pickSet(made.id)
+    pickSet(made.id)
+    await edit.add('set-lists', `Add ${made.name}`, made)
   }
   return (
     <Stack>
@@ -40,7 +43,7 @@ function SetSheet({ list, current }: { list: SetList; current: boolean }) {
   const songs = values(plan, 'songs')
   const [song, setSong] = useState<string | undefined>()
   const change = (what: string, update: (entries: SetEntry[]) => SetEntry[]) =>
-    void edit.change('set-lists', list.id, what, (l) => ({ ...l, entries: update(l.entries) }))
+    edit.change('set-lists', list.id, what, (l) => ({ ...l, entries: update(l.entries) }))
   const put = (id: string, patch: Partial<SetEntry>, what: string) =>
     change(`${what} in ${list.name}`, (all) => all.map((e) => (e.id === id ? { ...e, ...patch } : e)))
   const { dragAndDropHooks } = useDragAndDrop({
@@ -58,8 +61,8 @@ function SetSheet({ list, current }: { list: SetList; current: boolean }) {
   const title = (e: SetEntry) => songs.find((s) => s.id === e.song)?.title ?? 'a song that is gone'
   const add = (id: string | undefined) => {
     const chosen = songs.find((s) => s.id === id) ?? songs[0]
-    if (chosen)
-      change(`Add ${chosen.title} to ${list.name}`, (all) => [...all, { id: freshId(), song: chosen.id }])
+    const entry = chosen && { id: freshId(), song: chosen.id }
+    if (entry) change(`Add ${chosen.title} to ${list.name}`, (all) => [...all, entry])
   }
   return (
     <Panel aria-label={list.name}>
@@ -69,7 +72,7 @@ function SetSheet({ list, current }: { list: SetList; current: boolean }) {
             label="Name"
             value={list.name}
             onCommit={(name) =>
-              void edit.change('set-lists', list.id, `Rename ${list.name}`, (l) => ({ ...l, name }))
+              edit.change('set-lists', list.id, `Rename ${list.name}`, (l) => ({ ...l, name }))
             }
           />
         </Grow>
@@ -81,11 +84,14 @@ function SetSheet({ list, current }: { list: SetList; current: boolean }) {
           min={0}
           max={3600}
           onCommit={(gap_s) =>
-            void edit.change('set-lists', list.id, `Gap of ${list.name}`, (l) => ({ ...l, gap_s }))
+            edit.change('set-lists', list.id, `Gap of ${list.name}`, (l) => ({ ...l, gap_s }))
           }
         />
         {!current && <Button onPress={() => pickSet(list.id)}>Work on this set</Button>}
-        <IconButton label={`Remove ${list.name}`} onPress={() => void edit.remove('set-lists', list.id)}>
+        <IconButton
+          label={`Remove ${list.name}`}
+          onPress={() => edit.remove('set-lists', list.id, list.name)}
+        >
           <Icon name="cross" />
         </IconButton>
       </Row>

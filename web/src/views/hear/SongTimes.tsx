@@ -12,6 +12,7 @@ const ways: Record<TempoUse['way'], string> = {
   stored: 'stored in a preset',
   remote: 'sent by MIDI',
   hand: 'set by hand',
+  clock: 'by the clock',
   fixed: 'the same all night',
 }
 
@@ -80,7 +81,9 @@ export function SongTimes({ song }: { song: Song }) {
                     {u.wanted_ms !== undefined && (
                       <Off $red={u.heard || u.too_long}>
                         {u.too_long
-                          ? `longest is ${u.longest_ms?.toFixed(0)} ms`
+                          ? u.longest_ms === undefined
+                            ? 'its knob does not go there'
+                            : `longest is ${u.longest_ms.toFixed(0)} ms`
                           : `${u.off_ms > 0 ? '+' : u.off_ms < 0 ? '−' : ''}${Math.abs(u.off_ms).toFixed(0)} ms`}
                       </Off>
                     )}
@@ -96,7 +99,9 @@ export function SongTimes({ song }: { song: Song }) {
                     )}
                   </td>
                   <td>
-                    {ways[u.way]}
+                    {u.untimed ? 'nobody knows how fast it is' : ways[u.way]}
+                    {u.clock && ` of ${u.clock}`}
+                    {u.position !== undefined && `, knob at ${u.position.toFixed(1)}`}
                     {u.tap_s !== undefined && !u.tap_fits && ', no time for it'}
                     {u.strict && ', must lock'}
                   </td>
@@ -136,8 +141,8 @@ export function SongTimes({ song }: { song: Song }) {
       {presets.length > 0 && (
         <Fold title="Fewest presets for the whole set">
           {presets.map((p) => (
-            <Muted key={`${p.variable} ${p.sound} ${p.note}`}>
-              {p.name} for {p.sound_name}: {p.times.length} {p.times.length === 1 ? 'time' : 'times'};{' '}
+            <Muted key={`${p.variable} ${p.sounds?.join()}`}>
+              {p.name} for {p.sounds?.join(', ')}: {p.times.length} {p.times.length === 1 ? 'time' : 'times'};{' '}
               {p.times
                 .filter((t) => t.songs.includes(song.title))
                 .map((t) => `${t.ms.toFixed(0)} ms serves this song and ${t.songs.length - 1} more`)

@@ -1,24 +1,29 @@
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import styled from 'styled-components'
 import { freshId } from '../../api/client'
-import { useEdit, values } from '../../api/plan'
+import { values } from '../../api/plan'
 import type { Song } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
-import { Actions, Button, NumberField, Select, TextField } from '../../ui/controls'
+import { Actions, Button, Select } from '../../ui/controls'
+import { NumberField, TextField } from '../../ui/fields'
 import { Figure, Muted, Panel, Row, Stack } from '../../ui/layout'
 import { Sections } from './Sections'
+import { SongLayers } from './SongLayers'
 import { SongTimes } from './SongTimes'
 import { TapTempo } from './TapTempo'
 
 export function Songs() {
-  const { plan, section } = usePlace()
+  const { plan, section, cursor } = usePlace()
   const edit = useEdit()
   const songs = values(plan, 'songs')
   const [chosen, choose] = useState<string | undefined>()
-  // Walking the night with the arrow keys takes the sheet along.
-  const here = section?.song_id
-  useEffect(() => choose(here), [here])
+  // Walking the night takes the sheet along; a set that changes under the cursor does not.
+  const here = useRef(section?.song_id)
+  here.current = section?.song_id
+  // biome-ignore lint/correctness/useExhaustiveDependencies: it is the cursor that is followed
+  useEffect(() => choose(here.current), [cursor])
   const song = songs.find((s) => s.id === chosen) ?? songs[0]
   const add = async () => {
     const made: Song = {
@@ -28,7 +33,8 @@ export function Songs() {
       meter: { beats: 4, unit: 4 },
       sections: [],
     }
-    if (await edit.add('songs', `Add ${made.title}`, made)) choose(made.id)
+    choose(made.id)
+    await edit.add('songs', `Add ${made.title}`, made)
   }
   return (
     <Columns>
@@ -64,11 +70,16 @@ function SongSheet({ song }: { song: Song }) {
   const { plan } = usePlace()
   const edit = useEdit()
   const set = (patch: Partial<Song>, what: string) =>
-    void edit.change('songs', song.id, `${what} of ${song.title}`, (s) => ({ ...s, ...patch }))
+    edit.change('songs', song.id, `${what} of ${song.title}`, (s) => ({ ...s, ...patch }))
   const duplicate = () =>
-    void edit.add('songs', `Duplicate ${song.title}`, { ...song, id: freshId(), title: `${song.title} copy` })
+    edit.add('songs', `Duplicate ${song.title}`, { ...song, id: freshId(), title: `${song.title} copy` })
   const guitars = values(plan, 'gear').filter((g) => g.kind === 'guitar')
-  const setTempo = (bpm: number | undefined) => bpm && set({ tempo: { ...song.tempo, bpm } }, 'Tempo')
+  const tempo = (patch: Partial<Song['tempo']>, what: string) =>
+    edit.change('songs', song.id, `${what} of ${song.title}`, (s) => ({
+      ...s,
+      tempo: { ...s.tempo, ...patch },
+    }))
+  const setTempo = (bpm: number | undefined) => bpm && tempo({ bpm }, 'Tempo')
   return (
     <Panel aria-label={song.title}>
       <Row>
@@ -88,9 +99,7 @@ function SongSheet({ song }: { song: Song }) {
           label="The beat is"
           value={song.tempo.beat ?? '1/4'}
           options={['1/8', '1/4', '1/4.', '1/2'].map((n) => ({ id: n, name: n }))}
-          onChange={(beat) =>
-            set({ tempo: { ...song.tempo, beat: beat === '1/4' ? undefined : beat } }, 'Beat')
-          }
+          onChange={(beat) => tempo({ beat: beat === '1/4' ? undefined : beat }, 'Beat')}
         />
         <Select
           label="Meter"
@@ -138,13 +147,14 @@ function SongSheet({ song }: { song: Song }) {
           plain
           acts={[
             { id: 'copy', name: 'Duplicate', run: duplicate },
-            { id: 'remove', name: 'Remove', run: () => void edit.remove('songs', song.id) },
+            { id: 'remove', name: 'Remove', run: () => edit.remove('songs', song.id, song.title) },
           ]}
         >
           <Icon name="more" />
         </Actions>
       </Row>
       <Sections song={song} />
+      <SongLayers song={song} />
       <SongTimes song={song} />
     </Panel>
   )

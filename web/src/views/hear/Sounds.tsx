@@ -1,11 +1,13 @@
 import styled from 'styled-components'
 import { freshId } from '../../api/client'
-import { useEdit, values } from '../../api/plan'
+import { values } from '../../api/plan'
 import type { Sound } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
 import { tape } from '../../theme/tokens'
-import { Button, IconButton, NumberField, Select, Switch, TextField } from '../../ui/controls'
+import { Button, IconButton, Select, Switch } from '../../ui/controls'
+import { NumberField, TextField } from '../../ui/fields'
 import { Muted, Panel, Row, Stack } from '../../ui/layout'
 import { letters } from './letters'
 
@@ -52,9 +54,9 @@ function SoundSheet({ sound, sounds }: { sound: Sound; sounds: Sound[] }) {
   const { plan } = usePlace()
   const edit = useEdit()
   const set = (patch: Partial<Sound>, what: string) =>
-    void edit.change('sounds', sound.id, `${what} of ${sound.name}`, (s) => ({ ...s, ...patch }))
+    edit.change('sounds', sound.id, `${what} of ${sound.name}`, (s) => ({ ...s, ...patch }))
   const target = (patch: Partial<Sound['targets']>, what: string) =>
-    void edit.change('sounds', sound.id, `${what} of ${sound.name}`, (s) => ({
+    edit.change('sounds', sound.id, `${what} of ${sound.name}`, (s) => ({
       ...s,
       targets: { ...s.targets, ...patch },
     }))
@@ -88,7 +90,10 @@ function SoundSheet({ sound, sounds }: { sound: Sound; sounds: Sound[] }) {
           options={roles.map((r) => ({ id: r, name: r }))}
           onChange={(v) => set({ role: v as Sound['role'] }, 'Role')}
         />
-        <IconButton label={`Remove ${sound.name}`} onPress={() => void edit.remove('sounds', sound.id)}>
+        <IconButton
+          label={`Remove ${sound.name}`}
+          onPress={() => edit.remove('sounds', sound.id, sound.name)}
+        >
           <Icon name="cross" />
         </IconButton>
       </Line>
@@ -149,10 +154,20 @@ function SoundSheet({ sound, sounds }: { sound: Sound; sounds: Sound[] }) {
         value={sound.notes ?? ''}
         onCommit={(notes) => set({ notes: notes || undefined }, 'Notes')}
       />
-      <Effects sound={sound} onChange={(effects) => target({ effects }, 'Effects')} />
+      <Effects
+        sound={sound}
+        onChange={(update) =>
+          edit.change('sounds', sound.id, `Effects of ${sound.name}`, (s) => ({
+            ...s,
+            targets: { ...s.targets, effects: update(s.targets.effects ?? []) },
+          }))
+        }
+      />
     </Panel>
   )
 }
+
+type Effect = NonNullable<Sound['targets']['effects']>[number]
 
 const heard = [
   'delay',
@@ -170,6 +185,8 @@ const heard = [
   'volume',
   'fuzz',
 ] as const
+/** Effects that have a rate. */
+const rates: string[] = ['tremolo', 'vibe', 'phaser', 'chorus', 'flanger', 'rotary']
 const notes = ['1/16', '1/8t', '1/8', '1/8.', '1/4t', '1/4', '1/4.', '1/2']
 
 /** The effects that must be heard in a sound. */
@@ -178,21 +195,30 @@ function Effects({
   onChange,
 }: {
   sound: Sound
-  onChange: (effects: Sound['targets']['effects']) => void
+  onChange: (update: (effects: Effect[]) => Effect[]) => unknown
 }) {
   const list = sound.targets.effects ?? []
-  const put = (i: number, patch: object) => onChange(list.map((e, j) => (j === i ? { ...e, ...patch } : e)))
+  const put = (i: number, patch: Partial<Effect>) =>
+    onChange((all) => all.map((e, j) => (j === i ? { ...e, ...patch } : e)))
   return (
     <Row>
       {list.map((e, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: an effect has no identity of its own
-        <Row key={i}>
+        <Row key={`${i} of ${list.length}`}>
           <Select
             label={`Effect ${i + 1}`}
             value={e.effect}
             options={heard.map((h) => ({ id: h, name: h }))}
-            onChange={(v) => put(i, { effect: v })}
+            onChange={(v) => put(i, { effect: v as Effect['effect'] })}
           />
+          {rates.includes(e.effect) && (
+            <Select
+              label="In time with"
+              value={e.note ?? 'any'}
+              options={['any', ...notes].map((n) => ({ id: n, name: n }))}
+              onChange={(v) => put(i, { note: v === 'any' ? undefined : v })}
+            />
+          )}
           {e.effect === 'delay' && (
             <>
               <Select
@@ -209,14 +235,47 @@ function Effects({
                 max={100}
                 onCommit={(v) => put(i, { repeats: v })}
               />
+              <NumberField
+                label="First repeat, dB"
+                width={104}
+                value={e.level_db}
+                placeholder="any"
+                min={-40}
+                max={12}
+                onCommit={(v) => put(i, { level_db: v })}
+              />
+              <NumberField
+                label="or % of the note"
+                width={104}
+                value={e.level_db === undefined ? undefined : Math.round(100 * 10 ** (e.level_db / 20))}
+                placeholder="any"
+                min={1}
+                max={400}
+                onCommit={(v) =>
+                  put(i, {
+                    level_db: v === undefined ? undefined : Math.round(200 * Math.log10(v / 100)) / 10,
+                  })
+                }
+              />
             </>
           )}
-          <IconButton label={`Drop effect ${i + 1}`} onPress={() => onChange(list.filter((_, j) => j !== i))}>
+          {e.effect === 'reverb' && (
+            <Select
+              label="Size of reverb"
+              value={e.size ?? 'any'}
+              options={['any', 'small', 'medium', 'large'].map((n) => ({ id: n, name: n }))}
+              onChange={(v) => put(i, { size: v === 'any' ? undefined : (v as Effect['size']) })}
+            />
+          )}
+          <IconButton
+            label={`Drop effect ${i + 1}`}
+            onPress={() => onChange((all) => all.filter((_, j) => j !== i))}
+          >
             <Icon name="cross" />
           </IconButton>
         </Row>
       ))}
-      <Button onPress={() => onChange([...list, { effect: 'delay' }])}>
+      <Button onPress={() => onChange((all) => [...all, { effect: 'delay' }])}>
         <Icon name="plus" /> Must be heard
       </Button>
     </Row>

@@ -5,7 +5,8 @@ export function letters(name: string, taken: string[]): string {
   const options = [
     plain.slice(0, 2),
     ...Array.from(plain.slice(1), (c) => first + c),
-    ...Array.from('123456789', (d) => first + d),
+    ...Array.from({ length: 99 }, (_, n) => first + (n + 1)),
+    ...Array.from({ length: 999 }, (_, n) => String(n + 1)),
   ]
   return options.find((o) => !taken.includes(o)) ?? plain.slice(0, 3)
 }

@@ -15,6 +15,11 @@ export function AddStop({ label, spot, small }: { label: string; spot: Spot; sma
     change(`Add ${name} to the chain`, (p) => put(p, nodes, spot))
     pick(nodes[0] && idOf(nodes[0]))
   }
+  // What leaves at the guitar stands at its head, wherever it is added.
+  const addFirst = (name: string, nodes: PathNode[]) => {
+    change(`Add ${name} to the chain`, (p) => [...nodes, ...p])
+    pick(nodes[0] && idOf(nodes[0]))
+  }
   const free = spare(plan, path)
   const acts: Act[] = free.map((f) => ({ id: f.id, name: f.name, run: () => add(f.name, f.nodes) }))
   if (acts.length === 0)
@@ -32,7 +37,7 @@ export function AddStop({ label, spot, small }: { label: string; spot: Spot; sma
             id: `tap ${g.id} ${j.id}`,
             name: `${g.name}'s ${j.name ?? j.id}, on a path of its own`,
             run: () =>
-              add(`${g.name}'s ${j.name ?? j.id}`, [
+              addFirst(`${g.name}'s ${j.name ?? j.id}`, [
                 { split: { id: freshId(), kind: 'tap', from: `${g.id}/${j.id}`, lanes: [{}] } },
               ]),
           })

@@ -1,8 +1,9 @@
 import styled from 'styled-components'
-import { useEdit, useOrder } from '../../api/plan'
+import { useOrder } from '../../api/plan'
 import type { OrderMove, Rig } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
-import { Button } from '../../ui/controls'
+import { Button, TakeButton } from '../../ui/controls'
 import { Figure, Heading, Muted, Panel, Row } from '../../ui/layout'
 import { taken } from './taken'
 
@@ -19,23 +20,19 @@ export function BestOrder({
 }) {
   const { destination } = usePlace()
   const edit = useEdit()
-  const { data } = useOrder(rig.id, destination?.id)
+  const { data, fresh, from } = useOrder(rig.id, destination?.id)
   if (!data || data.best.order.length < 2) return null
   const { best } = data
   const take = (m: OrderMove, words = m.words) => {
     look(undefined)
-    void edit.change('rigs', rig.id, words, (r) => taken(r, destination?.id, data.path, m))
+    void edit.change('rigs', rig.id, words, (r) => taken(r, destination?.id, data.path, m), from)
   }
   const last = best.moves.at(-1)
   return (
     <Panel aria-label="Best order" role="region">
       <Row>
         <Heading>Best order</Heading>
-        <Muted>
-          This order violates preferences of weight <Figure>{data.cost}</Figure>;{' '}
-          {best.moves.length === 0 ? 'none costs less' : `the best ${best.cost}`}
-          {best.proven ? ', proven.' : `. The best found; none is under ${best.bound}.`}
-        </Muted>
+        <Muted>{data.words}</Muted>
       </Row>
       {last && (
         <>
@@ -54,19 +51,20 @@ export function BestOrder({
                 >
                   {looked?.words === m.words ? 'Back' : 'Look'}
                 </Button>
-                <Button
+                <TakeButton
+                  fresh={fresh}
                   onPress={() => take(m)}
                   aria-label={i === 0 ? `Take: ${m.words}` : `Take the first ${i + 1} moves`}
                 >
                   {i === 0 ? 'Take this' : `Take ${i + 1}`}
-                </Button>
+                </TakeButton>
               </li>
             ))}
           </List>
           <Row>
-            <Button $strong onPress={() => take(last, 'Best order')}>
+            <TakeButton $strong fresh={fresh} onPress={() => take(last, 'Best order')}>
               Take the best order
-            </Button>
+            </TakeButton>
           </Row>
         </>
       )}

@@ -1,9 +1,11 @@
 import styled from 'styled-components'
-import { useCables, useEdit, values } from '../../api/plan'
+import { useCables, values } from '../../api/plan'
 import type { CableRun, Rig } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
-import { NumberField, Select } from '../../ui/controls'
+import { Select } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
+import { NumberField } from '../../ui/fields'
 import { Muted, Row } from '../../ui/layout'
 
 type Lead = NonNullable<Rig['leads']>[number]
@@ -17,21 +19,21 @@ export function Cables({ rig }: { rig: Rig }) {
   if (!data) return null
   const stock = values(plan, 'gear').filter((g) => g.kind === 'cable')
   const patch = (run: CableRun, more: Partial<Lead>) =>
-    void edit.change('rigs', rig.id, `Cable from ${run.from.name} to ${run.to.name}`, (r) => {
+    edit.change('rigs', rig.id, `Cable from ${run.from.name} to ${run.to.name}`, (r) => {
       const is = (l: Lead) => l.from === run.from.place && l.to === run.to.place
       const next = { ...r.leads?.find(is), from: run.from.place, to: run.to.place, ...more }
       const others = (r.leads ?? []).filter((l) => !is(l))
       return { ...r, leads: next.cable || next.length_m !== undefined ? [...others, next] : others }
     })
   return (
-    <Fold title={`Cables (${data.runs.length}, ${data.total_m.toFixed(2)} m)`}>
+    <Fold title={`Cables (${data.leads}, ${data.total_m.toFixed(2)} m)`}>
       <Row>
         <Select
           label="Cables between boxes are cut from"
           value={rig.patch_cable ?? 'unknown'}
           options={[{ id: 'unknown', name: 'unknown stock' }, ...stock]}
           onChange={(id) =>
-            void edit.change('rigs', rig.id, 'Patch cable', (r) => ({
+            edit.change('rigs', rig.id, 'Patch cable', (r) => ({
               ...r,
               patch_cable: id === 'unknown' ? undefined : id,
             }))
@@ -95,6 +97,36 @@ export function Cables({ rig }: { rig: Rig }) {
           })}
         </tbody>
       </Table>
+      {data.control.length > 0 && (
+        <Table>
+          <caption>Leads that carry no sound. Those for power come with the supply.</caption>
+          <thead>
+            <tr>
+              <th scope="col">Kind</th>
+              <th scope="col">From</th>
+              <th scope="col">To</th>
+              <th scope="col">Length, m</th>
+            </tr>
+          </thead>
+          <tbody>
+            {data.control.map((x) => (
+              <tr key={`${x.kind} ${x.from.name} ${x.from.jack} ${x.to.name}`}>
+                <td>{x.kind === 'midi' ? 'MIDI' : x.kind}</td>
+                <td>
+                  {x.from.name} <small>{x.from.jack}</small>
+                </td>
+                <td>
+                  {x.to.name} <small>{x.to.jack}</small>
+                </td>
+                <td>
+                  {x.assumed ? `(${x.length_m.toFixed(2)})` : x.length_m.toFixed(2)}
+                  {x.split && ', one lead with several plugs'}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      )}
       {data.assumed?.map((a) => (
         <Muted key={a}>{a}</Muted>
       ))}

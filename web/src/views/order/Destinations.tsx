@@ -1,16 +1,19 @@
 import styled from 'styled-components'
 import { freshId } from '../../api/client'
-import { useEdit, useOrder, values } from '../../api/plan'
+import { useOrder, values } from '../../api/plan'
 import type { Destination, Rig } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
-import { Button, IconButton, Select, TextField } from '../../ui/controls'
+import { Button, IconButton, Select } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
+import { TextField } from '../../ui/fields'
 import { Caution, Muted, Panel, Row } from '../../ui/layout'
 
 const kinds: Record<Destination['kind'], string> = {
   'own-amp': 'own amp',
   'hired-amp': 'hired amp',
+  'any-amp': 'any amp: nothing is known of it',
   'two-amps': 'two amps',
   'stereo-di': 'stereo DI',
   'mono-di': 'one mono line',
@@ -29,7 +32,7 @@ export function Destinations({
   change,
 }: {
   rig: Rig
-  change: (what: string, update: (r: Rig) => Rig) => void
+  change: (what: string, update: (r: Rig) => Rig) => unknown
 }) {
   const { plan, destination, pickDestination } = usePlace()
   const { data: order } = useOrder(rig.id, destination?.id)
@@ -42,16 +45,12 @@ export function Destinations({
     }))
   const add = async () => {
     const id = freshId()
-    const made: Destination = {
-      id,
-      name: `Destination ${(rig.destinations ?? []).length + 1}`,
-      kind: 'hired-amp',
-    }
-    await edit.change('rigs', rig.id, 'Add a destination', (r) => ({
-      ...r,
-      destinations: [...(r.destinations ?? []), made],
-    }))
     pickDestination(id)
+    await edit.change('rigs', rig.id, 'Add a destination', (r) => {
+      const others = r.destinations ?? []
+      const made: Destination = { id, name: `Destination ${others.length + 1}`, kind: 'hired-amp' }
+      return { ...r, destinations: [...others, made] }
+    })
   }
   return (
     <Fold title={`Destinations (${(rig.destinations ?? []).length})`}>

@@ -11,7 +11,7 @@ export function Guitars(p: {
   rig: Rig
   picked: string | undefined
   pick: (key: string) => void
-  change: (what: string, update: (r: Rig) => Rig) => void
+  change: (what: string, update: (r: Rig) => Rig) => unknown
 }) {
   const { plan, report, position } = usePlace()
   const owned = values(plan, 'gear').filter((g) => g.kind === 'guitar')

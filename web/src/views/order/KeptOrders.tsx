@@ -1,7 +1,8 @@
 import { useState } from 'react'
 import styled from 'styled-components'
-import { useCables, useEdit, useOrder } from '../../api/plan'
+import { useCables, useOrder } from '../../api/plan'
 import type { OrderMove, Rig } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { OnThisRig } from '../../frame/OnThisRig'
 import { usePlace } from '../../state/place'
 import { AskName } from '../../ui/AskName'
@@ -17,7 +18,7 @@ export function KeptOrders({ rig, look }: { rig: Rig; look: (m: OrderMove | unde
   const edit = useEdit()
   const [naming, setNaming] = useState(false)
   if (!data || destination) return null
-  const change = (what: string, update: (r: Rig) => Rig) => void edit.change('rigs', rig.id, what, update)
+  const change = (what: string, update: (r: Rig) => Rig) => edit.change('rigs', rig.id, what, update)
   const pathOf = (name: string) => rig.orders?.find((o) => o.name === name)?.path ?? []
   return (
     <Fold title={`Kept orders (${data.kept.length})`}>

@@ -1,6 +1,7 @@
 import styled from 'styled-components'
-import { useEdit, values } from '../../api/plan'
+import { values } from '../../api/plan'
 import type { Gear, Rig } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
 import { Actions, Switch } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
@@ -98,7 +99,7 @@ function LoopTable(p: { gear: Gear; rig: Rig }) {
                       label={`Break point before loop ${loop}`}
                       value={Boolean(l.break)}
                       onChange={(on) =>
-                        void edit.change('gear', g.id, `Break point of ${g.name}`, (x) => ({
+                        edit.change('gear', g.id, `Break point of ${g.name}`, (x) => ({
                           ...x,
                           switcher: x.switcher && {
                             ...x.switcher,

@@ -1,6 +1,6 @@
 import styled from 'styled-components'
 import { freshId } from '../../api/client'
-import { useEdit } from '../../api/plan'
+import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
 import { Button } from '../../ui/controls'
 
@@ -16,12 +16,13 @@ export function MakeRecipe() {
       </span>
       <Button
         $strong
-        onPress={() =>
+        onPress={() => {
+          const id = freshId()
           void edit.change('rigs', rig.id, `Make ${sound.name} on ${rig.name}`, (r) => ({
             ...r,
-            recipes: [...(r.recipes ?? []), { id: freshId(), sound: sound.id }],
+            recipes: [...(r.recipes ?? []), { id, sound: sound.id }],
           }))
-        }
+        }}
       >
         Make {sound.name} here
       </Button>

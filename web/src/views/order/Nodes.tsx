@@ -1,9 +1,9 @@
 import styled from 'styled-components'
 import type { PathNode, Split } from '../../api/types'
 import { AddStop } from './AddStop'
-import { idOf, laneName, lanesOf, runsOf, type Spot } from './chain'
+import { idOf, lanesOf, runsOf, type Spot } from './chain'
 import { Run } from './Run'
-import { useChain } from './useChain'
+import { useChain, useLaneName } from './useChain'
 import { PlainWire } from './Wire'
 
 /** A line of the chain: stops, and splits with their lanes below each other. What does not
@@ -46,6 +46,7 @@ export function Nodes(p: { label: string; nodes: PathNode[]; end: Spot; empty: s
 /** The lanes of a split, drawn from where they part to where they come together. */
 function Lanes({ split }: { split: Split }) {
   const chain = useChain()
+  const laneName = useLaneName()
   const at = chain.traced.get(split.id)
   const lanes = lanesOf(split)
   const joins = { sum: 'sum', stereo: 'stereo', crossfade: 'crossfade' } as const

@@ -1,7 +1,8 @@
 import { useState } from 'react'
 import styled from 'styled-components'
-import { useEdit, useOrder, values } from '../../api/plan'
+import { useOrder, values } from '../../api/plan'
 import type { OrderMove, PathNode } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
 import { tape } from '../../theme/tokens'
 import { Button } from '../../ui/controls'
@@ -16,6 +17,7 @@ import { KeptOrders } from './KeptOrders'
 import { Loops } from './Loops'
 import { MakeRecipe } from './MakeRecipe'
 import { Nodes } from './Nodes'
+import { PlaceIt } from './PlaceIt'
 import { RecipeMenu } from './RecipeMenu'
 import { Schools } from './Schools'
 import { SplitSheet } from './SplitSheet'
@@ -37,6 +39,7 @@ export function Order() {
     rig,
     path,
     stops,
+    laneNames: new Map((looked ? [] : (order?.splits ?? [])).map((s) => [s.split, s.lanes])),
     traced: new Map((looked ? [] : (order?.stops ?? [])).map((t) => [t.stop, t])),
     picked,
     pick,
@@ -82,6 +85,7 @@ export function Order() {
           <StopSheet key={picked} rig={rig} here={here} picked={picked} change={change} />
         )}
         <BestOrder rig={rig} looked={looked} look={look} />
+        <PlaceIt rig={rig} />
         <Destinations rig={rig} change={change} />
         <KeptOrders rig={rig} look={look} />
         <Schools rig={rig} change={change} />
@@ -170,7 +174,7 @@ function NoRig() {
         <Button
           $strong
           onPress={() =>
-            void edit.add('rigs', 'Add a rig', {
+            edit.add('rigs', 'Add a rig', {
               id: `rig-${Date.now().toString(36)}`,
               name: 'First board',
               guitars: guitars.slice(0, 1).map((g) => g.id),

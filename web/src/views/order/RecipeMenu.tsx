@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import { freshId } from '../../api/client'
-import { useEdit } from '../../api/plan'
 import type { Recipe } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
 import { apart, withRecipes } from '../../state/there'
 import { AskName } from '../../ui/AskName'
@@ -24,8 +24,12 @@ export function RecipeMenu() {
       sections: s.sections.map((x) => (x.id === section.section_id ? { ...x, recipe: id } : x)),
     }))
   const another = async () => {
-    const made: Recipe = { ...recipe, id: freshId(), name: `Another ${sound.name}` }
-    if (await change(`Another recipe for ${sound.name}`, (all) => [...all, made])) await choose(made.id)
+    const id = freshId()
+    void change(`Another recipe for ${sound.name}`, (all) => {
+      const like = all.find((r) => r.id === recipe.id) ?? recipe
+      return [...all, { ...like, id, name: `Another ${sound.name}` }]
+    })
+    await choose(id)
   }
   const remove = async () => {
     const used = section.recipe === recipe.id && !usual
@@ -45,7 +49,7 @@ export function RecipeMenu() {
             disabled: usual,
             run: () =>
               void change(`The usual ${sound.name}`, (all) => [
-                recipe,
+                ...all.filter((r) => r.id === recipe.id),
                 ...all.filter((r) => r.id !== recipe.id),
               ]),
           },
@@ -62,7 +66,7 @@ export function RecipeMenu() {
                   id: 'apart',
                   name: `Set it apart at ${destination.name}`,
                   run: () =>
-                    void edit.change('rigs', rig.id, `${sound.name} at ${destination.name}`, (r) =>
+                    edit.change('rigs', rig.id, `${sound.name} at ${destination.name}`, (r) =>
                       apart(r, destination.id, recipe),
                     ),
                 },

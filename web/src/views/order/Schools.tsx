@@ -4,8 +4,10 @@ import styled from 'styled-components'
 import { useOrder } from '../../api/plan'
 import type { Rig } from '../../api/types'
 import { usePlace } from '../../state/place'
+import { withSide } from '../../state/there'
 import { Fold } from '../../ui/Fold'
-import { Muted } from '../../ui/layout'
+import { NumberField } from '../../ui/fields'
+import { Muted, Row } from '../../ui/layout'
 
 /** Where good players disagree: both sides with what each gives. The choice is the rig's. */
 export function Schools({
@@ -13,19 +15,27 @@ export function Schools({
   change,
 }: {
   rig: Rig
-  change: (what: string, update: (r: Rig) => Rig) => void
+  change: (what: string, update: (r: Rig) => Rig) => unknown
 }) {
   const { destination } = usePlace()
   const { data } = useOrder(rig.id, destination?.id)
   if (!data) return null
   const choose = (question: string, name: string, side: string) =>
-    change(`School: ${name}`, (r) => ({
-      ...r,
-      schools: [...(r.schools ?? []).filter((s) => s.question !== question), { question, side }],
-    }))
+    change(`School: ${name}`, (r) => withSide(r, question, side))
   return (
     <Fold title="Schools">
       <Muted>Good players disagree here. Your side decides what counts as out of order.</Muted>
+      <Row>
+        <NumberField
+          label="Gain pedals on at once, at most"
+          width={140}
+          value={rig.most_gain_stages}
+          min={1}
+          max={20}
+          placeholder="no limit"
+          onCommit={(n) => change('Limit of gain stages', (r) => ({ ...r, most_gain_stages: n }))}
+        />
+      </Row>
       <Grid>
         {data.questions.map((q) => {
           const now = data.chosen.find((c) => c.question === q.id)

@@ -2,10 +2,12 @@ import { values } from '../../api/plan'
 import type { Split } from '../../api/types'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
-import { Button, IconButton, Select, TextField } from '../../ui/controls'
+import { Button, IconButton, Select } from '../../ui/controls'
+import { TextField } from '../../ui/fields'
 import { Muted, Name, Panel, Row } from '../../ui/layout'
+import { Chosen } from './Chosen'
 import { find, inLine, keysOf, laneName, lanesOf, withSplit } from './chain'
-import { useChain } from './useChain'
+import { useChain, useLaneName } from './useChain'
 
 const kinds: Record<Split['kind'], string> = {
   tap: 'tap: a lane from a jack, the main path goes on',
@@ -19,6 +21,7 @@ const kinds: Record<Split['kind'], string> = {
 export function SplitSheet() {
   const chain = useChain()
   const { plan } = usePlace()
+  const called = useLaneName()
   const split = find(chain.path, chain.picked ?? '')?.split
   if (!split) return null
   const name = chain.name(split.id)
@@ -110,11 +113,11 @@ export function SplitSheet() {
       <Row>
         {lanesOf(split).map((l, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: a lane is its place
-          <Row key={i}>
+          <Row key={`${i} of ${lanesOf(split).length}`}>
             <TextField
               label={`Name of ${laneName({ ...split, lanes: [] }, i)}`}
               value={l.name ?? ''}
-              placeholder={laneName({ ...split, lanes: [] }, i)}
+              placeholder={called(split, i)}
               onCommit={(text) =>
                 set('Lane', (s) => ({
                   ...s,
@@ -141,6 +144,7 @@ export function SplitSheet() {
           Put its lanes in one line
         </Button>
       </Row>
+      <Chosen split={split} set={set} laneName={(i) => called(split, i)} />
       {!split.join && split.kind !== 'tap' && (
         <Muted>Each lane ends in its own amp, speaker, line or tuner; nothing follows the split.</Muted>
       )}

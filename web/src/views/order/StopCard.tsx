@@ -70,8 +70,9 @@ export function NodeCard({ node }: { node: PathNode }) {
 
 /** What a card shows at the section the cursor is on. */
 function useFace(node: PathNode): { on: boolean; title: string; says: string; of?: string; mark: string } {
-  const { plan, here, recipe } = usePlace()
+  const { plan, here, recipe, report, position } = usePlace()
   const { stops, name } = useChain()
+  const silent = report?.sections[position]?.silent?.includes(node.stop ?? '') ?? false
   if (node.split) {
     const s = node.split
     const from = s.kind === 'tap' ? s.from?.split('/')[0] : s.from
@@ -91,10 +92,12 @@ function useFace(node: PathNode): { on: boolean; title: string; says: string; of
   const on = !sw || settingOf(here, recipe, sw).value === true
   const says = !on
     ? 'off'
-    : recipe?.rockers?.includes(key)
-      ? 'foot on it'
-      : gist(here, recipe, mine) || (sw ? 'on' : 'always on')
-  const face = { on, says, mark: stop.effect }
+    : silent
+      ? 'not in the signal'
+      : recipe?.rockers?.includes(key)
+        ? 'foot on it'
+        : gist(here, recipe, mine) || (sw ? 'on' : 'always on')
+  const face = { on: on && !silent, says, mark: stop.effect }
   const several = (stop.gear.blocks?.length ?? 0) > 1
   return several
     ? { ...face, title: stop.name.slice(stop.gear.name.length + 1), of: stop.gear.name }
@@ -196,14 +199,14 @@ function useActs(node: PathNode): Act[] {
         acts.push({
           id: `tap ${j.id}`,
           name: `Tap its ${j.name ?? j.id}`,
-          run: () =>
+          run: () => {
+            const made = freshId()
             change(`Tap ${name}`, (p) =>
-              put(
-                p,
-                [{ split: { id: freshId(), kind: 'tap', from: `${stop?.gear.id}/${j.id}`, lanes: [{}] } }],
-                { after: id },
-              ),
-            ),
+              put(p, [{ split: { id: made, kind: 'tap', from: `${stop?.gear.id}/${j.id}`, lanes: [{}] } }], {
+                after: id,
+              }),
+            )
+          },
         })
   }
   acts.push(

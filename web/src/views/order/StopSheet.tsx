@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import { Radio, RadioGroup } from 'react-aria-components/RadioGroup'
 import styled from 'styled-components'
-import { values } from '../../api/plan'
+import { useTempo, values } from '../../api/plan'
 import type { Rig, Value, VariableInfo } from '../../api/types'
 import { usePlace } from '../../state/place'
 import { withBaseAt, withRecipes } from '../../state/there'
@@ -10,6 +10,7 @@ import { Button, Select, Switch } from '../../ui/controls'
 import { Knob } from '../../ui/Knob'
 import { Muted, Name, Panel, Row, Tape } from '../../ui/layout'
 import { heldIn, isFree, type MemoryAt, memoryOf, memoryWords, settingOf, syncOf, withMemory } from './lit'
+import { Meanings } from './Meanings'
 import { StopFacts } from './StopFacts'
 
 const notes = ['1/16', '1/8t', '1/8', '1/8.', '1/4t', '1/4', '1/4.', '1/2']
@@ -19,7 +20,7 @@ export function StopSheet(p: {
   rig: Rig
   here: Rig
   picked: string | undefined
-  change: (what: string, update: (r: Rig) => Rig) => void
+  change: (what: string, update: (r: Rig) => Rig) => unknown
 }) {
   const { plan, sound, recipe, destination } = usePlace()
   const [layer, setLayer] = useState<'sound' | 'base'>('sound')
@@ -85,6 +86,23 @@ export function StopSheet(p: {
           />
         )}
       </Row>
+      {block && recipe && forSound && (
+        <Plays
+          of={(sound?.targets.effects ?? []).filter((e) => e.effect === block.effect).map((e) => e.note)}
+          value={recipe.notes?.[p.picked]}
+          put={(note) =>
+            p.change(`Note of ${name} in ${sound?.name}`, (r) =>
+              withRecipes(r, destination?.id, recipe.id, (list) =>
+                list.map((x) => {
+                  if (x.id !== recipe.id) return x
+                  const { [p.picked ?? '']: _old, ...rest } = x.notes ?? {}
+                  return { ...x, notes: note ? { ...rest, [p.picked ?? '']: note } : rest }
+                }),
+              ),
+            )
+          }
+        />
+      )}
       <Grid>
         {mine.map((v) => (
           <Setting
@@ -100,8 +118,29 @@ export function StopSheet(p: {
         ))}
         {mine.length === 0 && <Muted>Nothing to set on it.</Muted>}
       </Grid>
+      {block && (block.effect === 'delay' || block.effect === 'reverb') && (
+        <Meanings key={gear.id} rig={p.rig} gear={gear} />
+      )}
       {block && <StopFacts rig={p.here} gear={gear} block={block} />}
     </Panel>
+  )
+}
+
+/** Which of the notes that the sound asks this block answers for, where there are several. */
+function Plays(p: {
+  of: (string | undefined)[]
+  value: string | undefined
+  put: (note: string | undefined) => unknown
+}) {
+  const notes = [...new Set(p.of.filter((n) => n !== undefined))]
+  if (notes.length < 2) return null
+  return (
+    <Select
+      label="Answers for"
+      value={p.value ?? 'nearest'}
+      options={[{ id: 'nearest', name: 'the nearest note' }, ...notes.map((n) => ({ id: n, name: n }))]}
+      onChange={(v) => p.put(v === 'nearest' ? undefined : v)}
+    />
   )
 }
 
@@ -114,11 +153,13 @@ function Setting(p: {
   v: VariableInfo
   rig: Rig
   forSound: boolean
-  set: (value: Value | undefined) => void
-  store: (at: MemoryAt, value: Value) => void
+  set: (value: Value | undefined) => unknown
+  store: (at: MemoryAt, value: Value) => unknown
 }) {
   const { v, rig, forSound } = p
-  const { plan, recipe, sound } = usePlace()
+  const { plan, recipe, sound, setList, destination } = usePlace()
+  const { data: night } = useTempo(v.timed ? setList?.id : undefined, rig.id, destination?.id)
+  const asked = night?.songs.flatMap((s) => s.uses).find((u) => u.variable === v.key && u.sound === sound?.id)
   const named = settingOf(rig, forSound ? recipe : undefined, v)
   // What is stored in a preset is shown, and changed, there, unless the recipe insists.
   const memory = named.from === 'sound' ? undefined : memoryOf(rig, recipe, v, plan.variables)
@@ -139,7 +180,7 @@ function Setting(p: {
           <Select
             label={`${label}, follows the tempo`}
             value={sync}
-            options={notes.map((n) => ({ id: n, name: n }))}
+            options={(notes.includes(sync) ? notes : [sync, ...notes]).map((n) => ({ id: n, name: n }))}
             onChange={(n) => set({ sync: n })}
           />
         ) : (
@@ -181,9 +222,9 @@ function Setting(p: {
             Any
           </Button>
         )}
-        {v.unit === 'ms' && !free && (
-          <Button $plain onPress={() => set(sync ? v.default : { sync: '1/4' })}>
-            {sync ? 'In ms' : 'With the tempo'}
+        {v.timed && !free && (
+          <Button $plain onPress={() => set(sync ? v.default : { sync: asked?.note ?? '1/4' })}>
+            {sync ? (v.unit === 'ms' ? 'In ms' : 'By the knob') : 'With the tempo'}
           </Button>
         )}
       </Foot>

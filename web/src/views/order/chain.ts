@@ -9,6 +9,16 @@ export interface Stop {
   effect: string
 }
 
+const anyAmp: Gear = {
+  id: 'any-amp',
+  name: 'Any amp',
+  kind: 'amp',
+  blocks: [
+    { id: 'preamp', name: 'preamp', effect: 'preamp', bypass: 'always' },
+    { id: 'power', name: 'power', effect: 'power', bypass: 'always' },
+  ],
+}
+
 /** What a node of the path goes by: a stop by its key, a split by its id. */
 export const idOf = (n: PathNode): string => n.split?.id ?? n.stop ?? ''
 
@@ -22,6 +32,14 @@ export function stopsOf(plan: WholePlan): Map<string, Stop> {
       const name = (g.blocks?.length ?? 0) > 1 ? `${g.name} ${b.name}` : g.name
       found.set(`${g.id}/${b.id}`, { key: `${g.id}/${b.id}`, gear: g, name, effect: b.effect })
     }
+  // The amp of which nothing is known stands in chains of destinations and in no list of gear.
+  for (const effect of ['preamp', 'power'])
+    found.set(`any-amp/${effect}`, {
+      key: `any-amp/${effect}`,
+      gear: anyAmp,
+      name: `Any amp ${effect}`,
+      effect,
+    })
   return found
 }
 
@@ -41,13 +59,6 @@ export function keysOf(path: PathNode[]): string[] {
 
 export const find = (path: PathNode[], id: string): PathNode | undefined =>
   flat(path).find((n) => idOf(n) === id)
-
-/** Whether two paths have the same shape: the same nodes in the same places. */
-export function sameShape(a: PathNode[], b: PathNode[]): boolean {
-  const shape = (path: PathNode[]): unknown[] =>
-    path.map((n) => [idOf(n), n.split ? lanesOf(n.split).map((l) => shape(l.nodes ?? [])) : 0])
-  return JSON.stringify(shape(a)) === JSON.stringify(shape(b))
-}
 
 /** Where something is put: before or after a node, or at the end of a lane or of the path. */
 export type Spot = { before: string } | { after: string } | { split: string; lane: number } | 'end'

@@ -11,6 +11,7 @@ const knob = (key: string, more: Partial<VariableInfo> = {}): VariableInfo => ({
   access: 'slow',
   min: 0,
   max: 10,
+  timed: false,
   default: 5,
   ...more,
 })

@@ -1,6 +1,6 @@
 import { createContext, useContext } from 'react'
-import type { OrderMove, PathNode, Rig, Traced } from '../../api/types'
-import type { Spot, Stop } from './chain'
+import type { OrderMove, PathNode, Rig, Split, Traced } from '../../api/types'
+import { laneName, lanesOf, type Spot, type Stop } from './chain'
 
 /** The chain on the screen and what can be done to it. */
 export interface Chain {
@@ -10,14 +10,16 @@ export interface Chain {
   traced: Map<string, Traced>
   picked: string | undefined
   pick: (id: string | undefined) => void
+  /** What lanes are called, by split, as the core names them; nothing where it has not said yet. */
+  laneNames: Map<string, string[]>
   /** Said of a node in undo and history. */
   name: (id: string) => string
   /** Only looked at: a preview of another order. */
   preview: boolean
   /** What the preview moves. */
   marked: string | undefined
-  change: (what: string, update: (path: PathNode[]) => PathNode[]) => void
-  move: (id: string, spot: Spot) => void
+  change: (what: string, update: (path: PathNode[]) => PathNode[]) => unknown
+  move: (id: string, spot: Spot) => unknown
 }
 
 const Context = createContext<Chain | undefined>(undefined)
@@ -27,6 +29,17 @@ export function useChain(): Chain {
   const chain = useContext(Context)
   if (!chain) throw new Error('useChain needs a ChainProvider around it')
   return chain
+}
+
+/** What a lane of a split is called: as the core says, or as it stands until it has. */
+export function useLaneName() {
+  const { laneNames } = useChain()
+  return (s: Split, lane: number) => {
+    const said = laneNames.get(s.id)
+    return said && said.length === lanesOf(s).length && !lanesOf(s)[lane]?.name
+      ? (said[lane] ?? laneName(s, lane))
+      : laneName(s, lane)
+  }
 }
 
 /** The rig with a move taken; held loops come with it. */

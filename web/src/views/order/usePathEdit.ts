@@ -1,6 +1,7 @@
 import { useMemo } from 'react'
-import { useEdit } from '../../api/plan'
+import { useOrder } from '../../api/plan'
 import type { PathNode, Rig } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
 import { withPath } from '../../state/there'
 import { find, laneName, lanesOf, stopsOf } from './chain'
@@ -11,12 +12,17 @@ export function usePathEdit() {
   const edit = useEdit()
   const stops = useMemo(() => stopsOf(plan), [plan])
   const path = here?.path ?? []
-  const change = (what: string, update: (r: Rig) => Rig) =>
-    rig && void edit.change('rigs', rig.id, what, update)
+  const { from, data } = useOrder(rig?.id, destination?.id)
+  const change = (what: string, update: (r: Rig) => Rig, computed?: string) =>
+    rig && edit.change('rigs', rig.id, what, update, computed)
+  // At a destination that follows the rig's chain it is the derived one that is edited, and becomes its own.
+  const derived = destination && !destination.path?.length ? from : undefined
   const changePath = (what: string, update: (p: PathNode[]) => PathNode[]) =>
-    change(what, (r) => withPath(r, destination?.id, path, update))
+    change(what, (r) => withPath(r, destination?.id, path, update), derived)
   const nameIn = (shown: PathNode[], id: string) =>
-    stops.get(id)?.name ?? splitName(shown, id, (k) => stops.get(k)?.name ?? k)
+    stops.get(id)?.name ??
+    data?.splits.find((s) => s.split === id)?.name ??
+    splitName(shown, id, (k) => stops.get(k)?.name ?? k)
   return { path, stops, change, changePath, nameIn }
 }
 

@@ -3,8 +3,9 @@ import { Modal } from 'react-aria-components/Modal'
 import { useNavigate } from 'react-router'
 import styled from 'styled-components'
 import { freshId } from '../../api/client'
-import { useEdit, useKinds, values } from '../../api/plan'
+import { useKinds, values } from '../../api/plan'
 import type { Gear, Kind } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { EffectMark } from '../../marks/marks'
 import { usePlace } from '../../state/place'
 import { Sheet, Veil } from '../../ui/AskName'
@@ -18,13 +19,14 @@ export function AddGear({ close }: { close: () => void }) {
   const edit = useEdit()
   const navigate = useNavigate()
   const families = [...new Set((data?.kinds ?? []).map((k) => k.family))]
-  const add = async (kind: Kind) => {
+  const add = (kind: Kind) => {
     const taken = values(plan, 'gear').map((g) => g.name)
     let name = kind.name
     for (let n = 2; taken.includes(name); n += 1) name = `${kind.name} ${n}`
     const gear: Gear = { ...kind.gear, id: freshId(), name, circuit: kind.name }
     close()
-    if (await edit.add('gear', `Add ${name}`, gear)) navigate(`/own/${gear.id}`)
+    void edit.add('gear', `Add ${name}`, gear)
+    navigate(`/own/${gear.id}`)
   }
   return (
     <Veil isOpen isDismissable onOpenChange={(open) => !open && close()}>
@@ -39,7 +41,7 @@ export function AddGear({ close }: { close: () => void }) {
                   {(data?.kinds ?? [])
                     .filter((k) => k.family === f)
                     .map((k) => (
-                      <Choice key={k.id} onPress={() => void add(k)}>
+                      <Choice key={k.id} onPress={() => add(k)}>
                         <EffectMark
                           effect={k.gear.kind === 'guitar' ? 'guitar' : (k.gear.blocks?.[0]?.effect ?? '')}
                         />

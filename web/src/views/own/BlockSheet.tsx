@@ -1,7 +1,9 @@
 import type { Block, Gear } from '../../api/types'
-import { NumberField, Select, Switch, TextField } from '../../ui/controls'
+import { Select, Switch } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
+import { NumberField, TextField } from '../../ui/fields'
 import { Panel, Row } from '../../ui/layout'
+import { Circuit, CircuitsBySelector } from './Circuits'
 import { Controls } from './Controls'
 import type { Change } from './GearSheet'
 import { PotFields } from './GuitarSheet'
@@ -39,15 +41,18 @@ const effects = [
   'radio',
   'speaker',
   'load',
+  'mute',
+  'sum',
 ] as const
 
 /** One circuit of a thing: what it does, how it is bypassed and wired, and its controls. */
 export function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; change: Change }) {
-  const put = (patch: Partial<Block>, what: string) =>
+  const patch = (update: (b: Block) => Block, what: string) =>
     change(what, (g) => ({
       ...g,
-      blocks: (g.blocks ?? []).map((b) => (b.id === block.id ? { ...b, ...patch } : b)),
+      blocks: (g.blocks ?? []).map((b) => (b.id === block.id ? update(b) : b)),
     }))
+  const put = (some: Partial<Block>, what: string) => patch((b) => ({ ...b, ...some }), what)
   return (
     <Panel aria-label={`Block ${block.name}`}>
       <Row>
@@ -56,8 +61,11 @@ export function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; 
           label="Does"
           value={block.effect}
           options={effects.map((e) => ({ id: e, name: e }))}
-          onChange={(v) => put({ effect: v as Block['effect'] }, 'Effect')}
+          onChange={(v) =>
+            put({ effect: v as Block['effect'], model: undefined, model_at: undefined }, 'Effect')
+          }
         />
+        <Circuit block={block} put={put} />
         <Select
           label="Bypass"
           value={block.bypass}
@@ -109,6 +117,7 @@ export function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; 
           onChange={(v) => put({ outputs: v as 'mono' }, 'Outputs')}
         />
       </Row>
+      <CircuitsBySelector gear={gear} block={block} patch={patch} />
       <Fold title="Levels and wiring">
         <Row>
           <Select
@@ -165,7 +174,11 @@ export function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; 
             />
           )}
           {block.effect === 'volume' && block.passive && (
-            <PotFields of="Pot" pot={block.pot} put={(pot) => put({ pot }, 'Pot')} />
+            <PotFields
+              of="Pot"
+              pot={block.pot}
+              put={(update) => patch((b) => ({ ...b, pot: update(b.pot) }), 'Pot')}
+            />
           )}
           <NumberField
             label="Dry late by, ms"
@@ -195,7 +208,7 @@ export function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; 
       <Controls
         owner={`${gear.name} ${block.name}`}
         list={block.controls ?? []}
-        onChange={(what, update) => put({ controls: update(block.controls ?? []) }, what)}
+        onChange={(what, update) => patch((b) => ({ ...b, controls: update(b.controls ?? []) }), what)}
       />
     </Panel>
   )

@@ -1,5 +1,6 @@
 import type { Gear } from '../../api/types'
-import { NumberField, Select } from '../../ui/controls'
+import { Select } from '../../ui/controls'
+import { NumberField } from '../../ui/fields'
 import { Heading, Muted, Panel, Row } from '../../ui/layout'
 import type { Change } from './GearSheet'
 

@@ -2,8 +2,9 @@ import styled from 'styled-components'
 import { freshId } from '../../api/client'
 import type { Control } from '../../api/types'
 import { Icon } from '../../marks/marks'
-import { Button, IconButton, NumberField, Select, TextField } from '../../ui/controls'
-import { Stack } from '../../ui/layout'
+import { Button, IconButton, Select } from '../../ui/controls'
+import { NumberField, TextField } from '../../ui/fields'
+import { Row, Stack } from '../../ui/layout'
 
 const access = [
   { id: 'foot', name: 'foot' },
@@ -21,7 +22,7 @@ export function Controls({
 }: {
   owner: string
   list: Control[]
-  onChange: (what: string, update: (list: Control[]) => Control[]) => void
+  onChange: (what: string, update: (list: Control[]) => Control[]) => unknown
 }) {
   const put = (id: string, patch: Partial<Control>, what: string) =>
     onChange(what, (all) => all.map((c) => (c.id === id ? { ...c, ...patch } : c)))
@@ -110,6 +111,11 @@ export function Controls({
               />
             </Span>
           )}
+          {c.kind === 'knob' && !c.unit && (
+            <Rates>
+              <Measured control={c} put={(measured) => put(c.id, { measured }, 'Measured rates')} />
+            </Rates>
+          )}
           <IconButton
             label={`Drop ${c.name}`}
             onPress={() => onChange(`Drop ${c.name}`, (all) => all.filter((x) => x.id !== c.id))}
@@ -120,12 +126,10 @@ export function Controls({
       ))}
       <div>
         <Button
-          onPress={() =>
-            onChange('Add a control', (all) => [
-              ...all,
-              { id: freshId(), name: 'knob', kind: 'knob', access: 'slow' },
-            ])
-          }
+          onPress={() => {
+            const id = freshId()
+            onChange('Add a control', (all) => [...all, { id, name: 'knob', kind: 'knob', access: 'slow' }])
+          }}
         >
           <Icon name="plus" /> Add a control
         </Button>
@@ -134,5 +138,55 @@ export function Controls({
   )
 }
 
+/** How fast a rate knob without a unit is at some of its positions. */
+function Measured({ control, put }: { control: Control; put: (measured: Control['measured']) => unknown }) {
+  const list = control.measured ?? []
+  const [min, max] = [control.min ?? 0, control.max ?? 10]
+  if (list.length === 0)
+    return /speed|rate/i.test(control.name) ? (
+      <Button
+        $plain
+        onPress={() =>
+          put([
+            { at: min, hz: 0.5 },
+            { at: (min + max) / 2, hz: 2 },
+            { at: max, hz: 8 },
+          ])
+        }
+      >
+        Measure how fast {control.name} is
+      </Button>
+    ) : null
+  return (
+    <Row role="group" aria-label={`How fast ${control.name} is`}>
+      {list.map((m, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: a position has no identity of its own
+        <Row key={i} $gap={4}>
+          <NumberField
+            label={`At position ${i + 1}`}
+            width={84}
+            value={m.at}
+            min={min}
+            max={max}
+            onCommit={(v) => put(list.map((x, k) => (k === i ? { ...x, at: v ?? x.at } : x)))}
+          />
+          <NumberField
+            label={`Hz at position ${i + 1}`}
+            width={104}
+            value={m.hz}
+            min={0.01}
+            max={100}
+            onCommit={(v) => put(list.map((x, k) => (k === i ? { ...x, hz: v ?? x.hz } : x)))}
+          />
+        </Row>
+      ))}
+      <Button $plain onPress={() => put(undefined)}>
+        Forget them
+      </Button>
+    </Row>
+  )
+}
+
+const Rates = styled.div`grid-column: 1 / -2; grid-row: 2;`
 const Line = styled.div`display: grid; grid-template-columns: minmax(90px, 1.4fr) 100px 110px 70px 70px 70px 32px; gap: 6px; align-items: center;`
 const Span = styled.div`grid-column: span 3;`

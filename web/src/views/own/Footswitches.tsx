@@ -3,7 +3,8 @@ import { freshId } from '../../api/client'
 import type { Footswitch, Gear } from '../../api/types'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
-import { Button, IconButton, NumberField, Select, TextField } from '../../ui/controls'
+import { Button, IconButton, Select } from '../../ui/controls'
+import { NumberField, TextField } from '../../ui/fields'
 import { Heading, Panel, Stack } from '../../ui/layout'
 import { chosen, doings, recalls } from '../doings'
 import type { Change } from './GearSheet'
@@ -77,15 +78,13 @@ export function Footswitches({ gear, change }: { gear: Gear; change: Change }) {
         ))}
         <div>
           <Button
-            onPress={() =>
+            onPress={() => {
+              const id = freshId()
               change('Add a switch', (g) => ({
                 ...g,
-                footswitches: [
-                  ...(g.footswitches ?? []),
-                  { id: freshId(), label: g.name, x_mm: 35, y_mm: 100 },
-                ],
+                footswitches: [...(g.footswitches ?? []), { id, label: g.name, x_mm: 35, y_mm: 100 }],
               }))
-            }
+            }}
           >
             <Icon name="plus" /> Add a switch
           </Button>

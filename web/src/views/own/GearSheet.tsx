@@ -1,34 +1,42 @@
 import { useNavigate } from 'react-router'
 import styled from 'styled-components'
 import { freshId } from '../../api/client'
-import { useEdit, useUses } from '../../api/plan'
+import { useUses } from '../../api/plan'
 import type { Gear } from '../../api/types'
+import { unread } from '../../edits/desk'
+import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
-import { Button, NumberField, Select, Switch, TextField } from '../../ui/controls'
+import { Button, Select, Switch } from '../../ui/controls'
+import { NumberField, TextField } from '../../ui/fields'
 import { Caution, Heading, Muted, Panel, Row, Stack } from '../../ui/layout'
 import { BlockSheet } from './BlockSheet'
 import { CableSheet } from './CableSheet'
 import { Controls } from './Controls'
 import { Footswitches } from './Footswitches'
+import { fitting } from './fitting'
 import { GearHistory } from './GearHistory'
 import { GuitarSheet } from './GuitarSheet'
 import { Jacks } from './Jacks'
 import { MidiSheet } from './MidiSheet'
+import { numbers } from './numbers'
 import { SupplySheet } from './SupplySheet'
 import { SwitcherSheet } from './SwitcherSheet'
 
+type Set = (patch: Partial<Gear>, what: string) => unknown
+
 /** How a sheet changes its gear: an update, and what it does in words. */
-export type Change = (what: string, update: (g: Gear) => Gear) => void
+export type Change = (what: string, update: (g: Gear) => Gear) => unknown
 
 export function GearSheet({ gear }: { gear: Gear }) {
   const edit = useEdit()
   const navigate = useNavigate()
   const change: Change = (what, update) =>
-    void edit.change('gear', gear.id, `${what} of ${gear.name}`, update)
+    edit.change('gear', gear.id, `${what} of ${gear.name}`, (g) => fitting(update(g)))
   const set = (patch: Partial<Gear>, what: string) => change(what, (g) => ({ ...g, ...patch }))
-  const duplicate = async () => {
+  const duplicate = () => {
     const copy = { ...gear, id: freshId(), name: `${gear.name} copy` }
-    if (await edit.add('gear', `Duplicate ${gear.name}`, copy)) navigate(`/own/${copy.id}`)
+    void edit.add('gear', `Duplicate ${gear.name}`, copy)
+    navigate(`/own/${copy.id}`)
   }
   return (
     <Stack>
@@ -38,7 +46,7 @@ export function GearSheet({ gear }: { gear: Gear }) {
             <TextField label="Name" value={gear.name} onCommit={(name) => set({ name }, 'Name')} />
           </Grow>
           <TextField
-            label="Circuit"
+            label="Kind, in words"
             value={gear.circuit ?? ''}
             onCommit={(v) => set({ circuit: v || undefined }, 'Circuit')}
           />
@@ -47,19 +55,19 @@ export function GearSheet({ gear }: { gear: Gear }) {
             value={gear.colour ?? ''}
             onCommit={(v) => set({ colour: v || undefined }, 'Colour')}
           />
-          <Button onPress={() => void duplicate()}>
+          <Button onPress={duplicate}>
             <Icon name="copy" /> Duplicate
           </Button>
-          <Button onPress={() => void edit.remove('gear', gear.id)}>Remove</Button>
+          <Button onPress={() => edit.remove('gear', gear.id, gear.name)}>Remove</Button>
         </Row>
         <TextField
           label="Notes"
           value={gear.notes ?? ''}
           onCommit={(v) => set({ notes: v || undefined }, 'Notes')}
         />
-        <Outside gear={gear} set={set} />
+        <Outside gear={gear} set={set} change={change} />
       </Panel>
-      {gear.kind === 'amp' && <AmpNotes gear={gear} set={set} />}
+      {gear.kind === 'amp' && <AmpNotes gear={gear} set={set} change={change} />}
       {gear.kind === 'guitar' && <GuitarSheet gear={gear} change={change} />}
       {gear.kind === 'supply' && <SupplySheet gear={gear} change={change} />}
       {gear.kind === 'cable' && <CableSheet gear={gear} change={change} />}
@@ -88,11 +96,13 @@ export function GearSheet({ gear }: { gear: Gear }) {
   )
 }
 
-function Outside({ gear, set }: { gear: Gear; set: (patch: Partial<Gear>, what: string) => void }) {
+function Outside({ gear, set, change }: { gear: Gear; set: Set; change: Change }) {
   const size = gear.size
   const power = gear.power
-  const measure = (patch: object) => set({ size: { width_mm: 70, depth_mm: 120, ...size, ...patch } }, 'Size')
-  const feed = (patch: object) => set({ power: { voltage_v: 9, ...power, ...patch } }, 'Power')
+  const measure = (patch: Partial<NonNullable<Gear['size']>>) =>
+    change('Size', (g) => ({ ...g, size: { width_mm: 70, depth_mm: 120, ...g.size, ...patch } }))
+  const feed = (patch: Partial<NonNullable<Gear['power']>>) =>
+    change('Power', (g) => ({ ...g, power: { voltage_v: 9, ...g.power, ...patch } }))
   if (gear.kind === 'guitar' || gear.kind === 'cable') return null
   return (
     <Row>
@@ -150,7 +160,7 @@ function Outside({ gear, set }: { gear: Gear; set: (patch: Partial<Gear>, what: 
             label="Polarity"
             value={power?.polarity ?? 'centre-negative'}
             options={['centre-negative', 'centre-positive', 'none'].map((p) => ({ id: p, name: p }))}
-            onChange={(v) => feed({ polarity: v })}
+            onChange={(v) => feed({ polarity: v as 'none' })}
           />
           <NumberField
             label="Takes up to, V"
@@ -184,9 +194,11 @@ function Outside({ gear, set }: { gear: Gear; set: (patch: Partial<Gear>, what: 
   )
 }
 
-function AmpNotes({ gear, set }: { gear: Gear; set: (patch: Partial<Gear>, what: string) => void }) {
+function AmpNotes({ gear, set, change }: { gear: Gear; set: Set; change: Change }) {
   const speaker = (patch: Partial<NonNullable<Gear['speaker_out']>>) =>
-    set({ speaker_out: { ...gear.speaker_out, ...patch } }, 'Speaker output')
+    change('Speaker output', (g) => ({ ...g, speaker_out: { ...g.speaker_out, ...patch } }))
+  const loop = (patch: Partial<NonNullable<Gear['loop']>>, what: string) =>
+    change(what, (g) => ({ ...g, loop: { kind: 'series', ...g.loop, ...patch } }))
   return (
     <Panel>
       <Row>
@@ -200,7 +212,7 @@ function AmpNotes({ gear, set }: { gear: Gear; set: (patch: Partial<Gear>, what:
             label="Kind of loop"
             value={gear.loop.kind}
             options={['series', 'parallel'].map((k) => ({ id: k, name: k }))}
-            onChange={(v) => set({ loop: { ...gear.loop, kind: v as 'series' } }, 'Loop')}
+            onChange={(v) => loop({ kind: v as 'series' }, 'Loop')}
           />
         )}
         {gear.loop && (
@@ -211,7 +223,7 @@ function AmpNotes({ gear, set }: { gear: Gear; set: (patch: Partial<Gear>, what:
             placeholder="not known"
             min={-40}
             max={24}
-            onCommit={(v) => set({ loop: { kind: 'series', ...gear.loop, level_db: v } }, 'Loop level')}
+            onCommit={(v) => loop({ level_db: v }, 'Loop level')}
           />
         )}
         <Switch
@@ -229,11 +241,9 @@ function AmpNotes({ gear, set }: { gear: Gear; set: (patch: Partial<Gear>, what:
           value={(gear.speaker_out?.ohms ?? []).join(', ')}
           placeholder="8, 16"
           onCommit={(text) => {
-            const ohms = text
-              .split(/[\s,;]+/)
-              .filter(Boolean)
-              .map(Number)
-            speaker({ ohms: ohms.length > 0 ? ohms : undefined })
+            const ohms = numbers(text)
+            if (!ohms) return unread(`“${text}” is no load in ohm, such as 8 or 8, 16.`)
+            return speaker({ ohms: ohms.length > 0 ? ohms : undefined })
           }}
         />
       </Row>

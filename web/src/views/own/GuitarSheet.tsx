@@ -1,9 +1,11 @@
 import { freshId } from '../../api/client'
 import type { Gear } from '../../api/types'
 import { Icon } from '../../marks/marks'
-import { Button, IconButton, NumberField, Select, Switch, TextField } from '../../ui/controls'
+import { Button, IconButton, Select, Switch } from '../../ui/controls'
+import { NumberField, TextField } from '../../ui/fields'
 import { Heading, Muted, Panel, Row } from '../../ui/layout'
 import type { Change } from './GearSheet'
+import { Positions } from './Positions'
 
 type Pickup = NonNullable<Gear['pickups']>[number]
 type Wiring = NonNullable<Gear['wiring']>
@@ -17,6 +19,16 @@ export function GuitarSheet({ gear, change }: { gear: Gear; change: Change }) {
     change('Pickup', (g) => ({
       ...g,
       pickups: g.pickups?.map((p) => (p.id === id ? { ...p, ...patch } : p)),
+    }))
+  const tone = (patch: Partial<NonNullable<Wiring['tone']>>, what: string) =>
+    change(what, (g) => ({
+      ...g,
+      wiring: { ...g.wiring, tone: g.wiring?.tone && { ...g.wiring.tone, ...patch } },
+    }))
+  const bleed = (patch: Partial<NonNullable<Wiring['bleed']>>) =>
+    change('Bleed', (g) => ({
+      ...g,
+      wiring: { ...g.wiring, bleed: g.wiring?.bleed && { ...g.wiring.bleed, ...patch } },
     }))
   const w = gear.wiring
   return (
@@ -57,6 +69,17 @@ export function GuitarSheet({ gear, change }: { gear: Gear; change: Change }) {
             max={10000}
             onCommit={(v) => put(p.id, { output_mv_rms: v })}
           />
+          {(gear.jacks ?? []).length > 1 && (
+            <Select
+              label="Comes out of"
+              value={p.jack ?? 'main'}
+              options={[
+                { id: 'main', name: 'the main output' },
+                ...(gear.jacks ?? []).map((j) => ({ id: j.id, name: j.name ?? j.id })),
+              ]}
+              onChange={(id) => put(p.id, { jack: id === 'main' ? undefined : id })}
+            />
+          )}
           <IconButton
             label={`Remove the ${p.name} pickup`}
             onPress={() =>
@@ -67,21 +90,26 @@ export function GuitarSheet({ gear, change }: { gear: Gear; change: Change }) {
           </IconButton>
         </Row>
       ))}
+      {(gear.pickups ?? []).length > 0 && (
+        <Muted>
+          Output: on strummed chords, on full through 3 m of cable. What is left empty is taken to be usual,
+          and reports say so.
+        </Muted>
+      )}
       <Row>
         <Button
-          onPress={() =>
+          onPress={() => {
+            const id = freshId()
             change('Pickup', (g) => ({
               ...g,
-              pickups: [
-                ...(g.pickups ?? []),
-                { id: freshId(), name: `pickup ${(g.pickups ?? []).length + 1}` },
-              ],
+              pickups: [...(g.pickups ?? []), { id, name: `pickup ${(g.pickups ?? []).length + 1}` }],
             }))
-          }
+          }}
         >
           <Icon name="plus" /> Add a pickup
         </Button>
       </Row>
+      <Positions gear={gear} change={change} />
       {!w && (
         <Muted>
           The pots are not known: the usual ones for its pickups are taken, and reports say so. Enter them to
@@ -97,7 +125,16 @@ export function GuitarSheet({ gear, change }: { gear: Gear; change: Change }) {
           }
         />
         {w?.volume && (
-          <PotFields of="Volume pot" pot={w.volume} put={(volume) => wire({ volume }, 'Volume pot')} />
+          <PotFields
+            of="Volume pot"
+            pot={w.volume}
+            put={(update) =>
+              change('Volume pot', (g) => ({
+                ...g,
+                wiring: { ...g.wiring, volume: update(g.wiring?.volume) },
+              }))
+            }
+          />
         )}
       </Row>
       <Row>
@@ -113,7 +150,18 @@ export function GuitarSheet({ gear, change }: { gear: Gear; change: Change }) {
             <PotFields
               of="Tone pot"
               pot={w.tone.pot}
-              put={(pot) => pot && w.tone && wire({ tone: { ...w.tone, pot } }, 'Tone pot')}
+              put={(update) =>
+                change('Tone pot', (g) => ({
+                  ...g,
+                  wiring: {
+                    ...g.wiring,
+                    tone: g.wiring?.tone && {
+                      ...g.wiring.tone,
+                      pot: update(g.wiring.tone.pot) ?? g.wiring.tone.pot,
+                    },
+                  },
+                }))
+              }
             />
             <NumberField
               label="Tone capacitor, nF"
@@ -121,7 +169,7 @@ export function GuitarSheet({ gear, change }: { gear: Gear; change: Change }) {
               value={w.tone.capacitor_nf}
               min={0}
               max={100000}
-              onCommit={(v) => w.tone && wire({ tone: { ...w.tone, capacitor_nf: v ?? 0 } }, 'Capacitor')}
+              onCommit={(v) => tone({ capacitor_nf: v ?? 0 }, 'Capacitor')}
             />
             <Select
               label="Tone wired"
@@ -130,9 +178,7 @@ export function GuitarSheet({ gear, change }: { gear: Gear; change: Change }) {
                 { id: 'modern', name: 'before the volume (modern)' },
                 { id: 'vintage', name: 'after the volume (vintage)' },
               ]}
-              onChange={(v) =>
-                w.tone && wire({ tone: { ...w.tone, vintage: v === 'vintage' || undefined } }, 'Tone wiring')
-              }
+              onChange={(v) => tone({ vintage: v === 'vintage' || undefined }, 'Tone wiring')}
             />
           </>
         )}
@@ -152,7 +198,7 @@ export function GuitarSheet({ gear, change }: { gear: Gear; change: Change }) {
                 value={w.bleed.capacitance_pf}
                 min={0}
                 max={1000000}
-                onCommit={(v) => w.bleed && wire({ bleed: { ...w.bleed, capacitance_pf: v ?? 0 } }, 'Bleed')}
+                onCommit={(v) => bleed({ capacitance_pf: v ?? 0 })}
               />
               <NumberField
                 label="Bleed, ohm"
@@ -161,14 +207,12 @@ export function GuitarSheet({ gear, change }: { gear: Gear; change: Change }) {
                 placeholder="none"
                 min={0}
                 max={100000000}
-                onCommit={(v) => w.bleed && wire({ bleed: { ...w.bleed, resistance_ohm: v } }, 'Bleed')}
+                onCommit={(v) => bleed({ resistance_ohm: v })}
               />
               <Switch
                 label="Resistor in series"
                 value={Boolean(w.bleed.series)}
-                onChange={(on) =>
-                  w.bleed && wire({ bleed: { ...w.bleed, series: on || undefined } }, 'Bleed')
-                }
+                onChange={(on) => bleed({ series: on || undefined })}
               />
             </>
           )}
@@ -186,7 +230,7 @@ export function PotFields({
 }: {
   of: string
   pot: Pot | undefined
-  put: (pot: Pot | undefined) => void
+  put: (update: (pot: Pot | undefined) => Pot | undefined) => unknown
 }) {
   return (
     <>
@@ -197,7 +241,7 @@ export function PotFields({
         placeholder="not known"
         min={0}
         max={100000000}
-        onCommit={(v) => put(v === undefined ? undefined : { ...pot, ohm: v })}
+        onCommit={(v) => put((now) => (v === undefined ? undefined : { ...now, ohm: v }))}
       />
       {pot && (
         <Select
@@ -208,7 +252,7 @@ export function PotFields({
             { id: 'audio', name: 'audio, 15 % half way' },
             { id: 'audio-10', name: 'audio, 10 % half way' },
           ]}
-          onChange={(v) => put({ ...pot, taper: v as Pot['taper'] })}
+          onChange={(v) => put((now) => now && { ...now, taper: v as Pot['taper'] })}
         />
       )}
     </>

@@ -1,8 +1,9 @@
 import { freshId } from '../../api/client'
 import type { Gear } from '../../api/types'
 import { Icon } from '../../marks/marks'
-import { Button, IconButton, Select, TextField } from '../../ui/controls'
+import { Button, IconButton, Select } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
+import { TextField } from '../../ui/fields'
 import { Muted, Row } from '../../ui/layout'
 import type { Change } from './GearSheet'
 
@@ -17,7 +18,15 @@ export function Jacks({ gear, change }: { gear: Gear; change: Change }) {
   const put = (id: string, patch: Partial<Jack>, what: string) =>
     change(what, (g) => ({ ...g, jacks: (g.jacks ?? []).map((j) => (j.id === id ? { ...j, ...patch } : j)) }))
   const several = (gear.blocks?.length ?? 0) > 1
-  const usual = ['in', 'out', 'send', 'return'].find((id) => !list.some((j) => j.id === id)) ?? freshId()
+  const add = () => {
+    const other = freshId()
+    const free = (all: Jack[]) =>
+      ['in', 'out', 'send', 'return'].find((id) => !all.some((j) => j.id === id)) ?? other
+    return change('Jack', (g) => {
+      const id = free(g.jacks ?? [])
+      return { ...g, jacks: [...(g.jacks ?? []), { id, name: id === other ? 'tap' : id }] }
+    })
+  }
   return (
     <Fold title={`Jacks (${list.length})`}>
       {list.map((j) => (
@@ -57,14 +66,7 @@ export function Jacks({ gear, change }: { gear: Gear; change: Change }) {
         </Row>
       ))}
       {several && <Muted>Blocks with jacks of their own can stand apart in a chain.</Muted>}
-      <Button
-        onPress={() =>
-          change('Jack', (g) => ({
-            ...g,
-            jacks: [...(g.jacks ?? []), { id: usual, name: usual.length > 8 ? 'tap' : usual }],
-          }))
-        }
-      >
+      <Button onPress={add}>
         <Icon name="plus" /> Add a jack
       </Button>
     </Fold>

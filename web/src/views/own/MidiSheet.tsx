@@ -1,8 +1,10 @@
 import { values } from '../../api/plan'
 import type { Gear } from '../../api/types'
+import { unread } from '../../edits/desk'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
-import { Button, IconButton, NumberField, Select, Switch, TextField } from '../../ui/controls'
+import { Button, IconButton, Select, Switch } from '../../ui/controls'
+import { NumberField, TextField } from '../../ui/fields'
 import { Heading, Muted, Panel, Row } from '../../ui/layout'
 import type { Change } from './GearSheet'
 
@@ -19,8 +21,8 @@ export function MidiSheet({ gear, change }: { gear: Gear; change: Change }) {
   const local = (key: string) => key.slice(gear.id.length + 1)
   const map = port?.map ?? []
   const left = mine.filter((v) => !map.some((m) => m.target === local(v.key)))
-  const putMessage = (i: number, patch: Partial<Message>) =>
-    put((p) => ({ ...p, map: (p.map ?? []).map((m, k) => (k === i ? { ...m, ...patch } : m)) }))
+  const putMessage = (target: string, patch: Partial<Message>) =>
+    put((p) => ({ ...p, map: (p.map ?? []).map((m) => (m.target === target ? { ...m, ...patch } : m)) }))
   const shared = values(plan, 'gear').filter(
     (g) =>
       port &&
@@ -29,8 +31,8 @@ export function MidiSheet({ gear, change }: { gear: Gear; change: Change }) {
       gear.kind !== 'controller' &&
       g.midi?.channel === port.channel,
   )
-  const free = () => {
-    const used = new Set(map.map((m) => m.control))
+  const free = (list: Message[] = map) => {
+    const used = new Set(list.map((m) => m.control))
     let n = 20
     while (used.has(n)) n += 1
     return n
@@ -86,7 +88,7 @@ export function MidiSheet({ gear, change }: { gear: Gear; change: Change }) {
               20, are taken.
             </Muted>
           )}
-          {map.map((m, i) => {
+          {map.map((m) => {
             const v = mine.find((x) => local(x.key) === m.target)
             return (
               <Row key={m.target}>
@@ -96,7 +98,9 @@ export function MidiSheet({ gear, change }: { gear: Gear; change: Change }) {
                     label={`Message of ${v.label}`}
                     value={m.control === undefined ? 'program change' : 'control change'}
                     options={['program change', 'control change'].map((k) => ({ id: k, name: k }))}
-                    onChange={(k) => putMessage(i, { control: k === 'program change' ? undefined : free() })}
+                    onChange={(k) =>
+                      putMessage(m.target, { control: k === 'program change' ? undefined : free() })
+                    }
                   />
                 )}
                 {m.control !== undefined && (
@@ -106,7 +110,7 @@ export function MidiSheet({ gear, change }: { gear: Gear; change: Change }) {
                     min={0}
                     max={127}
                     value={m.control}
-                    onCommit={(control) => control !== undefined && putMessage(i, { control })}
+                    onCommit={(control) => control !== undefined && putMessage(m.target, { control })}
                   />
                 )}
                 {v?.kind !== 'knob' && (
@@ -116,12 +120,20 @@ export function MidiSheet({ gear, change }: { gear: Gear; change: Change }) {
                       .map(([k, n]) => `${k}=${n}`)
                       .join(', ')}
                     placeholder={v?.switch ? 'on=127, off=0' : 'A=0, B=1'}
-                    onCommit={(text) => putMessage(i, { values: pairs(text) })}
+                    onCommit={(text) => {
+                      const values = pairs(text)
+                      if (!values) return unread(`“${text}” is no list such as A=0, B=1.`)
+                      return putMessage(m.target, {
+                        values: Object.keys(values).length > 0 ? values : undefined,
+                      })
+                    }}
                   />
                 )}
                 <IconButton
                   label={`Drop the message of ${v?.label ?? m.target}`}
-                  onPress={() => put((p) => ({ ...p, map: (p.map ?? []).filter((_, k) => k !== i) }))}
+                  onPress={() =>
+                    put((p) => ({ ...p, map: (p.map ?? []).filter((x) => x.target !== m.target) }))
+                  }
                 >
                   <Icon name="cross" />
                 </IconButton>
@@ -137,7 +149,7 @@ export function MidiSheet({ gear, change }: { gear: Gear; change: Change }) {
                     ...p,
                     map: [
                       ...(p.map ?? []),
-                      { target: local(v.key), control: v.kind === 'preset' ? undefined : free() },
+                      { target: local(v.key), control: v.kind === 'preset' ? undefined : free(p.map ?? []) },
                     ],
                   }))
                 }
@@ -152,12 +164,12 @@ export function MidiSheet({ gear, change }: { gear: Gear; change: Change }) {
   )
 }
 
-/** "A=0, B=1" as numbers by name; undefined for nothing. */
+/** "A=0, B=1" as numbers by name; undefined where a part of it is none. */
 function pairs(text: string): Record<string, number> | undefined {
   const list = text
     .split(',')
-    .map((x) => x.split('='))
-    .filter((x) => x.length === 2 && x[0]?.trim())
-    .map(([k, n]): [string, number] => [(k ?? '').trim(), Number(n)])
-  return list.length > 0 ? Object.fromEntries(list) : undefined
+    .filter((x) => x.trim())
+    .map((x) => x.split('=').map((y) => y.trim()))
+  if (list.some((x) => x.length !== 2 || !x[0] || !x[1] || !Number.isFinite(Number(x[1])))) return undefined
+  return Object.fromEntries(list.map(([k, n]) => [k, Number(n)]))
 }

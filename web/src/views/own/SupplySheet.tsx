@@ -1,9 +1,12 @@
 import styled from 'styled-components'
 import type { Gear } from '../../api/types'
+import { unread } from '../../edits/desk'
 import { Icon } from '../../marks/marks'
-import { Button, IconButton, NumberField, Select, Switch, TextField } from '../../ui/controls'
+import { Button, IconButton, Select, Switch } from '../../ui/controls'
+import { NumberField, TextField } from '../../ui/fields'
 import { Caution, Heading, Muted, Panel, Row } from '../../ui/layout'
 import type { Change } from './GearSheet'
+import { numbers } from './numbers'
 
 type Supply = NonNullable<Gear['supply']>
 type Output = NonNullable<Supply['outputs']>[number]
@@ -24,16 +27,21 @@ export function SupplySheet({ gear, change }: { gear: Gear; change: Change }) {
   const outputs = s?.outputs ?? []
   const allows = (lead: string) => s?.doubles?.includes(lead) ?? false
   const allow = (lead: string, on: boolean) =>
-    set(
-      { doubles: [...(s?.doubles ?? []).filter((x) => x !== lead), ...(on ? [lead] : [])] },
-      'Doubling leads',
-    )
-  const last = outputs[outputs.length - 1]
-  const free = () => {
-    let n = 1
-    while (outputs.some((o) => o.id === String(n))) n += 1
-    return String(n)
-  }
+    change('Doubling leads', (g) => ({
+      ...g,
+      supply: {
+        ...g.supply,
+        doubles: [...(g.supply?.doubles ?? []).filter((x) => x !== lead), ...(on ? [lead] : [])],
+      },
+    }))
+  const add = () =>
+    change('Outputs', (g) => {
+      const all = g.supply?.outputs ?? []
+      const last = all.at(-1)
+      const id = freeNumber(all)
+      const made = last ? { ...last, id, name: undefined } : { id, voltages_v: [9], current_ma: 100 }
+      return { ...g, supply: { ...g.supply, outputs: [...all, made] } }
+    })
   return (
     <Panel role="region" aria-label="Outputs">
       <Row>
@@ -95,21 +103,7 @@ export function SupplySheet({ gear, change }: { gear: Gear; change: Change }) {
         </Lines>
       )}
       <Row>
-        <Button
-          onPress={() =>
-            set(
-              {
-                outputs: [
-                  ...outputs,
-                  last
-                    ? { ...last, id: free(), name: undefined }
-                    : { id: free(), voltages_v: [9], current_ma: 100 },
-                ],
-              },
-              'Outputs',
-            )
-          }
-        >
+        <Button onPress={add}>
           <Icon name="plus" /> Add an output
         </Button>
       </Row>
@@ -118,20 +112,22 @@ export function SupplySheet({ gear, change }: { gear: Gear; change: Change }) {
   )
 }
 
+/** The lowest number that no output has. */
+function freeNumber(outputs: Output[]): string {
+  let n = 1
+  while (outputs.some((o) => o.id === String(n))) n += 1
+  return String(n)
+}
+
 function OutputLine({
   output: o,
   put,
   remove,
 }: {
   output: Output
-  put: (patch: Partial<Output>) => void
-  remove: () => void
+  put: (patch: Partial<Output>) => unknown
+  remove: () => unknown
 }) {
-  const volts = (text: string) =>
-    text
-      .split(/[\s,;/]+/)
-      .filter(Boolean)
-      .map(Number)
   return (
     <tr>
       <td style={{ width: '15%' }}>
@@ -148,7 +144,10 @@ function OutputLine({
           label={`Volts of output ${o.id}`}
           hideLabel
           value={o.voltages_v.join(', ')}
-          onCommit={(v) => put({ voltages_v: volts(v) })}
+          onCommit={(text) => {
+            const voltages_v = numbers(text)
+            return voltages_v ? put({ voltages_v }) : unread(`“${text}” is no voltage, such as 9 or 9, 18.`)
+          }}
         />
       </td>
       <td>
@@ -208,6 +207,6 @@ function OutputLine({
 const Lines = styled.table`
   border-collapse: collapse; font-size: 13px; width: 100%;
   th { text-align: left; font: 600 13px/1.2 var(--face-label); color: var(--muted); }
-  td { padding: 2px 6px 2px 0; }
+  td { padding: 2px 6px 2px 0; vertical-align: top; }
   input { width: 100%; min-width: 0; }
 `

@@ -1,10 +1,18 @@
 import type { Gear } from '../../api/types'
 import { Icon } from '../../marks/marks'
-import { Button, IconButton, NumberField, Switch, TextField } from '../../ui/controls'
+import { Button, IconButton, Switch } from '../../ui/controls'
+import { NumberField, TextField } from '../../ui/fields'
 import { Heading, Muted, Panel, Row } from '../../ui/layout'
 import type { Change } from './GearSheet'
 
 type Switcher = NonNullable<Gear['switcher']>
+
+/** The first name of a relay that none has. */
+function freeRelay(relays: { id: string }[]): string {
+  let n = 1
+  while (relays.some((r) => r.id === `relay-${n}`)) n += 1
+  return `relay-${n}`
+}
 
 /** The loops of a loop switcher. */
 export function SwitcherSheet({ gear, change }: { gear: Gear; change: Change }) {
@@ -59,6 +67,11 @@ export function SwitcherSheet({ gear, change }: { gear: Gear; change: Change }) 
           placeholder="not known"
           onCommit={(banks) => change('Banks', (g) => ({ ...g, banks }))}
         />
+        <Switch
+          label="Bank switches pass over empty banks"
+          value={Boolean(gear.skips_empty_banks)}
+          onChange={(on) => change('Banks', (g) => ({ ...g, skips_empty_banks: on || undefined }))}
+        />
         <Button onPress={() => put((s) => ({ ...s, loops: [...s.loops, {}] }))}>
           <Icon name="plus" /> Add a loop
         </Button>
@@ -96,7 +109,7 @@ export function SwitcherSheet({ gear, change }: { gear: Gear; change: Change }) 
           onPress={() =>
             change('Add a relay', (g) => ({
               ...g,
-              relays: [...(g.relays ?? []), { id: `relay-${(g.relays ?? []).length + 1}` }],
+              relays: [...(g.relays ?? []), { id: freeRelay(g.relays ?? []) }],
             }))
           }
         >

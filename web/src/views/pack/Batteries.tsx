@@ -1,5 +1,6 @@
-import { useEdit, useLookup } from '../../api/plan'
+import { useLookup } from '../../api/plan'
 import type { Show } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
 import { Button, IconButton } from '../../ui/controls'
@@ -23,9 +24,7 @@ export function Batteries({ show, change }: { show: Show; change: ChangeShow }) 
           <span>
             {name(b.gear)}: has run for {b.used_h ?? 0} hours
           </span>
-          <Button onPress={() => void edit.freshBattery(show.id, b.gear)}>
-            Fresh battery in {name(b.gear)}
-          </Button>
+          <Button onPress={() => edit.freshBattery(show.id, b.gear)}>Fresh battery in {name(b.gear)}</Button>
         </Row>
       ))}
       {fresh.length > 0 && (

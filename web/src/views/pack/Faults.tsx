@@ -5,7 +5,8 @@ import type { Fault, Show } from '../../api/types'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
 import { AskName } from '../../ui/AskName'
-import { Button, IconButton, Select, Switch, TextField } from '../../ui/controls'
+import { Button, IconButton, Select, Switch } from '../../ui/controls'
+import { TextField } from '../../ui/fields'
 import { Heading, Muted, Panel } from '../../ui/layout'
 import type { ChangeShow } from './ShowSheet'
 import { useBoxes } from './useBoxes'
@@ -30,7 +31,7 @@ export function Faults({ show, change }: { show: Show; change: ChangeShow }) {
       )}
       {list.map((f, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: a line of the log is known by its place
-        <Line key={i} role="group" aria-label={`Fault ${i + 1}: ${f.text}`}>
+        <Line key={`${i} of ${list.length}`} role="group" aria-label={`Fault ${i + 1}: ${f.text}`}>
           <TextField label="What went wrong" value={f.text} onCommit={(text) => put(i, { text }, 'Fault')} />
           <Select
             label="Where in the chain"

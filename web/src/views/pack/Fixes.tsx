@@ -1,12 +1,14 @@
 import { useState } from 'react'
 import styled from 'styled-components'
 import { useJournal } from '../../api/pack'
-import { useEdit, values } from '../../api/plan'
+import { values } from '../../api/plan'
 import type { Fix, Show, Value, VariableInfo } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
 import { AskName } from '../../ui/AskName'
-import { Button, IconButton, NumberField, Select, Switch, TextField } from '../../ui/controls'
+import { Button, IconButton, Select, Switch } from '../../ui/controls'
+import { NumberField, TextField } from '../../ui/fields'
 import { Heading, Muted, Panel, Row } from '../../ui/layout'
 import type { ChangeShow } from './ShowSheet'
 import { useGearOf } from './useBoxes'
@@ -24,7 +26,7 @@ export function Fixes({ show, change }: { show: Show; change: ChangeShow }) {
       )}
       {(show.fixes ?? []).map((f, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: a line of the log is known by its place
-        <OneFix key={i} show={show} fix={f} at={i} change={change} />
+        <OneFix key={`${i} of ${show.fixes?.length}`} show={show} fix={f} at={i} change={change} />
       ))}
       <div>
         <Button onPress={() => setAsking(true)}>
@@ -122,11 +124,11 @@ function OneFix({ show, fix, at, change }: { show: Show; fix: Fix; at: number; c
         {open ? (
           <>
             {carries && (
-              <Button $strong onPress={() => void edit.decide(show.id, at, true)}>
+              <Button $strong onPress={() => edit.decide(show.id, at, fix.text, true)}>
                 Keep: {carries}
               </Button>
             )}
-            <Button onPress={() => void edit.decide(show.id, at, false)}>That night alone</Button>
+            <Button onPress={() => edit.decide(show.id, at, fix.text, false)}>That night alone</Button>
           </>
         ) : (
           <>
@@ -144,7 +146,7 @@ function OneFix({ show, fix, at, change }: { show: Show; fix: Fix; at: number; c
 }
 
 /** Where a control stood, in the form it has. */
-function Stood(p: { control: VariableInfo; value: Value | undefined; onChange: (value: Value) => void }) {
+function Stood(p: { control: VariableInfo; value: Value | undefined; onChange: (value: Value) => unknown }) {
   const { control, value } = p
   if (control.switch) return <Switch label="On" value={value === true} onChange={(on) => p.onChange(on)} />
   if (control.options?.length)

@@ -1,5 +1,6 @@
 import styled from 'styled-components'
-import { useEdit, useHistory } from '../../api/plan'
+import { useHistory } from '../../api/plan'
+import { useEdit } from '../../edits/useEdit'
 import { Button } from '../../ui/controls'
 import { moment } from '../../ui/dates'
 import { Figure, Heading, Muted, Panel } from '../../ui/layout'
@@ -7,7 +8,7 @@ import { Figure, Heading, Muted, Panel } from '../../ui/layout'
 const states = { done: '', undone: 'undone', dropped: 'undone, then left behind' } as const
 
 /** Everything that was done, newest first. Any of it can be taken back while what it
- * touched has not moved on. */
+ * touched has not moved on; undo goes past what cannot. */
 export function History() {
   const { data } = useHistory()
   const edit = useEdit()
@@ -20,9 +21,9 @@ export function History() {
           <li key={t.id}>
             <Figure>{moment(t.at)}</Figure>
             <span title={t.label}>{t.label}</span>
-            <Muted as="span">{states[t.state]}</Muted>
-            {t.state === 'done' && (
-              <Button $plain aria-label={`Take back: ${t.label}`} onPress={() => void edit.undo(t.id)}>
+            <Muted as="span">{t.state === 'done' && t.moved ? 'changed since' : states[t.state]}</Muted>
+            {t.state === 'done' && !t.moved && (
+              <Button $plain aria-label={`Take back: ${t.label}`} onPress={() => edit.undo(t.id)}>
                 Take back
               </Button>
             )}

@@ -1,12 +1,15 @@
 import { useState } from 'react'
 import { FileTrigger } from 'react-aria-components/FileTrigger'
 import styled from 'styled-components'
-import { Problem } from '../../api/client'
-import { useEdit } from '../../api/plan'
+import { Problem, sendAsItIs } from '../../api/client'
+import { useColumns } from '../../api/pack'
 import type { ImportResult, Understood } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { useNotices } from '../../state/notices'
 import { Button } from '../../ui/controls'
+import { Fold } from '../../ui/Fold'
 import { Heading, Muted, Panel, Row } from '../../ui/layout'
+import { Grid, Wide } from '../../ui/Table'
 
 interface Offer {
   name: string
@@ -16,17 +19,8 @@ interface Offer {
 }
 
 /** Reads a set list or a song of another program; the server says what it understood. */
-async function understand(file: File): Promise<Understood> {
-  const response = await fetch(`/api/read?name=${encodeURIComponent(file.name)}`, {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/octet-stream' },
-    body: file,
-  }).catch(() => undefined)
-  if (!response) throw new Problem(0, undefined)
-  const body = await response.json()
-  if (!response.ok) throw new Problem(response.status, body)
-  return body as Understood
-}
+const understand = (file: File) =>
+  sendAsItIs<Understood>(`/api/read?name=${encodeURIComponent(file.name)}`, 'application/octet-stream', file)
 
 const inWords = (u: Understood): string[] => [
   ...u.draft.songs.map(
@@ -40,17 +34,8 @@ const inWords = (u: Understood): string[] => [
 ]
 
 /** Sends a file as it is; the server reads it, so that what is wrong is said once. */
-async function send(text: string, query: string): Promise<ImportResult> {
-  const response = await fetch(`/api/import${query}`, {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/json' },
-    body: text,
-  }).catch(() => undefined)
-  if (!response) throw new Problem(0, undefined)
-  const body = await response.json()
-  if (!response.ok) throw new Problem(response.status, body)
-  return body as ImportResult
-}
+const send = (text: string, query: string) =>
+  sendAsItIs<ImportResult>(`/api/import${query}`, 'application/json', text)
 
 export function Import() {
   const edit = useEdit()
@@ -114,6 +99,9 @@ export function Import() {
         </FileTrigger>
         <Button onPress={() => void edit.loadDemo()}>Load the demo</Button>
       </Row>
+      <Fold level={3} title="A set list as CSV: what its columns may hold">
+        <ColumnTable />
+      </Fold>
       {problem && (
         <Refused role="alert">
           <b>{problem.name} was not taken in. Your plan is as it was.</b>
@@ -171,6 +159,43 @@ export function Import() {
   )
 }
 
+/** What may stand in each column, and a file to begin with. */
+function ColumnTable() {
+  const { data } = useColumns()
+  return (
+    <>
+      <Muted>
+        Fields are parted by commas, semicolons or tabs; a decimal comma is understood, and UTF-8, UTF-16 and
+        Latin-1.{' '}
+        <Template href="/api/read/template" download>
+          Save a template
+        </Template>
+      </Muted>
+      <Wide>
+        <Grid aria-label="Columns of a set list">
+          <thead>
+            <tr>
+              <th scope="col">Column</th>
+              <th scope="col">Also called</th>
+              <th scope="col">What may stand in it</th>
+            </tr>
+          </thead>
+          <tbody>
+            {data?.columns.map((c) => (
+              <tr key={c.name}>
+                <th scope="row">{c.name}</th>
+                <td>{c.also.join(', ')}</td>
+                <td>{c.holds}</td>
+              </tr>
+            ))}
+          </tbody>
+        </Grid>
+      </Wide>
+    </>
+  )
+}
+
+const Template = styled.a`color: var(--text);`
 const Refused = styled.div`
   border-left: 6px solid var(--red); padding: 6px 12px; display: grid; gap: 6px; max-height: 300px; overflow: auto;
   code { font-family: var(--face-figures); font-size: 13px; }

@@ -1,5 +1,10 @@
-import { Navigate, NavLink, Route, Routes } from 'react-router'
+import { NavLink, Route, Routes } from 'react-router'
+import styled from 'styled-components'
+import { Redirect } from '../../frame/Redirect'
+import { useIsStand } from '../../state/role'
 import { Row, Stack, Tabs, Title } from '../../ui/layout'
+import { Copies } from './Copies'
+import { Devices } from './Devices'
 import { Export } from './Export'
 import { History } from './History'
 import { Import } from './Import'
@@ -10,6 +15,7 @@ import { Versions } from './Versions'
 
 /** The paper that goes to the gig, the shows and their log, versions, files in and out. */
 export function Pack() {
+  const stand = useIsStand()
   return (
     <Stack>
       <Row $gap={20}>
@@ -18,12 +24,18 @@ export function Pack() {
           <NavLink to="/pack/sheets">Sheets</NavLink>
           <NavLink to="/pack/shows">Shows</NavLink>
           <NavLink to="/pack/log">Log</NavLink>
-          <NavLink to="/pack/versions">Versions</NavLink>
-          <NavLink to="/pack/files">Files</NavLink>
+          {!stand && (
+            <>
+              <NavLink to="/pack/versions">Versions</NavLink>
+              <NavLink to="/pack/files">Files</NavLink>
+              <NavLink to="/pack/devices">Devices</NavLink>
+            </>
+          )}
+          <OnPhone to="/play">Play</OnPhone>
         </Tabs>
       </Row>
       <Routes>
-        <Route index element={<Navigate to="/pack/sheets" replace />} />
+        <Route index element={<Redirect to="/pack/sheets" />} />
         <Route path="sheets" element={<Sheets />} />
         <Route path="shows" element={<Shows />} />
         <Route path="shows/:id" element={<Shows />} />
@@ -41,12 +53,17 @@ export function Pack() {
           path="files"
           element={
             <Stack $gap={18}>
+              <Copies />
               <Import />
               <Export />
             </Stack>
           }
         />
+        <Route path="devices" element={<Devices />} />
       </Routes>
     </Stack>
   )
 }
+
+// Where the rail has no room.
+const OnPhone = styled(NavLink)`@media (min-width: 701px) { display: none; }`

@@ -5,17 +5,19 @@ import { I18nProvider } from 'react-aria-components/I18nProvider'
 import { Label } from 'react-aria-components/Label'
 import { Link, useNavigate } from 'react-router'
 import styled from 'styled-components'
-import { useEdit, values } from '../../api/plan'
+import { values } from '../../api/plan'
 import type { Show } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
-import { Button, Select, TextArea, TextField } from '../../ui/controls'
+import { Button, Select } from '../../ui/controls'
+import { TextArea, TextField } from '../../ui/fields'
 import { Panel, Row, Stack } from '../../ui/layout'
 import { Batteries } from './Batteries'
 import { Faults } from './Faults'
 import { Fixes } from './Fixes'
 
 /** How a part of a show's sheet changes the show: an update, and what it does in words. */
-export type ChangeShow = (what: string, update: (s: Show) => Show) => void
+export type ChangeShow = (what: string, update: (s: Show) => Show) => unknown
 
 /** One show: when and where, what is played on what, and what happened. */
 export function ShowSheet({ show }: { show: Show }) {
@@ -24,14 +26,14 @@ export function ShowSheet({ show }: { show: Show }) {
   const navigate = useNavigate()
   const rigs = values(plan, 'rigs')
   const change: ChangeShow = (what, update) =>
-    void edit.change('shows', show.id, `${what} of ${show.name}`, update)
+    edit.change('shows', show.id, `${what} of ${show.name}`, update)
   const set = (patch: Partial<Show>, what: string) => change(what, (s) => ({ ...s, ...patch }))
   const print = () => {
     pickShow(show.set_list, show.rig, show.destination)
     navigate(`/pack/sheets?show=${encodeURIComponent(show.id)}`)
   }
   const remove = async () => {
-    if (await edit.remove('shows', show.id)) navigate('/pack/shows')
+    if ((await edit.remove('shows', show.id, show.name)).ok) navigate('/pack/shows')
   }
   return (
     <Stack>
@@ -77,18 +79,7 @@ export function ShowSheet({ show }: { show: Show }) {
           <Button onPress={print}>Its sheets</Button>
           <Button onPress={() => void remove()}>Remove</Button>
         </Row>
-        <Two>
-          <TextArea
-            label="Before: what to know"
-            value={show.notes ?? ''}
-            onCommit={(v) => set({ notes: v || undefined }, 'Notes before')}
-          />
-          <TextArea
-            label="After: what to remember"
-            value={show.after ?? ''}
-            onCommit={(v) => set({ after: v || undefined }, 'Notes after')}
-          />
-        </Two>
+        <ShowNotes show={show} change={change} />
       </Panel>
       <Faults show={show} change={change} />
       <Fixes show={show} change={change} />
@@ -97,6 +88,24 @@ export function ShowSheet({ show }: { show: Show }) {
         <Plain to="/pack/log">The log of every show</Plain>
       </p>
     </Stack>
+  )
+}
+
+/** What to know before a show, and what to remember of it. */
+export function ShowNotes({ show, change }: { show: Show; change: ChangeShow }) {
+  return (
+    <Two>
+      <TextArea
+        label="Before: what to know"
+        value={show.notes ?? ''}
+        onCommit={(v) => change('Notes before', (s) => ({ ...s, notes: v || undefined }))}
+      />
+      <TextArea
+        label="After: what to remember"
+        value={show.after ?? ''}
+        onCommit={(v) => change('Notes after', (s) => ({ ...s, after: v || undefined }))}
+      />
+    </Two>
   )
 }
 

@@ -1,13 +1,16 @@
 import { useNavigate, useParams } from 'react-router'
 import styled from 'styled-components'
 import { freshId } from '../../api/client'
-import { useEdit, values } from '../../api/plan'
+import { values } from '../../api/plan'
+import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
+import { useIsStand } from '../../state/role'
 import { Button } from '../../ui/controls'
 import { longDate } from '../../ui/dates'
 import { Muted, Stack } from '../../ui/layout'
 import { ShowSheet } from './ShowSheet'
+import { StandShow } from './StandShow'
 import { useShow } from './useShow'
 
 /** Shows, the latest first, and the sheet of one. */
@@ -15,6 +18,7 @@ export function Shows() {
   const { id } = useParams()
   const { plan, rig, setList } = usePlace()
   const edit = useEdit()
+  const stand = useIsStand()
   const navigate = useNavigate()
   const [above] = useShow()
   const shows = values(plan, 'shows').toSorted((a, b) => (b.date ?? '').localeCompare(a.date ?? ''))
@@ -22,14 +26,17 @@ export function Shows() {
   const add = async () => {
     if (!rig || !setList) return
     const made = { id: freshId(), name: `Show ${shows.length + 1}`, set_list: setList.id, rig: rig.id }
-    if (await edit.add('shows', `Add ${made.name}`, made)) navigate(`/pack/shows/${made.id}`)
+    void edit.add('shows', `Add ${made.name}`, made)
+    navigate(`/pack/shows/${made.id}`)
   }
   return (
     <Columns>
       <nav aria-label="Shows">
-        <Button $strong={shows.length === 0} isDisabled={!rig || !setList} onPress={() => void add()}>
-          <Icon name="plus" /> Add a show
-        </Button>
+        {!stand && (
+          <Button $strong={shows.length === 0} isDisabled={!rig || !setList} onPress={() => void add()}>
+            <Icon name="plus" /> Add a show
+          </Button>
+        )}
         <ul>
           {shows.map((s) => (
             <li key={s.id}>
@@ -45,7 +52,9 @@ export function Shows() {
           ))}
         </ul>
       </nav>
-      {shown ? (
+      {shown && stand ? (
+        <StandShow key={shown.id} show={shown} />
+      ) : shown ? (
         <ShowSheet key={shown.id} show={shown} />
       ) : (
         <Stack>

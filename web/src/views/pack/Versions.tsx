@@ -1,8 +1,9 @@
 import { useState } from 'react'
 import styled from 'styled-components'
 import { useDifferences, useRevisions } from '../../api/pack'
-import { useEdit, values } from '../../api/plan'
+import { values } from '../../api/plan'
 import type { Collection } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
 import { Button, Select } from '../../ui/controls'
 import { moment } from '../../ui/dates'
@@ -100,7 +101,7 @@ export function Versions() {
                     $plain
                     isDisabled={v.removed}
                     aria-label={`Bring back version ${v.version}`}
-                    onPress={() => void edit.restore(thing.kind, thing.id, v.version)}
+                    onPress={() => edit.restore(thing.kind, thing.id, v.version)}
                   >
                     Bring back
                   </Button>

@@ -52,8 +52,8 @@ export function Extras({
       </Fold>
       <Fold level={2} title="Pedals and keys">
         <Muted>
-          The first ten switches answer to 1 to 0, and all to a touch. A foot pedal that types keys, or one
-          that sends MIDI, is learnt: choose its switch, then press the pedal.
+          The switches that this set presses answer to the key written on them, and all to a touch. A foot
+          pedal that types keys, or one that sends MIDI, is learnt: choose its switch, then press the pedal.
         </Muted>
         <Row>
           <Select

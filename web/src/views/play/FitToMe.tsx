@@ -1,10 +1,11 @@
 import { useCallback, useEffect, useRef, useState } from 'react'
 import styled from 'styled-components'
 import { Problem } from '../../api/client'
-import { useEdit } from '../../api/plan'
 import type { PlayFit, PlayMove, PlayScript } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { useNotices } from '../../state/notices'
 import { usePlace } from '../../state/place'
+import { useIsStand } from '../../state/role'
 import { Button } from '../../ui/controls'
 import { Figure, Muted, Row } from '../../ui/layout'
 import type { usePedals } from './usePedals'
@@ -18,6 +19,7 @@ const longestS = 4
 export function FitToMe({ script, pedals }: { script: PlayScript; pedals: ReturnType<typeof usePedals> }) {
   const { rig } = usePlace()
   const edit = useEdit()
+  const stand = useIsStand()
   const { tell } = useNotices()
   const { fit } = usePlayed()
   const [target, aim] = useState<number | undefined>()
@@ -88,7 +90,7 @@ export function FitToMe({ script, pedals }: { script: PlayScript; pedals: Return
   }, [running, pedals.learnt, hit])
 
   if (!rig) return null
-  const keepable = feet && script.spaced && result?.good
+  const keepable = !stand && feet && script.spaced && result?.good
   return (
     <div>
       <Muted>
@@ -138,7 +140,7 @@ export function FitToMe({ script, pedals }: { script: PlayScript; pedals: Return
             <Button
               $strong
               onPress={() =>
-                void edit.change('rigs', rig.id, 'Feet as they were measured', (r) => {
+                edit.change('rigs', rig.id, 'Feet as they were measured', (r) => {
                   const dwell = r.profile.dwell_s ?? 0.08
                   return {
                     ...r,
@@ -151,11 +153,13 @@ export function FitToMe({ script, pedals }: { script: PlayScript; pedals: Return
             </Button>
           ) : (
             <Muted>
-              {!feet
-                ? 'It was not played on pedals alone, so it is not kept.'
-                : !script.spaced
-                  ? 'The boxes have no places in mm yet, so it is not kept: place them in Step.'
-                  : 'It is not steady enough to keep.'}
+              {stand
+                ? 'A stand keeps nothing: drill on the device that Envex runs on.'
+                : !feet
+                  ? 'It was not played on pedals alone, so it is not kept.'
+                  : !script.spaced
+                    ? 'The boxes have no places in mm yet, so it is not kept: place them in Step.'
+                    : 'It is not steady enough to keep.'}
             </Muted>
           )}
         </div>

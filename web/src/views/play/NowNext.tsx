@@ -29,7 +29,8 @@ export function NowNext({
     now.beat_s > 0 ? Math.floor((counting ? at + song.beats * now.beat_s : at - now.at_s) / now.beat_s) : 0
   const inBar = ((beat % song.beats) + song.beats) % song.beats
   const left = next ? next.at_s - at : now.at_s + now.length_s - at
-  const due = at <= now.until_s && now.presses.length > 0 && here > 0 ? now : next
+  const takes = now.presses.length > 0 || now.hands.length > 0
+  const due = at <= now.until_s && takes && here > 0 ? now : next
   return (
     <Board>
       <Block aria-label="Now" role="group">
@@ -85,6 +86,7 @@ export function NowNext({
         ) : (
           <b>Nothing</b>
         )}
+        {now.on_bar.length > 0 && <em>On the bar: {now.on_bar.join('; ')}</em>}
         {now.early.length > 0 && <em>Early: {now.early.join('; ')}</em>}
       </Block>
     </Board>

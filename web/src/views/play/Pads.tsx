@@ -2,7 +2,7 @@ import { useState } from 'react'
 import styled from 'styled-components'
 import type { PlayResult, PlaySwitch } from '../../api/types'
 
-/** The switches of the rig, to be pressed on the screen; the first ten answer to the number keys. */
+/** The switches of the rig, to be pressed on the screen; those that this set presses answer to keys too. */
 export function Pads({
   switches,
   result,
@@ -20,10 +20,10 @@ export function Pads({
   const device = new Map((result?.now ?? []).map((d) => [d.variable, d]))
   return (
     <Grid role="group" aria-label="Switches">
-      {switches.map((s, i) => {
+      {switches.map((s) => {
         const lamp = s.lamp ? device.get(s.lamp) : undefined
         const order = todo.indexOf(s.key)
-        const name = s.label === s.gear || s.label === 'on' ? s.gear : `${s.gear} ${s.label}`
+        const name = s.label
         return (
           <Pad
             key={s.key}
@@ -49,7 +49,7 @@ export function Pads({
           >
             <i aria-hidden="true" />
             <b>{name}</b>
-            {i < 10 && <kbd>{(i + 1) % 10}</kbd>}
+            {s.keyboard && <kbd>{s.keyboard.toUpperCase()}</kbd>}
             {order >= 0 && <u>{order + 1}</u>}
           </Pad>
         )

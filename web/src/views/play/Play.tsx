@@ -5,10 +5,12 @@ import { Problem } from '../../api/client'
 import type { PlayPress, PlayResult, PlaySong } from '../../api/types'
 import { useNotices } from '../../state/notices'
 import { usePlace } from '../../state/place'
+import { useIsStand } from '../../state/role'
 import { Button, Select, Switch } from '../../ui/controls'
 import { Caution, Muted, Row, Stack, Title } from '../../ui/layout'
-import { sectionAt, todoOf } from './beats'
+import { dueOf, sectionAt, todoOf } from './beats'
 import { Extras } from './Extras'
+import { HandPads, handsOf } from './HandPads'
 import { NowNext } from './NowNext'
 import { Pads } from './Pads'
 import { Scores } from './Scores'
@@ -24,12 +26,13 @@ export function Play() {
   const { section, rig } = usePlace()
   const { data: script } = useScript()
   const navigate = useNavigate()
+  const stand = useIsStand()
   const [picked, pick] = useState<string | undefined>()
   const song = script?.songs.find((s) => s.entry === (picked ?? section?.entry)) ?? script?.songs[0]
   return (
     <Screen>
       <Row $gap={16}>
-        <Button onPress={() => navigate('/step')}>Leave</Button>
+        <Button onPress={() => navigate(stand ? '/pack/shows' : '/step')}>Leave</Button>
         <Title>Play</Title>
         {script && song && (
           <Select
@@ -66,6 +69,7 @@ function Rehearsal({
 }) {
   const [loud, hear] = useState(true)
   const [walking, walk] = useState(false)
+  const [hands, judgeHands] = useState(false)
   const [latency, setLatency] = useState(() => Number(localStorage.getItem(latencyKey)) || 0)
   const [moment, setMoment] = useState(-99)
   const [step, setStep] = useState(0)
@@ -74,6 +78,7 @@ function Rehearsal({
   const presses = useRef<PlayPress[]>([])
   const asked = useRef(0)
   const { judge, keep } = usePlayed()
+  const stand = useIsStand()
   const { tell, say } = useNotices()
   const band = useBand(loud, latency)
   const last = song.sections.length - 1
@@ -84,11 +89,11 @@ function Rehearsal({
     (until: number) => {
       asked.current += 1
       const mine = asked.current
-      judge(song.entry, presses.current, until)
+      judge(song.entry, presses.current, until, hands)
         .then((r) => mine === asked.current && setResult(r))
         .catch((e) => tell(e instanceof Problem ? e : new Problem(0, undefined)))
     },
-    [judge, song.entry, tell],
+    [judge, song.entry, hands, tell],
   )
 
   // Walked by hand, a section's moment is the end of the window in which its change is made: it is
@@ -97,23 +102,24 @@ function Rehearsal({
   const at = walking && walked ? walkedAt(walked) : moment
   const here = walking ? step : sectionAt(song, moment)
 
-  const press = useCallback(
-    (key: string, stamp: number, _source?: Source) => {
+  const made = useCallback(
+    (what: Pick<PlayPress, 'switch' | 'hand'>, stamp: number) => {
       const s = song.sections[step]
       const when = walking
         ? Math.min((s?.from_s ?? 0) + 0.01 * (presses.current.length + 1), (s?.until_s ?? 0) - 0.001)
         : band.running
           ? band.at(stamp)
           : -1
-      presses.current = [...presses.current, { at_s: when, switch: key }]
+      presses.current = [...presses.current, { at_s: when, ...what }]
       update(walking && s ? walkedAt(s) : Math.max(when, band.running ? band.now() : when))
     },
     [band, song, step, walking, update],
   )
-  const pedals = usePedals(
-    script.switches.map((s) => s.key),
-    press,
+  const press = useCallback(
+    (key: string, stamp: number, _source?: Source) => made({ switch: key }, stamp),
+    [made],
   )
+  const pedals = usePedals(script.switches, press)
 
   useEffect(() => {
     if (!band.running) return
@@ -191,6 +197,9 @@ function Rehearsal({
           </Button>
         )}
         <Switch label="Click" value={loud} onChange={hear} />
+        {!playing && handsOf(song).length > 0 && (
+          <Switch label="Judge hands too" value={hands} onChange={judgeHands} />
+        )}
         <Muted as="span">
           {song.tempo.bpm} bpm, {song.beats} in a bar, {Math.round(song.length_s)} s
         </Muted>
@@ -204,6 +213,13 @@ function Rehearsal({
         onPress={press}
         learning={pedals.learning}
       />
+      {hands && (
+        <HandPads
+          song={song}
+          due={(dueOf(song, here, at, walking)?.by_hand ?? []).map((h) => h.variable)}
+          onMove={(variable, stamp) => made({ switch: '', hand: variable }, stamp)}
+        />
+      )}
       <Scores
         song={song}
         result={result}
@@ -213,14 +229,22 @@ function Rehearsal({
         onAgain={() => begin()}
         next={following?.title}
         onNext={() => following && onSong(following.entry)}
-        onKeep={() =>
-          keep.mutate(
-            { entry: song.entry, presses: presses.current, until: result?.until_s ?? song.length_s },
-            {
-              onSuccess: (k) => say(`${k.title} kept: ${k.made} of ${k.total}.`),
-              onError: (e) => tell(e instanceof Problem ? e : new Problem(0, undefined)),
-            },
-          )
+        onKeep={
+          stand
+            ? undefined
+            : () =>
+                keep.mutate(
+                  {
+                    entry: song.entry,
+                    presses: presses.current,
+                    until: result?.until_s ?? song.length_s,
+                    hands,
+                  },
+                  {
+                    onSuccess: (k) => say(`${k.title} kept: ${k.made} of ${k.total}.`),
+                    onError: (e) => tell(e instanceof Problem ? e : new Problem(0, undefined)),
+                  },
+                )
         }
       />
       <Extras

@@ -38,7 +38,7 @@ export function Scores({
   onAgain: () => void
   next: string | undefined
   onNext: () => void
-  onKeep: () => void
+  onKeep: (() => void) | undefined
 }) {
   const last = result?.scores[result.scores.length - 1]
   if (!over)
@@ -59,7 +59,7 @@ export function Scores({
         <Heading>
           {song.title}: {result?.made ?? 0} of {result?.total ?? 0} made
         </Heading>
-        {(result?.total ?? 0) > 0 && (
+        {onKeep && (result?.total ?? 0) > 0 && (
           <Button $strong onPress={onKeep} isDisabled={keeping || kept}>
             {kept ? 'Kept' : 'Keep it'}
           </Button>

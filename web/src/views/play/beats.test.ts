@@ -28,9 +28,9 @@ test('a moment is in the section that has begun', () => {
 test('what is pressed next is that of this section until it is due, then that of the next', () => {
   const two = {
     sections: [
-      { until_s: 0, presses: [] },
-      { until_s: 10, presses: [{ switch: 'amber/s' }, { switch: 'echo/s' }] },
-      { until_s: 20, presses: [{ switch: 'nudge/s' }] },
+      { until_s: 0, presses: [], by_hand: [] },
+      { until_s: 10, presses: [{ switch: 'amber/s' }, { switch: 'echo/s' }], by_hand: [] },
+      { until_s: 20, presses: [{ switch: 'nudge/s' }], by_hand: [] },
     ],
   } as unknown as PlaySong
   expect(todoOf(two, 1, 9, false)).toEqual(['amber/s', 'echo/s'])

@@ -38,11 +38,15 @@ export function sectionAt(song: PlaySong, at: number): number {
   return i
 }
 
-/** The presses that are next: those of the change under way, else of the one to come. */
-export function todoOf(song: PlaySong, here: number, at: number, walking: boolean): string[] {
+/** The section whose change is next: the one under way, else the one to come. */
+export function dueOf(song: PlaySong, here: number, at: number, walking: boolean) {
   const now = song.sections[here]
-  const next = song.sections[here + 1]
   const due = walking || (now && at <= now.until_s) ? now : undefined
-  const coming = due && due.presses.length > 0 ? due : walking ? undefined : next
-  return (coming?.presses ?? []).map((p) => p.switch)
+  const takes = due && (due.presses.length > 0 || due.by_hand.length > 0)
+  return takes || walking ? due : song.sections[here + 1]
+}
+
+/** The presses that are next. */
+export function todoOf(song: PlaySong, here: number, at: number, walking: boolean): string[] {
+  return (dueOf(song, here, at, walking)?.presses ?? []).map((p) => p.switch)
 }

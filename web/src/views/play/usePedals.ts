@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from 'react'
+import type { PlaySwitch } from '../../api/types'
 
 /** Where a press came from. Only what is under a foot tells of the foot. */
 export type Source = 'screen' | 'number' | 'pedal'
@@ -13,8 +14,11 @@ const read = (): Record<string, string> => {
   }
 }
 
-/** Pedals that type keys or send MIDI, each learnt to a switch; and the number keys, in order. */
-export function usePedals(switches: string[], onPress: (key: string, stamp: number, source: Source) => void) {
+/** Pedals that type keys or send MIDI, each learnt to a switch; and the keys that stand in for switches. */
+export function usePedals(
+  switches: PlaySwitch[],
+  onPress: (key: string, stamp: number, source: Source) => void,
+) {
   const [learnt, learn] = useState(read)
   const [learning, setLearning] = useState<string | undefined>()
   const [midi, setMidi] = useState<'off' | 'on' | 'refused'>('off')
@@ -31,7 +35,7 @@ export function usePedals(switches: string[], onPress: (key: string, stamp: numb
       return true
     }
     const to = s.learnt[sign]
-    if (!to || !s.switches.includes(to)) return false
+    if (!to || !s.switches.some((x) => x.key === to)) return false
     s.onPress(to, stamp, 'pedal')
     return true
   }, [])
@@ -45,13 +49,10 @@ export function usePedals(switches: string[], onPress: (key: string, stamp: numb
       )
         return
       const s = state.current
-      const n = '1234567890'.indexOf(e.key)
-      if (!s.learning && n >= 0 && !(`key:${e.key}` in s.learnt)) {
-        const to = s.switches[n]
-        if (to) {
-          s.onPress(to, e.timeStamp, 'number')
-          e.preventDefault()
-        }
+      const to = s.switches.find((x) => x.keyboard === e.key.toLowerCase())
+      if (to && !s.learning && !(`key:${e.key}` in s.learnt)) {
+        s.onPress(to.key, e.timeStamp, 'number')
+        e.preventDefault()
         return
       }
       // A key that works a button keeps its work, unless a pedal was learnt to it.

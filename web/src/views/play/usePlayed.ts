@@ -25,22 +25,23 @@ export function useScript() {
 export function usePlayed() {
   const { rig, setList, destination } = usePlace()
   const cache = useQueryClient()
-  const body = (entry: string, presses: PlayPress[], until_s: number) => ({
+  const body = (entry: string, presses: PlayPress[], until_s: number, hands: boolean) => ({
     rig: rig?.id ?? '',
     set_list: setList?.id ?? '',
     destination: destination?.id,
     entry,
     presses,
     until_s,
+    hands,
   })
-  const judge = (entry: string, presses: PlayPress[], until: number) =>
-    answer(client.POST('/api/play/judge', { body: body(entry, presses, until) }))
+  const judge = (entry: string, presses: PlayPress[], until: number, hands: boolean) =>
+    answer(client.POST('/api/play/judge', { body: body(entry, presses, until, hands) }))
   const keep = useMutation({
-    mutationFn: (x: { entry: string; presses: PlayPress[]; until: number }) =>
+    mutationFn: (x: { entry: string; presses: PlayPress[]; until: number; hands: boolean }) =>
       answer(
         client.POST('/api/rehearsals', {
           params: { header: { 'Idempotency-Key': freshId() } },
-          body: body(x.entry, x.presses, x.until),
+          body: body(x.entry, x.presses, x.until, x.hands),
         }),
       ),
     onSettled: () => cache.invalidateQueries({ queryKey: ['rehearsals'] }),

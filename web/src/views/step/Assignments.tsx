@@ -1,6 +1,7 @@
 import styled from 'styled-components'
-import { useEdit, values } from '../../api/plan'
+import { values } from '../../api/plan'
 import type { Rig } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
 import { Select } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
@@ -26,7 +27,7 @@ export function Assignments({ rig }: { rig: Rig }) {
     (g) => g.kind === 'controller' && (g.footswitches ?? []).length > 0,
   )
   const put = (gear: string, sw: string, label: string, patch: Partial<Assignment>) =>
-    void edit.change('rigs', rig.id, `What ${label} does`, (r) => {
+    edit.change('rigs', rig.id, `What ${label} does`, (r) => {
       const all = r.assignments ?? []
       const mine = all.find((a) => a.gear === gear && a.switch === sw) ?? { gear, switch: sw }
       const next = { ...mine, ...patch }
@@ -78,7 +79,7 @@ export function Assignments({ rig }: { rig: Rig }) {
                   .map((v) => ({ id: v.key, name: v.label })),
               ]}
               onChange={(target) =>
-                void edit.change('rigs', rig.id, `What ${g.name} ${relay.name ?? relay.id} works`, (r) => {
+                edit.change('rigs', rig.id, `What ${g.name} ${relay.name ?? relay.id} works`, (r) => {
                   const others = (r.relays ?? []).filter((l) => l.controller !== g.id || l.relay !== relay.id)
                   const mine = target === 'nothing' ? [] : [{ controller: g.id, relay: relay.id, target }]
                   return { ...r, relays: [...others, ...mine] }

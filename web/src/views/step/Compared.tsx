@@ -1,10 +1,10 @@
 import styled from 'styled-components'
-import { useEdit } from '../../api/plan'
 import type { Comparison, Rig } from '../../api/types'
 import { useWork } from '../../api/work'
+import { useEdit } from '../../edits/useEdit'
 import { VerdictMark, verdictWords } from '../../marks/marks'
 import { usePlace } from '../../state/place'
-import { Button } from '../../ui/controls'
+import { TakeButton } from '../../ui/controls'
 import { Figure, Heading, Muted, Panel, Row, Tape } from '../../ui/layout'
 import { Progress } from '../../ui/Progress'
 import { Grid, Wide } from '../../ui/Table'
@@ -76,18 +76,18 @@ export function Compared({ rig, other }: { rig: Rig; other: Rig }) {
                   <Figure>
                     {a.reach.reached}/{a.reach.total}
                   </Figure>{' '}
-                  <Button
+                  <TakeButton
                     aria-label={`${a.words} in ${other.name}`}
+                    fresh={work.fresh}
                     onPress={() =>
-                      void edit.carryOut({
-                        rig: other.id,
-                        label: `${a.words} in ${other.name}`,
-                        edits: a.edits,
-                      })
+                      edit.carryOut(
+                        { rig: other.id, label: `${a.words} in ${other.name}`, edits: a.edits },
+                        work.from,
+                      )
                     }
                   >
                     Do it there
-                  </Button>
+                  </TakeButton>
                 </li>
               ))}
             </List>

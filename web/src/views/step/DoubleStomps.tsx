@@ -1,6 +1,6 @@
 import { useState } from 'react'
-import { useEdit } from '../../api/plan'
 import type { Report, Rig } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
 import { Button, IconButton, Select } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
@@ -14,13 +14,13 @@ export function DoubleStomps({ rig, report }: { rig: Rig; report: Report }) {
   const pairs = rig.floor.double_stomps ?? []
   const switches = report.floor.switches.map((s) => ({
     id: s.key,
-    name: `${s.label} (${s.key.split('/')[0]})`,
+    name: s.name,
   }))
   const label = (key: string) => report.floor.switches.find((s) => s.key === key)?.label ?? key
-  const set = (what: string, list: typeof pairs) =>
-    void edit.change('rigs', rig.id, what, (r) => ({
+  const set = (what: string, update: (list: typeof pairs) => typeof pairs) =>
+    edit.change('rigs', rig.id, what, (r) => ({
       ...r,
-      floor: { ...r.floor, double_stomps: list.length > 0 ? list : undefined },
+      floor: { ...r.floor, double_stomps: update(r.floor.double_stomps ?? []) },
     }))
   const there = pairs.some((p) => (p.a === a && p.b === b) || (p.a === b && p.b === a))
   return (
@@ -34,9 +34,8 @@ export function DoubleStomps({ rig, report }: { rig: Rig; report: Report }) {
           <IconButton
             label={`Never ${label(p.a)} and ${label(p.b)} together`}
             onPress={() =>
-              set(
-                `No double stomp on ${label(p.a)} and ${label(p.b)}`,
-                pairs.filter((x) => x !== p),
+              set(`No double stomp on ${label(p.a)} and ${label(p.b)}`, (list) =>
+                list.filter((x) => x.a !== p.a || x.b !== p.b),
               )
             }
           >
@@ -49,7 +48,9 @@ export function DoubleStomps({ rig, report }: { rig: Rig; report: Report }) {
         <Select label="With" value={b} options={switches.filter((s) => s.id !== a)} onChange={setB} />
         <Button
           isDisabled={!a || !b || a === b || there}
-          onPress={() => a && b && set(`Double stomp on ${label(a)} and ${label(b)}`, [...pairs, { a, b }])}
+          onPress={() =>
+            a && b && set(`Double stomp on ${label(a)} and ${label(b)}`, (list) => [...list, { a, b }])
+          }
         >
           Allow
         </Button>

@@ -1,12 +1,15 @@
 import { useRef, useState } from 'react'
 import { useMove } from 'react-aria/useMove'
 import styled from 'styled-components'
-import { useEdit } from '../../api/plan'
 import type { FloorBox, Report, Rig } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
 import { tape } from '../../theme/tokens'
-import { Button, NumberField, Select } from '../../ui/controls'
+import { Button, Select } from '../../ui/controls'
+import { NumberField } from '../../ui/fields'
 import { Muted, Name, Row } from '../../ui/layout'
+
+type Placement = NonNullable<Rig['floor']['places']>[string]
 
 /** The floor as the player sees it, with the foot's way through the cursor's change. Boxes
  * are moved by drag, by arrow keys, or by numbers. */
@@ -18,7 +21,13 @@ export function FloorMap({ report, rig }: { report: Report; rig: Rig }) {
   // A key press starts, moves and ends in one go, before the state below is drawn.
   const way = useRef<{ gear: string; x: number; y: number } | undefined>(undefined)
   const [drag, setDrag] = useState<{ gear: string; x: number; y: number } | undefined>()
-  const { boxes, switches } = report.floor
+  // Boxes stand where the plan has them now; the report may still be on its way.
+  const boxes = report.floor.boxes.map((b) => standing(b, rig.floor.places?.[b.gear]))
+  const switches = report.floor.switches.map((s) => {
+    const was = report.floor.boxes.find((b) => b.gear === s.key.split('/')[0])
+    const now = boxes.find((b) => b.gear === was?.gear)
+    return was && now ? { ...s, x_mm: s.x_mm + now.x_mm - was.x_mm, y_mm: s.y_mm + now.y_mm - was.y_mm } : s
+  })
   if (boxes.length === 0) return <Muted>No box of this rig stands on the floor yet.</Muted>
   const shifted = (b: FloorBox) =>
     drag?.gear === b.gear ? { ...b, x_mm: b.x_mm + drag.x, y_mm: b.y_mm + drag.y } : b
@@ -27,19 +36,15 @@ export function FloorMap({ report, rig }: { report: Report; rig: Rig }) {
   const top = Math.min(...boxes.map((b) => b.y_mm)) - pad
   const right = Math.max(...boxes.map((b) => b.x_mm + b.width_mm)) + pad
   const bottom = Math.max(...boxes.map((b) => b.y_mm + b.depth_mm)) + pad
-  const place = (b: FloorBox, x: number, y: number, rotation = b.rotation_deg) =>
-    void edit.change('rigs', rig.id, `Move ${b.name} on the floor`, (r) => ({
-      ...r,
-      floor: {
-        ...r.floor,
-        places: {
-          ...r.floor.places,
-          [b.gear]: { x_mm: Math.round(x), y_mm: Math.round(y), rotation_deg: rotation as 0 },
-        },
-      },
-    }))
+  // What is not placed yet is placed where the report stands it; what is, moves from where it is now.
+  const place = (b: FloorBox, update: (now: Placement) => Partial<Placement>) =>
+    edit.change('rigs', rig.id, `Move ${b.name} on the floor`, (r) => {
+      const now = r.floor.places?.[b.gear] ?? placed(b)
+      const next = { ...now, ...update(now) }
+      return { ...r, floor: { ...r.floor, places: { ...r.floor.places, [b.gear]: next } } }
+    })
   const lift = (b: FloorBox) =>
-    void edit.change('rigs', rig.id, `Take ${b.name} off its place`, (r) => {
+    edit.change('rigs', rig.id, `Take ${b.name} off its place`, (r) => {
       const { [b.gear]: _gone, ...places } = r.floor.places ?? {}
       return { ...r, floor: { ...r.floor, places } }
     })
@@ -80,7 +85,11 @@ export function FloorMap({ report, rig }: { report: Report; rig: Rig }) {
             onDrop={() => {
               const old = boxes.find((o) => o.gear === b.gear)
               const by = way.current
-              if (by && old && (by.x !== 0 || by.y !== 0)) place(old, old.x_mm + by.x, old.y_mm + by.y)
+              if (by && old && (by.x !== 0 || by.y !== 0))
+                void place(old, (now) => ({
+                  x_mm: Math.round(now.x_mm + by.x),
+                  y_mm: Math.round(now.y_mm + by.y),
+                }))
               way.current = undefined
               setDrag(undefined)
             }}
@@ -131,7 +140,7 @@ export function FloorMap({ report, rig }: { report: Report; rig: Rig }) {
             value={Math.round(chosen.x_mm)}
             min={-5000}
             max={5000}
-            onCommit={(v) => v !== undefined && place(chosen, v, chosen.y_mm)}
+            onCommit={(v) => v !== undefined && place(chosen, () => ({ x_mm: v }))}
           />
           <NumberField
             label="From back, mm"
@@ -139,13 +148,13 @@ export function FloorMap({ report, rig }: { report: Report; rig: Rig }) {
             value={Math.round(chosen.y_mm)}
             min={-5000}
             max={5000}
-            onCommit={(v) => v !== undefined && place(chosen, chosen.x_mm, v)}
+            onCommit={(v) => v !== undefined && place(chosen, () => ({ y_mm: v }))}
           />
           <Select
             label="Turned"
             value={String(chosen.rotation_deg)}
             options={['0', '90', '180', '270'].map((d) => ({ id: d, name: `${d}°` }))}
-            onChange={(d) => place(chosen, chosen.x_mm, chosen.y_mm, Number(d))}
+            onChange={(d) => place(chosen, () => ({ rotation_deg: Number(d) as 0 }))}
           />
           {chosen.placed && <Button onPress={() => lift(chosen)}>Back to the row</Button>}
         </Row>
@@ -157,6 +166,27 @@ export function FloorMap({ report, rig }: { report: Report; rig: Rig }) {
       )}
     </div>
   )
+}
+
+const placed = (b: FloorBox): Placement => ({
+  x_mm: Math.round(b.x_mm),
+  y_mm: Math.round(b.y_mm),
+  rotation_deg: b.rotation_deg as 0,
+})
+
+/** A box of the report where the plan has it. */
+function standing(b: FloorBox, at: Placement | undefined): FloorBox {
+  if (!at) return b
+  const turned = ((at.rotation_deg ?? 0) - b.rotation_deg) % 180 !== 0
+  return {
+    ...b,
+    placed: true,
+    x_mm: at.x_mm,
+    y_mm: at.y_mm,
+    rotation_deg: at.rotation_deg ?? 0,
+    width_mm: turned ? b.depth_mm : b.width_mm,
+    depth_mm: turned ? b.width_mm : b.depth_mm,
+  }
 }
 
 /** One box. Arrow keys move it by 5 mm. */

@@ -1,11 +1,13 @@
 import { useEffect, useState } from 'react'
 import styled from 'styled-components'
 import { answer, client, Problem } from '../../api/client'
-import { useEdit, useMidi, values } from '../../api/plan'
+import { useMidi, values } from '../../api/plan'
 import type { MidiMonitor, MidiSlot, Rig } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
-import { Button, NumberField, Select } from '../../ui/controls'
+import { Button, Select } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
+import { NumberField } from '../../ui/fields'
 import { Figure, Heading, Muted, Row } from '../../ui/layout'
 import { Grid, Wide } from '../../ui/Table'
 
@@ -112,7 +114,7 @@ function Channels({ rig }: { rig: Rig }) {
             max={16}
             onCommit={(channel) =>
               channel &&
-              void edit.change('gear', d.gear, `MIDI channel of ${d.name}`, (g) => ({
+              edit.change('gear', d.gear, `MIDI channel of ${d.name}`, (g) => ({
                 ...g,
                 midi: { ...g.midi, channel },
               }))
@@ -130,7 +132,7 @@ function Channels({ rig }: { rig: Rig }) {
                 ...Array.from({ length: 16 }, (_, i) => ({ id: String(i + 1), name: String(i + 1) })),
               ]}
               onChange={(to) =>
-                void edit.change('rigs', rig.id, `MIDI channel from ${c.name} to ${d.name}`, (r) => {
+                edit.change('rigs', rig.id, `MIDI channel from ${c.name} to ${d.name}`, (r) => {
                   const others = (r.midi ?? []).filter((l) => l.controller !== c.id || l.gear !== d.gear)
                   const own =
                     to === 'its own' ? [] : [{ controller: c.id, gear: d.gear, channel: Number(to) }]

@@ -98,7 +98,7 @@ export function Programs({ rig }: { rig: Rig }) {
       {work.refused && <Muted role="alert">{work.refused}</Muted>}
       {comparing && controller && <SchoolsCompared query={{ ...query, loops }} />}
       {asked && work.result && !work.busy && (
-        <Solved rig={rig} found={work.result} leave={() => ask(false)} />
+        <Solved rig={rig} found={work.result} work={work} leave={() => ask(false)} />
       )}
       {inRig.map((g) => (
         <section key={g.id} aria-label={`Programs of ${g.name}`}>

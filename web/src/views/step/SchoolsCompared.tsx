@@ -45,8 +45,8 @@ function Line({ school, name, query }: { school: School; name: string; query: ob
     <tr>
       <th scope="row">{name}</th>
       <td>
-        <Figure>{found.cost}</Figure>
-        {found.proven ? ' proven the least' : ` at least ${found.lower_bound}`}
+        <Figure>{found.reach.presses}</Figure> and <Figure>{found.reach.leisure}</Figure> at leisure
+        {found.proven ? ', proven the least' : ''}
       </td>
       <td>
         <Figure>{found.bank_steps}</Figure>

@@ -2,18 +2,17 @@ import { useRef, useState } from 'react'
 import { useDrag } from 'react-aria/useDrag'
 import { useDrop } from 'react-aria/useDrop'
 import styled from 'styled-components'
-import { useEdit } from '../../api/plan'
 import type { Rig, Seat } from '../../api/types'
 import { useWork } from '../../api/work'
+import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
 import { Actions } from '../../ui/controls'
 import { Figure, Muted, Tape } from '../../ui/layout'
 import { useSoundTape } from './Solved'
+import { type Where, withProgramAt } from './slots'
 
 type Programs = NonNullable<Rig['programs']>[string]
-type Where = { bank: string; slot: string }
-
 export const inOrder = (a: string, b: string) => a.localeCompare(b, 'en', { numeric: true })
 
 /** Banks as rows and slots as columns, each slot in the tape of its sound. A program is dragged to
@@ -52,23 +51,9 @@ export function SlotPage({
     lift(undefined)
     ask(undefined)
     if (a.bank === b.bank && a.slot === b.slot) return
-    const words = `Move ${programs[a.bank]?.[a.slot]?.label ?? 'a program'} to ${b.bank}/${b.slot}`
-    void edit.carryOut({
-      rig: rig.id,
-      destination: destination?.id,
-      label: words,
-      edits: [
-        {
-          kind: 'swap',
-          words,
-          gear: controller,
-          bank: a.bank,
-          slot: a.slot,
-          to_bank: b.bank,
-          to_slot: b.slot,
-        },
-      ],
-    })
+    const moved = programs[a.bank]?.[a.slot]
+    const words = `Move ${moved?.label ?? 'a program'} to ${b.bank}/${b.slot}`
+    void edit.change('rigs', rig.id, words, (r) => withProgramAt(r, controller, moved, a, b))
   }
   const pins = rig.slot_pins ?? []
   const pinned = (w: Where) =>

@@ -1,10 +1,11 @@
 import { useState } from 'react'
 import styled from 'styled-components'
-import { useEdit } from '../../api/plan'
 import type { Rig, Solution } from '../../api/types'
+import type { Working } from '../../api/work'
+import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
 import { tape } from '../../theme/tokens'
-import { Button, Switch } from '../../ui/controls'
+import { Button, Switch, TakeButton } from '../../ui/controls'
 import { Figure, Muted, Row, Tape } from '../../ui/layout'
 import { Grid, Wide } from '../../ui/Table'
 import { inOrder } from './SlotPage'
@@ -12,7 +13,17 @@ import { inOrder } from './SlotPage'
 type Programs = NonNullable<Rig['programs']>[string]
 
 /** What was found, beside what is there, to be taken whole or in part. */
-export function Solved({ rig, found, leave }: { rig: Rig; found: Solution; leave: () => void }) {
+export function Solved({
+  rig,
+  found,
+  work,
+  leave,
+}: {
+  rig: Rig
+  found: Solution
+  work: Working<Solution>
+  leave: () => void
+}) {
   const edit = useEdit()
   const [left, setLeft] = useState<Set<string>>(new Set())
   const sound = useSoundTape()
@@ -24,33 +35,42 @@ export function Solved({ rig, found, leave }: { rig: Rig; found: Solution; leave
   const takeAll = () => {
     leave()
     const r = found.rig
-    void edit.change('rigs', rig.id, words[found.school], (now) => ({
-      ...now,
-      programs: r.programs,
-      presets: r.presets,
-      assignments: r.assignments,
-      ...(rewired && { path: r.path, held: r.held }),
-    }))
+    void edit.change(
+      'rigs',
+      rig.id,
+      words[found.school],
+      (now) => ({
+        ...now,
+        programs: r.programs,
+        presets: r.presets,
+        assignments: r.assignments,
+        ...(rewired && { path: r.path, held: r.held }),
+      }),
+      work.from,
+    )
   }
   const takeSome = () => {
     leave()
-    void edit.change('rigs', rig.id, `Some programs: ${found.programs.length - left.size}`, (now) => {
-      const own: Programs = structuredClone(now.programs?.[found.controller] ?? {})
-      for (const p of found.programs) {
-        const stored = found.stored[p.bank]?.[p.slot]
-        if (left.has(`${p.bank}/${p.slot}`) || !stored) continue
-        own[p.bank] = { ...own[p.bank], [p.slot]: stored }
-      }
-      return { ...now, programs: { ...now.programs, [found.controller]: own }, presets: found.rig.presets }
-    })
+    void edit.change(
+      'rigs',
+      rig.id,
+      `Some programs: ${found.programs.length - left.size}`,
+      (now) => {
+        const own: Programs = structuredClone(now.programs?.[found.controller] ?? {})
+        for (const p of found.programs) {
+          const stored = found.stored[p.bank]?.[p.slot]
+          if (left.has(`${p.bank}/${p.slot}`) || !stored) continue
+          own[p.bank] = { ...own[p.bank], [p.slot]: stored }
+        }
+        return { ...now, programs: { ...now.programs, [found.controller]: own }, presets: found.rig.presets }
+      },
+      work.from,
+    )
   }
   return (
     <Found aria-label="Found" role="group">
       <p>
-        <Figure>{found.cost}</Figure> presses at the changes of the night,{' '}
-        {found.proven ? 'proven the least' : `none takes fewer than ${found.lower_bound}`}:{' '}
-        <Figure>{found.bank_steps}</Figure> bank steps, <Figure>{found.own_presses}</Figure> on switches of
-        their own. Reach{' '}
+        {found.words} Reach{' '}
         <Figure>
           {found.reach.reached}/{found.reach.total}
         </Figure>
@@ -138,7 +158,12 @@ export function Solved({ rig, found, leave }: { rig: Rig; found: Solution; leave
         )}
       </Side>
       <Row>
-        <Button $strong onPress={left.size === 0 ? takeAll : takeSome} isDisabled={left.size > 0 && rewired}>
+        <TakeButton
+          $strong
+          fresh={work.fresh}
+          onPress={left.size === 0 ? takeAll : takeSome}
+          isDisabled={left.size > 0 && rewired}
+        >
           {left.size > 0
             ? `Take ${found.programs.length - left.size} of ${found.programs.length}`
             : direct
@@ -146,7 +171,7 @@ export function Solved({ rig, found, leave }: { rig: Rig; found: Solution; leave
               : rewired
                 ? 'Take loops and programs'
                 : 'Take these programs'}
-        </Button>
+        </TakeButton>
         <Button onPress={leave}>Leave it</Button>
         {left.size > 0 && rewired && <Muted>With other loops the programs go together.</Muted>}
       </Row>

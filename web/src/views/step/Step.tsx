@@ -5,6 +5,7 @@ import { Heading, Muted, Row, Stack, Title } from '../../ui/layout'
 import { Loops } from '../order/Loops'
 import { Assignments } from './Assignments'
 import { ChangeCard } from './ChangeCard'
+import { Clocks } from './Clocks'
 import { Compared } from './Compared'
 import { DoubleStomps } from './DoubleStomps'
 import { FloorMap } from './FloorMap'
@@ -57,10 +58,8 @@ export function Step() {
       <Programs rig={rig} />
       <Loops rig={rig} />
       <MidiMap rig={rig} />
+      <Clocks rig={rig} />
       <WhatIf rig={rig} />
-      {report.notes?.map((n) => (
-        <Muted key={n}>{n}</Muted>
-      ))}
       {!report.exact && (
         <Muted>This rig leaves more choices than are searched: a better plan of presses may exist.</Muted>
       )}

@@ -2,9 +2,9 @@ import { Button as AriaButton } from 'react-aria-components/Button'
 import { Disclosure, DisclosurePanel } from 'react-aria-components/Disclosure'
 import { Heading as AriaHeading } from 'react-aria-components/Heading'
 import styled from 'styled-components'
-import { useEdit } from '../../api/plan'
 import type { FootProfile, Rig } from '../../api/types'
-import { NumberField } from '../../ui/controls'
+import { useEdit } from '../../edits/useEdit'
+import { NumberField } from '../../ui/fields'
 import { Muted, Row } from '../../ui/layout'
 
 const fields: [keyof FootProfile, string, string][] = [
@@ -46,7 +46,7 @@ export function Timing({ rig }: { rig: Rig }) {
               placeholder={usual}
               value={rig.profile[key]}
               onCommit={(v) =>
-                void edit.change('rigs', rig.id, `${label} of the foot`, (r) => ({
+                edit.change('rigs', rig.id, `${label} of the foot`, (r) => ({
                   ...r,
                   profile: { ...r.profile, [key]: v },
                 }))

@@ -1,9 +1,10 @@
 import { useState } from 'react'
-import { useEdit, useKinds, values } from '../../api/plan'
+import { useKinds, values } from '../../api/plan'
 import type { WhatIf as Answer, Rig } from '../../api/types'
 import { useWork } from '../../api/work'
+import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
-import { Button, Select } from '../../ui/controls'
+import { Button, Select, TakeButton } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { Caution, Figure, Muted, Row } from '../../ui/layout'
 import { Progress } from '../../ui/Progress'
@@ -81,21 +82,25 @@ export function WhatIf({ rig }: { rig: Rig }) {
             </Caution>
           )}
           <Row>
-            <Button
+            <TakeButton
               $strong
+              fresh={work.fresh}
               onPress={() => {
                 pick(undefined)
-                void edit.carryOut({
-                  rig: rig.id,
-                  destination: destination?.id,
-                  label: `Put ${found.name} in`,
-                  edits: found.edits,
-                  gear: found.gear,
-                })
+                void edit.carryOut(
+                  {
+                    rig: rig.id,
+                    destination: destination?.id,
+                    label: `Put ${found.name} in`,
+                    edits: found.edits,
+                    gear: found.gear,
+                  },
+                  work.from,
+                )
               }}
             >
               Put it in
-            </Button>
+            </TakeButton>
             <Button onPress={() => pick(undefined)}>Leave it</Button>
           </Row>
         </section>

@@ -1,0 +1,20 @@
+import type { ReactNode } from 'react'
+import { useLocation } from 'react-router'
+import styled from 'styled-components'
+import { useSession } from '../api/access'
+import { SessionProvider } from '../state/role'
+import { Enter } from './Enter'
+import { Redirect } from './Redirect'
+
+/** Asks who this device is before it shows anything of the plan. */
+export function Door({ children }: { children: ReactNode }) {
+  const { data, error } = useSession()
+  const { pathname, hash } = useLocation()
+  if (!data) return <Wait role={error ? 'alert' : 'status'}>{error ? error.message : 'Knocking…'}</Wait>
+  const pairing = pathname === '/pair'
+  if (data.network && (!data.role || (pairing && hash.length > 1))) return <Enter session={data} />
+  if (pairing) return <Redirect to="/" />
+  return <SessionProvider value={data}>{children}</SessionProvider>
+}
+
+const Wait = styled.p`padding: 40px;`
