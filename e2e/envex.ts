@@ -2,7 +2,7 @@ import { type ChildProcess, spawn } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
-import { test as base, expect, type Locator, type Page } from '@playwright/test'
+import { type BrowserContext, test as base, expect, type Locator, type Page } from '@playwright/test'
 
 const binary = resolve(import.meta.dirname, '../bin/envex')
 
@@ -11,10 +11,22 @@ export class Program {
   url = ''
   private child: ChildProcess | undefined
   readonly folder = mkdtempSync(join(tmpdir(), 'envex-e2e-'))
-  constructor(private readonly command: 'demo' | 'serve') {}
+  readonly db = join(this.folder, 'plan.db')
+  private network = '127.0.0.1:0'
+  constructor(private command: 'demo' | 'serve') {}
 
-  async start() {
-    const child = spawn(binary, [this.command, '--addr', '127.0.0.1:0', '--db', join(this.folder, 'plan.db')])
+  /** Starts it; a second time at the same address, and by the same network where it was let in. */
+  async start(...more: string[]) {
+    const child = spawn(binary, [
+      this.command,
+      '--addr',
+      this.url ? new URL(this.url).host : '127.0.0.1:0',
+      '--lan-addr',
+      this.network,
+      '--db',
+      this.db,
+      ...more,
+    ])
     this.child = child
     this.url = await new Promise((done, fail) => {
       let text = ''
@@ -29,6 +41,20 @@ export class Program {
       })
       child.on('exit', () => fail(new Error(`envex ended: ${text}`)))
     })
+  }
+
+  /** Where another device reaches it, once the owner has let the network in. It is this machine, by the
+   * way of the network: who comes there is asked who they are. */
+  async byNetwork(): Promise<string> {
+    const { network } = await (await fetch(`${this.url}/api/devices`)).json()
+    const address = new URL(network.addresses[0])
+    this.network = `127.0.0.1:${address.port}`
+    return `${address.protocol}//${this.network}`
+  }
+
+  /** From now on it is served as it is, without the demo being laid over it. */
+  asItIs() {
+    this.command = 'serve'
   }
 
   async stop() {
@@ -46,8 +72,61 @@ export class Program {
   }
 }
 
-/** Tests get the demo, or an empty plan, each in a fresh program. */
-export const test = base.extend<{ demo: Program; blank: Program }>({
+/** How slow the machine is made: how long the answers to writes take, and how many times slower the
+ * processor is. */
+export interface Slow {
+  writesMs: number
+  cpu: number
+}
+
+/** Has answers to writes wait. The server has done them by then, as on a slow line. */
+export async function delayWrites(context: BrowserContext, ms: () => number) {
+  await context.route(/\/api\//, async (route) => {
+    if (route.request().method() === 'GET') return route.fallback()
+    const response = await route.fetch().catch(() => undefined)
+    if (!response) return route.abort().catch(() => undefined)
+    await new Promise((done) => setTimeout(done, ms()))
+    await route.fulfill({ response }).catch(() => undefined) // the page may have gone
+  })
+}
+
+/** Tests get the demo, or an empty plan, each in a fresh program; those that edit nothing share one. */
+export const test = base.extend<
+  { demo: Program; blank: Program; slow: Slow | undefined },
+  { still: Program }
+>({
+  still: [
+    // biome-ignore lint/correctness/noEmptyPattern: Playwright wants the pattern
+    async ({}, use) => {
+      const program = new Program('demo')
+      await program.start()
+      await use(program)
+      await program.end()
+    },
+    { scope: 'worker' },
+  ],
+  slow: [undefined, { option: true }],
+  context: async ({ context, slow }, use) => {
+    if (slow) {
+      await delayWrites(context, () => slow.writesMs)
+      context.on('page', async (page) => {
+        const session = await context.newCDPSession(page).catch(() => undefined)
+        await session?.send('Emulation.setCPUThrottlingRate', { rate: slow.cpu }).catch(() => undefined)
+      })
+    }
+    await use(context)
+  },
+  // As a hand would that is asked whether to leave: a page is left once its edits are kept.
+  page: async ({ page }, use) => {
+    const goto = page.goto.bind(page)
+    page.goto = async (...to) => {
+      await expect
+        .poll(() => page.evaluate(() => dispatchEvent(new Event('beforeunload', { cancelable: true }))))
+        .toBe(true)
+      return goto(...to)
+    }
+    await use(page)
+  },
   // biome-ignore lint/correctness/noEmptyPattern: Playwright wants the pattern
   demo: async ({}, use) => {
     const program = new Program('demo')

@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test'
+import type { Slow } from './envex.ts'
 
 const chromium = process.env.CHROMIUM ?? '/usr/bin/chromium'
 
@@ -15,14 +16,13 @@ export const browser = {
   ],
 }
 
-export default defineConfig({
-  testDir: 'tests',
-  timeout: 150_000,
-  expect: { timeout: 30_000 },
+export default defineConfig<{ slow: Slow | undefined }>({
+  timeout: 240_000,
+  expect: { timeout: 45_000 },
   workers: 2,
   fullyParallel: true,
   forbidOnly: Boolean(process.env.CI),
-  retries: process.env.CI ? 2 : 0,
+  retries: 0,
   reporter: [['list']],
   use: {
     viewport: { width: 1280, height: 800 },
@@ -30,5 +30,21 @@ export default defineConfig({
     locale: 'en-GB',
     colorScheme: 'dark',
     trace: 'off',
+    actionTimeout: 60_000,
   },
+  projects: [
+    // Where everything runs, each test runs once: those that edit with slow hands.
+    { name: 'usual', testDir: 'tests', grep: process.env.CI ? /axe finds nothing/ : /./ },
+    {
+      name: 'slow hands',
+      testMatch: ['tests/*.spec.ts', 'slow/*.spec.ts'],
+      grepInvert: /axe finds nothing/, // it edits nothing
+      use: {
+        slow: {
+          writesMs: Number(process.env.SLOW_MS ?? 1000),
+          cpu: Number(process.env.SLOW_CPU ?? (process.env.CI ? 1 : 1.5)),
+        },
+      },
+    },
+  ],
 })

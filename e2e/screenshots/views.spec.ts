@@ -25,10 +25,10 @@ const views = [
   { name: 'sets', path: '/hear/sets', at: /Tin Cabana, Solo/ },
   { name: 'own', path: '/own/echo', at: /Tin Cabana, Solo/ },
   { name: 'play', path: '/play', at: /Tin Cabana, Solo/, walk: 4 },
-  { name: 'play-bench', path: '/play', at: /Night Dredger, Solo/, walk: 3, bench: true },
   { name: 'play-tablet', path: '/play', at: /Lamp Room Waltz, Middle/, walk: 2, tablet: true },
   { name: 'pack', path: '/pack/sheets?sheet=settings', at: /Tin Cabana, Solo/ },
   { name: 'show', path: '/pack/shows/loft-7', at: /Tin Cabana, Solo/ },
+  { name: 'devices', path: '/pack/devices', at: /Tin Cabana, Solo/, devices: true },
   { name: 'step-bench', path: '/step', at: /Night Dredger, Solo/, bench: true },
 ]
 
@@ -37,6 +37,21 @@ for (const v of views) {
     if (v.tablet) await page.setViewportSize({ width: 834, height: 1112 })
     await page.goto(demo.url + (v.walk ? '/step' : v.path))
     if (v.bench) await page.getByRole('button', { name: 'Bench theme' }).click()
+    if (v.devices) {
+      // The addresses of whatever machine makes the picture are no part of it.
+      const addresses = ['http://192.168.1.20:8421', 'http://quay.local:8421']
+      await page.route(/\/api\/(devices|network|pairings)$/, async (route) => {
+        const response = await route.fetch()
+        const body = await response.json()
+        if (body.network?.on) body.network.addresses = addresses
+        if (body.links) body.links = addresses.map((a) => `${a}/pair#${body.code}`)
+        await route.fulfill({ response, json: body })
+      })
+      await page.reload()
+      await page.getByRole('button', { name: 'Let devices in by plain HTTP' }).click()
+      await page.getByRole('button', { name: 'Show a code' }).click()
+      await expect(page.getByRole('img', { name: /^Opens http/ })).toBeVisible()
+    }
     if (v.destination) {
       await page.getByRole('button', { name: 'Plugs into' }).click()
       await page.getByRole('option', { name: v.destination }).click()

@@ -139,13 +139,14 @@ const paths = [
   '/pack/log',
   '/pack/versions',
   '/pack/files',
+  '/pack/devices',
 ]
 
 for (const theme of ['stage', 'bench'] as const) {
   for (const path of paths) {
-    test(`axe finds nothing on ${path} in the ${theme} theme`, async ({ page, demo }) => {
+    test(`axe finds nothing on ${path} in the ${theme} theme`, async ({ page, still }) => {
       await page.addInitScript((t) => localStorage.setItem('envex.theme', t), theme)
-      await page.goto(demo.url + path)
+      await page.goto(still.url + path)
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
       if (path === '/order') await page.getByRole('row', { name: /^Echo,/ }).click()
       const found = await new AxeBuilder({ page }).analyze()

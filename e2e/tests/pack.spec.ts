@@ -325,7 +325,7 @@ test('a sheet is chosen, read and printed from the keyboard alone', async ({ pag
   )
 })
 
-test('what is wrong in a night’s log is refused in a sentence, and what stood there is put back', async ({
+test('what is wrong in a night’s log is refused in a sentence, and what was typed stays to be mended', async ({
   page,
   demo,
 }) => {
@@ -335,6 +335,8 @@ test('what is wrong in a night’s log is refused in a sentence, and what stood 
   await text.fill('')
   await text.press('Enter')
   await expect(page.getByRole('alert')).toContainText('say what went wrong')
+  await expect(text).toHaveValue('')
+  await text.press('Escape')
   await expect(text).toHaveValue('Died in Night Dredger')
   const place = page.getByRole('textbox', { name: 'Place' })
   await place.fill('The net loft, upstairs')

@@ -62,17 +62,21 @@ test('a bad file changes nothing and says what is wrong, by path', async ({ page
     .replace('"bpm": 104', '"bpm": 4000')
     .replace('"title": "Nine Gulls"', '"titel": "Nine Gulls"')
   await page
+    .getByRole('region', { name: 'Import' })
     .locator('input[type=file]')
     .setInputFiles({ name: 'bad.json', mimeType: 'application/json', buffer: Buffer.from(bad) })
   const alert = page.getByRole('alert')
   await expect(alert).toContainText('bad.json was not taken in. Your plan is as it was.')
   await expect(alert).toContainText('songs[2].titel')
   expect(await reached(page)).toBe(before)
-  await page.locator('input[type=file]').setInputFiles({
-    name: 'torn.json',
-    mimeType: 'application/json',
-    buffer: Buffer.from(bad.slice(0, 5000)),
-  })
+  await page
+    .getByRole('region', { name: 'Import' })
+    .locator('input[type=file]')
+    .setInputFiles({
+      name: 'torn.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from(bad.slice(0, 5000)),
+    })
   await expect(alert).toContainText('ends too early')
 })
 
@@ -80,6 +84,7 @@ test('a file that differs asks first', async ({ page, demo }) => {
   await page.goto(`${demo.url}/pack/files`)
   const other = readFileSync(demoFile, 'utf8').replace('"title": "Nine Gulls"', '"title": "Ten Gulls"')
   await page
+    .getByRole('region', { name: 'Import' })
     .locator('input[type=file]')
     .setInputFiles({ name: 'other.json', mimeType: 'application/json', buffer: Buffer.from(other) })
   await expect(page.getByRole('group', { name: 'What other.json brings' })).toContainText(
@@ -96,7 +101,7 @@ test('a set list of another program is understood before it is taken, nonsense b
   demo,
 }) => {
   await page.goto(`${demo.url}/pack/files`)
-  const file = page.locator('input[type=file]')
+  const file = page.getByRole('region', { name: 'Import' }).locator('input[type=file]')
   const csv = (text: string) => ({ name: 'Pier night.csv', mimeType: 'text/csv', buffer: Buffer.from(text) })
   await file.setInputFiles(csv('title,bpm\nFerry Lights,104\nHalyard,fast\n'))
   await expect(page.getByRole('alert')).toContainText('ine 3: "fast" is no tempo from 20 to 400')
@@ -124,7 +129,9 @@ test('a set list of another program is understood before it is taken, nonsense b
     buffer: Buffer.from(text),
   })
   await file.setInputFiles(chart('{t: Windlass}\n{tempo: quick}\n'))
-  await expect(page.getByRole('alert')).toContainText('ine 2: "quick" is no tempo from 20 to 400')
+  await expect(page.getByRole('group', { name: 'What windlass.cho brings' })).toContainText(
+    'Line 2 is left out: "quick" is no tempo from 20 to 400.',
+  )
   await file.setInputFiles(
     chart('{t: Windlass}\n{tempo: 96}\n{time: 6/8}\n{sov: Verse}\nHaul [D]away\n{eov}\n{c: Solo [Lead]}\n'),
   )
@@ -133,26 +140,54 @@ test('a set list of another program is understood before it is taken, nonsense b
   )
 })
 
-test('two tabs never overwrite each other silently', async ({ page, demo, context }) => {
+test('two tabs follow each other, and edits of different things both hold', async ({
+  page,
+  demo,
+  context,
+}) => {
   await page.goto(`${demo.url}/hear/songs`)
   const other = await context.newPage()
   await other.goto(`${demo.url}/hear/songs`)
-  await expect(other.getByRole('textbox', { name: 'Title' })).toHaveValue('Ferry Lights')
-  // The other tab must not hear of the change before it writes.
-  await other.route('**/api/plan', (route) => route.abort())
   const title = page.getByRole('textbox', { name: 'Title' })
-  await title.fill('Ferry Nights')
-  await title.press('Enter')
-  await expect(page.getByRole('group', { name: 'Ferry Nights' })).toBeVisible()
   const tuning = other.getByRole('textbox', { name: 'Tuning' })
   await tuning.fill('Open G')
-  await tuning.press('Enter')
-  await expect(other.getByRole('alert')).toContainText('changed meanwhile')
-  await expect(other.getByRole('alert')).toContainText(/based on version 1.*version 2/)
-  await other.unroute('**/api/plan')
-  await other.reload()
+  await title.fill('Ferry Nights')
+  await title.press('Enter')
   await expect(other.getByRole('textbox', { name: 'Title' })).toHaveValue('Ferry Nights')
-  await expect(other.getByRole('textbox', { name: 'Tuning' })).toHaveValue('')
+  await expect(other.getByRole('button', { name: 'Undo: Title of Ferry Lights' })).toBeVisible()
+  await expect(tuning).toHaveValue('Open G')
+  await expect(tuning).toBeFocused()
+  await tuning.press('Enter')
+  await expect(page.getByRole('textbox', { name: 'Tuning' })).toHaveValue('Open G')
+  await expect(title).toHaveValue('Ferry Nights')
+})
+
+test('two tabs never overwrite each other silently: both values are shown, and one is chosen', async ({
+  page,
+  demo,
+  context,
+}) => {
+  await page.goto(`${demo.url}/hear/songs`)
+  const other = await context.newPage()
+  await other.goto(`${demo.url}/hear/songs`)
+  const [mine, theirs] = [page, other].map((p) => p.getByRole('textbox', { name: 'Title' }))
+  if (!mine || !theirs) throw new Error('no title')
+  for (const [choice, title] of [
+    ['Take theirs', 'Ferry Nights'],
+    ['Keep mine', 'Ferry Days'],
+  ] as const) {
+    await theirs.fill('Harbour Lights')
+    await mine.fill(title)
+    await mine.press('Enter')
+    await expect(other.getByRole('alert')).toContainText(`Saved elsewhere meanwhile: “${title}”.`)
+    await theirs.press('Enter')
+    await expect(theirs).toHaveValue('Harbour Lights')
+    await expect(mine).toHaveValue(title)
+    await other.getByRole('button', { name: choice }).click()
+    await expect(other.getByRole('alert')).toHaveCount(0)
+    await expect(theirs).toHaveValue(choice === 'Take theirs' ? title : 'Harbour Lights')
+  }
+  await expect(mine).toHaveValue('Harbour Lights')
 })
 
 test('undo and redo survive a reload and a restart', async ({ page, demo }) => {

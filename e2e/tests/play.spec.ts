@@ -83,8 +83,9 @@ test('a song is walked by hand, wrong presses and all, and the monitor tells', a
   await expect(now).toContainText('Not as it has to be: Amber')
   await pads.getByRole('button', { name: /^Rust/ }).click()
   await expect(now).toContainText('Not as it has to be: Amber, Rust')
-  await page.keyboard.press('3')
-  await page.keyboard.press('2')
+  await pads.getByRole('button', { name: /^Rust/ }).click()
+  const amber = (await pads.getByRole('button', { name: /^Amber/ }).textContent())?.match(/[0-9]/)?.[0]
+  await page.keyboard.press(amber ?? 'no key is written on Amber')
   await expect(pads.getByRole('button', { name: 'Amber, on' })).toBeVisible()
   await expect(now).not.toContainText('Not as it has to be')
   await page.getByRole('button', { name: 'On to Verse 2' }).click()
@@ -98,6 +99,31 @@ test('a song is walked by hand, wrong presses and all, and the monitor tells', a
   await expect(page.getByRole('list', { name: 'Learnt pedals' })).toContainText('key PageDown: Amber')
   await page.keyboard.press('PageDown')
   await expect(pads.getByRole('button', { name: 'Amber, off' })).toBeVisible()
+})
+
+test('hands are judged where the player asks for it', async ({ page, demo }) => {
+  await open(page, demo, 'Bare board')
+  const script = await (
+    await page.request.get(`${demo.url}/api/play/script?rig=bare&set_list=quay-set`)
+  ).json()
+  const song = script.songs.find((s: { sections: { by_hand: unknown[] }[] }) =>
+    s.sections.some((x, i) => i > 0 && x.by_hand.length > 0),
+  )
+  const at = song.sections.findIndex((x: { by_hand: unknown[] }, i: number) => i > 0 && x.by_hand.length > 0)
+  const hand = song.sections[at].by_hand[0].label
+  await page.getByRole('button', { name: /Song$/ }).click()
+  await page.getByRole('option', { name: song.title, exact: true }).click()
+  await page.getByText('Judge hands too').click()
+  await page.getByRole('button', { name: 'Walk it by hand' }).click()
+  for (const x of song.sections.slice(1, at + 1))
+    await page.getByRole('button', { name: `On to ${x.label}`, exact: true }).click()
+  const now = page.getByRole('group', { name: 'Now' })
+  await expect(now).toContainText(hand)
+  await page
+    .getByRole('group', { name: 'By hand' })
+    .getByRole('button', { name: `${hand}, moved by hand` })
+    .press('Enter')
+  await expect(now).not.toContainText(hand)
 })
 
 test('feet are fitted on pedals that were learnt, and kept', async ({ page, demo }) => {
