@@ -3,7 +3,7 @@ SHELL := /bin/bash
 .DEFAULT_GOAL := build
 CHROMIUM ?= /usr/bin/chromium
 
-.PHONY: build demo test web lint generate check-generated test-go test-web test-e2e screenshots chromium clean
+.PHONY: build demo test web lint generate check-generated test-go test-web test-e2e test-slow screenshots chromium clean
 
 node_modules/.stamp: package-lock.json
 	npm ci --no-audit --no-fund
@@ -33,7 +33,7 @@ check-generated: node_modules/.stamp
 	diff -u web/src/api/schema.gen.ts bin/fresh/schema.gen.ts
 
 lint: node_modules/.stamp
-	test -z "$$(gofmt -l api cmd core demo page store web)" || { gofmt -l api cmd core demo page store web; exit 1; }
+	test -z "$$(gofmt -l access api cmd core demo disk lan page store web)" || { gofmt -l access api cmd core demo disk lan page store web; exit 1; }
 	go tool staticcheck ./...
 	npx biome check --error-on-warnings .
 	npm run --silent -w web check
@@ -50,8 +50,12 @@ test-go:
 test-web: node_modules/.stamp
 	npm run --silent -w web test
 
+# The accessibility tests at once, everything else with slow hands: each browser test runs once.
 test-e2e: build chromium
 	npm run --silent -w e2e test
+
+test-slow: build chromium
+	npm run --silent -w e2e test -- --project='slow hands'
 
 test: lint check-generated test-go test-web test-e2e
 

@@ -146,7 +146,7 @@ func stepsOf(p *plan.Plan, s *plan.Show) ([]step, []jump, error) {
 		}
 		words = append(words, next.Sound)
 		if len(next.Presses) > 0 {
-			words = append(words, "press "+strings.Join(next.Presses, ", "))
+			words = append(words, strings.Join(next.Presses, ", "))
 		}
 		steps[i].Next = strings.Join(words, " – ")
 	}
@@ -155,7 +155,7 @@ func stepsOf(p *plan.Plan, s *plan.Show) ([]step, []jump, error) {
 
 // came puts down how the change into a section is made, with the mark of its verdict.
 func (x *step) came(p *plan.Plan, c reach.Change) {
-	x.Presses = paper.Pressed(p, c)
+	x.Presses = paper.Pressed(c)
 	for _, h := range c.Hands {
 		x.Hands = append(x.Hands, h.Action)
 	}
@@ -164,6 +164,8 @@ func (x *step) came(p *plan.Plan, c reach.Change) {
 		x.Mark, x.Trouble = "◇", fmt.Sprintf("Tight: %.2f s in hand", c.SlackS)
 	case reach.Late:
 		x.Mark, x.Trouble = "▲", fmt.Sprintf("Late by %.2f s", -c.SlackS)
+	case reach.NotSet:
+		x.Mark, x.Trouble = "○", "Not set yet: "+c.Reason
 	case reach.Impossible:
 		x.Mark, x.Trouble = "⊗", "Cannot be made: "+c.Reason
 	}

@@ -32,9 +32,9 @@ func TestHowAChangeTurnsOutHasItsOwnMark(t *testing.T) {
 		})
 	}
 	var s step
-	s.came(p, reach.Change{Hands: []reach.Hand{{Action: "Driftwood pickup to bridge"}, {Action: "Guitar to Bulkhead"}}, Presses: []reach.Press{{Switch: "echo/p", Label: "preset", Gesture: "hold"}}})
+	s.came(p, reach.Change{Hands: []reach.Hand{{Action: "Driftwood pickup to bridge"}, {Action: "Guitar to Bulkhead"}}, Presses: []reach.Press{{Switch: "echo/p", Act: "hold Echo preset: Echo preset C", Gesture: "hold"}}})
 	assert.Equal(t, []string{"Driftwood pickup to bridge", "Guitar to Bulkhead"}, s.Hands)
-	assert.Equal(t, []string{"Echo preset (hold)"}, s.Presses)
+	assert.Equal(t, []string{"hold Echo preset: Echo preset C"}, s.Presses)
 }
 
 func TestTheStepsAreTheNightInOrder(t *testing.T) {
@@ -73,9 +73,9 @@ func TestTheStepsAreTheNightInOrder(t *testing.T) {
 func TestADestinationsNightIsPlayedOnWhatStandsThere(t *testing.T) {
 	p := demo(t)
 	_, text := parsed(t, must(Gig(p, "pilot-19"))(t))
-	assert.Contains(t, text, "Hired head channel", "its own footswitch")
+	assert.Contains(t, text, "Hired head preamp channel", "its own footswitch")
 	_, own := parsed(t, must(Gig(p, "quay-12"))(t))
-	assert.NotContains(t, own, "Hired head channel")
+	assert.NotContains(t, own, "Hired head preamp channel")
 	assert.Contains(t, text, "The pilots' yard")
 }
 
