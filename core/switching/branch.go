@@ -1,6 +1,7 @@
 package switching
 
 import (
+	"cmp"
 	"context"
 	"slices"
 )
@@ -14,28 +15,41 @@ const maxBranches = 3_000_000
 // shows whose programs hang together in clusters, of any size; where it runs out of steps the bound
 // is the lightest that was left open.
 func (p *pages) branch(ctx context.Context, good layout) (layout, error) {
+	out, _, err := p.search(ctx, good)
+	return out, err
+}
+
+// branchBelow looks only for layouts of fewer steps than a number, with no layout where there is none, and says
+// how many branches it followed.
+func (p *pages) branchBelow(ctx context.Context, steps int) (layout, int, error) {
+	return p.search(ctx, layout{steps: steps})
+}
+
+func (p *pages) search(ctx context.Context, good layout) (layout, int, error) {
 	b := &brancher{pages: p, ctx: ctx, best: good, bank: slices.Repeat([]int{-1}, p.n()), load: make([]int, p.banks)}
 	b.pull = make([][]int, p.n())
 	for i := range b.pull {
 		b.pull[i] = make([]int, p.banks)
 	}
 	b.order = b.heaviest()
+	b.round = p.barred == nil && len(p.dist) == p.banks && isRound(p.dist)
 	b.left = -1
 	b.seat(0, 0)
 	if err := ctx.Err(); err != nil {
-		return layout{}, err
+		return layout{}, b.steps, err
 	}
 	out := b.best
 	out.bound, out.proven = out.steps, out.steps >= 0
 	if b.left >= 0 && (out.steps < 0 || b.left < out.steps) {
 		out.bound, out.proven = b.left, false
 	}
-	return out, nil
+	return out, b.steps, nil
 }
 
 type brancher struct {
 	*pages
 	ctx   context.Context
+	round bool // every bank is as good as any other to begin in
 	order []int
 	bank  []int
 	load  []int
@@ -80,7 +94,7 @@ func (b *brancher) seat(at, cost int) {
 	if b.best.steps >= 0 && least >= b.best.steps {
 		return
 	}
-	if b.steps > maxBranches {
+	if b.steps > cmp.Or(b.most, maxBranches) {
 		if b.left < 0 || least < b.left {
 			b.left = least
 		}
@@ -93,7 +107,7 @@ func (b *brancher) seat(at, cost int) {
 	i := b.order[at]
 	banks := make([]int, 0, b.banks)
 	for k := range b.banks {
-		if b.load[k] < b.slots && b.allows(i, k) && (at > 0 || b.barred != nil || b.dist != nil || k <= (b.banks-1)/2) {
+		if b.load[k] < b.slots && b.allows(i, k) && (at > 0 || k <= b.first()) {
 			banks = append(banks, k)
 		}
 	}
@@ -103,6 +117,30 @@ func (b *brancher) seat(at, cost int) {
 		b.seat(at+1, cost+b.pull[i][k])
 		b.move(i, k, -1)
 	}
+}
+
+// first is the last bank in which the first program need be tried: the others mirror or turn what was tried.
+func (b *brancher) first() int {
+	switch {
+	case b.round:
+		return 0
+	case b.barred != nil || b.dist != nil:
+		return b.banks - 1
+	}
+	return (b.banks - 1) / 2
+}
+
+// isRound reports whether presses from bank to bank stay the same when all banks turn by one.
+func isRound(dist [][]int) bool {
+	n := len(dist)
+	for a := range dist {
+		for b, d := range dist[a] {
+			if dist[(a+1)%n][(b+1)%n] != d {
+				return false
+			}
+		}
+	}
+	return n > 0
 }
 
 // move seats a program, or takes it out again.

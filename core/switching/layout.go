@@ -74,12 +74,8 @@ func (s *solving) bestPage(ctx context.Context, n *needs, p *pages) (layout, *pa
 		}
 		return found, p, nil
 	}
-	least := max(1, (len(n.list)+len(s.slots)-1)/len(s.slots))
 	best, at, bound, proven := layout{steps: -1}, p, -1, true
-	for banks := least; banks <= p.banks; banks++ {
-		if !s.gear.SkipsEmpty && s.gear.Banks > 0 {
-			banks = p.banks // all of them are there, used or not
-		}
+	for _, banks := range s.sizes(n, p) {
 		q := s.pagesIn(n, banks)
 		found, err := q.solve(ctx, s.Progress)
 		if errors.Is(err, errNoRoom) && banks < p.banks {
@@ -104,6 +100,49 @@ func (s *solving) bestPage(ctx context.Context, n *needs, p *pages) (layout, *pa
 	}
 	best.bound, best.proven = min(bound, best.steps), proven || bound >= best.steps
 	return best, at, nil
+}
+
+// sizes are the numbers of banks worth trying where presses depend on them. An optimal layout on a ring has no
+// two neighbours that would fit into one bank, as long as making one bank of two brings no two banks further
+// apart: so its programs fill every pair of neighbours to more than one bank's worth.
+func (s *solving) sizes(n *needs, p *pages) []int {
+	if !s.gear.SkipsEmpty && s.gear.Banks > 0 {
+		return []int{p.banks} // all of them are there, used or not
+	}
+	least := max(1, (len(n.list)+len(s.slots)-1)/len(s.slots))
+	most := p.banks
+	for full := max(least, 2*len(n.list)/(len(s.slots)+1)); p.barred == nil && most > full && joins(s.presses(most), s.presses(most-1)); {
+		most--
+	}
+	var list []int
+	for banks := least; banks <= most; banks++ {
+		list = append(list, banks)
+	}
+	return list
+}
+
+// joins reports whether making one bank of any two neighbours brings no two banks further apart.
+func joins(apart, joined [][]int) bool {
+	n := len(apart)
+	for at := range n {
+		to := func(b int) int { // neighbours at and at+1 become one; of the last and the first, the first
+			switch {
+			case at == n-1:
+				return b % (n - 1)
+			case b > at:
+				return b - 1
+			}
+			return b
+		}
+		for a := range n {
+			for b := range n {
+				if joined[to(a)][to(b)] > apart[a][b] {
+					return false
+				}
+			}
+		}
+	}
+	return true
 }
 
 // honest takes back what is claimed of a layout where settings are left free: other programs could serve too,

@@ -55,7 +55,7 @@ const maxNodes = 4_000_000
 //
 // Loops are numbered along the path. What stands between two loops is passed at a break point, or
 // stands in a loop that is held on. Among equals the choice that changes least wins.
-func wire(ctx context.Context, p *plan.Plan, r *plan.Rig, l *plan.SetList, g *plan.Gear, m memories, steps func(*wiring) int) (*wiring, error) {
+func wire(ctx context.Context, p *plan.Plan, r *plan.Rig, l *plan.SetList, g *plan.Gear, m memories, steps func(w *wiring, most int) (steps, bound int)) (*wiring, error) {
 	if g.Switcher == nil {
 		return nil, fmt.Errorf("switching: %s has no loops", g.Name)
 	}
@@ -66,7 +66,7 @@ func wire(ctx context.Context, p *plan.Plan, r *plan.Rig, l *plan.SetList, g *pl
 		return nil, fmt.Errorf("switching: the chain has %d stops to choose from, and %d are the most", len(w.units), maxUnits)
 	}
 	w.moves = w.movesOf()
-	w.best = math.MaxInt
+	w.best, w.unsure = math.MaxInt, math.MaxInt
 	w.search(ctx, 0, 0, state{})
 	if err := ctx.Err(); err != nil {
 		return nil, fmt.Errorf("switching: %w", err)
@@ -78,6 +78,10 @@ func wire(ctx context.Context, p *plan.Plan, r *plan.Rig, l *plan.SetList, g *pl
 	if w.nodes > maxNodes || w.leaves > maxLeaves {
 		out.proven, out.bound = false, w.cost(w.open())
 		out.notes = append(out.notes, "Not every choice of loops was looked at.")
+	}
+	if w.unsure < out.bound {
+		out.proven, out.bound = false, w.unsure
+		out.notes = append(out.notes, "Not for every choice of loops were the fewest bank steps found.")
 	}
 	return out, nil
 }
@@ -98,7 +102,9 @@ type wirer struct {
 	nodes   int
 	leaves  int
 
-	steps func(*wiring) int // the bank steps of a choice; nil where there are none
+	unsure int // the presses that some choice could still take at the least, where its fewest were not found
+
+	steps func(w *wiring, most int) (steps, bound int) // the bank steps of a choice; nil where there are none
 }
 
 // state is how far along the path the loops are numbered.
@@ -248,7 +254,7 @@ func (w *wirer) movesOf() []moves {
 func (w *wirer) recalls(sections int) []bool {
 	out := make([]bool, sections)
 	loops := w.rig.SwitchedLoops(w.g.ID)
-	governed := slices.DeleteFunc(governedBy(w.p, w.rig, w.g.ID), func(v plan.Variable) bool {
+	governed := slices.DeleteFunc(governedBy(w.p, w.rig, w.g.ID, w.played), func(v plan.Variable) bool {
 		block := plan.BlockKey(v.Gear, v.Block)
 		return v.IsOn() && loops[block] > 0 && !w.sent(block)
 	})
@@ -332,7 +338,10 @@ func (w *wirer) leaf(in uint64, presses int) {
 		if w.leaves++; w.leaves > maxLeaves {
 			return
 		}
-		total += w.steps(w.result(in))
+		steps, bound := w.steps(w.result(in), w.best-presses)
+		if total += steps; total > w.best || bound < steps {
+			w.unsure = min(w.unsure, presses+bound)
+		}
 	}
 	if changed := w.turned(in); total < w.best || (total == w.best && changed < w.changed) {
 		w.best, w.chosen, w.changed = total, in, changed

@@ -362,11 +362,20 @@ func BenchmarkLoops(b *testing.B) {
 			}
 		}
 	})
-	b.Run("with pages", func(b *testing.B) {
-		for b.Loop() {
-			if _, err := Solve(context.Background(), p, "rig", "set", Options{School: Page, ChooseLoops: true}); err != nil {
-				b.Fatal(err)
+	for name, more := range map[string]plan.Action{
+		"with pages, up and down":  {Kind: plan.Bank, By: -1},
+		"with pages around a ring": {Kind: plan.Bank, Wrap: true},
+		"with pages, up only":      {Kind: plan.Bank},
+	} {
+		b.Run(name, func(b *testing.B) {
+			q := long(1)
+			c := &q.Gear[16]
+			c.Footswitches = append(c.Footswitches, plan.Footswitch{ID: "more", Label: "more", X: 520, Y: 60, Press: &plan.Press{Actions: []plan.Action{more}}})
+			for b.Loop() {
+				if _, err := Solve(context.Background(), q, "rig", "set", Options{School: Page, ChooseLoops: true}); err != nil {
+					b.Fatal(err)
+				}
 			}
-		}
-	})
+		})
+	}
 }

@@ -20,7 +20,7 @@ func remember(p *plan.Plan, r *plan.Rig, l *plan.SetList, controller plan.ID) (*
 	out := *r
 	chosen := memories{}
 	var notes []string
-	loops := r.SwitchedLoops(controller)
+	loops := programLoops(p, r, controller, playedOn(p, r, l))
 	for _, id := range r.GearIn() {
 		g, ok := p.FindGear(id)
 		if !ok {

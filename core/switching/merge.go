@@ -146,7 +146,8 @@ func (n *needs) count() {
 	}
 	n.order = recalled(n.list, n.played)
 	n.moves = max(0, len(n.order)-1)
-	for i := 1; i < len(n.order); i++ {
+	// The bank of the first recall is stepped to before the night begins, as is the program it begins on.
+	for i := 2; i < len(n.order); i++ {
 		a, b := n.order[i-1], n.order[i]
 		n.toward[a][b]++
 		if a != b {

@@ -2,6 +2,7 @@ package switching
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"sort"
 	"strings"
@@ -37,8 +38,8 @@ type needs struct {
 // recipe leaves free, or what does nothing in it, is left unchanged.
 func needsOf(p *plan.Plan, r *plan.Rig, l *plan.SetList, controller plan.ID, memories memories) *needs {
 	n := &needs{}
-	byValues := map[string]int{}
-	governed := governedBy(p, r, controller)
+	byValues, byRecipe := map[string]int{}, map[*plan.Recipe]int{}
+	governed := governedBy(p, r, controller, playedOn(p, r, l))
 	var played []int
 	for _, e := range l.Entries {
 		song, ok := p.FindSong(e.Song)
@@ -51,13 +52,15 @@ func needsOf(p *plan.Plan, r *plan.Rig, l *plan.SetList, controller plan.ID, mem
 			if rec == nil {
 				continue
 			}
-			values := stored(r, rec, governed, memories[rec.ID])
-			name := fingerprint(values)
-			at, seen := byValues[name]
+			at, seen := byRecipe[rec]
 			if !seen {
-				at = len(n.list)
-				byValues[name] = at
-				n.list = append(n.list, need{values: values})
+				values := stored(r, rec, governed, memories[rec.ID])
+				name := fingerprint(values)
+				if at, seen = byValues[name]; !seen {
+					at = len(n.list)
+					n.list = append(n.list, need{values: values})
+				}
+				byValues[name], byRecipe[rec] = at, at
 			}
 			x := &n.list[at]
 			x.uses++
@@ -83,9 +86,45 @@ func needsOf(p *plan.Plan, r *plan.Rig, l *plan.SetList, controller plan.ID, mem
 	return n
 }
 
-// governedBy are the variables a program of the controller can move in this rig.
-func governedBy(p *plan.Plan, r *plan.Rig, controller plan.ID) []plan.Variable {
+// programLoops are the loops of a controller, as [plan.Rig.SwitchedLoops] gives them, that a program brings in and
+// out: all that is switched in such a loop is on and off together in everything that is played. Where it is not,
+// the loop brings in one box only with the other, so it is of no use to a program and each keeps its own switch.
+func programLoops(p *plan.Plan, r *plan.Rig, controller plan.ID, played []*plan.Recipe) map[plan.Key]int {
 	loops := r.SwitchedLoops(controller)
+	in := map[int][]plan.Variable{}
+	for _, stop := range plan.SortedKeys(loops) {
+		if on, ok := p.VariableOf(stop + "/on"); ok {
+			in[loops[stop]] = append(in[loops[stop]], on)
+		}
+	}
+	maps.DeleteFunc(loops, func(_ plan.Key, loop int) bool { return len(in[loop]) > 1 && !together(r, in[loop], played) })
+	return loops
+}
+
+// together reports whether some settings are always the same in what is played, where they are set at all.
+func together(r *plan.Rig, list []plan.Variable, played []*plan.Recipe) bool {
+	for _, rec := range played {
+		if rec == nil {
+			continue
+		}
+		var first plan.Value
+		for _, v := range list {
+			x := asked(r, rec, v.Key, v.Default)
+			switch {
+			case x.Kind() != plan.SwitchValue:
+			case first.IsZero():
+				first = x
+			case first != x:
+				return false
+			}
+		}
+	}
+	return true
+}
+
+// governedBy are the variables a program of the controller can move in this rig.
+func governedBy(p *plan.Plan, r *plan.Rig, controller plan.ID, played []*plan.Recipe) []plan.Variable {
+	loops := programLoops(p, r, controller, played)
 	var list []plan.Variable
 	for _, v := range p.VariablesIn(r) {
 		if v.Gear != controller && p.Governs(r, controller, loops, v) {

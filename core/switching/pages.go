@@ -24,6 +24,7 @@ type pages struct {
 	banks  int
 	barred []uint64 // by program: the banks it may not stand in, as bits; nil for none
 	memory int      // how many bytes the tables may take; 0 for [defaultMemory]
+	most   int      // branches that may be followed; 0 for [maxBranches]
 }
 
 // defaultMemory is what the tables of the exact method may take, in bytes: enough for 24 programs
@@ -75,28 +76,17 @@ func (p *pages) between(i, k, a, b int) int {
 	return p.toward[i][k]*p.dist[a][b] + p.toward[k][i]*p.dist[b][a]
 }
 
-// solve finds the layout with the fewest bank steps. Programs that are never changed to or from
-// stand anywhere and drop out first; where all fit into one bank there is nothing to do. It ends
-// with the context's error when that is cancelled.
-func (p *pages) solve(ctx context.Context, progress func(share float64)) (layout, error) {
+// moving is the problem without the programs that are never changed to or from and may stand anywhere, and
+// which programs are left.
+func (p *pages) moving() (*pages, []int) {
 	var moving []int
 	for i := range p.weight {
-		for k := range p.weight {
-			if i != k && p.weight[i][k] > 0 {
-				moving = append(moving, i)
-				break
-			}
+		kept := p.barred != nil && p.barred[i] != 0
+		if kept || slices.ContainsFunc(p.weight[i], func(w int) bool { return w > 0 }) {
+			moving = append(moving, i)
 		}
 	}
-	sub := &pages{slots: p.slots, banks: p.banks, memory: p.memory, dist: p.dist}
-	var pinned []int // what never moves and may not stand anywhere takes its place first
-	for i := range p.weight {
-		if p.barred != nil && p.barred[i] != 0 && !slices.Contains(moving, i) {
-			pinned = append(pinned, i)
-		}
-	}
-	moving = append(moving, pinned...)
-	slices.Sort(moving)
+	sub := &pages{slots: p.slots, banks: p.banks, memory: p.memory, most: p.most, dist: p.dist}
 	for _, i := range moving {
 		if p.barred != nil {
 			sub.barred = append(sub.barred, p.barred[i])
@@ -110,6 +100,14 @@ func (p *pages) solve(ctx context.Context, progress func(share float64)) (layout
 		}
 		sub.weight, sub.toward = append(sub.weight, row), append(sub.toward, toward)
 	}
+	return sub, moving
+}
+
+// solve finds the layout with the fewest bank steps. Programs that are never changed to or from
+// stand anywhere and drop out first; where all fit into one bank there is nothing to do. It ends
+// with the context's error when that is cancelled.
+func (p *pages) solve(ctx context.Context, progress func(share float64)) (layout, error) {
+	sub, moving := p.moving()
 	found, err := sub.place(ctx, progress)
 	if err != nil {
 		return layout{}, err
@@ -290,27 +288,40 @@ func (p *pages) better(bank []int, i, now int) (int, bool) {
 		load[b]++
 	}
 	was := bank[i]
+	here := p.at(bank, i, was)
 	for b := range p.banks {
 		if b == was || load[b] >= p.slots || !p.allows(i, b) {
 			continue
 		}
-		bank[i] = b
-		if s := p.steps(bank); s < now {
-			return s, true
+		if there := p.at(bank, i, b); there < here {
+			bank[i] = b
+			return now - here + there, true
 		}
-		bank[i] = was
 	}
 	for k := range bank {
-		if bank[k] == was || !p.allows(i, bank[k]) || !p.allows(k, was) {
+		to := bank[k]
+		if to == was || !p.allows(i, to) || !p.allows(k, was) {
 			continue
 		}
-		bank[i], bank[k] = bank[k], was
-		if s := p.steps(bank); s < now {
-			return s, true
+		before := here + p.at(bank, k, to) - p.between(i, k, was, to)
+		bank[i], bank[k] = to, was
+		if after := p.at(bank, i, to) + p.at(bank, k, was) - p.between(i, k, to, was); after < before {
+			return now - before + after, true
 		}
-		bank[k], bank[i] = bank[i], was
+		bank[i], bank[k] = was, to
 	}
 	return now, false
+}
+
+// at is the bank steps of all changes to and from a program if it stood in a bank.
+func (p *pages) at(bank []int, i, in int) int {
+	sum := 0
+	for k, w := range p.weight[i] {
+		if w > 0 && k != i {
+			sum += p.between(i, k, in, bank[k])
+		}
+	}
+	return sum
 }
 
 func lowest(set uint32) int { return bits.TrailingZeros32(set) }

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"envex/core/plan"
 )
@@ -132,6 +133,7 @@ func (s *solving) solve(ctx context.Context) error {
 		out.Notes = append(out.Notes, w.notes...)
 	}
 	out.Loops = loopsIn(s.plan, r, s.was, s.gear)
+	out.Notes = append(out.Notes, s.shared(r, out.Loops)...)
 	out.OwnPresses = ownPresses(s.plan, r, s.list, s.gear)
 	n := needsOf(s.plan, r, s.list, s.gear.ID, memory)
 	n.pins = s.pins(n)
@@ -190,6 +192,24 @@ func (s *solving) solve(ctx context.Context) error {
 	}
 	out.Words = out.words()
 	return nil
+}
+
+// shared says which loops hold several boxes that are not always on together: no program brings in one alone.
+func (s *solving) shared(r *plan.Rig, loops []Loop) []string {
+	if s.School == Direct {
+		return nil
+	}
+	switched, programmed := r.SwitchedLoops(s.gear.ID), programLoops(s.plan, r, s.gear.ID, playedOn(s.plan, r, s.list))
+	var notes []string
+	for _, loop := range loops {
+		for _, stop := range plan.SortedKeys(switched) {
+			if _, ok := programmed[stop]; switched[stop] == loop.Loop && !ok {
+				notes = append(notes, fmt.Sprintf("%s share loop %d and are not always on together: no program brings in one without the other, so each keeps its own switch.", strings.Join(loop.Stops, " and "), loop.Loop))
+				break
+			}
+		}
+	}
+	return notes
 }
 
 // words says how many presses the night takes. Those at leisure are apart: nothing waits for them.
@@ -255,33 +275,78 @@ func inARow(dist [][]int) bool {
 	return true
 }
 
-// manyPrograms is for how many programs the bank steps of every choice of loops are found exactly;
-// beyond, by descent, and then nothing is proven.
-const manyPrograms = 12
+// maxLeafBranches bounds the search for the bank steps of one choice of loops, and maxAllBranches of all of
+// them together, in steps, so that answers repeat.
+const (
+	maxLeafBranches = 50_000
+	maxAllBranches  = 2_000_000
+)
 
-// stepsOf is the bank steps that go with a choice of loops: nothing but for one page.
-func (s *solving) stepsOf(ctx context.Context, r *plan.Rig, memory memories) func(*wiring) int {
+// stepsOf is the bank steps that go with a choice of loops, and the least they can be: nothing but for one
+// page. Steps past those worth knowing are not counted further.
+func (s *solving) stepsOf(ctx context.Context, r *plan.Rig, memory memories) func(*wiring, int) (int, int) {
 	if s.School != Page {
 		return nil
 	}
-	return func(w *wiring) int {
+	left := maxAllBranches
+	type night struct{ steps, bound, most int }
+	known := map[string]night{} // many choices of loops leave the same night
+	return func(w *wiring, most int) (steps, bound int) {
 		with := *r
 		with.Path, with.Held = w.path, w.held
 		n := needsOf(s.plan, &with, s.list, s.gear.ID, memory)
 		n.pins = s.pins(n)
 		p, err := s.pagesFor(n)
 		if err != nil {
-			return math.MaxInt32 // the slots do not hold it
+			return math.MaxInt32, math.MaxInt32 // the slots do not hold it
 		}
-		if len(n.list) > manyPrograms && p.dist == nil {
-			return max(p.descend().steps, 0)
+		name := fmt.Sprint(n.toward, p.barred)
+		was, seen := known[name]
+		if !seen || was.bound < was.steps && was.bound <= most && was.most < most {
+			was.steps, was.bound = s.leafSteps(ctx, n, p, most, &left)
+			was.most = most
+			known[name] = was
 		}
-		found, _, err := s.bestPage(ctx, n, p)
-		if err != nil {
-			return math.MaxInt32
-		}
-		return found.steps
+		return was.steps, was.bound
 	}
+}
+
+// leafSteps is the bank steps of one choice of loops, and the least they can be, so far as they are no more than
+// those worth knowing.
+func (s *solving) leafSteps(ctx context.Context, n *needs, p *pages, most int, left *int) (steps, bound int) {
+	sizes := []int{p.banks}
+	if p.dist != nil {
+		sizes = s.sizes(n, p)
+	}
+	steps, bound = math.MaxInt32, math.MaxInt32
+	for _, banks := range sizes {
+		q, _ := s.pagesIn(n, banks).moving()
+		if q.n() <= q.slots && q.barred == nil {
+			return 0, 0
+		}
+		least := q.bound()
+		if least > most {
+			bound, steps = min(bound, least), min(steps, max(least, most+1))
+			continue
+		}
+		if good := q.descend(); good.steps >= 0 {
+			steps = min(steps, good.steps)
+		}
+		if worth := min(steps-1, most); least <= worth && *left > 0 {
+			q.most = min(*left, maxLeafBranches)
+			found, used, err := q.branchBelow(ctx, worth+1)
+			*left -= used
+			if err != nil {
+				return math.MaxInt32, 0
+			}
+			if found.steps <= worth && found.bank != nil {
+				steps = found.steps
+			}
+			least = found.bound
+		}
+		bound = min(bound, least)
+	}
+	return steps, min(bound, steps)
 }
 
 // controllerOf finds the controller whose programs are laid out, and its slots. One that is named
@@ -341,7 +406,7 @@ func stopsIn(p *plan.Plan, r *plan.Rig, switcher plan.ID, loop int) []string {
 // because neither a loop nor a message of the controller moves it.
 func ownPresses(p *plan.Plan, r *plan.Rig, l *plan.SetList, g *plan.Gear) int {
 	w := &wirer{p: p, rig: r, g: g, played: playedOn(p, r, l)}
-	loops := r.SwitchedLoops(g.ID)
+	loops := programLoops(p, r, g.ID, w.played)
 	n := 0
 	wants := w.wantsOf()
 	for _, key := range plan.SortedKeys(wants) {
