@@ -92,6 +92,7 @@ func (s *Server) routes(api huma.API) {
 	s.tempoRoutes(api)
 	s.playRoutes(api)
 	s.layerRoutes(api)
+	s.floorRoutes(api)
 	s.exchangeRoutes(api)
 	s.paperRoutes(api)
 	s.journalRoutes(api)

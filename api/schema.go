@@ -74,6 +74,8 @@ func schemaName(t reflect.Type, hint string) string {
 		return "Line" + name
 	case "envex/core/reach":
 		return "Reach" + name
+	case "envex/core/board":
+		return "Board" + name
 	case "envex/core/floor":
 		return "Floor" + name
 	case "envex/core/path":

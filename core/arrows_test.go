@@ -15,6 +15,7 @@ import (
 
 // allowed says which of our packages each may import. What is not listed may import none.
 var allowed = map[string][]string{
+	"core/board":     {"core/plan", "core/floor", "core/path", "core/reach"},
 	"core/catalog":   {"core/plan"},
 	"core/electric":  {"core/plan", "core/path"},
 	"core/floor":     {"core/plan"},
@@ -40,8 +41,8 @@ var allowed = map[string][]string{
 	"store":          {"core/plan", "disk", "store/wal"},
 	"store/wal":      {},
 	"store/doctor":   {"core/plan", "disk", "store"},
-	"api":            {"core/plan", "core/floor", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/operation", "core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange", "core/paper", "core/journal", "core/revision", "core/wav", "core/catalog", "page", "store", "store/doctor", "access", "lan"},
-	"cmd/envex":      {"core/plan", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/operation", "core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange", "core/paper", "core/journal", "core/revision", "core/wav", "core/catalog", "page", "store", "store/doctor", "access", "lan", "disk", "api", "demo", "web"},
+	"api":            {"core/plan", "core/floor", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/operation", "core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange", "core/paper", "core/journal", "core/revision", "core/wav", "core/catalog", "page", "store", "store/doctor", "access", "lan"},
+	"cmd/envex":      {"core/plan", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/operation", "core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange", "core/paper", "core/journal", "core/revision", "core/wav", "core/catalog", "page", "store", "store/doctor", "access", "lan", "disk", "api", "demo", "web"},
 }
 
 // outside is what the rules of the job have nothing to do with: files, clocks, chance, the

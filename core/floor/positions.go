@@ -4,6 +4,7 @@ package floor
 
 import (
 	"math"
+	"slices"
 
 	"envex/core/plan"
 )
@@ -18,7 +19,30 @@ type Box struct {
 	Depth    float64 `json:"depth_mm"`
 	Rotation int     `json:"rotation_deg"`
 	Placed   bool    `json:"placed" doc:"False for a box standing in the row of those not placed yet."`
+	Board    plan.ID `json:"board,omitempty" doc:"The board it stands on; absent on the bare floor and off it."`
+	Off      bool    `json:"off,omitempty" doc:"It stands off the floor, in a rack or on an amp."`
+	Under    bool    `json:"under,omitempty" doc:"It hangs beneath its board."`
+	Pinned   bool    `json:"pinned,omitempty"`
+	Colour   string  `json:"colour" doc:"What colour it is, as #rrggbb; a grey where nobody says, or what is said is not understood."`
+	Knobs    int     `json:"knobs" doc:"How many knobs it has that fingers turn."`
 }
+
+// Rect is the outside of the box.
+func (b Box) Rect() Rect { return Rect{b.X, b.Y, b.Width, b.Depth} }
+
+// BoardAt is a board as it stands on the floor.
+type BoardAt struct {
+	Board plan.ID `json:"board"`
+	Name  string  `json:"name"`
+	X     float64 `json:"x_mm"`
+	Y     float64 `json:"y_mm"`
+	Width float64 `json:"width_mm"`
+	Depth float64 `json:"depth_mm"`
+	Area  Rect    `json:"-"` // where boxes may stand, as it lies on the floor
+}
+
+// Rect is the outside of the board.
+func (b BoardAt) Rect() Rect { return Rect{b.X, b.Y, b.Width, b.Depth} }
 
 // Switch is the centre of a footswitch on the floor.
 type Switch struct {
@@ -32,8 +56,9 @@ type Switch struct {
 
 // Plan is everything of a rig that stands on the floor.
 type Plan struct {
-	Boxes    []Box    `json:"boxes"`
-	Switches []Switch `json:"switches"`
+	Boards   []BoardAt `json:"boards" doc:"Those whose size is known; the main one first."`
+	Boxes    []Box     `json:"boxes"`
+	Switches []Switch  `json:"switches"`
 }
 
 // The row in which boxes stand that nobody has placed: this far apart, and this far in
@@ -45,13 +70,14 @@ const (
 
 // Lay puts every piece of the rig that stands on the floor in its place: where the player
 // put it, else in a plain row in chain order in front of the rest. Guitars and boxes that
-// have neither a switch nor a rocker are left out unless they were placed.
+// have neither a switch nor a rocker are left out unless they were placed. Places are from the far left corner of
+// the main board.
 func Lay(p *plan.Plan, r *plan.Rig) Plan {
-	out := Plan{Boxes: []Box{}, Switches: []Switch{}}
+	out := Plan{Boards: boardsOf(p, r), Boxes: []Box{}, Switches: []Switch{}}
 	width := r.Profile.Filled().Width
 	var row []*plan.Gear
 	front := math.Inf(-1)
-	for _, id := range r.GearIn() {
+	for _, id := range standing(p, r) {
 		g, ok := p.FindGear(id)
 		if !ok || g.Kind == plan.Guitar {
 			continue
@@ -63,7 +89,7 @@ func Lay(p *plan.Plan, r *plan.Rig) Plan {
 			}
 			continue
 		}
-		box := boxOf(g, place, true)
+		box := out.stand(BoxOf(g, place, true), place)
 		front = math.Max(front, box.Y+box.Depth)
 		out.put(p, r, g, box, width)
 	}
@@ -72,11 +98,69 @@ func Lay(p *plan.Plan, r *plan.Rig) Plan {
 		y = front + rowMargin
 	}
 	for _, g := range row {
-		box := boxOf(g, plan.Placement{X: x, Y: y}, false)
+		box := BoxOf(g, plan.Placement{X: x, Y: y}, false)
 		x += box.Width + rowGap
 		out.put(p, r, g, box, width)
 	}
 	return out
+}
+
+// standing is what of a rig may stand somewhere: all that is played, and the supplies that feed it or were placed.
+func standing(p *plan.Plan, r *plan.Rig) []plan.ID {
+	ids := r.GearIn()
+	add := func(id plan.ID) {
+		if !slices.Contains(ids, id) {
+			ids = append(ids, id)
+		}
+	}
+	for _, f := range r.PowerPlan {
+		add(f.Supply)
+	}
+	for _, id := range plan.SortedKeys(r.Floor.Places) {
+		if g, ok := p.FindGear(id); ok && g.Kind == plan.Supply {
+			add(id)
+		}
+	}
+	return ids
+}
+
+// boardsOf are the boards of a rig whose size is known.
+func boardsOf(p *plan.Plan, r *plan.Rig) []BoardAt {
+	list := []BoardAt{}
+	add := func(id plan.ID, x, y float64) {
+		g, ok := p.FindGear(id)
+		if !ok || g.Size == nil {
+			return
+		}
+		a, _ := g.StandingArea()
+		list = append(list, BoardAt{id, g.Name, x, y, g.Size.Width, g.Size.Depth, Rect{x + a.X, y + a.Y, a.Width, a.Depth}})
+	}
+	add(r.Floor.Board, 0, 0)
+	for _, b := range r.Floor.Boards {
+		add(b.Board, b.X, b.Y)
+	}
+	return list
+}
+
+// stand puts a box that was placed on its board, or beside it. What nobody says stands on the main board where
+// it touches it.
+func (f *Plan) stand(box Box, at plan.Placement) Box {
+	box.Pinned, box.Off = at.Pinned, at.On == plan.OffFloor
+	if at.On != "" {
+		return box
+	}
+	for i, b := range f.Boards {
+		if at.Board == b.Board {
+			box.X, box.Y = box.X+b.X, box.Y+b.Y
+			box.Board, box.Under = b.Board, at.Under
+			return box
+		}
+		if i == 0 && b.X == 0 && b.Y == 0 && at.Board == "" && (at.Under || box.Rect().Meets(b.Rect())) {
+			box.Board, box.Under = b.Board, at.Under
+			return box
+		}
+	}
+	return box
 }
 
 func (f *Plan) put(p *plan.Plan, r *plan.Rig, g *plan.Gear, box Box, width float64) {
@@ -120,13 +204,35 @@ func sizeOf(g *plan.Gear) plan.Size {
 	return size
 }
 
-func boxOf(g *plan.Gear, at plan.Placement, placed bool) Box {
+// plainColour is that of a box nobody has said the colour of.
+const plainColour = "#4d5657"
+
+// BoxOf is a box at a place.
+func BoxOf(g *plan.Gear, at plan.Placement, placed bool) Box {
 	size := sizeOf(g)
 	w, d := size.Width, size.Depth
 	if at.Rotation == 90 || at.Rotation == 270 {
 		w, d = d, w
 	}
-	return Box{Gear: g.ID, Name: g.Name, X: at.X, Y: at.Y, Width: w, Depth: d, Rotation: at.Rotation, Placed: placed}
+	b := Box{Gear: g.ID, Name: g.Name, X: at.X, Y: at.Y, Width: w, Depth: d, Rotation: at.Rotation, Placed: placed, Colour: plainColour}
+	if colour, ok := plan.ColourOf(g.Colour); ok {
+		b.Colour = colour
+	}
+	count := func(list []plan.Control) {
+		for _, c := range list {
+			if c.Kind == plan.Knob && c.Access != plan.Memory && c.Access != plan.Remote {
+				b.Knobs++
+			}
+		}
+	}
+	if g.FloorUnit != nil {
+		return b // its knobs are on what stands elsewhere
+	}
+	count(g.Controls)
+	for i := range g.Blocks {
+		count(g.Blocks[i].Controls)
+	}
+	return b
 }
 
 // turned is where a point of an enclosure comes to lie, from the far left corner of the

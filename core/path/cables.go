@@ -54,6 +54,8 @@ type End struct {
 	Name  string   `json:"name"`
 	Jack  string   `json:"jack"`
 	Place plan.Key `json:"place" doc:"gear/block, a guitar, or gear/jack of a loop switcher or a tap."`
+
+	Socket plan.ID `json:"-"` // the jack among those the gear lists; none where it lists no such
 }
 
 // DeriveCables lists the cables of a rig at one of its destinations, or as it stands when that
@@ -115,8 +117,8 @@ type wiring struct {
 type end struct {
 	gear *plan.Gear
 	jack string
-	side string
-	long bool // it is away from the board: a guitar, an amp
+	id   plan.ID // of the jack, where the gear lists it
+	long bool    // it is away from the board: a guitar, an amp
 
 	block plan.ID // the block it belongs to; none of a guitar, a switcher or a tap
 }
@@ -185,9 +187,9 @@ func (w *wiring) enterLoop(at loopID, tails []tail, inside bool, visited map[pla
 			jack = "insert return"
 		}
 		visited[g.ID] = true
-		w.plug(tails, end{gear: g, jack: jack}, false, stereo)
+		w.plug(tails, switcherEnd(g, jack), false, stereo)
 	}
-	return []tail{{end: end{gear: g, jack: fmt.Sprintf("send %d", at.loop)}, level: level, stereo: stereo}}
+	return []tail{{end: switcherEnd(g, fmt.Sprintf("send %d", at.loop)), level: level, stereo: stereo}}
 }
 
 // leaveLoop plugs into the loop's return. Where the signal leaves the switcher it does so by
@@ -201,14 +203,29 @@ func (w *wiring) leaveLoop(from loopID, tails []tail, next plan.ID, rest []plan.
 	for _, t := range tails {
 		level, stereo = t.level, t.stereo && g.Switcher.Loops[from.loop-1].Stereo
 	}
-	w.plug(tails, end{gear: g, jack: fmt.Sprintf("return %d", from.loop)}, false, stereo)
+	w.plug(tails, switcherEnd(g, fmt.Sprintf("return %d", from.loop)), false, stereo)
 	jack := "output"
 	for _, n := range rest {
 		if n.Switcher == from.switcher && next != from.switcher {
 			jack = "insert send"
 		}
 	}
-	return []tail{{end: end{gear: g, jack: jack}, level: level, stereo: stereo}}
+	return []tail{{end: switcherEnd(g, jack), level: level, stereo: stereo}}
+}
+
+// switcherEnd is a jack of a loop switcher by its usual name: one that it lists under it, or under the usual id.
+func switcherEnd(g *plan.Gear, name string) end {
+	e := end{gear: g, jack: name}
+	id := map[string]string{"input": "in", "output": "out"}[name]
+	if id == "" {
+		id = strings.ReplaceAll(name, " ", "-")
+	}
+	for _, j := range g.Jacks {
+		if string(j.ID) == id || strings.EqualFold(j.Name, name) {
+			e.id = j.ID
+		}
+	}
+	return e
 }
 
 // split wires what divides the signal, the lanes, and what joins them.
@@ -267,7 +284,7 @@ func (w *wiring) laneStart(n plan.Node, lane int, tails []tail, divider *stop) [
 		e := end{gear: g, jack: s.From.Rest(), block: plan.ID(s.From.Rest()), long: g.Kind == plan.Amp || g.Kind == plan.Guitar}
 		for _, j := range g.Jacks {
 			if string(j.ID) == s.From.Rest() {
-				e.side = j.Side
+				e.id = j.ID
 				if j.Name != "" {
 					e.jack = j.Name
 				}
@@ -364,7 +381,7 @@ func (w *wiring) jack(s *stop, id, name string) end {
 			if j.Name != "" {
 				name = j.Name
 			}
-			return end{gear: s.gear, jack: name, side: j.Side, long: s.ends() && s.gear.Kind == plan.Amp, block: s.block.ID}
+			return end{gear: s.gear, jack: name, id: j.ID, long: s.ends() && s.gear.Kind == plan.Amp, block: s.block.ID}
 		}
 	}
 	return end{gear: s.gear, jack: name, long: s.is(plan.EffectSpeaker, plan.EffectLoad), block: s.block.ID}
@@ -410,6 +427,9 @@ func (w *wiring) run(from, to end, stereo bool, level string, y bool) {
 		x.LengthM = cut(math.Abs(ax-bx) + math.Abs(ay-by))
 	default:
 		x.LengthM, x.Assumed = shortRunM, true
+	}
+	if !from.long && !to.long && level != speaker {
+		x.Plugs = "flat"
 	}
 	w.told(&x, from.long || to.long)
 	w.out.Runs = append(w.out.Runs, x)

@@ -60,32 +60,14 @@ func cut(mm float64) float64 {
 	return math.Ceil((mm+2*20)*1.1/50-1e-9) * 5 / 100
 }
 
-// place is where a jack is: the middle of its side of the box, or of the box. Only boxes
-// that the player has placed count.
+// place is where a jack is: where its side of the box says, or else the middle of the box. Only boxes
+// that the player has placed on the floor count.
 func (w *wiring) place(e end) (x, y float64, ok bool) {
 	for _, b := range w.floor.Boxes {
-		if b.Gear != e.gear.ID || !b.Placed {
-			continue
+		if b.Gear == e.gear.ID && b.Placed && !b.Off {
+			x, y = b.JackAt(e.gear, e.id)
+			return x, y, true
 		}
-		x, y = b.X+b.Width/2, b.Y+b.Depth/2
-		sides := []string{"top", "right", "front", "left"} // clockwise, as the player sees them
-		side := -1
-		for i, s := range sides {
-			if s == e.side || (s == "top" && e.side == "back") {
-				side = (i + b.Rotation/90) % 4
-			}
-		}
-		switch side {
-		case 0:
-			y = b.Y
-		case 1:
-			x = b.X + b.Width
-		case 2:
-			y = b.Y + b.Depth
-		case 3:
-			x = b.X
-		}
-		return x, y, true
 	}
 	return 0, 0, false
 }

@@ -20,5 +20,5 @@ func (w *wiring) leaves(tails []tail, lane string) {
 }
 
 func endOf(e end) End {
-	return End{Gear: e.gear.ID, Name: e.gear.Name, Jack: e.jack, Place: e.place()}
+	return End{Gear: e.gear.ID, Name: e.gear.Name, Jack: e.jack, Place: e.place(), Socket: e.id}
 }

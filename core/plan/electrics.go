@@ -81,6 +81,8 @@ type PowerDraw struct {
 	Battery   bool     `json:"battery,omitempty" doc:"It can run on a battery."`
 	Highest   *float64 `json:"highest_v,omitempty" minimum:"0" maximum:"250" doc:"The highest voltage it takes; its own when absent."`
 	Digital   bool     `json:"digital,omitempty" doc:"It has a processor, whose noise is heard in what shares its supply."`
+	Side      string   `json:"side,omitempty" enum:"left,right,top,front,back" doc:"The side its power goes in; not known when absent."`
+	At        *float64 `json:"at_mm,omitempty" minimum:"0" maximum:"3000" doc:"How far along that side, in mm from the left, or from the far end; in the middle when absent."`
 }
 
 // PowerSupply is what a supply gives.

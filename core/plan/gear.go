@@ -40,6 +40,7 @@ type Gear struct {
 	Jacks        []Jack       `json:"jacks,omitempty"`
 	Size         *Size        `json:"size,omitempty" doc:"The enclosure."`
 	FloorUnit    *Size        `json:"floor_unit,omitempty" doc:"What stands on the floor, when it is not the enclosure: an amp's footswitch."`
+	Board        *BoardSpec   `json:"board,omitempty" doc:"Of a board: slats, slope and clearances."`
 	WeightG      *float64     `json:"weight_g,omitempty" minimum:"0" maximum:"200000"`
 	Power        *PowerDraw   `json:"power,omitempty"`
 	Supply       *PowerSupply `json:"supply,omitempty" doc:"What a supply gives; absent when it is not known."`
@@ -68,6 +69,8 @@ type Jack struct {
 	ID   ID     `json:"id"`
 	Name string `json:"name,omitempty"`
 	Side string `json:"side,omitempty" enum:"left,right,top,front,back"`
+
+	At *float64 `json:"at_mm,omitempty" minimum:"0" maximum:"3000" doc:"How far its middle is along its side, in mm from the left, or from the far end; in the middle of the side, or spread along it with others, when absent."`
 
 	Block ID `json:"block,omitempty" doc:"The block it belongs to, in a box whose blocks can stand apart."`
 }

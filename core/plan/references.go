@@ -133,6 +133,9 @@ func rigReferences(r *Rig, add func(ID, string, ...any)) {
 		}
 	}
 	add(r.Floor.Board, "its board")
+	for _, b := range r.Floor.Boards {
+		add(b.Board, "one of its boards")
+	}
 	for _, id := range SortedKeys(r.Floor.Places) {
 		add(id, "on the floor")
 	}

@@ -182,8 +182,10 @@ type Assignment struct {
 
 // Floor is where boxes stand and which switches may be pressed together.
 type Floor struct {
-	Board        ID               `json:"board,omitempty"`
+	Board        ID               `json:"board,omitempty" doc:"The main board."`
+	Boards       []BoardPlace     `json:"boards,omitempty" doc:"Other boards: a small one at the microphone."`
 	Places       map[ID]Placement `json:"places,omitempty" doc:"By gear."`
+	Limits       *CarryLimits     `json:"limits,omitempty" doc:"The most the player carries."`
 	DoubleStomps []DoubleStomp    `json:"double_stomps,omitempty"`
 }
 
@@ -192,6 +194,10 @@ type Placement struct {
 	X        float64 `json:"x_mm" minimum:"-5000" maximum:"5000"`
 	Y        float64 `json:"y_mm" minimum:"-5000" maximum:"5000"`
 	Rotation int     `json:"rotation_deg,omitempty" enum:"0,90,180,270"`
+	Board    ID      `json:"board,omitempty" doc:"The board it stands on, from whose far left corner its place is measured; the main one when absent."`
+	On       string  `json:"on,omitempty" enum:"ground,off" doc:"It stands on no board: on the bare floor, or off the floor, in a rack or on an amp. When absent, it stands on the main board where it touches it, else on the bare floor."`
+	Under    bool    `json:"under,omitempty" doc:"It hangs beneath the board."`
+	Pinned   bool    `json:"pinned,omitempty" doc:"It stays where it stands when the board is fitted."`
 }
 
 // DoubleStomp is a pair of neighbouring switches the player presses under one shoe.

@@ -39,13 +39,18 @@ func (v *validator) gear(path string, g *Gear) {
 			}
 		}
 	}
+	v.boardSpec(path, g)
 	for i, j := range g.Jacks {
+		v.along(dot(at(dot(path, "jacks"), i), "at_mm"), g, j.Side, j.At)
 		if j.Block == "" {
 			continue
 		}
 		if _, ok := g.FindBlock(j.Block); !ok {
 			v.problems.add(dot(at(dot(path, "jacks"), i), "block"), "%s has no block %q", g.Name, j.Block)
 		}
+	}
+	if g.Power != nil {
+		v.along(dot(dot(path, "power"), "at_mm"), g, g.Power.Side, g.Power.At)
 	}
 	if g.Switcher != nil && (len(g.Switcher.Loops) == 0 || len(g.Switcher.Loops) > 64) {
 		v.problems.add(dot(path, "switcher.loops"), "a switcher has 1 to 64 loops, not %d", len(g.Switcher.Loops))

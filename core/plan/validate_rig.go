@@ -314,19 +314,6 @@ func (v *validator) footswitch(path string, key Key) {
 	}
 }
 
-func (v *validator) floor(path string, f *Floor) {
-	if f.Board != "" && v.gearExists(dot(path, "board"), f.Board) && v.gearByID[f.Board].Kind != Board {
-		v.problems.add(dot(path, "board"), "%s is not a board", v.gearByID[f.Board].Name)
-	}
-	for _, id := range SortedKeys(f.Places) {
-		v.gearExists(in(dot(path, "places"), id), id)
-	}
-	for i, s := range f.DoubleStomps {
-		v.footswitch(dot(at(dot(path, "double_stomps"), i), "a"), s.A)
-		v.footswitch(dot(at(dot(path, "double_stomps"), i), "b"), s.B)
-	}
-}
-
 // SortedKeys are the keys of a map in order, so that what is made from it is always the same.
 func SortedKeys[K ~string, V any](m map[K]V) []K {
 	keys := make([]K, 0, len(m))

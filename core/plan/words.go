@@ -16,7 +16,7 @@ func Listed(words []string) string {
 
 // packages are the names that errors of these programs begin with, for whoever reads a log.
 var packages = []string{
-	"access", "api", "disk", "doctor", "electric", "exchange", "floor", "journal", "lan", "midi", "operation", "page", "paper", "path", "plan",
+	"access", "api", "board", "disk", "doctor", "electric", "exchange", "floor", "journal", "lan", "layers", "midi", "operation", "page", "paper", "path", "plan",
 	"play", "reach", "repair", "revision", "signal", "store", "switching", "tempo", "wal", "wav",
 }
 

@@ -34,16 +34,10 @@ func newFeet(f plan.Footwork, fl *floor.Plan, pairs []plan.DoubleStomp) *feet {
 	x.table = make([]float64, n*n)
 	for i, a := range fl.Switches {
 		for j, b := range fl.Switches {
-			x.table[i*n+j] = MoveSeconds(f, math.Hypot(a.X-b.X, a.Y-b.Y), b.Width)
+			x.table[i*n+j] = floor.MoveSeconds(f, math.Hypot(a.X-b.X, a.Y-b.Y), b.Width)
 		}
 	}
 	return x
-}
-
-// MoveSeconds is how long a foot takes to a switch of effective width w mm whose centre is d
-// mm away: a + b log2(d/w + 1), Fitts' law in Shannon form (MacKenzie 1992).
-func MoveSeconds(f plan.Footwork, d, w float64) float64 {
-	return f.A + f.B*math.Log2(d/w+1)
 }
 
 // stance is where the foot is when a change begins: at a switch, on a rocker, or (nil)
@@ -61,7 +55,7 @@ func (t *feet) from(at *stance, to int) float64 {
 		return t.table[at.sw*len(t.floor.Switches)+to]
 	}
 	s := t.floor.Switches[to]
-	return MoveSeconds(t.f, math.Hypot(at.x-s.X, at.y-s.Y), s.Width)
+	return floor.MoveSeconds(t.f, math.Hypot(at.x-s.X, at.y-s.Y), s.Width)
 }
 
 // pace is what slows the presses of one change: singing, and the beat that taps follow.

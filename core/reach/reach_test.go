@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"envex/core/floor"
 	"envex/core/plan"
 )
 
@@ -73,15 +74,15 @@ func (s *stage) lead() *stage {
 
 func TestAMoveFollowsFittsLaw(t *testing.T) {
 	f := plan.DefaultFootwork()
-	assert.InDelta(t, 0.12, MoveSeconds(f, 0, 30), 1e-12, "no distance, no difficulty")
-	assert.InDelta(t, 0.26, MoveSeconds(f, 30, 30), 1e-12, "one bit")
-	assert.InDelta(t, 0.12+0.14*3.4594316186372973, MoveSeconds(f, 300, 30), 1e-9)
+	assert.InDelta(t, 0.12, floor.MoveSeconds(f, 0, 30), 1e-12, "no distance, no difficulty")
+	assert.InDelta(t, 0.26, floor.MoveSeconds(f, 30, 30), 1e-12, "one bit")
+	assert.InDelta(t, 0.12+0.14*3.4594316186372973, floor.MoveSeconds(f, 300, 30), 1e-9)
 }
 
 func TestFootworkIsFromTheFirstPressToTheLastAndADwell(t *testing.T) {
 	r := newStage().lead().report(t)
 	c := r.Changes[0]
-	move := MoveSeconds(plan.DefaultFootwork(), 300, 30)
+	move := floor.MoveSeconds(plan.DefaultFootwork(), 300, 30)
 	assert.InDelta(t, move+0.08, c.NeededS, 1e-3)
 	assert.InDelta(t, 1.25*0.5, c.FreeS, 1e-9, "one beat of lead and a quarter of grace at 120")
 	assert.InDelta(t, c.FreeS-c.NeededS, c.SlackS, 1e-3)
@@ -96,7 +97,7 @@ func TestFootworkIsFromTheFirstPressToTheLastAndADwell(t *testing.T) {
 }
 
 func TestWhatGivesOrTakesTime(t *testing.T) {
-	move := MoveSeconds(plan.DefaultFootwork(), 300, 30)
+	move := floor.MoveSeconds(plan.DefaultFootwork(), 300, 30)
 	cases := map[string]struct {
 		change       func(*stage)
 		needed, free float64
@@ -139,7 +140,7 @@ func TestAPressThatWaitsOutADoubleGoesFirst(t *testing.T) {
 	s.plan.Gear[1].Footswitches[0].Double = &plan.Press{Actions: []plan.Action{{Kind: plan.Toggle, Target: "b/on"}}}
 	c := s.report(t).Changes[0]
 	assert.Equal(t, plan.Key("two/s"), c.Presses[0].Switch)
-	assert.InDelta(t, MoveSeconds(plan.DefaultFootwork(), 300, 30)+0.08, c.NeededS, 1e-3)
+	assert.InDelta(t, floor.MoveSeconds(plan.DefaultFootwork(), 300, 30)+0.08, c.NeededS, 1e-3)
 }
 
 func TestAfterAShortSectionTheFootStartsFromWhereItWas(t *testing.T) {
@@ -149,7 +150,7 @@ func TestAfterAShortSectionTheFootStartsFromWhereItWas(t *testing.T) {
 	s.rig().Recipes[2].Values["two/b/on"] = plan.On(true)
 	bars := 0.5 // one second
 	s.sections(plan.Section{ID: "1", Label: "A", Sound: "a", Bars: ptr(8.0)}, plan.Section{ID: "2", Label: "B", Sound: "b", Bars: &bars}, plan.Section{ID: "3", Label: "C", Sound: "c", Bars: ptr(8.0)})
-	move := MoveSeconds(plan.DefaultFootwork(), 300, 30)
+	move := floor.MoveSeconds(plan.DefaultFootwork(), 300, 30)
 	r := s.report(t)
 	assert.InDelta(t, 0.08, r.Changes[0].NeededS, 1e-3)
 	assert.InDelta(t, move+0.08, r.Changes[1].NeededS, 1e-3)
@@ -165,7 +166,7 @@ func TestARockerHoldsTheFoot(t *testing.T) {
 	s.rig().Floor.Places["wah"] = plan.Placement{X: -15, Y: 300} // its middle is 300 mm in front of the first switch
 	s.rig().Recipes[0].Rockers = []plan.Key{"wah/b"}
 	s.rig().Recipes[1].Values["one/b/on"] = plan.On(true)
-	assert.InDelta(t, MoveSeconds(plan.DefaultFootwork(), 300, 30)+0.08, s.report(t).Changes[0].NeededS, 1e-3)
+	assert.InDelta(t, floor.MoveSeconds(plan.DefaultFootwork(), 300, 30)+0.08, s.report(t).Changes[0].NeededS, 1e-3)
 }
 
 func TestWhatIsOffIsMadeReadyEarly(t *testing.T) {

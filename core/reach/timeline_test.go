@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"envex/core/floor"
 	"envex/core/plan"
 )
 
@@ -79,7 +80,7 @@ func TestAShoeCoversTwoSwitchesAndNoMore(t *testing.T) {
 	s.rig().Floor.DoubleStomps = []plan.DoubleStomp{{A: "one/s", B: "two/s"}, {A: "two/s", B: "delay/s"}}
 	c := s.report(t).Changes[0]
 	require.Len(t, c.Presses, 3)
-	assert.InDelta(t, MoveSeconds(plan.DefaultFootwork(), 300, 30)+0.08, c.NeededS, 1e-3, "one move is left")
+	assert.InDelta(t, floor.MoveSeconds(plan.DefaultFootwork(), 300, 30)+0.08, c.NeededS, 1e-3, "one move is left")
 }
 
 func TestNothingIsMovedBeforeAnythingAsksForIt(t *testing.T) {

@@ -116,6 +116,8 @@ func TestWhatIsEasilyOverlookedIsSaid(t *testing.T) {
 		"an empty preset":       {func(r *plan.Rig) { r.Presets["echo"]["D"] = map[plan.Key]plan.Value{} }, "Echo preset D: an empty one came or went"},
 		"a setting of nothing":  {func(r *plan.Rig) { r.Base["amber/fx/on"] = plan.Value{} }, "Amber"},
 		"turned":                {func(r *plan.Rig) { turn(r, "nudge", 90) }, "Nudge turned from 0 to 90 degrees"},
+		"on the bare floor":     {func(r *plan.Rig) { at(r, "nudge", func(x *plan.Placement) { x.On = plan.OnGround }) }, "Nudge put on the bare floor"},
+		"beneath":               {func(r *plan.Rig) { at(r, "nudge", func(x *plan.Placement) { x.Under, x.Pinned = true, true }) }, "Nudge hung beneath, pinned"},
 		"off the floor":         {func(r *plan.Rig) { delete(r.Floor.Places, "nudge") }, "Nudge taken off the floor"},
 		"no more fed":           {func(r *plan.Rig) { r.PowerPlan = r.PowerPlan[1:] }, "Plumb no more fed by Lantern output 1"},
 		"feeds change places":   {func(r *plan.Rig) { r.PowerPlan[0], r.PowerPlan[1] = r.PowerPlan[1], r.PowerPlan[0] }, "power 1 gear 1: Plumb to Squeeze"},
@@ -134,6 +136,12 @@ func TestWhatIsEasilyOverlookedIsSaid(t *testing.T) {
 			assert.Equal(t, x.words, words[0])
 		})
 	}
+}
+
+func at(r *plan.Rig, id plan.ID, edit func(x *plan.Placement)) {
+	x := r.Floor.Places[id]
+	edit(&x)
+	r.Floor.Places[id] = x
 }
 
 func turn(r *plan.Rig, id plan.ID, degrees int) {

@@ -80,7 +80,22 @@ func shifted(x, y plan.Placement) string {
 			words += ", turned"
 		}
 		words += fmt.Sprintf(" from %d to %d degrees", x.Rotation, y.Rotation)
+	} else if len(list) == 0 {
+		words = ""
 	}
+	said := func(yes bool, text string) {
+		if yes && words != "" {
+			words += ", "
+		}
+		if yes {
+			words += text
+		}
+	}
+	said(y.Board != x.Board || y.On != x.On, "put "+map[string]string{"": "on a board", plan.OnGround: "on the bare floor", plan.OffFloor: "off the floor"}[y.On])
+	said(y.Under && !x.Under, "hung beneath")
+	said(x.Under && !y.Under, "put on top")
+	said(y.Pinned && !x.Pinned, "pinned")
+	said(x.Pinned && !y.Pinned, "no longer pinned")
 	return words
 }
 

@@ -19,7 +19,7 @@ const views = [
     pick: 'Bare board',
     region: 'Lost treble',
   },
-  { name: 'build', path: '/build', at: /Tin Cabana, Solo/ },
+  { name: 'build', path: '/build/board', at: /Tin Cabana, Solo/ },
   { name: 'hear', path: '/hear/songs', at: /Tin Cabana, Solo/ },
   { name: 'sounds', path: '/hear/sounds', at: /Tin Cabana, Solo/ },
   { name: 'sets', path: '/hear/sets', at: /Tin Cabana, Solo/ },

@@ -86,14 +86,14 @@ test('a pedal taken out stays out when a boost is moved among places that were s
   expect(path.indexOf('nudge/fx')).toBe(path.indexOf('amber/fx') + 1)
 })
 
-test('six presses of an arrow key are 30 mm, and a box has both the places it was given', async ({
+test('six presses of an arrow key are 6 mm, and a box has both the places it was given', async ({
   page,
   demo,
 }) => {
   await page.goto(`${demo.url}/step`)
   await page.getByRole('button', { name: /^Nudge, 560 mm/ }).focus()
   for (let i = 0; i < 6; i += 1) await page.keyboard.press('ArrowRight')
-  await expect(page.getByRole('button', { name: /^Nudge, 590 mm/ })).toBeFocused()
+  await expect(page.getByRole('button', { name: /^Nudge, 566 mm/ })).toBeFocused()
   await page.getByRole('textbox', { name: 'From left, mm' }).fill('700')
   await page.getByRole('textbox', { name: 'From back, mm' }).fill('40')
   await page.keyboard.press('Enter')
@@ -279,7 +279,7 @@ test('a layout that was worked out before another page changed a preset leaves t
 test('the best order that is taken after a pin is the best with the pin', async ({ page, demo }) => {
   await page.goto(`${demo.url}/order`)
   const best = page.getByRole('region', { name: 'Best order' })
-  await expect(best).toContainText('the best 4, proven', patient)
+  await expect(best).toContainText('Best possible: 4 points, proven', patient)
   await page.getByRole('button', { name: 'Actions for Rotor' }).click()
   await page.getByRole('menuitem', { name: 'Pin it here' }).click()
   await best.getByRole('button', { name: 'Take the best order' }).click(patient)
@@ -472,7 +472,7 @@ test('what is taken twice is done once', async ({ page, demo }) => {
   await expect(take).toBeEnabled(patient)
   await take.dblclick()
   await told(page, demo, /^Best order/)
-  await expect(best).toContainText('none costs less', patient)
+  await expect(best).toContainText('no order has fewer: proven', patient)
   const log = (await (await page.request.get(`${demo.url}/api/history`)).json()).transactions as {
     label: string
   }[]

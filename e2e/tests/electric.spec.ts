@@ -62,7 +62,7 @@ test('the curves are read by keyboard, slid by volume, and shown as a table', as
 })
 
 test('power is assigned, a danger is refused, provoked and cleared', async ({ page, demo }) => {
-  await page.goto(`${demo.url}/build`)
+  await page.goto(`${demo.url}/build/power`)
   const findings = page.getByRole('complementary', { name: 'Findings' })
   const power = page.getByRole('region', { name: 'Power' })
   await expect(
@@ -85,6 +85,8 @@ test('power is assigned, a danger is refused, provoked and cleared', async ({ pa
   await page.getByRole('button', { name: /Polarity/ }).click()
   await page.getByRole('option', { name: 'centre-positive' }).click()
   await page.getByRole('link', { name: /Build/ }).click()
+  await page.getByRole('navigation', { name: 'Build' }).getByRole('link', { name: 'Power' }).click()
+  await page.getByRole('navigation', { name: 'Build' }).getByRole('link', { name: 'Power' }).click()
   const danger = findings.getByRole('heading', { name: /Rust would be harmed/ })
   await expect(danger).toBeVisible()
   await expect(findings).toContainText('Wrong voltage or polarity kills pedals.')
@@ -110,7 +112,7 @@ test('power is assigned, a danger is refused, provoked and cleared', async ({ pa
 
 test('boxes are dragged to outputs by mouse and by keyboard', async ({ page, demo }) => {
   await page.setViewportSize({ width: 1280, height: 1300 })
-  await page.goto(`${demo.url}/build`)
+  await page.goto(`${demo.url}/build/power`)
   const power = page.getByRole('region', { name: 'Power' })
   const eleven = power.getByRole('group', { name: 'Lantern 11' })
   await drag(page, power.getByRole('button', { name: 'Move Rotor' }), eleven)
@@ -150,7 +152,7 @@ test('a supply is entered output by output, and cable by length', async ({ page,
   await expect(volts).toHaveValue('nine')
   await volts.press('Escape')
   await expect(volts).toHaveValue('9, 18')
-  await page.goto(`${demo.url}/build`)
+  await page.goto(`${demo.url}/build/power`)
   await expect(page.getByRole('group', { name: 'Buoy 2' })).toContainText('free')
 
   await page.goto(`${demo.url}/order`)

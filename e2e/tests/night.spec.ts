@@ -66,7 +66,9 @@ test('a box is moved by arrow keys', async ({ page, demo }) => {
   const box = page.getByRole('button', { name: /^Nudge, 560 mm/ })
   await box.focus()
   await page.keyboard.press('ArrowRight')
-  await expect(page.getByRole('button', { name: /^Nudge, 565 mm/ })).toBeVisible()
+  await expect(page.getByRole('button', { name: /^Nudge, 561 mm/ })).toBeVisible()
+  await page.keyboard.press('Shift+ArrowDown')
+  await expect(page.getByRole('button', { name: /^Nudge, 561 mm from the left, 240 mm/ })).toBeVisible()
 })
 
 test('leaving a pedal on through both sections mends a change', async ({ page, demo }) => {
@@ -103,7 +105,7 @@ test('the same set on the small board says what it cannot make', async ({ page, 
   await page.goto(demo.url)
   await page.getByRole('button', { name: /Rig$/ }).first().click()
   await page.getByRole('option', { name: 'Carry-on board' }).click()
-  await expect(page.getByRole('status', { name: 'Reach' })).toContainText('10 impossible')
+  await expect(page.getByRole('status', { name: 'Reach' })).toContainText('18 not set yet')
   await expect(page.getByRole('complementary', { name: 'Findings' })).toContainText(
     'Carry-on board has no recipe for Shimmer',
   )
@@ -132,7 +134,9 @@ const paths = [
   '/hear/sets',
   '/own/echo',
   '/own/pier',
-  '/build',
+  '/build/board',
+  '/build/power',
+  '/build/boards',
   '/play',
   '/pack/sheets',
   '/pack/shows/loft-7',

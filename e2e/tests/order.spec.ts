@@ -41,7 +41,7 @@ test('a school chosen decides what is out of order', async ({ page, demo }) => {
   const findings = page.getByRole('complementary', { name: 'Findings' })
   await expect(findings.getByRole('heading', { name: 'Move Rotor before Amber' })).toBeVisible()
   await page.getByRole('button', { name: 'Schools' }).click()
-  await page.getByText('it moves the whole sound').click()
+  await page.getByText('after the drive: it moves the whole sound', { exact: true }).click()
   await expect(findings.getByRole('heading', { name: 'Move Rotor before Amber' })).toHaveCount(0)
 })
 

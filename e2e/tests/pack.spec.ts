@@ -150,9 +150,9 @@ test('the page for the night opens from disk with no network and turns by tap an
   await phone.getByRole('button', { name: 'Next' }).click()
   await expect(here).toHaveText(/^Solo/)
   await expect(phone.getByRole('list', { name: 'Press' }).getByRole('listitem')).toHaveText([
-    'Nudge',
-    'Amber',
-    'Echo',
+    'Nudge on',
+    'Amber on',
+    'Echo on',
   ])
   await phone.reload()
   await expect(here).toHaveText(/^Solo/)

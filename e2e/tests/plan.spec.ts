@@ -257,7 +257,7 @@ test('from nothing to a verdict', async ({ page, blank }) => {
   await page.getByRole('link', { name: 'Set lists' }).click()
   await page.getByRole('button', { name: 'Add a set list', exact: true }).click()
   await page.getByRole('button', { name: 'Put it in the set' }).click()
-  await expect(page.getByRole('status', { name: 'Reach' })).toContainText('0/1')
+  await expect(page.getByRole('status', { name: 'Reach' })).toContainText('1 not set yet')
   await expect(page.getByRole('complementary', { name: 'Findings' })).toContainText(
     'First board has no recipe for Sound 2',
   )

@@ -90,7 +90,11 @@ test('the presets of a delay are made by meaning, and named', async ({ page, dem
   await expect(sheet).toContainText('Echo hears no tempo.')
   await sheet.getByRole('button', { name: 'Make and name these presets' }).click()
   await expect(page.getByRole('button', { name: 'Undo: Presets of Echo by meaning' })).toBeEnabled()
-  const plan = await (await page.request.get(`${demo.url}/api/plan`)).json()
-  const long = plan.rigs.find((r: { value: { id: string } }) => r.value.id === 'long').value
-  expect(long.preset_names.echo.B).toBe('medium dotted 1/8')
+  await expect
+    .poll(async () => {
+      const plan = await (await page.request.get(`${demo.url}/api/plan`)).json()
+      const long = plan.rigs.find((r: { value: { id: string } }) => r.value.id === 'long').value
+      return long.preset_names?.echo?.B
+    })
+    .toBe('medium dotted 1/8')
 })

@@ -185,6 +185,27 @@ export function useNotes(tempo: { bpm: number; beat?: string }) {
   })
 }
 
+/** How a rig stands on its boards, and what does not fit. */
+export function useBoard(rig: string | undefined, setList?: string, destination?: string) {
+  return useComputed(['order', 'floor', rig, setList, destination], Boolean(rig), (signal) =>
+    answer(
+      client.GET('/api/floor', {
+        signal,
+        params: { query: { rig: rig ?? '', set_list: setList, destination } },
+      }),
+    ),
+  )
+}
+
+/** Boards of plain sizes. */
+export function usePlainBoards() {
+  return useQuery({
+    queryKey: ['plain-boards'],
+    queryFn: ({ signal }) => answer(client.GET('/api/floor/sizes', { signal })),
+    staleTime: Number.POSITIVE_INFINITY,
+  })
+}
+
 /** What feeds each box of a rig, and the best assignment. */
 export function usePower(rig: string | undefined, destination?: string) {
   return useComputed(['order', 'power', rig, destination], Boolean(rig), (signal) =>

@@ -317,6 +317,82 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/floor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a rig stands on its boards: places, leads, plugs, weight, and what does not fit */
+        get: operations["get-floor"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/boards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A rig on every board that is owned and of every plain size
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-boards"];
+        put?: never;
+        post?: never;
+        /** Cancel: A rig on every board that is owned and of every plain size */
+        delete: operations["cancel-boards"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A place on the board for everything that is not pinned, with the least footwork
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-fit"];
+        put?: never;
+        post?: never;
+        /** Cancel: A place on the board for everything that is not pinned, with the least footwork */
+        delete: operations["cancel-fit"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/sizes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Boards of plain sizes, to compare with or to own */
+        get: operations["get-plain-boards"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/gainmap": {
         parameters: {
             query?: never;
@@ -1500,6 +1576,16 @@ export interface components {
              */
             level_db?: number;
         };
+        Area: {
+            /** Format: double */
+            depth_mm: number;
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
+        };
         Assignment: {
             double?: components["schemas"]["Press"];
             gear: string;
@@ -1603,6 +1689,214 @@ export interface components {
             /** @description It rings on after it is switched off. */
             trails?: boolean;
         };
+        BoardBoard: {
+            board: string;
+            /** Format: double */
+            cable_m: number;
+            /** Format: double */
+            depth_mm: number;
+            /**
+             * Format: int64
+             * @description What is still wrong there.
+             */
+            findings: number;
+            /** @description Everything that belongs on it finds a place. */
+            fits: boolean;
+            /** Format: double */
+            footwork_s: number;
+            /**
+             * Format: int64
+             * @description How many of the needed sounds stay.
+             */
+            kept: number;
+            left_out: string[];
+            /** @description It is within what the player carries. */
+            limits: boolean;
+            /** @description Needed sounds whose recipe switches on something that is left out. */
+            lost: string[];
+            /** @description The rig stands on it. */
+            main?: boolean;
+            name: string;
+            owned: boolean;
+            /** @description Where not everything fits: that it cannot. */
+            proven: boolean;
+            /**
+             * Format: int64
+             * @description Changes reached, with everything as it was placed; those to and from lost sounds are not.
+             */
+            reached: number;
+            /** Format: int64 */
+            total: number;
+            weight_g: components["schemas"]["BoardWeight"];
+            /** Format: double */
+            width_mm: number;
+        };
+        BoardChange: {
+            /** Format: double */
+            after: number;
+            /** Format: double */
+            before: number;
+        };
+        BoardComparison: {
+            /** @description The smallest first. */
+            boards: components["schemas"]["BoardBoard"][];
+            rig: string;
+            set_list: string;
+            /** @description The smallest on which every needed sound stays; absent where none was found. */
+            smallest?: string;
+            /** @description The sounds that the set needs and the rig has a recipe for. */
+            sounds: string[];
+        };
+        BoardFinding: {
+            /** @description What would mend it, in words. */
+            edit?: string;
+            /** @description What it is about, what is best moved first. */
+            gear: string[];
+            /**
+             * Format: double
+             * @description What there ought to be.
+             */
+            limit: number;
+            /** @description The places that mend it. */
+            moves?: {
+                [key: string]: components["schemas"]["Placement"];
+            };
+            /** @enum {string} */
+            rule: "overlap" | "overhang" | "plug" | "power_plug" | "plugs_meet" | "switch_behind" | "switches_close" | "lid" | "beneath" | "slats" | "too_heavy" | "too_large" | "lead_short" | "rocker" | "far";
+            /**
+             * Format: double
+             * @description What there is, in mm or g.
+             */
+            value: number;
+            words: string;
+        };
+        BoardLeadLine: {
+            from: string;
+            /** Format: double */
+            from_x_mm: number;
+            /** Format: double */
+            from_y_mm: number;
+            /** @enum {string} */
+            level: "instrument" | "line" | "speaker";
+            stereo?: boolean;
+            to: string;
+            /** Format: double */
+            to_x_mm: number;
+            /** Format: double */
+            to_y_mm: number;
+        };
+        BoardPlace: {
+            board: string;
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
+        };
+        BoardPlaced: {
+            board?: string;
+            gear: string;
+            pinned?: boolean;
+            /** Format: int64 */
+            rotation_deg: number;
+            under?: boolean;
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
+        };
+        BoardPlugRoom: {
+            /** @description Where along its side it is is not known. */
+            assumed?: boolean;
+            /** Format: double */
+            depth_mm: number;
+            gear: string;
+            jack: string;
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
+        };
+        BoardReport: {
+            /** @description What was assumed, in words. */
+            assumed: string[];
+            /** @description The main board; absent where the rig stands on the bare floor. */
+            board?: string;
+            /** @description Of all leads between boxes on the floor. */
+            cable_m: components["schemas"]["BoardChange"];
+            /**
+             * Format: double
+             * @description Between the centres of the two switches closest together that are pressed in a hurry.
+             */
+            closest_hurried_mm?: number;
+            /** Format: double */
+            depth_mm?: number;
+            findings: components["schemas"]["BoardFinding"][];
+            /** @description Everything that belongs on the board stands on it, and nothing is in anything's way. */
+            fits: boolean;
+            /** @description Everything as it stands then. */
+            floor: components["schemas"]["FloorPlan"];
+            /** @description Of all changes of the set list together; absent without one. */
+            footwork_s?: components["schemas"]["BoardChange"];
+            /** @description Every lead between boxes on the floor, from jack to jack. */
+            leads: components["schemas"]["BoardLeadLine"][];
+            /** @description What belongs on the board and has no place on it. */
+            left_out: string[];
+            /** @description Of the board. */
+            name?: string;
+            /** @description Of the far left corner after turning, from that of the board it is on: x to the right, y towards the player. */
+            places: components["schemas"]["BoardPlaced"][];
+            /** @description The room each plug takes. */
+            plugs: components["schemas"]["BoardPlugRoom"][];
+            /** @description Of a board that was fitted and does not fit: that nothing does. */
+            proven: boolean;
+            rig: string;
+            set_list?: string;
+            /** @description Of a board that was fitted: the floor of the rig with everything where it was found. */
+            taken?: components["schemas"]["Floor"];
+            weight_g: components["schemas"]["BoardWeight"];
+            /** Format: double */
+            width_mm?: number;
+        };
+        BoardSpec: {
+            /**
+             * Format: double
+             * @description Clear height beneath it, for a supply.
+             */
+            beneath_mm?: number;
+            /**
+             * Format: double
+             * @description Clear height above it under its lid; it has no lid when absent.
+             */
+            lid_mm?: number;
+            /**
+             * Format: double
+             * @description What it may carry.
+             */
+            most_g?: number;
+            /** @description What boxes stand on, from the far one to the near one; the board is solid when absent. */
+            slats?: components["schemas"]["Slat"][];
+            /**
+             * Format: double
+             * @description How far it leans towards the player; flat when absent.
+             */
+            slope_deg?: number;
+            /** @description Where boxes may stand, from its far left corner; all of it when absent. */
+            standing?: components["schemas"]["Area"];
+        };
+        BoardWeight: {
+            /** Format: double */
+            board: number;
+            /** Format: double */
+            boxes: number;
+            /** Format: double */
+            cables: number;
+            /** Format: double */
+            total: number;
+            /** @description What stands on the board and whose weight is not known. */
+            unknown: string[];
+        };
         CableSpec: {
             /**
              * Format: double
@@ -1616,6 +1910,16 @@ export interface components {
             pf_per_m?: number;
             /** @enum {string} */
             plugs?: "straight" | "angled" | "flat";
+        };
+        CarryLimits: {
+            /** Format: double */
+            depth_mm?: number;
+            /** Format: double */
+            height_mm?: number;
+            /** Format: double */
+            weight_g?: number;
+            /** Format: double */
+            width_mm?: number;
         };
         Clip: {
             /** @description It still rang then, and was faded out. */
@@ -2268,22 +2572,53 @@ export interface components {
             text?: string;
         };
         Floor: {
+            /** @description The main board. */
             board?: string;
+            /** @description Other boards: a small one at the microphone. */
+            boards?: components["schemas"]["BoardPlace"][];
             double_stomps?: components["schemas"]["DoubleStomp"][];
+            /** @description The most the player carries. */
+            limits?: components["schemas"]["CarryLimits"];
             /** @description By gear. */
             places?: {
                 [key: string]: components["schemas"]["Placement"];
             };
         };
+        FloorBoardAt: {
+            board: string;
+            /** Format: double */
+            depth_mm: number;
+            name: string;
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
+        };
         FloorBox: {
+            /** @description The board it stands on; absent on the bare floor and off it. */
+            board?: string;
+            /** @description What colour it is, as #rrggbb; a grey where nobody says, or what is said is not understood. */
+            colour: string;
             /** Format: double */
             depth_mm: number;
             gear: string;
+            /**
+             * Format: int64
+             * @description How many knobs it has that fingers turn.
+             */
+            knobs: number;
             name: string;
+            /** @description It stands off the floor, in a rack or on an amp. */
+            off?: boolean;
+            pinned?: boolean;
             /** @description False for a box standing in the row of those not placed yet. */
             placed: boolean;
             /** Format: int64 */
             rotation_deg: number;
+            /** @description It hangs beneath its board. */
+            under?: boolean;
             /** Format: double */
             width_mm: number;
             /** Format: double */
@@ -2292,6 +2627,8 @@ export interface components {
             y_mm: number;
         };
         FloorPlan: {
+            /** @description Those whose size is known; the main one first. */
+            boards: components["schemas"]["FloorBoardAt"][];
             boxes: components["schemas"]["FloorBox"][];
             switches: components["schemas"]["FloorSwitch"][];
         };
@@ -2414,6 +2751,8 @@ export interface components {
             banks?: number;
             /** @description The circuits in it, each placeable on its own. */
             blocks?: components["schemas"]["Block"][];
+            /** @description Of a board: slats, slope and clearances. */
+            board?: components["schemas"]["BoardSpec"];
             /** @description Of cable. */
             cable?: components["schemas"]["CableSpec"];
             /** @description Generic kind of circuit, such as mid-hump overdrive. */
@@ -2493,6 +2832,11 @@ export interface components {
             transaction?: number;
         };
         Jack: {
+            /**
+             * Format: double
+             * @description How far its middle is along its side, in mm from the left, or from the far end; in the middle of the side, or spread along it with others, when absent.
+             */
+            at_mm?: number;
             /** @description The block it belongs to, in a box whose blocks can stand apart. */
             block?: string;
             id: string;
@@ -3279,11 +3623,22 @@ export interface components {
             before?: unknown;
         };
         Placement: {
+            /** @description The board it stands on, from whose far left corner its place is measured; the main one when absent. */
+            board?: string;
+            /**
+             * @description It stands on no board: on the bare floor, or off the floor, in a rack or on an amp. When absent, it stands on the main board where it touches it, else on the bare floor.
+             * @enum {string}
+             */
+            on?: "ground" | "off";
+            /** @description It stays where it stands when the board is fitted. */
+            pinned?: boolean;
             /**
              * Format: int64
              * @enum {integer}
              */
             rotation_deg?: 0 | 90 | 180 | 270;
+            /** @description It hangs beneath the board. */
+            under?: boolean;
             /** Format: double */
             x_mm: number;
             /** Format: double */
@@ -3604,6 +3959,11 @@ export interface components {
         };
         PowerDraw: {
             ac?: boolean;
+            /**
+             * Format: double
+             * @description How far along that side, in mm from the left, or from the far end; in the middle when absent.
+             */
+            at_mm?: number;
             /** @description It can run on a battery. */
             battery?: boolean;
             connector?: string;
@@ -3618,6 +3978,11 @@ export interface components {
             highest_v?: number;
             /** @enum {string} */
             polarity?: "centre-negative" | "centre-positive" | "none";
+            /**
+             * @description The side its power goes in; not known when absent.
+             * @enum {string}
+             */
+            side?: "left" | "right" | "top" | "front" | "back";
             /** Format: double */
             voltage_v: number;
         };
@@ -4804,6 +5169,15 @@ export interface components {
             /** Format: double */
             width_mm: number;
         };
+        Slat: {
+            /** Format: double */
+            depth_mm: number;
+            /**
+             * Format: double
+             * @description Of its far edge.
+             */
+            y_mm: number;
+        };
         SlotPin: {
             bank?: string;
             controller: string;
@@ -5539,6 +5913,26 @@ export interface components {
             tone?: components["schemas"]["ToneControl"];
             /** @description The volume pot, a divider; absent when there is none. */
             volume?: components["schemas"]["Pot"];
+        };
+        WorkBoardComparison: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["BoardComparison"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
+        WorkBoardReport: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["BoardReport"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
         };
         WorkLayersHeard: {
             /**
@@ -6521,6 +6915,226 @@ export interface operations {
                 content: {
                     "audio/midi": string;
                     "text/csv": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-floor": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description Whose presses count; none when absent. */
+                set_list?: string;
+                /** @description Another board, owned or of a plain size; the rig's own when absent. */
+                board?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardReport"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-boards": {
+        parameters: {
+            query: {
+                rig: string;
+                set_list: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkBoardComparison"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-boards": {
+        parameters: {
+            query: {
+                rig: string;
+                set_list: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkBoardComparison"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-fit": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description Whose presses count; none when absent. */
+                set_list?: string;
+                /** @description Another board, owned or of a plain size; the rig's own when absent. */
+                board?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                /** @description Where the search for places begins. */
+                seed?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkBoardReport"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-fit": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description Whose presses count; none when absent. */
+                set_list?: string;
+                /** @description Another board, owned or of a plain size; the rig's own when absent. */
+                board?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                /** @description Where the search for places begins. */
+                seed?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkBoardReport"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-plain-boards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Gear"][];
                 };
             };
             /** @description Error */

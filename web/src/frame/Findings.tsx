@@ -5,6 +5,7 @@ import { usePlace } from '../state/place'
 import { Button } from '../ui/controls'
 import { Heading, Muted, Row } from '../ui/layout'
 import { BalanceFindings } from './BalanceFindings'
+import { BoardFindings } from './BoardFindings'
 import { Card } from './Card'
 import { ElectricFindings, PowerFindings } from './ElectricFindings'
 import { OrderFindings } from './OrderFindings'
@@ -27,7 +28,8 @@ export function Findings() {
         </>
       )}
       {pathname.startsWith('/hear') && <TempoFindings />}
-      {pathname.startsWith('/build') && <PowerFindings />}
+      {pathname.startsWith('/build/power') && <PowerFindings />}
+      {pathname.startsWith('/build') && !pathname.startsWith('/build/power') && <BoardFindings />}
       <ChangeFindings />
     </Side>
   )

@@ -1,8 +1,12 @@
+import { NavLink, Route, Routes } from 'react-router'
+import { Redirect } from '../../frame/Redirect'
 import { usePlace } from '../../state/place'
-import { Muted, Stack, Title } from '../../ui/layout'
+import { Muted, Row, Stack, Tabs, Title } from '../../ui/layout'
+import { Board } from './Board'
+import { Boards } from './Boards'
 import { PowerPlan } from './PowerPlan'
 
-/** The board as it is built: what feeds each box. */
+/** The board as it is built: where everything stands, and what feeds each box. */
 export function Build() {
   const { rig } = usePlace()
   if (!rig || (rig.path ?? []).length === 0) {
@@ -10,11 +14,28 @@ export function Build() {
       <Stack>
         <Title>Build</Title>
         <Muted>
-          Here every box gets an output of a supply that fits it. It wants a rig with a chain: make one in
-          Order.
+          Here every box gets its place on a board and an output of a supply that fits it. It wants a rig with
+          a chain: make one in Order.
         </Muted>
       </Stack>
     )
   }
-  return <PowerPlan rig={rig} />
+  return (
+    <Stack>
+      <Row $gap={20}>
+        <Title>Build</Title>
+        <Tabs aria-label="Build">
+          <NavLink to="/build/board">Board</NavLink>
+          <NavLink to="/build/power">Power</NavLink>
+          <NavLink to="/build/boards">Boards compared</NavLink>
+        </Tabs>
+      </Row>
+      <Routes>
+        <Route index element={<Redirect to="/build/board" />} />
+        <Route path="board" element={<Board rig={rig} />} />
+        <Route path="power" element={<PowerPlan rig={rig} />} />
+        <Route path="boards" element={<Boards rig={rig} />} />
+      </Routes>
+    </Stack>
+  )
 }

@@ -8,7 +8,7 @@ import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
 import { Button, Switch, TakeButton } from '../../ui/controls'
 import { NumberField } from '../../ui/fields'
-import { Caution, Figure, Heading, Muted, Panel, Row, Stack, Title } from '../../ui/layout'
+import { Caution, Figure, Heading, Muted, Panel, Row, Stack } from '../../ui/layout'
 import { onBattery, outputName, plugged, unplugged } from './feeds'
 import { Drop, LoadTag } from './LoadTag'
 import { OutputCard } from './OutputCard'
@@ -79,7 +79,6 @@ export function PowerPlan({ rig }: { rig: Rig }) {
   return (
     <Stack $gap={14}>
       <Row $gap={16}>
-        <Title>Build</Title>
         <Muted>
           <Figure>{data.loads.length}</Figure> boxes draw <Figure>{data.drawn_ma.toFixed(0)} mA</Figure>,{' '}
           <Figure>{data.drawn_w.toFixed(1)} W</Figure>.

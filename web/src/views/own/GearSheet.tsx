@@ -10,6 +10,7 @@ import { Button, Select, Switch } from '../../ui/controls'
 import { NumberField, TextField } from '../../ui/fields'
 import { Caution, Heading, Muted, Panel, Row, Stack } from '../../ui/layout'
 import { BlockSheet } from './BlockSheet'
+import { BoardSheet } from './BoardSheet'
 import { CableSheet } from './CableSheet'
 import { Controls } from './Controls'
 import { Footswitches } from './Footswitches'
@@ -69,6 +70,7 @@ export function GearSheet({ gear }: { gear: Gear }) {
       </Panel>
       {gear.kind === 'amp' && <AmpNotes gear={gear} set={set} change={change} />}
       {gear.kind === 'guitar' && <GuitarSheet gear={gear} change={change} />}
+      {gear.kind === 'board' && <BoardSheet gear={gear} change={change} />}
       {gear.kind === 'supply' && <SupplySheet gear={gear} change={change} />}
       {gear.kind === 'cable' && <CableSheet gear={gear} change={change} />}
       {gear.kind === 'controller' && <SwitcherSheet gear={gear} change={change} />}
@@ -176,6 +178,13 @@ function Outside({ gear, set, change }: { gear: Gear; set: Set; change: Change }
             value={power?.connector ?? ''}
             placeholder="2.1 mm barrel"
             onCommit={(v) => feed({ connector: v || undefined })}
+          />
+          <Select
+            label="Goes in at"
+            value={power?.side}
+            placeholder="not entered"
+            options={['left', 'right', 'top', 'front', 'back'].map((x) => ({ id: x, name: x }))}
+            onChange={(v) => feed({ side: v as 'left' })}
           />
           <Switch label="AC" value={Boolean(power?.ac)} onChange={(on) => feed({ ac: on || undefined })} />
           <Switch

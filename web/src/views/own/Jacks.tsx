@@ -3,7 +3,7 @@ import type { Gear } from '../../api/types'
 import { Icon } from '../../marks/marks'
 import { Button, IconButton, Select } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
-import { TextField } from '../../ui/fields'
+import { NumberField, TextField } from '../../ui/fields'
 import { Muted, Row } from '../../ui/layout'
 import type { Change } from './GearSheet'
 
@@ -44,6 +44,16 @@ export function Jacks({ gear, change }: { gear: Gear; change: Change }) {
             options={sides.map((s) => ({ id: s, name: s }))}
             onChange={(side) => put(j.id, { side: side as Jack['side'] }, 'Jack')}
           />
+          {j.side && (
+            <NumberField
+              label={`${j.name ?? j.id} along it, mm`}
+              width={130}
+              value={j.at_mm}
+              min={0}
+              max={3000}
+              onCommit={(at_mm) => put(j.id, { at_mm }, 'Jack')}
+            />
+          )}
           {several && (
             <Select
               label={`Block of ${j.name ?? j.id}`}

@@ -1,5 +1,6 @@
 import styled from 'styled-components'
 import { useAnyOrder } from '../../api/plan'
+import { FloorMap } from '../../floor/FloorMap'
 import { usePlace } from '../../state/place'
 import { Heading, Muted, Row, Stack, Title } from '../../ui/layout'
 import { Loops } from '../order/Loops'
@@ -8,7 +9,6 @@ import { ChangeCard } from './ChangeCard'
 import { Clocks } from './Clocks'
 import { Compared } from './Compared'
 import { DoubleStomps } from './DoubleStomps'
-import { FloorMap } from './FloorMap'
 import { MidiMap } from './MidiMap'
 import { Programs } from './Programs'
 import { ReadyEarly } from './ReadyEarly'
@@ -18,7 +18,7 @@ import { WhatIf } from './WhatIf'
 
 /** The roll, the presses of the cursor's change, the floor, and what to do early. */
 export function Step() {
-  const { report, rig, setList, destination, other } = usePlace()
+  const { report, rig, setList, destination, other, change, sound } = usePlace()
   const { data: any } = useAnyOrder(rig?.id, setList?.id, destination?.id)
   if (!report || !rig || report.sections.length === 0) {
     return (
@@ -44,7 +44,15 @@ export function Step() {
       <Columns>
         <Stack $gap={8}>
           <Heading>The floor</Heading>
-          <FloorMap report={report} rig={rig} />
+          <FloorMap
+            rig={rig}
+            label="The floor"
+            shown={{
+              floor: report.floor,
+              walk: change?.presses.map((p) => p.switch),
+              tape: sound?.tape,
+            }}
+          />
         </Stack>
         <Stack $gap={14}>
           <ChangeCard />

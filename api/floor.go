@@ -1,0 +1,84 @@
+package api
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"envex/core/board"
+	"envex/core/plan"
+)
+
+// Boarding is a rig on a board.
+type Boarding struct {
+	Rig     plan.ID `query:"rig" required:"true"`
+	At      plan.ID `query:"destination" doc:"A destination of the rig; the rig as it stands when absent."`
+	SetList plan.ID `query:"set_list" doc:"Whose presses count; none when absent."`
+	Board   plan.ID `query:"board" maxLength:"100" doc:"Another board, owned or of a plain size; the rig's own when absent."`
+}
+
+type fitInput struct {
+	Boarding
+	Waiting
+	Seed uint64 `query:"seed" doc:"Where the search for places begins."`
+}
+
+type boardsInput struct {
+	Showing
+	Waiting
+}
+
+type floorOutput struct{ Body *board.Report }
+
+type sizesOutput struct{ Body []plan.Gear }
+
+// boarding is the plan where a rig plugs in, once it is known to have what is asked for.
+func boarding(p *plan.Plan, in Boarding) (*plan.Plan, error) {
+	missing := missingRig(p, in.Rig, in.At)
+	if _, ok := p.FindSetList(in.SetList); in.SetList != "" && !ok {
+		missing = append(missing, &huma.ErrorDetail{Location: "query.set_list", Message: "there is no such set list", Value: in.SetList})
+	}
+	if len(missing) > 0 {
+		return nil, huma.Error404NotFound("The plan does not have it.", missing...)
+	}
+	there, err := p.At(in.Rig, in.At)
+	if err != nil {
+		return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+	}
+	return there, nil
+}
+
+func (s *Server) floorRoutes(api huma.API) {
+	huma.Register(api, huma.Operation{OperationID: "get-floor", Method: http.MethodGet, Path: "/api/floor", Summary: "How a rig stands on its boards: places, leads, plugs, weight, and what does not fit"},
+		func(ctx context.Context, in *Boarding) (*floorOutput, error) {
+			p, _ := s.store.Plan()
+			there, err := boarding(p, *in)
+			if err != nil {
+				return nil, err
+			}
+			report, err := board.Judge(ctx, there, in.Rig, board.Options{SetList: in.SetList, Board: in.Board})
+			if err != nil {
+				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+			}
+			return &floorOutput{Body: report}, nil
+		})
+	huma.Register(api, huma.Operation{OperationID: "get-plain-boards", Method: http.MethodGet, Path: "/api/floor/sizes", Summary: "Boards of plain sizes, to compare with or to own"},
+		func(context.Context, *struct{}) (*sizesOutput, error) { return &sizesOutput{Body: board.Sizes()}, nil })
+	serve(s, api, job[fitInput, board.Report]{
+		id: "fit", path: "/api/floor/fit", summary: "A place on the board for everything that is not pinned, with the least footwork",
+		scope: func(p *plan.Plan, in fitInput) (*plan.Plan, error) { return boarding(p, in.Boarding) },
+		run: func(ctx context.Context, p *plan.Plan, in fitInput, report func(float64)) (*board.Report, error) {
+			return board.Judge(ctx, p, in.Rig, board.Options{SetList: in.SetList, Board: in.Board, Fit: true, Seed: in.Seed, Progress: report})
+		},
+	})
+	serve(s, api, job[boardsInput, board.Comparison]{
+		id: "boards", path: "/api/floor/boards", summary: "A rig on every board that is owned and of every plain size",
+		scope: func(p *plan.Plan, in boardsInput) (*plan.Plan, error) {
+			return boarding(p, Boarding{Rig: in.Rig, At: in.At, SetList: in.SetList})
+		},
+		run: func(ctx context.Context, p *plan.Plan, in boardsInput, report func(float64)) (*board.Comparison, error) {
+			return board.Compare(ctx, p, in.Rig, in.SetList, report)
+		},
+	})
+}

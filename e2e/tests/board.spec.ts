@@ -1,0 +1,109 @@
+import type { Page } from '@playwright/test'
+import { expect, type Program, test } from '../envex.ts'
+
+const boxes = (page: Page) => page.getByRole('group', { name: 'The board', exact: true })
+const findings = (page: Page) => page.getByRole('complementary', { name: 'Findings' })
+const rig = async (page: Page, demo: Program, id: string) =>
+  (await (await page.request.get(`${demo.url}/api/plan`)).json()).rigs.find(
+    (r: { value: { id: string } }) => r.value.id === id,
+  ).value
+
+test('what hangs over the edge is said, and one press mends it', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/build`)
+  const board = page.getByRole('group', { name: 'What the board comes to' })
+  await expect(board).toContainText('in the hand, 13 boxes')
+  await expect(board).toContainText('48.0 s')
+  const over = findings(page).locator('section', {
+    hasText: 'Sluice stands 20 mm over the edge of Long plank.',
+  })
+  await over.getByRole('button', { name: 'Move Sluice 20 mm away from you' }).click()
+  await expect(over).toHaveCount(0)
+  await expect.poll(async () => (await rig(page, demo, 'long')).floor.places.sluice.y_mm).toBe(140)
+})
+
+test('boxes are put on each other by keyboard, and a blocked plug is mended', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/build/board`)
+  await boxes(page)
+    .getByRole('button', { name: /^Amber, 470 mm/ })
+    .focus()
+  await page.keyboard.press('Shift+ArrowRight')
+  await page.keyboard.press('Shift+ArrowRight')
+  await page.keyboard.press('Shift+ArrowRight')
+  const sheet = page.getByRole('group', { name: 'Where Amber stands' })
+  await expect(sheet.getByRole('textbox', { name: 'From left, mm' })).toHaveValue('500')
+  await expect(findings(page)).toContainText('Nudge and Amber stand on each other by 10 mm.')
+  await sheet.getByRole('textbox', { name: 'From left, mm' }).fill('482')
+  await page.keyboard.press('Enter')
+  const plug = findings(page).locator('section', { hasText: 'The plug at output of Nudge has no room' })
+  await expect(plug).toContainText('it needs 15 mm, and Amber leaves 8.')
+  await plug.getByRole('button').click()
+  await expect(plug).toHaveCount(0)
+
+  // Where it stands is also a matter of words.
+  await sheet.getByText('Pinned').click()
+  await sheet.getByRole('button', { name: /Stands/ }).click()
+  await page.getByRole('option', { name: 'on the bare floor' }).click()
+  await expect
+    .poll(async () => (await rig(page, demo, 'long')).floor.places.amber)
+    .toMatchObject({ on: 'ground', pinned: true })
+  await expect(findings(page)).toContainText('Amber stands on the bare floor where Long plank is.')
+})
+
+test('the board is fitted, in part and whole, and undone', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/build/board`)
+  await page.getByRole('button', { name: 'Fit', exact: true }).click()
+  const fit = page.getByRole('region', { name: 'Fit' })
+  await expect(fit.getByText('Everything fits.')).toBeVisible()
+  await expect(fit.getByRole('img', { name: 'Now: the board' })).toBeVisible()
+  await fit.getByRole('group', { name: 'Which boxes move' }).getByText('Sluice').click()
+  await fit.getByRole('button', { name: /^Take 13 of 14/ }).click()
+  await expect(fit).toHaveCount(0)
+  await expect
+    .poll(async () => (await rig(page, demo, 'long')).floor.places.lantern?.x_mm)
+    .toBeGreaterThanOrEqual(0)
+  expect((await rig(page, demo, 'long')).floor.places.sluice).toMatchObject({ x_mm: 690, y_mm: 160 })
+  await page.getByRole('button', { name: /^Undo: Fit 13 boxes/ }).click()
+  await page.getByRole('button', { name: 'Fit', exact: true }).click()
+  await fit.getByRole('button', { name: 'Take it all' }).click()
+  await expect(findings(page)).not.toContainText('Lantern has no place')
+  await expect(page.getByRole('group', { name: 'What the board comes to' })).not.toContainText('48.0 s')
+})
+
+test('boards are compared, and a plain one is stood on and owned', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/build/boards`)
+  await page.getByRole('button', { name: /Rig$/ }).first().click()
+  await page.getByRole('option', { name: 'Carry-on board' }).click()
+  const compared = page.getByRole('region', { name: 'Boards compared' })
+  await compared.getByRole('button', { name: 'Compare boards' }).click()
+  await expect(compared.getByText(/^The smallest on which every sound of the set stays:/)).toBeVisible()
+  await expect(compared.getByRole('row')).toHaveCount(15)
+  await compared.getByRole('button', { name: 'Stand on Plain board, 460 × 300 mm' }).click()
+  await page
+    .getByRole('navigation', { name: 'Build' })
+    .getByRole('link', { name: 'Board', exact: true })
+    .click()
+  await expect(page.getByRole('button', { name: /^Plain board, 460 × 300 mm/ })).toBeVisible()
+  await expect.poll(async () => (await rig(page, demo, 'carry')).floor.board).not.toBe('carryplank')
+})
+
+test('a board is built from nothing by mouse', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/build/board`)
+  await page.getByRole('button', { name: /Rig$/ }).first().click()
+  await page.getByRole('option', { name: 'Bare board' }).click()
+  await page
+    .getByRole('button', { name: /Board$/ })
+    .last()
+    .click()
+  await page.getByRole('option', { name: /Carry-on plank/ }).click()
+  const nudge = boxes(page).getByRole('button', { name: /^Nudge,/ })
+  const from = await nudge.boundingBox()
+  if (!from) throw new Error('Nudge is not drawn')
+  await page.mouse.move(from.x + 10, from.y + 20)
+  await page.mouse.down()
+  await page.mouse.move(from.x + 60, from.y + 60, { steps: 6 })
+  await page.mouse.up()
+  await expect.poll(async () => (await rig(page, demo, 'bare')).floor.places?.nudge?.x_mm).toBeGreaterThan(0)
+  await page.getByRole('button', { name: 'Fit', exact: true }).click()
+  await page.getByRole('region', { name: 'Fit' }).getByRole('button', { name: 'Take it all' }).click()
+  await expect(findings(page)).toContainText('Everything stands on Carry-on plank as it should.')
+})

@@ -1,0 +1,54 @@
+import { useBoard, useLookup } from '../api/plan'
+import type { Rig } from '../api/types'
+import { useFloor } from '../floor/useFloor'
+import { usePlace } from '../state/place'
+import { TakeButton } from '../ui/controls'
+import { Muted, Row } from '../ui/layout'
+import { Card } from './Card'
+
+/** What does not fit on the board, each with the move that mends it. */
+export function BoardFindings() {
+  const { rig } = usePlace()
+  return rig ? <OnBoard rig={rig} /> : null
+}
+
+function OnBoard({ rig }: { rig: Rig }) {
+  const { plan, setList, destination } = usePlace()
+  const { data, fresh, from } = useBoard(rig.id, setList?.id, destination?.id)
+  const { putAll } = useFloor(rig)
+  const find = useLookup(plan)
+  if (!data?.board) return null
+  const missing = data.left_out.map((id) => find('gear', id)?.name ?? id)
+  return (
+    <>
+      {data.fits && data.findings.length === 0 && (
+        <Muted>Everything stands on {data.name} as it should.</Muted>
+      )}
+      {missing.length > 0 && (
+        <Card>
+          <h3>
+            {missing.length === 1 ? `${missing[0]} has` : `${missing.length} boxes have`} no place on{' '}
+            {data.name}
+          </h3>
+          <p>{missing.length === 1 ? 'Fit finds it one.' : `${missing.join(', ')}. Fit finds them one.`}</p>
+        </Card>
+      )}
+      {data.findings.map((f) => (
+        <Card key={`${f.rule} ${f.gear.join(' ')} ${f.words}`}>
+          <p>{f.words}</p>
+          {f.edit && f.moves && (
+            <Row>
+              <TakeButton
+                $strong
+                fresh={fresh}
+                onPress={() => void putAll(f.edit ?? '', f.moves ?? {}, from)}
+              >
+                {f.edit}
+              </TakeButton>
+            </Row>
+          )}
+        </Card>
+      ))}
+    </>
+  )
+}

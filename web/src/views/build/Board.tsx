@@ -1,0 +1,153 @@
+import { useState } from 'react'
+import styled from 'styled-components'
+import { useBoard, values } from '../../api/plan'
+import type { BoardReport, Gear, Report, Rig } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
+import { FloorMap } from '../../floor/FloorMap'
+import { usePlace } from '../../state/place'
+import { Button, Select } from '../../ui/controls'
+import { Fold } from '../../ui/Fold'
+import { Caution, Figure, Muted, Row, Stack } from '../../ui/layout'
+import { Fitting } from './Fitting'
+
+const views = [
+  { id: 'top', name: 'Top' },
+  { id: 'under', name: 'Underside' },
+  { id: 'heat', name: 'Presses of the night' },
+]
+
+/** One's own board from above, to scale: boxes, plugs and leads where they are, and what they come to. */
+export function Board({ rig }: { rig: Rig }) {
+  const { plan, setList, destination, report, change, sound } = usePlace()
+  const { data } = useBoard(rig.id, setList?.id, destination?.id)
+  const edit = useEdit()
+  const [view, look] = useState('top')
+  const [fitting, offer] = useState(false)
+  if (!data) return null
+  const boards = values(plan, 'gear').filter((g) => g.kind === 'board')
+  const onto = (id: string) =>
+    edit.change(
+      'rigs',
+      rig.id,
+      `Stand on ${boards.find((b) => b.id === id)?.name ?? 'the bare floor'}`,
+      (r) => ({
+        ...r,
+        floor: { ...r.floor, board: id === 'none' ? undefined : id },
+      }),
+    )
+  return (
+    <Stack $gap={10}>
+      <Row $gap={14}>
+        <Select label="Seen from" value={view} options={views} onChange={look} />
+        <Select
+          label="Board"
+          value={rig.floor.board ?? 'none'}
+          options={[
+            ...boards.map((b) => ({
+              id: b.id,
+              name: b.size ? `${b.name}, ${b.size.width_mm} × ${b.size.depth_mm} mm` : b.name,
+            })),
+            { id: 'none', name: 'the bare floor' },
+          ]}
+          onChange={onto}
+        />
+        <Button $strong onPress={() => offer(true)} isDisabled={fitting || !rig.floor.board}>
+          Fit
+        </Button>
+      </Row>
+      {!rig.floor.board && (
+        <Muted>
+          {boards.length > 0
+            ? 'This rig stands on the bare floor. Choose a board it stands on.'
+            : 'You own no board yet. Boards compared shows which plain size would carry this rig; Own adds one.'}
+        </Muted>
+      )}
+      {fitting && <Fitting rig={rig} close={() => offer(false)} />}
+      <FloorMap
+        rig={rig}
+        label="The board"
+        shown={{
+          floor: data.floor,
+          slats: slatsOf(boards),
+          leads: view === 'top' ? data.leads : undefined,
+          plugs: view === 'top' ? data.plugs.filter((p) => !p.assumed) : undefined,
+          wrong: new Set(data.findings.map((f) => f.gear[0] ?? '')),
+          walk: view === 'heat' ? undefined : change?.presses.map((p) => p.switch),
+          tape: sound?.tape,
+          heat: view === 'heat' ? pressesOf(report) : undefined,
+          beneath: view === 'under',
+        }}
+      >
+        <Figures data={data} footwork={change?.footwork_s} />
+      </FloorMap>
+      {data.weight_g.total >= 20000 && (
+        <Caution>
+          Lift with straight back and bent knees, and two people for what is 20 kg or more. Local rules for
+          lifting go before this.
+        </Caution>
+      )}
+      {data.assumed.length > 0 && (
+        <Fold title={`What is assumed (${data.assumed.length})`}>
+          <ul aria-label="What is assumed">
+            {data.assumed.map((a) => (
+              <li key={a}>
+                <Muted as="span">{a}</Muted>
+              </li>
+            ))}
+          </ul>
+        </Fold>
+      )}
+    </Stack>
+  )
+}
+
+/** What the board comes to, in figures. */
+function Figures({ data, footwork }: { data: BoardReport; footwork: number | undefined }) {
+  const boxes = data.places.filter((p) => p.board).length
+  const night = data.footwork_s
+  return (
+    <Line role="group" aria-label="What the board comes to">
+      <Fact
+        figure={`${(data.weight_g.total / 1000).toFixed(1)} kg`}
+        says={`in the hand, ${boxes} boxes${data.weight_g.unknown.length > 0 ? `, ${data.weight_g.unknown.length} not weighed` : ''}`}
+      />
+      <Fact
+        figure={`${data.cable_m.after.toFixed(2)} m`}
+        says={`cable between boxes, ${data.leads.length} leads`}
+      />
+      {footwork !== undefined && (
+        <Fact figure={`${footwork.toFixed(2)} s`} says="of footwork in this change" />
+      )}
+      {night && <Fact figure={`${night.after.toFixed(1)} s`} says="of footwork in the night" />}
+      {data.closest_hurried_mm !== undefined && (
+        <Fact figure={`${data.closest_hurried_mm} mm`} says="between the closest hurried switches" />
+      )}
+    </Line>
+  )
+}
+
+function Fact({ figure, says }: { figure: string; says: string }) {
+  return (
+    <div>
+      <Large>{figure}</Large>
+      <Muted>{says}</Muted>
+    </div>
+  )
+}
+
+/** How often each switch is pressed in the night, as the report of the reach has it. */
+function pressesOf(report: Report | undefined): Map<string, number> {
+  const times = new Map<string, number>()
+  const count = (key: string) => times.set(key, (times.get(key) ?? 0) + 1)
+  for (const c of report?.changes ?? []) {
+    for (const p of c.presses) count(p.switch)
+    for (const l of c.leisure) for (const s of l.steps) count(s.switch)
+  }
+  return times
+}
+
+const slatsOf = (boards: Gear[]) =>
+  new Map(boards.flatMap((b) => (b.board?.slats ? [[b.id, b.board.slats] as const] : [])))
+
+const Line = styled.div`margin: 4px 0 12px; display: flex; flex-wrap: wrap; gap: 10px 28px; p { font-size: 13px; }`
+const Large = styled(Figure)`font-size: 22px;`
