@@ -192,7 +192,7 @@ func TestNoTwoOutputsOfAStrangersRigContradictEachOther(t *testing.T) {
 // What does not render is asked of every stranger's rig, in words and as JSON.
 func TestEveryReportTakesAStrangersRig(t *testing.T) {
 	asks := []string{
-		"reach --setlist set", "reach --setlist set --any-order", "order", "cables", "floor --setlist set", "floor --setlist set --svg", "electric --setlist set", "power", "midi",
+		"reach --setlist set", "reach --setlist set --any-order", "order", "cables", "floor --setlist set", "floor --setlist set --board plain-650x356 --fit", "electric --setlist set", "power", "midi",
 		"tempo --setlist set", "repairs --setlist set", "check",
 	}
 	for _, kind := range paper.Kinds() {

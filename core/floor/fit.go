@@ -23,18 +23,18 @@ type Cost struct {
 	untidy  float64
 }
 
-// In one figure, in seconds of the night: a metre of cable is worth a tenth, a box out of its row a fiftieth, so that
+// In one figure, in seconds of the night: a metre of cable is worth a tenth, a box out of its row a sixteenth, so that
 // they decide where the feet hardly mind.
 func (c Cost) sum() float64 { return c.Seconds + c.hard + c.CableMM/1000*cablePerM + c.untidy }
 
 const (
 	cablePerM = 0.1
-	rowCost   = 0.02
+	rowCost   = 0.06
 )
 
 // turnedCost is what it costs to have a box stand turned, by quarters: its knobs are read from the side, or from
 // behind the switch.
-var turnedCost = [4]float64{0, 0.25, 0.6, 0.25}
+var turnedCost = [4]float64{0, 1, 3, 1}
 
 // turnedRocker is what it costs to have a rocker stand turned, which no foot works.
 const turnedRocker = 10.0

@@ -55,7 +55,7 @@ func plugIn(s *Scene, known bool) {
 func TestFitKeepsItsPromises(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		c := &chance{rapid.Uint64().Draw(t, "night")}
-		n := rapid.IntRange(1, 6).Draw(t, "boxes")
+		n := rapid.IntRange(1, 4).Draw(t, "boxes")
 		size := make([][2]float64, n)
 		for i := range size {
 			size[i] = [2]float64{float64(rapid.IntRange(50, 140).Draw(t, "w")), float64(rapid.IntRange(80, 150).Draw(t, "d"))}

@@ -78,11 +78,12 @@ func (s *Scene) paces() paces {
 	return out
 }
 
-// What a switch that is hard to get at counts for, in seconds of the night.
+// What a switch that is hard to get at counts for, in seconds of the night: so much that the foot's ways are not
+// shortened at its cost.
 const (
-	cramped  = 0.4 // two switches pressed in a hurry that are in each other's way, or a rocker without room
-	tooFar   = 0.2 // a switch pressed often that is out of reach
-	farPerMM = 0.002
+	cramped  = 4.0 // two switches pressed in a hurry that are in each other's way, or a rocker without room
+	tooFar   = 2.0 // a switch pressed often that is out of reach
+	farPerMM = 0.01
 )
 
 // discomfort is what the foot finds hard that takes it no longer.
