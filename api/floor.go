@@ -1,13 +1,16 @@
 package api
 
 import (
+	"bytes"
 	"context"
+	"fmt"
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"envex/core/board"
 	"envex/core/plan"
+	"envex/page"
 )
 
 // Boarding is a rig on a board.
@@ -30,6 +33,13 @@ type boardsInput struct {
 }
 
 type floorOutput struct{ Body *board.Report }
+
+type drawingInput struct {
+	Boarding
+	Format string `query:"format" enum:"svg,html" default:"html" doc:"One picture, or sheets of paper."`
+	Paper  string `query:"paper" enum:"a4,letter" default:"a4"`
+	Save   bool   `query:"save" doc:"To be saved rather than shown."`
+}
 
 type sizesOutput struct{ Body []plan.Gear }
 
@@ -65,6 +75,7 @@ func (s *Server) floorRoutes(api huma.API) {
 		})
 	huma.Register(api, huma.Operation{OperationID: "get-plain-boards", Method: http.MethodGet, Path: "/api/floor/sizes", Summary: "Boards of plain sizes, to compare with or to own"},
 		func(context.Context, *struct{}) (*sizesOutput, error) { return &sizesOutput{Body: board.Sizes()}, nil })
+	huma.Register(api, huma.Operation{OperationID: "get-floor-drawing", Method: http.MethodGet, Path: "/api/floor/drawing", Summary: "The board at 1:1, over sheets of paper or as one picture", Responses: fileResponses("text/html", "image/svg+xml")}, s.getFloorDrawing)
 	serve(s, api, job[fitInput, board.Report]{
 		id: "fit", path: "/api/floor/fit", summary: "A place on the board for everything that is not pinned, with the least footwork",
 		scope: func(p *plan.Plan, in fitInput) (*plan.Plan, error) { return boarding(p, in.Boarding) },
@@ -81,4 +92,30 @@ func (s *Server) floorRoutes(api huma.API) {
 			return board.Compare(ctx, p, in.Rig, in.SetList, report)
 		},
 	})
+}
+
+func (s *Server) getFloorDrawing(ctx context.Context, in *drawingInput) (*fileOutput, error) {
+	p, _ := s.store.Plan()
+	there, err := boarding(p, in.Boarding)
+	if err != nil {
+		return nil, err
+	}
+	report, err := board.Judge(ctx, there, in.Rig, board.Options{SetList: in.SetList, Board: in.Board})
+	if err != nil {
+		return nil, refused(err)
+	}
+	out := &fileOutput{ContentType: "text/html; charset=utf-8", Policy: page.SheetPolicy + "; frame-ancestors 'self'"}
+	if in.Format == "svg" {
+		var b bytes.Buffer
+		out.ContentType, out.Policy = "image/svg+xml", page.SheetPolicy
+		err = board.Draw(&b, there, report)
+		out.Body = b.Bytes()
+	} else {
+		out.Body, err = page.Board(there, report, page.Size(in.Paper))
+	}
+	if err != nil {
+		return nil, refused(err)
+	}
+	out.Disposition = disposition(in.Save, fmt.Sprintf("%s-board.%s", in.Rig, in.Format))
+	return out, nil
 }

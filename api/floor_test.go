@@ -37,7 +37,20 @@ func TestABoardIsJudgedFittedAndCompared(t *testing.T) {
 	compared := work[board.Comparison](s, "/api/floor/boards?rig=carry&set_list=quay-set")
 	assert.Len(t, compared.Boards, 14)
 
+	for path, kind := range map[string]string{
+		"/api/floor/drawing?rig=carry":                          "text/html; charset=utf-8",
+		"/api/floor/drawing?rig=carry&format=svg&save=true":     "image/svg+xml",
+		"/api/floor/drawing?rig=carry&format=html&paper=letter": "text/html; charset=utf-8",
+	} {
+		w := s.send(http.MethodGet, path, nil)
+		require.Equal(t, http.StatusOK, w.Code, w.Body.String())
+		assert.Equal(t, kind, w.Header().Get("Content-Type"))
+		assert.Contains(t, w.Header().Get("Content-Security-Policy"), "default-src 'none'")
+		assert.Contains(t, w.Body.String(), "100 mm")
+	}
 	for path, status := range map[string]int{
+		"/api/floor/drawing?rig=moon":                     http.StatusNotFound,
+		"/api/floor/drawing?rig=long&format=png":          http.StatusUnprocessableEntity,
 		"/api/floor?rig=moon":                             http.StatusNotFound,
 		"/api/floor?rig=long&set_list=moon":               http.StatusNotFound,
 		"/api/floor?rig=long&destination=moon":            http.StatusNotFound,

@@ -54,18 +54,20 @@ type fileOutput struct {
 	Body        []byte
 }
 
-func (s *Server) paperRoutes(api huma.API) {
-	file := func(types ...string) map[string]*huma.Response {
-		content := map[string]*huma.MediaType{}
-		for _, t := range types {
-			content[t] = &huma.MediaType{Schema: &huma.Schema{Type: huma.TypeString}}
-		}
-		return map[string]*huma.Response{"200": {Description: "A file.", Content: content}}
+// fileResponses are those of an operation that answers with a file.
+func fileResponses(types ...string) map[string]*huma.Response {
+	content := map[string]*huma.MediaType{}
+	for _, t := range types {
+		content[t] = &huma.MediaType{Schema: &huma.Schema{Type: huma.TypeString}}
 	}
+	return map[string]*huma.Response{"200": {Description: "A file.", Content: content}}
+}
+
+func (s *Server) paperRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "get-sheets", Method: http.MethodGet, Path: "/api/sheets", Summary: "The sheets there are"}, s.getSheets)
 	huma.Register(api, huma.Operation{OperationID: "get-sheet", Method: http.MethodGet, Path: "/api/sheet", Summary: "A sheet of a show, as data"}, s.getSheet)
-	huma.Register(api, huma.Operation{OperationID: "get-sheet-file", Method: http.MethodGet, Path: "/api/sheet/file", Summary: "A sheet of a show, or all, as a file", Responses: file("text/html", "text/csv", "text/markdown", "image/svg+xml")}, s.getSheetFile)
-	huma.Register(api, huma.Operation{OperationID: "get-page", Method: http.MethodGet, Path: "/api/page", Summary: "A show as one page for the night, which needs no network", Responses: file("text/html")}, s.getPage)
+	huma.Register(api, huma.Operation{OperationID: "get-sheet-file", Method: http.MethodGet, Path: "/api/sheet/file", Summary: "A sheet of a show, or all, as a file", Responses: fileResponses("text/html", "text/csv", "text/markdown", "image/svg+xml")}, s.getSheetFile)
+	huma.Register(api, huma.Operation{OperationID: "get-page", Method: http.MethodGet, Path: "/api/page", Summary: "A show as one page for the night, which needs no network", Responses: fileResponses("text/html")}, s.getPage)
 }
 
 // planWith is the plan, where it has the show.
@@ -101,7 +103,7 @@ func (s *Server) getSheet(_ context.Context, in *sheetInput) (*sheetOutput, erro
 // refused is what cannot be computed for what the plan says, in words.
 func refused(err error) error {
 	text := err.Error()
-	for _, ahead := range []string{"page: ", "paper: ", "reach: ", "path: ", "journal: "} {
+	for _, ahead := range []string{"page: ", "board: ", "paper: ", "reach: ", "path: ", "journal: "} {
 		text = strings.TrimPrefix(text, ahead)
 	}
 	return huma.Error422UnprocessableEntity(sentence(text))

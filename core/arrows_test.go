@@ -34,7 +34,7 @@ var allowed = map[string][]string{
 	"core/wav":       {},
 	"core/repair":    {"core/plan", "core/floor", "core/path", "core/reach", "core/switching", "core/catalog"},
 	"core/switching": {"core/plan", "core/floor", "core/reach"},
-	"page":           {"core/plan", "core/floor", "core/path", "core/reach", "core/paper"},
+	"page":           {"core/plan", "core/board", "core/floor", "core/path", "core/reach", "core/paper"},
 	"disk":           {},
 	"access":         {"disk"},
 	"lan":            {"disk"},

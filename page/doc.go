@@ -14,7 +14,7 @@ import (
 	"strings"
 )
 
-//go:embed faces/*.woff2 sheet.css gig.css gig.js sheet.html gig.html
+//go:embed faces/*.woff2 sheet.css gig.css gig.js sheet.html gig.html board.html
 var files embed.FS
 
 // faces are the type a file carries, as the styles of a page name it.

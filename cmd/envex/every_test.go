@@ -122,6 +122,8 @@ func TestWhatIsSaidInWords(t *testing.T) {
 		"compare": {[]string{"compare", demoFile, "--rig", "Long board", "--with", "Bare board"}, []string{"Lead: It is made without delay.", "Bare board has no recipe for it"}},
 		"midi":    {[]string{"midi", demoFile, "--rig", "Long board"}, []string{"channel 3: Echo"}},
 		"floor":   {[]string{"floor", demoFile, "--rig", "Long board", "--fit"}, []string{"Long board fits on Long plank, 800 × 400 mm", "Lantern", "footwork of the night", "was 48.02", "weight in the hand"}},
+		"drawn":   {[]string{"floor", demoFile, "--rig", "Carry-on board", "--svg"}, []string{`width="440mm"`, ">Amber</text>"}},
+		"printed": {[]string{"floor", demoFile, "--rig", "Carry-on board", "--print", "letter"}, []string{"size: letter landscape", "Print at 100 %"}},
 		"boards":  {[]string{"boards", demoFile, "--rig", "Carry-on board"}, []string{"on 14 boards", "Carry-on plank", "the smallest that keeps every sound"}},
 		"power":   {[]string{"power", demoFile, "--rig", "Long board"}, []string{"12 boxes draw 547 mA", "Silt", "232 h left", "proven the best"}},
 	} {

@@ -10,6 +10,7 @@ import (
 
 	"envex/core/board"
 	"envex/core/plan"
+	"envex/page"
 )
 
 func floorCommand() *cobra.Command {
@@ -17,12 +18,13 @@ func floorCommand() *cobra.Command {
 	var setList, onto string
 	var o board.Options
 	var asJSON, asSVG bool
+	var paper string
 	c := &cobra.Command{
 		Use: "floor FILE", Short: "How a rig stands on its board, what does not fit, and a better layout", Args: cobra.ExactArgs(1),
 		Long: "Boxes, plugs and cables on a board, in millimetres from its far left corner: x to the right, y towards the player. With --fit a\nplace is found for everything that is not pinned: first so that it fits, then with the least footwork of the set list, then\nwith the least cable. The file is not changed.\nCaution: lift with straight back and bent knees, and two people for what is 20 kg or more.",
 		RunE: func(cmd *cobra.Command, args []string) error {
-			if asJSON && asSVG {
-				return errors.New("--json and --svg cannot both be asked for")
+			if asJSON && asSVG || (asJSON || asSVG) && paper != "" {
+				return errors.New("only one of --json, --svg and --print can be asked for")
 			}
 			p, r, d, err := at.read(cmd, args[0])
 			if err != nil {
@@ -55,6 +57,14 @@ func floorCommand() *cobra.Command {
 			case asSVG:
 				return board.Draw(cmd.OutOrStdout(), there, report)
 			}
+			if paper != "" {
+				sheets, err := page.Board(there, report, page.Size(paper))
+				if err != nil {
+					return err
+				}
+				_, err = cmd.OutOrStdout().Write(sheets)
+				return err
+			}
 			return printFloor(cmd.OutOrStdout(), there, at.title(r, d), report)
 		},
 	}
@@ -65,6 +75,7 @@ func floorCommand() *cobra.Command {
 	c.Flags().Uint64Var(&o.Seed, "seed", 0, "where the search for places begins; the same seed gives the same answer")
 	c.Flags().BoolVar(&asJSON, "json", false, "print the report as JSON")
 	c.Flags().BoolVar(&asSVG, "svg", false, "print a picture to scale, a millimetre for a millimetre")
+	c.Flags().StringVar(&paper, "print", "", "write it as HTML that prints at 1:1 over sheets of paper: a4 or letter")
 	return c
 }
 

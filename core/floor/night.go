@@ -16,7 +16,7 @@ type Step struct {
 }
 
 // hurriedWeight is what a step counts for that there is hardly time for.
-const hurriedWeight = 1.1
+const hurriedWeight = 1.5
 
 // pace is the ways of the foot between pieces of a scene, ready to be added up.
 type paces struct {

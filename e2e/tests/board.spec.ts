@@ -107,3 +107,44 @@ test('a board is built from nothing by mouse', async ({ page, demo }) => {
   await page.getByRole('region', { name: 'Fit' }).getByRole('button', { name: 'Take it all' }).click()
   await expect(findings(page)).toContainText('Everything stands on Carry-on plank as it should.')
 })
+
+test('a small board at the microphone takes a box, and what is carried is held against limits', async ({
+  page,
+  demo,
+}) => {
+  await page.goto(`${demo.url}/build/board`)
+  await page.getByRole('button', { name: 'Other boards and what you carry' }).click()
+  await page.getByRole('button', { name: /Another board$/ }).click()
+  await page.getByRole('option', { name: 'Carry-on plank' }).click()
+  await page.getByRole('button', { name: 'Put it beside' }).click()
+  await boxes(page)
+    .getByRole('button', { name: /^Room,/ })
+    .focus()
+  await page
+    .getByRole('group', { name: 'Where Room stands' })
+    .getByRole('button', { name: /Stands/ })
+    .click()
+  await page.getByRole('option', { name: 'on Carry-on plank' }).click()
+  await expect
+    .poll(async () => (await rig(page, demo, 'long')).floor.places.room)
+    .toMatchObject({ board: 'carryplank', x_mm: 0 })
+  const heavy = page.getByRole('textbox', { name: 'Heavy at most, g' })
+  await heavy.fill('9000')
+  await heavy.press('Enter')
+  await expect(findings(page)).toContainText('you carry 9.0 at the most.')
+})
+
+test('the board prints at 1:1 over sheets of paper', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/build/board`)
+  await expect(page.getByRole('link', { name: 'Print on A4' })).toHaveAttribute('href', /rig=long.*paper=a4/)
+  await page.goto(`${demo.url}/api/floor/drawing?rig=long&format=html&paper=a4`)
+  await expect(page.getByRole('img', { name: 'Sheet A1' })).toBeVisible()
+  const sheets = await page.getByRole('img').count()
+  const pdf = (await page.pdf({ preferCSSPageSize: true })).toString('latin1')
+  expect(pdf.match(/\/Type\s*\/Page\b(?!s)/g)?.length).toBe(sheets)
+  // 100 mm on paper are 100 mm: 377.95 px at 96 to the inch.
+  const width = await page
+    .getByRole('img', { name: 'Sheet A1' })
+    .evaluate((e) => e.getBoundingClientRect().width)
+  expect(width / 96).toBeCloseTo(277 / 25.4, 1)
+})

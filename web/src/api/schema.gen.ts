@@ -355,6 +355,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/floor/drawing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The board at 1:1, over sheets of paper or as one picture */
+        get: operations["get-floor-drawing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/floor/fit": {
         parameters: {
             query?: never;
@@ -7024,6 +7041,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkBoardComparison"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-floor-drawing": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description Whose presses count; none when absent. */
+                set_list?: string;
+                /** @description Another board, owned or of a plain size; the rig's own when absent. */
+                board?: string;
+                /** @description One picture, or sheets of paper. */
+                format?: "svg" | "html";
+                paper?: "a4" | "letter";
+                /** @description To be saved rather than shown. */
+                save?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                    "text/html": string;
                 };
             };
             /** @description Error */

@@ -8,6 +8,7 @@ import { usePlace } from '../../state/place'
 import { Button, Select } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { Caution, Figure, Muted, Row, Stack } from '../../ui/layout'
+import { Carrying } from './Carrying'
 import { Fitting } from './Fitting'
 
 const views = [
@@ -25,6 +26,8 @@ export function Board({ rig }: { rig: Rig }) {
   const [fitting, offer] = useState(false)
   if (!data) return null
   const boards = values(plan, 'gear').filter((g) => g.kind === 'board')
+  const drawing = (how: string) =>
+    `/api/floor/drawing?${new URLSearchParams({ rig: rig.id, ...(destination && { destination: destination.id }) })}&format=${how}`
   const onto = (id: string) =>
     edit.change(
       'rigs',
@@ -86,6 +89,19 @@ export function Board({ rig }: { rig: Rig }) {
           lifting go before this.
         </Caution>
       )}
+      <Carrying rig={rig} />
+      {data.board && (
+        <Row $gap={14} style={{ alignItems: 'baseline' }}>
+          <Muted as="span">At 1:1, to drill or to fix by:</Muted>
+          <a href={drawing('html&paper=a4')} target="_blank" rel="noreferrer">
+            Print on A4
+          </a>
+          <a href={drawing('html&paper=letter')} target="_blank" rel="noreferrer">
+            Print on Letter
+          </a>
+          <a href={drawing('svg&save=true')}>Save as SVG</a>
+        </Row>
+      )}
       {data.assumed.length > 0 && (
         <Fold title={`What is assumed (${data.assumed.length})`}>
           <ul aria-label="What is assumed">
@@ -111,16 +127,11 @@ function Figures({ data, footwork }: { data: BoardReport; footwork: number | und
         figure={`${(data.weight_g.total / 1000).toFixed(1)} kg`}
         says={`in the hand, ${boxes} boxes${data.weight_g.unknown.length > 0 ? `, ${data.weight_g.unknown.length} not weighed` : ''}`}
       />
-      <Fact
-        figure={`${data.cable_m.after.toFixed(2)} m`}
-        says={`cable between boxes, ${data.leads.length} leads`}
-      />
-      {footwork !== undefined && (
-        <Fact figure={`${footwork.toFixed(2)} s`} says="of footwork in this change" />
-      )}
-      {night && <Fact figure={`${night.after.toFixed(1)} s`} says="of footwork in the night" />}
+      <Fact figure={`${data.cable_m.after.toFixed(2)} m`} says={`of cable, ${data.leads.length} leads`} />
+      {footwork !== undefined && <Fact figure={`${footwork.toFixed(2)} s`} says="of footwork, this change" />}
+      {night && <Fact figure={`${night.after.toFixed(1)} s`} says="of footwork, the night" />}
       {data.closest_hurried_mm !== undefined && (
-        <Fact figure={`${data.closest_hurried_mm} mm`} says="between the closest hurried switches" />
+        <Fact figure={`${data.closest_hurried_mm} mm`} says="closest hurried switches" />
       )}
     </Line>
   )
@@ -149,5 +160,5 @@ function pressesOf(report: Report | undefined): Map<string, number> {
 const slatsOf = (boards: Gear[]) =>
   new Map(boards.flatMap((b) => (b.board?.slats ? [[b.id, b.board.slats] as const] : [])))
 
-const Line = styled.div`margin: 4px 0 12px; display: flex; flex-wrap: wrap; gap: 10px 28px; p { font-size: 13px; }`
+const Line = styled.div`margin: 4px 0 12px; display: flex; flex-wrap: wrap; gap: 10px 24px; p { font-size: 13px; }`
 const Large = styled(Figure)`font-size: 22px;`
