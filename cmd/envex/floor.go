@@ -133,6 +133,9 @@ func printFloor(w io.Writer, p *plan.Plan, rig string, r *board.Report) error {
 		fmt.Fprintf(&b, "footwork of the night %.2f s, was %.2f\n", r.Footwork.After, r.Footwork.Before)
 	}
 	fmt.Fprintf(&b, "cable between boxes %.2f m, was %.2f\n", r.Cable.After, r.Cable.Before)
+	for _, l := range r.Owned {
+		fmt.Fprintf(&b, "  %s, %.2f m, would do from %s, which takes %.2f\n", l.Name, l.LengthM, l.Words, l.NeedsM)
+	}
 	fmt.Fprintf(&b, "weight in the hand %.1f kg: boxes %.1f, board %.1f, leads %.1f\n", r.Weight.Total/1000, r.Weight.Boxes/1000, r.Weight.Board/1000, r.Weight.Cables/1000)
 	for _, a := range r.Assumed {
 		fmt.Fprintln(&b, a)

@@ -33,6 +33,7 @@ type Report struct {
 	Floor    floor.Plan  `json:"floor" doc:"Everything as it stands then."`
 	Leads    []LeadLine  `json:"leads" doc:"Every lead between boxes on the floor, from jack to jack."`
 	Plugs    []PlugRoom  `json:"plugs" doc:"The room each plug takes."`
+	Owned    []OwnedLead `json:"owned_leads" doc:"Made-up leads that are in no use and fit a run that is to be cut."`
 	Taken    *plan.Floor `json:"taken,omitempty" doc:"Of a board that was fitted: the floor of the rig with everything where it was found."`
 
 	changes []reach.Change
@@ -250,6 +251,7 @@ func (x *rigOn) write(o Options, before *rigOn, fitted floor.Fitted) *Report {
 			}
 		}
 	}
+	r.Owned = x.owned()
 	x.weigh(r)
 	r.Fits = hard && len(r.LeftOut) == 0 && r.Board != "" && r.Width > 0 && len(x.on(r.Board)) > 0
 	if x.report != nil {

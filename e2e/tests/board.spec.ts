@@ -148,3 +148,27 @@ test('the board prints at 1:1 over sheets of paper', async ({ page, demo }) => {
     .evaluate((e) => e.getBoundingClientRect().width)
   expect(width / 96).toBeCloseTo(277 / 25.4, 1)
 })
+
+test('a lead that lies about is used for a run that was to be cut', async ({ page, demo }) => {
+  const added = await page.request.post(`${demo.url}/api/operations`, {
+    data: {
+      label: 'Add a lead',
+      edits: [
+        {
+          kind: 'gear',
+          id: 'stub-lead',
+          add: { id: 'stub-lead', name: 'Stub lead', kind: 'cable', cable: { length_m: 0.3, plugs: 'flat' } },
+        },
+      ],
+    },
+  })
+  expect(added.ok(), await added.text()).toBe(true)
+  await page.goto(`${demo.url}/build/board`)
+  const owned = page.getByRole('group', { name: 'Leads you own' })
+  await expect(owned).toContainText('Stub lead (0.30 m) would do for')
+  await owned.getByRole('button', { name: 'Use it' }).click()
+  await expect(owned).toHaveCount(0)
+  await expect
+    .poll(async () => (await rig(page, demo, 'long')).leads.map((l: { cable: string }) => l.cable))
+    .toContain('stub-lead')
+})

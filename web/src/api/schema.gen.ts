@@ -1802,6 +1802,22 @@ export interface components {
             /** Format: double */
             to_y_mm: number;
         };
+        BoardOwnedLead: {
+            cable: string;
+            /** @description As a lead of the rig has it. */
+            from: string;
+            /** Format: double */
+            length_m: number;
+            name: string;
+            /**
+             * Format: double
+             * @description What would have to be cut for the run.
+             */
+            needs_m: number;
+            to: string;
+            /** @description The run, in words. */
+            words: string;
+        };
         BoardPlace: {
             board: string;
             /** Format: double */
@@ -1862,6 +1878,8 @@ export interface components {
             left_out: string[];
             /** @description Of the board. */
             name?: string;
+            /** @description Made-up leads that are in no use and fit a run that is to be cut. */
+            owned_leads: components["schemas"]["BoardOwnedLead"][];
             /** @description Of the far left corner after turning, from that of the board it is on: x to the right, y towards the player. */
             places: components["schemas"]["BoardPlaced"][];
             /** @description The room each plug takes. */

@@ -5,7 +5,7 @@ import type { BoardReport, Gear, Report, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { FloorMap } from '../../floor/FloorMap'
 import { usePlace } from '../../state/place'
-import { Button, Select } from '../../ui/controls'
+import { Button, Select, TakeButton } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { Caution, Figure, Muted, Row, Stack } from '../../ui/layout'
 import { Carrying } from './Carrying'
@@ -20,7 +20,7 @@ const views = [
 /** One's own board from above, to scale: boxes, plugs and leads where they are, and what they come to. */
 export function Board({ rig }: { rig: Rig }) {
   const { plan, setList, destination, report, change, sound } = usePlace()
-  const { data } = useBoard(rig.id, setList?.id, destination?.id)
+  const { data, fresh, from } = useBoard(rig.id, setList?.id, destination?.id)
   const edit = useEdit()
   const [view, look] = useState('top')
   const [fitting, offer] = useState(false)
@@ -89,6 +89,7 @@ export function Board({ rig }: { rig: Rig }) {
           lifting go before this.
         </Caution>
       )}
+      <OwnedLeads rig={rig} owned={data.owned_leads} fresh={fresh} from={from} />
       <Carrying rig={rig} />
       {data.board && (
         <Row $gap={14} style={{ alignItems: 'baseline' }}>
@@ -114,6 +115,45 @@ export function Board({ rig }: { rig: Rig }) {
         </Fold>
       )}
     </Stack>
+  )
+}
+
+/** Made-up leads that lie about and would do for runs that are still to be cut. */
+function OwnedLeads(p: {
+  rig: Rig
+  owned: BoardReport['owned_leads']
+  fresh: boolean
+  from: string | undefined
+}) {
+  const edit = useEdit()
+  if (p.owned.length === 0) return null
+  const one = p.owned.length === 1
+  return (
+    <Row role="group" aria-label="Leads you own" $gap={14} style={{ alignItems: 'center' }}>
+      <Muted as="span">
+        {p.owned.map((l) => `${l.name} (${l.length_m.toFixed(2)} m) would do for ${l.words}`).join('; ')}.
+      </Muted>
+      <TakeButton
+        fresh={p.fresh}
+        onPress={() =>
+          void edit.change(
+            'rigs',
+            p.rig.id,
+            one ? `Use ${p.owned[0]?.name}` : `Use ${p.owned.length} leads`,
+            (r) => ({
+              ...r,
+              leads: [
+                ...(r.leads ?? []),
+                ...p.owned.map((l) => ({ from: l.from, to: l.to, cable: l.cable })),
+              ],
+            }),
+            p.from,
+          )
+        }
+      >
+        {one ? 'Use it' : 'Use them'}
+      </TakeButton>
+    </Row>
   )
 }
 
