@@ -7,7 +7,7 @@ import { FloorMap } from '../../floor/FloorMap'
 import { usePlace } from '../../state/place'
 import { Button, Select, TakeButton } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
-import { Caution, Figure, Muted, Row, Stack } from '../../ui/layout'
+import { Caution, Figure, Heading, Muted, Row, Stack } from '../../ui/layout'
 import { Carrying } from './Carrying'
 import { Fitting } from './Fitting'
 
@@ -41,6 +41,7 @@ export function Board({ rig }: { rig: Rig }) {
   return (
     <Stack $gap={10}>
       <Row $gap={14}>
+        <Heading style={{ paddingBottom: 9 }}>{data.name ?? 'The bare floor'}</Heading>
         <Select label="Seen from" value={view} options={views} onChange={look} />
         <Select
           label="Board"
