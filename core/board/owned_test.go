@@ -69,3 +69,26 @@ func TestOwnedPatchLeadsAreOffered(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, r.Owned, "it is in use")
 }
+
+func TestWhatASupplyFeedsIsLostWithIt(t *testing.T) {
+	r := &plan.Rig{
+		Recipes:   []plan.Recipe{{ID: "r", Sound: "lead", Values: map[plan.Key]plan.Value{"amber/fx/on": plan.On(true)}}, {ID: "q", Sound: "home"}},
+		PowerPlan: []plan.PowerFeed{{Supply: "brick", Gear: []plan.ID{"amber"}}},
+	}
+	assert.Equal(t, []plan.ID{"lead"}, lost(r, []plan.ID{"lead", "home"}, []plan.ID{"brick"}))
+	assert.Empty(t, lost(r, []plan.ID{"lead", "home"}, []plan.ID{"room"}))
+}
+
+func TestAnAmpBesideItsSwitchIsNotCarriedOnTheBoard(t *testing.T) {
+	p, err := plan.Decode(demo.File)
+	require.NoError(t, err)
+	rig, _ := p.FindRig("carry")
+	with := *rig
+	with.Path = append(append([]plan.Node{}, rig.Path...), plan.Node{Stop: "hired/preamp"}, plan.Node{Stop: "hired/power"})
+	with.Floor.Places = map[plan.ID]plan.Placement{"hired": {X: 10, Y: 10}}
+	p.Put(with)
+	r, err := Judge(context.Background(), p, "carry", Options{})
+	require.NoError(t, err)
+	assert.Zero(t, r.Weight.Boxes, "its switch stands on the board, and nobody has weighed that")
+	assert.Contains(t, r.Weight.Unknown, plan.ID("hired"))
+}

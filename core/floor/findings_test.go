@@ -166,3 +166,20 @@ func TestSocketsTurnWithTheirBox(t *testing.T) {
 	require.True(t, ok)
 	assert.Equal(t, 50.0, inlet.at)
 }
+
+func TestABoxInFrontIsInTheWayOnlyWhereItIsTallerAsTheBoardLeans(t *testing.T) {
+	s := pair(20, 20, 20, 150)
+	s.Night.Presses["g0/s"] = 1
+	behind := func(height, slope float64) bool {
+		s.Pieces[1].Gear.Size.Height, s.Spec.SlopeDeg = &height, &slope
+		for _, f := range s.Findings() {
+			if f.Rule == "switch_behind" {
+				return true
+			}
+		}
+		return false
+	}
+	assert.False(t, behind(69, 0), "14 mm are stepped over")
+	assert.True(t, behind(71, 0))
+	assert.False(t, behind(71, 5), "30 mm on a slope of 5 degrees are 2.6 mm higher")
+}

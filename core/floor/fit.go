@@ -363,6 +363,9 @@ func (f *fitter) impossible() bool {
 	return false
 }
 
+// Vital is how badly a piece is needed without which nothing plays: it is left out last.
+const Vital = 1e9
+
 // leaveOut takes out as few pieces as it can for the others to fit, those needed least, and of those the
 // largest, first.
 func (f *fitter) leaveOut() ([]Spot, []int) {
@@ -382,7 +385,7 @@ func (f *fitter) leaveOut() ([]Spot, []int) {
 			return nil, nil
 		}
 		for _, i := range order {
-			if !f.in[i] {
+			if !f.in[i] || !f.mayGo(i) {
 				continue
 			}
 			f.in[i] = false
@@ -398,7 +401,7 @@ func (f *fitter) leaveOut() ([]Spot, []int) {
 		// No single one is enough: the one that takes most room for its use goes.
 		worst := -1
 		for _, i := range order {
-			if f.in[i] && (worst < 0 || area(i)/(1+f.Pieces[i].Need) > area(worst)/(1+f.Pieces[worst].Need)) {
+			if f.in[i] && f.mayGo(i) && (worst < 0 || area(i)/(1+f.Pieces[i].Need) > area(worst)/(1+f.Pieces[worst].Need)) {
 				worst = i
 			}
 		}
@@ -407,6 +410,19 @@ func (f *fitter) leaveOut() ([]Spot, []int) {
 	}
 	slices.Sort(out)
 	return f.spots(), out
+}
+
+// mayGo reports whether a piece may be left out: a vital one only when nothing else is in.
+func (f *fitter) mayGo(i int) bool {
+	if f.Pieces[i].Need < Vital {
+		return true
+	}
+	for k := range f.Pieces {
+		if f.in[k] && f.Pieces[k].Need < Vital && !f.pinned(k) {
+			return false
+		}
+	}
+	return true
 }
 
 // tooMuch reports whether what is in has more area than there is.

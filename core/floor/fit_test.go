@@ -212,3 +212,28 @@ func BenchmarkFit(b *testing.B) {
 		})
 	}
 }
+
+func TestFittedSwitchesAreComfortableAndBoxesFaceThePlayer(t *testing.T) {
+	s := stage(&chance{4}, 700, 500, [][2]float64{{45, 100}, {45, 100}, {45, 100}, {45, 100}})
+	for i := range s.Night.Steps {
+		s.Night.Steps[i].Hurried = true
+	}
+	for key := range s.Night.Presses {
+		s.Night.Presses[key] = oftenPressed
+	}
+	got, err := s.Fit(context.Background(), 1, nil)
+	require.NoError(t, err)
+	for i, at := range got.Spots {
+		put(s, i, at.X, at.Y)
+		assert.Zero(t, at.Rotation, "there is room to stand straight")
+	}
+	assert.Empty(t, s.Findings(), "no switches too close, none out of reach")
+}
+
+func TestWhatIsVitalIsLeftOutLast(t *testing.T) {
+	s := stage(&chance{1}, 200, 130, [][2]float64{{150, 120}, {70, 120}, {70, 120}})
+	s.Pieces[0].Need = Vital
+	got, err := s.Fit(context.Background(), 0, nil)
+	require.NoError(t, err)
+	assert.Equal(t, []int{1, 2}, got.LeftOut, "though without it alone the two others would fit")
+}
