@@ -237,3 +237,13 @@ func TestWhatIsVitalIsLeftOutLast(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, []int{1, 2}, got.LeftOut, "though without it alone the two others would fit")
 }
+
+func TestASwitchPressedOftenComesWithinReachThoughTheWayIsLonger(t *testing.T) {
+	s := stage(&chance{4}, 300, 500, [][2]float64{{70, 120}, {70, 120}})
+	s.Night = Night{Steps: []Step{{From: "g0/s", To: "g1/s", Times: 2}}, Presses: map[plan.Key]int{"g1/s": oftenPressed}}
+	s.Pieces[0].Box.Pinned = true
+	put(s, 0, 100, 0)
+	got, err := s.Fit(context.Background(), 1, nil)
+	require.NoError(t, err)
+	assert.GreaterOrEqual(t, got.Spots[1].Y+100, 500-nearReach, "at most 280 mm from the near edge")
+}
