@@ -12,6 +12,7 @@ import (
 )
 
 func TestABoardIsJudgedFittedAndCompared(t *testing.T) {
+	renders(t)
 	s := start(t)
 	s.loadDemo()
 	var report board.Report

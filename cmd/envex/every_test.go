@@ -111,6 +111,9 @@ func TestHelpNamesEveryCommandOfTheReadme(t *testing.T) {
 
 // What a command says in words has the figures that it gives as JSON.
 func TestWhatIsSaidInWords(t *testing.T) {
+	if testing.Short() {
+		t.Skip("nothing of it is concurrent, and fitting boards takes long when it is watched")
+	}
 	for name, x := range map[string]struct {
 		args []string
 		says []string
