@@ -92,15 +92,19 @@ func allBoards(p *plan.Plan) []plan.Gear {
 
 func printFloor(w io.Writer, p *plan.Plan, rig string, r *board.Report) error {
 	var b strings.Builder
+	name := fmt.Sprintf("%s, %.0f × %.0f mm", r.Name, r.Width, r.Depth)
+	if strings.HasSuffix(r.Name, "mm") {
+		name = r.Name // a plain board is called by its size
+	}
 	switch {
 	case r.Board == "":
 		fmt.Fprintf(&b, "%s stands on no board\n", rig)
 	case r.Fits:
-		fmt.Fprintf(&b, "%s fits on %s, %.0f × %.0f mm\n", rig, r.Name, r.Width, r.Depth)
+		fmt.Fprintf(&b, "%s fits on %s\n", rig, name)
 	case r.Proven:
-		fmt.Fprintf(&b, "%s does not fit on %s, %.0f × %.0f mm, proven\n", rig, r.Name, r.Width, r.Depth)
+		fmt.Fprintf(&b, "%s does not fit on %s, proven\n", rig, name)
 	default:
-		fmt.Fprintf(&b, "%s does not stand on %s, %.0f × %.0f mm, as it should\n", rig, r.Name, r.Width, r.Depth)
+		fmt.Fprintf(&b, "%s does not stand on %s as it should\n", rig, name)
 	}
 	for _, x := range r.Places {
 		where := ""

@@ -47,20 +47,25 @@ func onBoard(p *plan.Plan, rig, board plan.ID) (*plan.Plan, error) {
 	return &q, nil
 }
 
-// aside keeps beside a board what stood on the bare floor beside another.
+// aside keeps beside a board what stood on the bare floor and does not belong on a board: side by side where the
+// board comes to lie. What belongs on it is free to stand on it.
 func aside(p *plan.Plan, was, is *plan.Rig, board *plan.Gear) {
 	if board.Size == nil {
 		return
 	}
 	taken := floor.Rect{W: board.Size.Width, D: board.Size.Depth}
+	next := taken.W + besideMM
+	x := &rigOn{plan: p, rig: was}
 	for _, b := range floor.Lay(p, was).Boxes {
-		if !b.Placed || b.Board != "" || b.Off {
+		g, ok := p.FindGear(b.Gear)
+		if !ok || !b.Placed || b.Board != "" || b.Off || x.belongs(g) {
 			continue
 		}
 		at := is.Floor.Places[b.Gear]
 		at.On = plan.OnGround
 		if b.Rect().Meets(taken) {
-			at.X = taken.W + besideMM
+			at.X = next
+			next += b.Width + besideMM
 		}
 		is.Floor.Places[b.Gear] = at
 	}

@@ -138,6 +138,9 @@ func (x *rigOn) on(board plan.ID) []floor.Box {
 // missing is what belongs on the main board and is not on it.
 func (x *rigOn) missing() []plan.ID {
 	list := []plan.ID{}
+	if x.rig.Floor.Board == "" {
+		return list
+	}
 	for _, g := range x.members() {
 		if !slices.ContainsFunc(x.lay.Boxes, func(b floor.Box) bool { return b.Gear == g.ID && b.Placed && b.Board != "" }) {
 			list = append(list, g.ID)
