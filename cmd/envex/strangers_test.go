@@ -16,7 +16,7 @@ import (
 	"envex/core/paper"
 )
 
-// Rigs of invented players, none like the demo, with the answers a careful tech would give, written down
+// What invented players play, none like the demo, with the answers a careful tech would give, written down
 // before anything was run. See testdata/rigs.
 const strangers = "../../testdata/rigs"
 
@@ -163,7 +163,7 @@ func TestNoTwoOutputsOfAStrangersRigContradictEachOther(t *testing.T) {
 			}
 			assert.Equal(t, lines, int(gjson.Get(a.json("sheet --kind foh"), `parts.#(title=="Lines").rows.#`).Int()), "lines to the house")
 
-			// Rendering takes its time: the rigs of several lanes stand for the others.
+			// Rendering takes its time: those with several lanes stand for the others.
 			signal, levels := "{}", "{}"
 			if slices.Contains([]string{"singer", "two-amps", "wet-dry-wet"}, name) {
 				signal, levels = a.json("signal"), a.json("levels --setlist set")

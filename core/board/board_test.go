@@ -57,6 +57,7 @@ func TestARigOnItsBoardIsJudged(t *testing.T) {
 	require.NotNil(t, r.Footwork)
 	assert.Equal(t, r.Footwork.Before, r.Footwork.After, "nothing was fitted")
 	assert.Greater(t, r.Footwork.After, 10.0)
+	assert.Equal(t, 24, r.Presses["nudge/on"])
 	for _, x := range r.Places {
 		if x.Gear == "hired" {
 			assert.Empty(t, x.Board, "an amp's footswitch stands beside the board")

@@ -12,27 +12,28 @@ import (
 
 // Report is a rig on its boards.
 type Report struct {
-	Rig      plan.ID     `json:"rig"`
-	SetList  plan.ID     `json:"set_list,omitempty"`
-	Board    plan.ID     `json:"board,omitempty" doc:"The main board; absent where the rig stands on the bare floor."`
-	Name     string      `json:"name,omitempty" doc:"Of the board."`
-	Width    float64     `json:"width_mm,omitempty"`
-	Depth    float64     `json:"depth_mm,omitempty"`
-	Fits     bool        `json:"fits" doc:"Everything that belongs on the board stands on it, and nothing is in anything's way."`
-	Proven   bool        `json:"proven" doc:"Of a board that was fitted and does not fit: that nothing does."`
-	Places   []Placed    `json:"places" doc:"Of the far left corner after turning, from that of the board it is on: x to the right, y towards the player."`
-	LeftOut  []plan.ID   `json:"left_out" doc:"What belongs on the board and has no place on it."`
-	Findings []Finding   `json:"findings"`
-	Footwork *Change     `json:"footwork_s,omitempty" doc:"Of all changes of the set list together; absent without one."`
-	Cable    Change      `json:"cable_m" doc:"Of all leads between boxes on the floor."`
-	Weight   Weight      `json:"weight_g"`
-	Hurried  *float64    `json:"closest_hurried_mm,omitempty" doc:"Between the centres of the two switches closest together that are pressed in a hurry."`
-	Assumed  []string    `json:"assumed" doc:"What was assumed, in words."`
-	Floor    floor.Plan  `json:"floor" doc:"Everything as it stands then."`
-	Leads    []LeadLine  `json:"leads" doc:"Every lead between boxes on the floor, from jack to jack."`
-	Plugs    []PlugRoom  `json:"plugs" doc:"The room each plug takes."`
-	Owned    []OwnedLead `json:"owned_leads" doc:"Made-up leads that are in no use and fit a run that is to be cut."`
-	Taken    *plan.Floor `json:"taken,omitempty" doc:"Of a board that was fitted: the floor of the rig with everything where it was found."`
+	Rig      plan.ID          `json:"rig"`
+	SetList  plan.ID          `json:"set_list,omitempty"`
+	Board    plan.ID          `json:"board,omitempty" doc:"The main board; absent where the rig stands on the bare floor."`
+	Name     string           `json:"name,omitempty" doc:"Of the board."`
+	Width    float64          `json:"width_mm,omitempty"`
+	Depth    float64          `json:"depth_mm,omitempty"`
+	Fits     bool             `json:"fits" doc:"Everything that belongs on the board stands on it, and nothing is in anything's way."`
+	Proven   bool             `json:"proven" doc:"Of a board that was fitted and does not fit: that nothing does."`
+	Places   []Placed         `json:"places" doc:"Of the far left corner after turning, from that of the board it is on: x to the right, y towards the player."`
+	LeftOut  []plan.ID        `json:"left_out" doc:"What belongs on the board and has no place on it."`
+	Findings []Finding        `json:"findings"`
+	Footwork *Change          `json:"footwork_s,omitempty" doc:"Of all changes of the set list together; absent without one."`
+	Cable    Change           `json:"cable_m" doc:"Of all leads between boxes on the floor."`
+	Weight   Weight           `json:"weight_g"`
+	Hurried  *float64         `json:"closest_hurried_mm,omitempty" doc:"Between the centres of the two switches closest together that are pressed in a hurry."`
+	Presses  map[plan.Key]int `json:"presses" doc:"How often each switch is pressed in the set list, at its changes and at leisure."`
+	Assumed  []string         `json:"assumed" doc:"What was assumed, in words."`
+	Floor    floor.Plan       `json:"floor" doc:"Everything as it stands then."`
+	Leads    []LeadLine       `json:"leads" doc:"Every lead between boxes on the floor, from jack to jack."`
+	Plugs    []PlugRoom       `json:"plugs" doc:"The room each plug takes."`
+	Owned    []OwnedLead      `json:"owned_leads" doc:"Made-up leads that are in no use and fit a run that is to be cut."`
+	Taken    *plan.Floor      `json:"taken,omitempty" doc:"Of a board that was fitted: the floor of the rig with everything where it was found."`
 
 	changes []reach.Change
 }
@@ -151,7 +152,7 @@ func (x *rigOn) missing() []plan.ID {
 
 // write writes the report of a rig, beside what it was before.
 func (x *rigOn) write(o Options, before *rigOn, fitted floor.Fitted) *Report {
-	r := &Report{Rig: x.rig.ID, SetList: o.SetList, Board: x.rig.Floor.Board, Places: []Placed{}, LeftOut: x.missing(), Findings: []Finding{}, Assumed: []string{}, Floor: x.lay, Leads: []LeadLine{}, Plugs: []PlugRoom{}}
+	r := &Report{Rig: x.rig.ID, SetList: o.SetList, Board: x.rig.Floor.Board, Places: []Placed{}, LeftOut: x.missing(), Findings: []Finding{}, Assumed: []string{}, Floor: x.lay, Presses: map[plan.Key]int{}, Leads: []LeadLine{}, Plugs: []PlugRoom{}}
 	r.Proven = fitted.Proven
 	if g, ok := x.plan.FindGear(r.Board); ok {
 		r.Name = g.Name
@@ -197,7 +198,7 @@ func (x *rigOn) write(o Options, before *rigOn, fitted floor.Fitted) *Report {
 	x.weigh(r)
 	r.Fits = hard && len(r.LeftOut) == 0 && r.Board != "" && r.Width > 0 && len(x.on(r.Board)) > 0
 	if x.report != nil {
-		r.changes = x.report.Changes
+		r.changes, r.Presses = x.report.Changes, x.night.Presses
 		r.Footwork = &Change{round2(before.report.FootworkS()), round2(x.report.FootworkS())}
 	}
 	r.Cable = Change{before.patchM(), x.patchM()}

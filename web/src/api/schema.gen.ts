@@ -1884,6 +1884,10 @@ export interface components {
             places: components["schemas"]["BoardPlaced"][];
             /** @description The room each plug takes. */
             plugs: components["schemas"]["BoardPlugRoom"][];
+            /** @description How often each switch is pressed in the set list, at its changes and at leisure. */
+            presses: {
+                [key: string]: number;
+            };
             /** @description Of a board that was fitted and does not fit: that nothing does. */
             proven: boolean;
             rig: string;

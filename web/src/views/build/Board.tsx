@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import styled from 'styled-components'
 import { useBoard, values } from '../../api/plan'
-import type { BoardReport, Gear, Report, Rig } from '../../api/types'
+import type { BoardReport, Gear, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { FloorMap } from '../../floor/FloorMap'
 import { usePlace } from '../../state/place'
@@ -19,7 +19,7 @@ const views = [
 
 /** One's own board from above, to scale: boxes, plugs and leads where they are, and what they come to. */
 export function Board({ rig }: { rig: Rig }) {
-  const { plan, setList, destination, report, change, sound } = usePlace()
+  const { plan, setList, destination, change, sound } = usePlace()
   const { data, fresh, from } = useBoard(rig.id, setList?.id, destination?.id)
   const edit = useEdit()
   const [view, look] = useState('top')
@@ -78,7 +78,7 @@ export function Board({ rig }: { rig: Rig }) {
           wrong: new Set(data.findings.map((f) => f.gear[0] ?? '')),
           walk: view === 'heat' ? undefined : change?.presses.map((p) => p.switch),
           tape: sound?.tape,
-          heat: view === 'heat' ? pressesOf(report) : undefined,
+          heat: view === 'heat' ? new Map(Object.entries(data.presses)) : undefined,
           beneath: view === 'under',
         }}
       >
@@ -185,17 +185,6 @@ function Fact({ figure, says }: { figure: string; says: string }) {
       <Muted>{says}</Muted>
     </div>
   )
-}
-
-/** How often each switch is pressed in the night, as the report of the reach has it. */
-function pressesOf(report: Report | undefined): Map<string, number> {
-  const times = new Map<string, number>()
-  const count = (key: string) => times.set(key, (times.get(key) ?? 0) + 1)
-  for (const c of report?.changes ?? []) {
-    for (const p of c.presses) count(p.switch)
-    for (const l of c.leisure) for (const s of l.steps) count(s.switch)
-  }
-  return times
 }
 
 const slatsOf = (boards: Gear[]) =>
