@@ -1,4 +1,4 @@
-import type { Page } from '@playwright/test'
+import type { Locator, Page } from '@playwright/test'
 import { expect, type Program, test } from '../envex.ts'
 
 const boxes = (page: Page) => page.getByRole('group', { name: 'The board', exact: true })
@@ -7,6 +7,29 @@ const rig = async (page: Page, demo: Program, id: string) =>
   (await (await page.request.get(`${demo.url}/api/plan`)).json()).rigs.find(
     (r: { value: { id: string } }) => r.value.id === id,
   ).value
+
+/** Tab is pressed until a control has the focus. */
+async function tabTo(page: Page, control: Locator, way: 'on' | 'back' = 'on') {
+  for (let i = 0; i < 150; i++) {
+    if (await control.evaluate((e) => e === document.activeElement)) return
+    await page.keyboard.press(way === 'on' ? 'Tab' : 'Shift+Tab')
+  }
+  throw new Error('Tab never comes to it')
+}
+
+async function chooseByKeys(page: Page, select: Locator, option: string | RegExp) {
+  await tabTo(page, select)
+  await page.keyboard.press('Enter')
+  const wanted = page.getByRole('option', { name: option })
+  await expect(page.getByRole('listbox').locator(':focus')).toHaveCount(1)
+  await page.keyboard.press('Home')
+  for (let i = 0; !(await wanted.evaluate((e) => e === document.activeElement)); i++) {
+    if (i > 30) throw new Error('the arrows never come to it')
+    await page.keyboard.press('ArrowDown')
+  }
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('listbox')).toHaveCount(0)
+}
 
 test('what hangs over the edge is said, and one press mends it', async ({ page, demo }) => {
   await page.goto(`${demo.url}/build`)
@@ -105,6 +128,33 @@ test('a board is built from nothing by mouse', async ({ page, demo }) => {
   await expect.poll(async () => (await rig(page, demo, 'bare')).floor.places?.nudge?.x_mm).toBeGreaterThan(0)
   await page.getByRole('button', { name: 'Fit', exact: true }).click()
   await page.getByRole('region', { name: 'Fit' }).getByRole('button', { name: 'Take it all' }).click()
+  await expect(findings(page)).toContainText('Everything stands on Carry-on plank as it should.')
+})
+
+test('a board is built from nothing by keyboard alone', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/build/board`)
+  await expect(boxes(page)).toBeVisible()
+  await chooseByKeys(page, page.getByRole('button', { name: /Rig$/ }).first(), 'Bare board')
+  await chooseByKeys(page, page.getByRole('button', { name: /Board$/ }).last(), /^Carry-on plank/)
+  await expect.poll(async () => (await rig(page, demo, 'bare')).floor.board).toBe('carryplank')
+  const nudge = boxes(page).getByRole('button', { name: /^Nudge,/ })
+  await tabTo(page, nudge)
+  for (let i = 0; i < 3; i++) await page.keyboard.press('Shift+ArrowRight')
+  await page.keyboard.press('ArrowDown')
+  const sheet = page.getByRole('group', { name: 'Where Nudge stands' })
+  const x = Number(await sheet.getByRole('textbox', { name: 'From left, mm' }).inputValue())
+  await expect.poll(async () => (await rig(page, demo, 'bare')).floor.places?.nudge?.x_mm).toBe(x)
+  await tabTo(page, sheet.getByRole('textbox', { name: 'From left, mm' }))
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('40')
+  await page.keyboard.press('Enter')
+  await expect.poll(async () => (await rig(page, demo, 'bare')).floor.places?.nudge?.x_mm).toBe(40)
+  await tabTo(page, page.getByRole('button', { name: 'Fit', exact: true }), 'back')
+  await page.keyboard.press('Enter')
+  const take = page.getByRole('region', { name: 'Fit' }).getByRole('button', { name: 'Take it all' })
+  await expect(take).toBeEnabled()
+  await tabTo(page, take)
+  await page.keyboard.press('Enter')
   await expect(findings(page)).toContainText('Everything stands on Carry-on plank as it should.')
 })
 

@@ -1795,6 +1795,8 @@ export interface components {
             from_y_mm: number;
             /** @enum {string} */
             level: "instrument" | "line" | "speaker";
+            /** @description Corners from jack to jack, x and y, as it is drawn: round boxes, so at times longer than its run. */
+            route_mm: number[][];
             stereo?: boolean;
             to: string;
             /** Format: double */

@@ -35,16 +35,22 @@ export interface Handled {
 
 const pad = 40
 
-/** The floor from above, to scale: the boards, the boxes in their colours, their switches, plugs and leads,
- * and the foot's way through a change. */
-export function FloorPicture({ shown, hands, label }: { shown: Shown; hands?: Handled; label: string }) {
-  const svg = useRef<SVGSVGElement>(null)
-  const { floor } = shown
+/** The part of the floor that a picture shows, in mm: all boards and boxes, and a margin. */
+export function frameOf(floor: FloorPlan) {
   const all = [...floor.boards, ...floor.boxes]
   const left = Math.min(...all.map((b) => b.x_mm)) - pad
   const top = Math.min(...all.map((b) => b.y_mm)) - pad
   const right = Math.max(...all.map((b) => b.x_mm + b.width_mm)) + pad
   const bottom = Math.max(...all.map((b) => b.y_mm + b.depth_mm)) + pad + (floor.boards.length > 0 ? 24 : 0)
+  return { left, top, width: right - left, height: bottom - top }
+}
+
+/** The floor from above, to scale: the boards, the boxes in their colours, their switches, plugs and leads,
+ * and the foot's way through a change. */
+export function FloorPicture({ shown, hands, label }: { shown: Shown; hands?: Handled; label: string }) {
+  const svg = useRef<SVGSVGElement>(null)
+  const { floor } = shown
+  const { left, top, width, height } = frameOf(floor)
   const at = new Map(floor.switches.map((s) => [s.key, s]))
   const walk = (shown.walk ?? [])
     .filter((key, i, keys) => key !== keys[i - 1])
@@ -58,7 +64,7 @@ export function FloorPicture({ shown, hands, label }: { shown: Shown; hands?: Ha
   return (
     <Ground
       ref={svg}
-      viewBox={`${left} ${top} ${right - left} ${bottom - top}`}
+      viewBox={`${left} ${top} ${width} ${height}`}
       role={hands ? 'group' : 'img'}
       aria-label={label}
     >
@@ -109,7 +115,7 @@ export function FloorPicture({ shown, hands, label }: { shown: Shown; hands?: Ha
       {order
         .filter((b) => !fore(b))
         .map((b) => (
-          <BoxShape key={b.gear} box={b} faint svg={svg} scale={right - left} hands={hands} />
+          <BoxShape key={b.gear} box={b} faint svg={svg} scale={width} hands={hands} />
         ))}
       {order.filter(fore).map((b) => (
         <BoxShape
@@ -117,7 +123,7 @@ export function FloorPicture({ shown, hands, label }: { shown: Shown; hands?: Ha
           box={b}
           wrong={shown.wrong?.has(b.gear)}
           svg={svg}
-          scale={right - left}
+          scale={width}
           hands={hands}
         />
       ))}
@@ -231,6 +237,7 @@ function BoxShape(p: {
     : {}
   return (
     <g {...held} opacity={p.faint ? 0.35 : 1}>
+      <title>{b.name}</title>
       <g transform={facing(b)}>
         <rect
           width={w}
@@ -286,15 +293,14 @@ function knobs(count: number, w: number, d: number): [number, number][] {
   })
 }
 
-/** A lead from jack to jack, in the stroke of its level, with an arrow the way the signal goes. */
+/** A lead from jack to jack, in the stroke of its level, with arrows the way the signal goes. */
 function Lead({ lead: l }: { lead: BoardLead }) {
-  const middle = (l.from_x_mm + l.to_x_mm) / 2
-  const path =
-    Math.abs(l.from_x_mm - l.to_x_mm) < 6
-      ? `M${l.from_x_mm} ${l.from_y_mm}L${l.to_x_mm} ${l.to_y_mm}`
-      : `M${l.from_x_mm} ${l.from_y_mm}H${middle}V${l.to_y_mm}H${l.to_x_mm}`
-  const way = l.to_x_mm >= l.from_x_mm ? 1 : -1
-  const tip = l.to_x_mm - way * 2
+  const corners = l.route_mm
+  const path = corners.map(([x, y], i) => `${i === 0 ? 'M' : 'L'}${x} ${y}`).join('')
+  const from = corners[corners.length - 2]
+  const tip = corners[corners.length - 1]
+  if (!from || !tip) return null
+  const turn = (Math.atan2((tip[1] ?? 0) - (from[1] ?? 0), (tip[0] ?? 0) - (from[0] ?? 0)) * 180) / Math.PI
   return (
     <g>
       <path d={path} fill="none" stroke="var(--sunk)" strokeWidth={6} strokeLinejoin="round" />
@@ -306,7 +312,11 @@ function Lead({ lead: l }: { lead: BoardLead }) {
         strokeDasharray={l.level === 'line' ? '9 4' : undefined}
         strokeLinejoin="round"
       />
-      <path d={`M${tip} ${l.to_y_mm}l${-10 * way} -6v12z`} fill="var(--text)" />
+      <path
+        d="M0 0l-9 -5.5v11z"
+        transform={`translate(${tip[0]} ${tip[1]}) rotate(${turn})`}
+        fill="var(--text)"
+      />
     </g>
   )
 }
@@ -350,7 +360,7 @@ function curve(points: { x_mm: number; y_mm: number }[]): string {
 }
 
 const Ground = styled.svg`
-  width: 100%; max-height: 410px; background: var(--sunk); border: 1px solid var(--line); display: block; margin-bottom: 8px;
+  width: 100%; max-height: var(--floorMost, 410px); background: var(--sunk); border: 1px solid var(--line); display: block; margin-bottom: 8px;
   --switch: #15191a; --switchRim: #d9d4c5;
   [role='button']:focus-visible rect { stroke: var(--focus); stroke-width: 5; }
   [role='button'] { outline: none; }
