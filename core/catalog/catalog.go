@@ -4,6 +4,10 @@
 package catalog
 
 import (
+	"fmt"
+	"slices"
+	"strings"
+
 	"envex/core/plan"
 )
 
@@ -14,13 +18,18 @@ type Kind struct {
 	Family string    `json:"family" doc:"Heading it is listed under."`
 	Says   string    `json:"says" doc:"One line on what it is for."`
 	Gear   plan.Gear `json:"gear" doc:"The template, without an id."`
+	Also   []string  `json:"also" doc:"What else it is called."`
 }
 
 // All lists every kind, in the order a player would look for it.
 func All() []Kind {
 	var kinds []Kind
-	for _, group := range []func() []Kind{guitars, utilities, gain, modulation, timeEffects, several, amps, routing, controllers, switchers, rest} {
+	for _, group := range []func() []Kind{
+		guitars, furtherGuitars, utilities, furtherUtilities, gain, furtherGain, modulation, furtherModulation, timeEffects, several, furtherTime,
+		amps, furtherAmps, routing, furtherRouting, controllers, switchers, rest, furtherRest,
+	} {
 		for _, k := range group() {
+			k.Also = append([]string{}, also[k.ID]...)
 			kinds = append(kinds, told(k))
 		}
 	}
@@ -35,6 +44,31 @@ func Find(id string) (Kind, bool) {
 		}
 	}
 	return Kind{}, false
+}
+
+// In is a piece of gear of the kind that can be added to a plan: under a name that nothing else there has, and where it
+// listens to MIDI, on the lowest channel that nothing there has.
+func (k Kind) In(p *plan.Plan, id plan.ID, name string) plan.Gear {
+	g := k.New(id, name)
+	base := g.Name
+	taken := func(name string) bool {
+		return slices.ContainsFunc(p.Gear, func(o plan.Gear) bool { return strings.EqualFold(o.Name, name) })
+	}
+	for n := 2; taken(g.Name); n++ {
+		g.Name = fmt.Sprintf("%s %d", base, n)
+	}
+	if g.MIDI == nil {
+		return g
+	}
+	port := *g.MIDI
+	for c := 1; c <= 16; c++ {
+		if !slices.ContainsFunc(p.Gear, func(o plan.Gear) bool { return o.MIDI != nil && o.MIDI.Channel == c }) {
+			port.Channel = c
+			break
+		}
+	}
+	g.MIDI = &port
+	return g
 }
 
 // New is a piece of gear of a kind under an id and a name of its own.

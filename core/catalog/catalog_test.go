@@ -19,7 +19,7 @@ func TestEveryKindIsGearThatNeedsNoMending(t *testing.T) {
 		seen[k.ID] = true
 		assert.NotEmpty(t, k.Says)
 	}
-	assert.GreaterOrEqual(t, len(seen), 30)
+	assert.GreaterOrEqual(t, len(seen), 100)
 }
 
 func TestAMidHumpOverdriveArrivesComplete(t *testing.T) {

@@ -9,6 +9,8 @@ import (
 // circuits are those of blocks that are not the first of their effect's, by kind and block.
 var circuits = map[string]string{
 	"transparent-overdrive/fx": plan.Transparent,
+	"light-overdrive/fx":       plan.Transparent,
+	"amp-in-a-box/fx":          plan.DrivenVoice,
 	"thinning-overdrive/fx":    plan.Thinning,
 	"tape-echo/fx":             plan.Tape,
 	"ping-pong-delay/fx":       plan.PingPong,
@@ -26,6 +28,10 @@ var bySelector = map[string][]plan.ModelAt{
 		{Control: "interval", Is: "octave up", Model: plan.OctaveUp}, {Control: "interval", Is: "fifth up", Model: plan.FifthUp},
 		{Control: "interval", Is: "fourth down", Model: plan.FourthDown}, {Control: "interval", Is: "octave down", Model: plan.OctaveDown},
 	},
+	"harmony/fx": {
+		{Control: "interval", Is: "fifth up", Model: plan.FifthUp}, {Control: "interval", Is: "octave up", Model: plan.OctaveUp},
+		{Control: "interval", Is: "fourth down", Model: plan.FourthDown}, {Control: "interval", Is: "octave down", Model: plan.OctaveDown},
+	},
 	"two-channel-head/preamp": channels,
 	"memory-head/preamp":      channels,
 }
@@ -41,7 +47,10 @@ func told(k Kind) Kind {
 	for i := range k.Gear.Blocks {
 		b := &k.Gear.Blocks[i]
 		at := k.ID + "/" + string(b.ID)
-		if b.ModelAt = slices.Clone(bySelector[at]); b.ModelAt != nil {
+		if m, ok := bySelector[at]; ok {
+			b.ModelAt = slices.Clone(m)
+		}
+		if b.Model != "" || len(b.ModelAt) > 0 {
 			continue
 		}
 		if b.Model = circuits[at]; b.Model == "" {

@@ -51,13 +51,19 @@ func routing() []Kind {
 		powered(box("acoustic-simulator", "Acoustic simulator", "Body for a piezo.", sideJacks(), always("fx", "Acoustic simulator", plan.EffectAcoustic)), 60),
 		box("di", "DI box", "Balanced, isolated line to the house.", sideJacks(), di),
 		box("stereo-di", "Stereo DI", "Two balanced, isolated lines to the house.", stereoJacks(), stereoDI),
-		box("speaker", "Speaker cabinet", "One twelve-inch speaker of 8 ohm.", []plan.Jack{{ID: "in", Name: "input", Side: "back"}}, speaker),
-		box("load", "Load box", "Takes the place of a speaker, with a line out.", sideJacks(), load),
+		heavy(box("speaker", "Speaker cabinet", "One twelve-inch speaker of 8 ohm.", []plan.Jack{{ID: "in", Name: "input", Side: "back"}}, speaker), size(520, 280, 450), 15000),
+		heavy(box("load", "Load box", "Takes the place of a speaker, with a line out.", sideJacks(), load), size(220, 200, 80), 2500),
 		{ID: "radio", Family: family, Name: "Radio", Says: "Transmitter at the guitar, receiver on the board; the first buffer.", Gear: plan.Gear{
 			Kind: plan.Pedal, Size: size(90, 120, 45), WeightG: ptr(350.0), Power: power(250, false), Jacks: sideJacks(),
 			Blocks: []plan.Block{{ID: "fx", Name: "Radio", Effect: plan.EffectRadio, Bypass: plan.AlwaysOn, LatencyMS: ptr(3.0), OutOhm: ptr(1e3)}},
 		}},
 	}
+}
+
+// heavy is a kind of another size and weight.
+func heavy(k Kind, s *plan.Size, grams float64) Kind {
+	k.Gear.Size, k.Gear.WeightG = s, ptr(grams)
+	return k
 }
 
 // chooser is a box that sends a signal one way or another.

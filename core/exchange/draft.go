@@ -100,7 +100,16 @@ func labelled(text string) DraftSection {
 // in the words that come back. A song whose title the plan knows is that song; where the file says otherwise
 // of it, it comes with what the file says, under the same id, so that taking it in asks which holds.
 func (d *Draft) Into(p *plan.Plan, newID func() plan.ID) (*plan.Plan, []string) {
-	b := &building{plan: p, newID: newID, out: &plan.Plan{}, sounds: map[plan.ID]bool{}}
+	return d.IntoWith(p, newID, nil)
+}
+
+// MakeSound makes a sound of what somebody calls it, beside those there are; its id is given to it.
+type MakeSound func(called string, have []plan.Sound) plan.Sound
+
+// IntoWith is [Draft.Into] for a player who types: a sound that is not there is made, where something is given that
+// makes it.
+func (d *Draft) IntoWith(p *plan.Plan, newID func() plan.ID, make MakeSound) (*plan.Plan, []string) {
+	b := &building{plan: p, newID: newID, make: make, out: &plan.Plan{}, sounds: map[plan.ID]bool{}}
 	var entries []plan.SetEntry
 	for _, s := range d.Songs {
 		entries = append(entries, plan.SetEntry{ID: newID(), Song: b.song(s), GapS: s.GapS, Segue: s.Segue && len(entries) > 0})
@@ -114,6 +123,7 @@ func (d *Draft) Into(p *plan.Plan, newID func() plan.ID) (*plan.Plan, []string) 
 type building struct {
 	plan   *plan.Plan
 	newID  func() plan.ID
+	make   MakeSound
 	out    *plan.Plan
 	sounds map[plan.ID]bool
 	said   []string
@@ -241,6 +251,17 @@ func (b *building) sound(d DraftSection) plan.ID {
 				return b.use(s.ID)
 			}
 		}
+	}
+	if b.make != nil && d.Sound != "" {
+		have := slices.Concat(b.plan.Sounds, b.out.Sounds)
+		if i := slices.IndexFunc(have, func(s plan.Sound) bool { return strings.EqualFold(s.Name, d.Sound) }); i >= 0 {
+			return b.use(have[i].ID)
+		}
+		s := b.make(d.Sound, have)
+		s.ID = b.newID()
+		b.out.Put(s)
+		b.say("%s is new: a %s sound.", s.Name, s.Role)
+		return s.ID
 	}
 	home := b.home()
 	switch {

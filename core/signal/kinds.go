@@ -289,7 +289,7 @@ func (s settings) motionModel() (unit, string) {
 	case plan.EffectPhaser:
 		return newPhasing(s.rate(3), 300, 3, 0.5, 1.15, 1, 1, 1, 1), ""
 	case plan.EffectChorus:
-		return newSwept(s.rate(4), 7, 6*turnOf(k(5, "depth")), 0, 0.5), ""
+		return newSwept(s.rate(4), 7, 6*turnOf(k(5, "depth")), 0, turnOf(k(5, "mix"))), ""
 	case plan.EffectFlanger:
 		return newSwept(s.rate(2), 0.6, 5*turnOf(k(5, "depth")), 0.7*turnOf(k(5, "regeneration")), 0.5), ""
 	case plan.EffectTremolo:
