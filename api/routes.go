@@ -94,6 +94,7 @@ func (s *Server) routes(api huma.API) {
 	s.layerRoutes(api)
 	s.floorRoutes(api)
 	s.exchangeRoutes(api)
+	s.shorthandRoutes(api)
 	s.paperRoutes(api)
 	s.journalRoutes(api)
 	s.revisionRoutes(api)

@@ -62,6 +62,8 @@ func schemaName(t reflect.Type, hint string) string {
 		return "Tempo" + name
 	case "envex/core/exchange":
 		return "Exchange" + name
+	case "envex/core/shorthand":
+		return "Typed" + name
 	case "envex/core/paper":
 		return "Paper" + name
 	case "envex/core/journal":

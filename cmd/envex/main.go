@@ -43,6 +43,6 @@ func root() *cobra.Command {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	c.AddCommand(serveCommand(), demoCommand(), checkCommand(), reachCommand(), orderCommand(), switchCommand(), repairsCommand(), compareCommand(), whatIfCommand(), midiCommand(), signalCommand(), gainMapCommand(), boostCommand(), levelsCommand(), balanceCommand(), tuneCommand(), meterCommand(), electricCommand(), powerCommand(), floorCommand(), boardsCommand(), tempoCommand(), presetsCommand(), rehearseCommand(), fitCommand(), layersCommand(), editCommand(), sheetCommand(), pageCommand(), logCommand(), keepCommand(), differencesCommand(), cablesCommand(), kindsCommand(), importCommand(), exportCommand(), backupCommand(), restoreCommand(), doctorCommand(), networkCommand(), schemaCommand(), openAPICommand())
+	c.AddCommand(serveCommand(), demoCommand(), newCommand(), proposeCommand(), checkCommand(), reachCommand(), orderCommand(), switchCommand(), repairsCommand(), compareCommand(), whatIfCommand(), midiCommand(), signalCommand(), gainMapCommand(), boostCommand(), levelsCommand(), balanceCommand(), tuneCommand(), meterCommand(), electricCommand(), powerCommand(), floorCommand(), boardsCommand(), tempoCommand(), presetsCommand(), rehearseCommand(), fitCommand(), layersCommand(), editCommand(), sheetCommand(), pageCommand(), logCommand(), keepCommand(), differencesCommand(), cablesCommand(), kindsCommand(), importCommand(), exportCommand(), backupCommand(), restoreCommand(), doctorCommand(), networkCommand(), schemaCommand(), openAPICommand())
 	return c
 }

@@ -17,7 +17,7 @@ func Listed(words []string) string {
 // packages are the names that errors of these programs begin with, for whoever reads a log.
 var packages = []string{
 	"access", "api", "board", "disk", "doctor", "electric", "exchange", "floor", "journal", "lan", "layers", "midi", "operation", "page", "paper", "path", "plan",
-	"play", "reach", "repair", "revision", "signal", "store", "switching", "tempo", "wal", "wav",
+	"play", "propose", "reach", "repair", "revision", "shorthand", "signal", "store", "switching", "tempo", "wal", "wav",
 }
 
 // Plainly is what an error says to a player: without the names of the parts of the program it came through.

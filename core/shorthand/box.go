@@ -19,10 +19,11 @@ func boxOf(p *plan.Plan, kinds *Kinds, id plan.ID, chips []Chip) plan.Gear {
 	}
 	name := first.Name
 	g := k.In(p, id, name)
-	for _, c := range chips[1:] {
-		joined(&g, kinds.byID[c.Kind].Gear)
-	}
 	if len(chips) > 1 {
+		g = called(g, first.Name)
+		for _, c := range chips[1:] {
+			joined(&g, called(kinds.byID[c.Kind].Gear, c.Name))
+		}
 		named := make([]string, len(chips))
 		for i, c := range chips {
 			named[i] = c.Name
@@ -35,6 +36,20 @@ func boxOf(p *plan.Plan, kinds *Kinds, id plan.ID, chips []Chip) plan.Gear {
 	}
 	for _, c := range chips {
 		g = said(g, c)
+	}
+	return g
+}
+
+// called is a box of one circuit whose circuit and switch go by a name, to be put into a box with others.
+func called(g plan.Gear, name string) plan.Gear {
+	if len(g.Blocks) != 1 {
+		return g
+	}
+	g.Blocks = append([]plan.Block(nil), g.Blocks...)
+	g.Blocks[0].Name = name
+	g.Footswitches = append([]plan.Footswitch(nil), g.Footswitches...)
+	if len(g.Footswitches) == 1 {
+		g.Footswitches[0].Label = name
 	}
 	return g
 }

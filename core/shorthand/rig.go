@@ -302,3 +302,23 @@ func (b *builder) stereoEnd(path []plan.Node) bool {
 	blk, ok := g.FindBlock(plan.ID(key.Rest()))
 	return ok && blk.Outputs == "stereo"
 }
+
+// File is what is made as a plan that stands alone: with the owned gear that its path uses.
+func (m *Rigged) File(p *plan.Plan) *plan.Plan {
+	file := &plan.Plan{}
+	for _, key := range m.Rig.Stops() {
+		if g, ok := p.FindGear(key.Gear()); ok {
+			file.Put(*g)
+		}
+	}
+	for _, id := range append([]plan.ID{m.Rig.Floor.Board}, m.Rig.Guitars...) {
+		if g, ok := p.FindGear(id); ok && id != "" {
+			file.Put(*g)
+		}
+	}
+	for _, g := range m.Gear {
+		file.Put(g)
+	}
+	file.Put(m.Rig)
+	return file
+}

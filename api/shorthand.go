@@ -1,0 +1,97 @@
+package api
+
+import (
+	"context"
+	"net/http"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"envex/core/exchange"
+	"envex/core/plan"
+	"envex/core/shorthand"
+)
+
+type typedChainInput struct {
+	Body struct {
+		Text string `json:"text" maxLength:"20000" doc:"The chain as it was typed."`
+		Name string `json:"name,omitempty" maxLength:"200" doc:"What the rig is to be called."`
+	}
+}
+
+// TypedChain is what was understood of a chain, and what it would bring.
+type TypedChain struct {
+	Chips []shorthand.Chip `json:"chips"`
+	Said  []string         `json:"said" doc:"How it was taken where the text does not say, in words."`
+	Rig   plan.ID          `json:"rig"`
+	Name  string           `json:"name" doc:"What the rig will be called."`
+	File  string           `json:"file" doc:"An Envex file of it, to be imported."`
+}
+
+type typedSetInput struct {
+	Body struct {
+		Text    string `json:"text" maxLength:"2000000" doc:"The set as it was typed or pasted."`
+		Name    string `json:"name,omitempty" maxLength:"200" doc:"What the set list is to be called."`
+		Pattern string `json:"pattern,omitempty" maxLength:"2000" doc:"The sections of songs that name none."`
+	}
+}
+
+// TypedSet is what was understood of a set, and what it would bring.
+type TypedSet struct {
+	Draft   *exchange.Draft `json:"draft"`
+	Said    []string        `json:"said"`
+	Sounds  []string        `json:"sounds" doc:"Those that are new, by name."`
+	SetList plan.ID         `json:"set_list"`
+	File    string          `json:"file" doc:"An Envex file of it, to be imported."`
+}
+
+type typedChainOutput struct{ Body TypedChain }
+
+type typedSetOutput struct{ Body TypedSet }
+
+func (s *Server) shorthandRoutes(api huma.API) {
+	huma.Register(api, huma.Operation{OperationID: "read-typed-chain", Method: http.MethodPost, Path: "/api/typed/chain", Summary: "What a chain that somebody typed means, and the gear and rig it makes; nothing is changed"},
+		func(_ context.Context, in *typedChainInput) (*typedChainOutput, error) {
+			p, _ := s.store.Plan()
+			reading, err := shorthand.ReadChain(in.Body.Text, p)
+			if err != nil {
+				return nil, typedError("body.text", err)
+			}
+			made := reading.Build(p, s.newID, in.Body.Name)
+			file, err := plan.Encode(made.File(p))
+			if err != nil {
+				return nil, err
+			}
+			return &typedChainOutput{Body: TypedChain{Chips: reading.Chips, Said: made.Said, Rig: made.Rig.ID, Name: made.Rig.Name, File: string(file)}}, nil
+		})
+	huma.Register(api, huma.Operation{OperationID: "read-typed-set", Method: http.MethodPost, Path: "/api/typed/set", Summary: "What a set that somebody typed or pasted means, and the songs, sounds and set list it makes; nothing is changed", MaxBodyBytes: 2 * exchange.MaxBytes},
+		func(_ context.Context, in *typedSetInput) (*typedSetOutput, error) {
+			p, _ := s.store.Plan()
+			draft, err := shorthand.ReadSet(in.Body.Text, in.Body.Name, in.Body.Pattern)
+			if err != nil {
+				return nil, typedError("body.text", err)
+			}
+			made, said := shorthand.Songs(draft, p, s.newID)
+			out := TypedSet{Draft: draft, Said: append([]string{}, said...), Sounds: []string{}}
+			for _, x := range made.Sounds {
+				if _, there := p.FindSound(x.ID); !there {
+					out.Sounds = append(out.Sounds, x.Name)
+				}
+			}
+			if len(made.SetLists) > 0 {
+				out.SetList = made.SetLists[0].ID
+			}
+			file, err := plan.Encode(made)
+			if err != nil {
+				return nil, err
+			}
+			out.File = string(file)
+			return &typedSetOutput{Body: out}, nil
+		})
+}
+
+// typedError is the problem document of a text that cannot be read.
+func typedError(where string, err error) error {
+	words := sentence(strings.TrimPrefix(strings.TrimPrefix(err.Error(), "shorthand: "), "exchange: "))
+	return huma.Error422UnprocessableEntity(words, &huma.ErrorDetail{Location: where, Message: words})
+}

@@ -1,0 +1,594 @@
+package signal
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"maps"
+	"math"
+	"runtime"
+	"slices"
+	"strings"
+
+	"envex/core/plan"
+)
+
+// Way is settings of a rig that make a sound, or come near it.
+type Way struct {
+	Recipe   plan.Recipe             `json:"recipe" doc:"Without an id."`
+	Base     map[plan.Key]plan.Value `json:"base,omitempty" doc:"Knobs that are turned in the rig's base, since no other sound hears them."`
+	Dirt     float64                 `json:"dirt_pct"`
+	OverHome float64                 `json:"loudness_lu" doc:"Over home."`
+	Within   bool                    `json:"within" doc:"Every target of the sound is met."`
+	Checks   []Check                 `json:"checks"`
+	Words    string                  `json:"words" doc:"What is on, and what is turned to where."`
+	On       []plan.Key              `json:"on" doc:"The blocks it turns on (gear/block)."`
+	Turned   int                     `json:"turned" doc:"Knobs it turns away from where they stand."`
+
+	off float64
+}
+
+// The grid that [Search.Ways] looks through, where no combination of switches is enough: a drive in steps of 2, a level in
+// steps of 1, of knobs from 0 to 10.
+const (
+	driveSteps = 5
+	levelSteps = 10
+	mostOn     = 2 // gain stages at once
+	mostFound  = 4 // ways that are within, after which nobody looks on
+)
+
+// Search looks for ways to make sounds. What it metered once it keeps, for as long as it lives: it is for one question, over
+// several sounds. It is not for use by several at once.
+type Search struct {
+	o      Options
+	metred map[string]quick
+	homes  map[string]float64 // how loud home is, rendered in full
+	Tried  int // settings that were metered
+}
+
+// NewSearch is a search that has metered nothing yet.
+func NewSearch(o Options) *Search { return &Search{o: o, metred: map[string]quick{}, homes: map[string]float64{}} }
+
+// try is one setting on the grid.
+type attempt struct {
+	values map[plan.Key]plan.Value
+	turned map[plan.Key]float64
+	on     []plan.Key
+	set    Setting
+	got    quick
+}
+
+// Ways looks for settings of a rig that make a sound: every choice of at most two gain stages that are on, with every
+// channel, and one block for each effect that the sound asks, knobs as they stand. Where none of these is within the
+// targets of dirt and loudness, one stage of each choice is turned too: its drive in steps of 2, its level in steps of 1.
+// What is found is rendered in full and checked against every target. The best comes first; what is not within is told as
+// the nearest there is. It fails when rig or sound are not there, and with the context's error when that is cancelled.
+func (x *Search) Ways(ctx context.Context, p *plan.Plan, rig, sound plan.ID) ([]Way, error) {
+	r, err := newRendering(p, rig)
+	if err != nil {
+		return nil, err
+	}
+	s, ok := p.FindSound(sound)
+	if !ok {
+		return nil, fmt.Errorf("signal: there is no sound %q", sound)
+	}
+	w := &wayfinder{Search: x, rendering: r, sound: s, tempo: r.tempoOf(sound), blocks: r.gainBlocks()}
+	return w.run(ctx)
+}
+
+type wayfinder struct {
+	*Search
+	*rendering
+	sound  *plan.Sound
+	tempo  plan.Tempo
+	blocks []gainBlock
+	made   []made // sounds that have a recipe
+	home   *made // with its recipe; nil while it has none, or is the sound itself
+	homeAt float64
+}
+
+func (w *wayfinder) run(ctx context.Context) ([]Way, error) {
+	list := w.recipes()
+	w.made = list
+	if at := homeOf(list); at >= 0 && list[at].sound.Role == plan.HomeRole && list[at].sound.ID != w.sound.ID {
+		w.home = &list[at]
+		got, err := w.meter(ctx, []Setting{w.home.setting})
+		if err != nil {
+			return nil, err
+		}
+		w.homeAt = got[0].loudness
+	}
+	tries := w.switches()
+	if len(tries) == 0 {
+		return nil, nil // a gain effect is asked that the rig does not have
+	}
+	if err := w.meterAll(ctx, tries); err != nil {
+		return nil, err
+	}
+	found, err := w.verified(ctx, tries)
+	if err != nil || w.lacking() || slices.ContainsFunc(found, func(f Way) bool { return f.Within }) {
+		return found, err
+	}
+	// Stages alone come before two together: fewer things on are easier to keep in mind.
+	for on := 0; on <= mostOn; on++ {
+		var turned []attempt
+		for _, t := range tries {
+			if len(w.gainsOn(t)) == on {
+				turned = append(turned, w.turns(t)...)
+			}
+		}
+		if len(turned) == 0 {
+			continue
+		}
+		if err := w.meterAll(ctx, turned); err != nil {
+			return nil, err
+		}
+		more, err := w.verified(ctx, turned)
+		if err != nil {
+			return nil, err
+		}
+		found = append(found, more...)
+		if slices.ContainsFunc(more, func(f Way) bool { return f.Within }) {
+			break
+		}
+	}
+	slices.SortStableFunc(found, wayOrder)
+	return found[:min(len(found), mostFound)], nil
+}
+
+// wayOrder puts what is within first, then what turns fewest knobs, then what is nearest.
+func wayOrder(a, b Way) int {
+	if a.Within != b.Within {
+		if a.Within {
+			return -1
+		}
+		return 1
+	}
+	if !a.Within {
+		if c := cmp.Compare(a.off, b.off); c != 0 {
+			return c
+		}
+	}
+	return cmp.Or(cmp.Compare(a.Turned, b.Turned), cmp.Compare(len(a.On), len(b.On)), cmp.Compare(a.off, b.off))
+}
+
+// switches are the choices of what is on, knobs as they stand.
+func (w *wayfinder) switches() []attempt {
+	most := mostOn
+	if w.rig.MostGains != nil {
+		most = min(most, *w.rig.MostGains)
+	}
+	base, extra := w.effects()
+	var list []attempt
+	at := make([]int, len(w.blocks))
+	for {
+		values := maps.Clone(base)
+		var on []plan.Key
+		for i, b := range w.blocks {
+			values[b.key] = b.values[at[i]]
+			if !b.channel && at[i] > 0 {
+				on = append(on, b.block)
+			}
+		}
+		if len(on) <= most && w.hasAsked(on) {
+			list = append(list, w.attempt(values, append(on, extra...), nil))
+		}
+		i := 0
+		for ; i < len(at); i++ {
+			if at[i]++; at[i] < len(w.blocks[i].values) {
+				break
+			}
+			at[i] = 0
+		}
+		if i == len(at) {
+			return list
+		}
+	}
+}
+
+// hasAsked reports whether every gain effect that the sound asks by name, such as a fuzz, is on.
+func (w *wayfinder) hasAsked(on []plan.Key) bool {
+	for _, h := range w.sound.Targets.Effects {
+		if h.Effect.IsGain() && !slices.ContainsFunc(on, func(key plan.Key) bool {
+			_, b, ok := w.block(key)
+			return ok && b.Effect == h.Effect
+		}) {
+			return false
+		}
+	}
+	return true
+}
+
+func (w *wayfinder) attempt(values map[plan.Key]plan.Value, on []plan.Key, turned map[plan.Key]float64) attempt {
+	rec := plan.Recipe{Sound: w.sound.ID, Values: values, Guitar: w.sound.Targets.Guitar}
+	return attempt{values: values, on: on, turned: turned, set: w.setFor(&rec, w.sound, w.tempo)}
+}
+
+// effects turns on one block for each effect that is asked, and off what nobody asked for and a foot can turn off. A block
+// with presets stands at one whose stored time is nearest to the note; one with a time of its own is bound to the note.
+func (w *wayfinder) effects() (values map[plan.Key]plan.Value, on []plan.Key) {
+	values = map[plan.Key]plan.Value{}
+	used := map[plan.Key]bool{}
+	if g, ok := w.plan.FindGear(w.guitar()); ok && w.sound.Targets.Pickup != "" {
+		values[plan.Key(g.ID)+"/pickup"] = plan.Text(w.sound.Targets.Pickup)
+	}
+	for _, h := range w.sound.Targets.Effects {
+		for _, key := range plan.StopsIn(w.path) {
+			g, b, ok := w.block(key)
+			if !ok || used[key] || b.Effect != h.Effect || h.Effect.IsGain() {
+				continue
+			}
+			used[key] = true
+			on = append(on, key)
+			if b.Bypass != plan.AlwaysOn {
+				values[plan.OnKey(g.ID, b.ID)] = plan.On(true)
+			}
+			w.note(values, g, b, h.Note)
+			break
+		}
+	}
+	for _, key := range plan.StopsIn(w.path) {
+		g, b, ok := w.block(key)
+		if !ok || used[key] || b.Bypass == plan.AlwaysOn || b.Effect.IsGain() || !asked[b.Effect] {
+			continue
+		}
+		values[plan.OnKey(g.ID, b.ID)] = plan.On(false)
+	}
+	return values, on
+}
+
+// lacking reports whether the sound asks for an effect that the rig does not have, so that no knob brings it about.
+func (w *wayfinder) lacking() bool {
+	have := map[plan.Effect]int{}
+	for _, key := range plan.StopsIn(w.path) {
+		if _, b, ok := w.block(key); ok {
+			have[b.Effect]++
+		}
+	}
+	for _, h := range w.sound.Targets.Effects {
+		if have[h.Effect]--; have[h.Effect] < 0 {
+			return true
+		}
+	}
+	return false
+}
+
+// asked are effects that are heard as such, and are off in a sound that does not ask for them.
+var asked = map[plan.Effect]bool{
+	plan.EffectWah: true, plan.EffectPitch: true, plan.EffectOctave: true, plan.EffectVibe: true, plan.EffectPhaser: true, plan.EffectChorus: true, plan.EffectFlanger: true,
+	plan.EffectTremolo: true, plan.EffectRotary: true, plan.EffectDelay: true, plan.EffectReverb: true, plan.EffectAcoustic: true, plan.EffectMute: true, plan.EffectSum: true,
+}
+
+func (w *wayfinder) guitar() plan.ID {
+	if w.sound.Targets.Guitar != "" || len(w.rig.Guitars) == 0 {
+		return w.sound.Targets.Guitar
+	}
+	return w.rig.Guitars[0]
+}
+
+func (w *wayfinder) block(key plan.Key) (*plan.Gear, *plan.Block, bool) {
+	g, ok := w.plan.FindGear(key.Gear())
+	if !ok {
+		return nil, nil, false
+	}
+	b, ok := g.FindBlock(plan.ID(key.Rest()))
+	return g, b, ok
+}
+
+// note sets the time of a block for a note.
+func (w *wayfinder) note(values map[plan.Key]plan.Value, g *plan.Gear, b *plan.Block, note string) {
+	c := b.TimeControl()
+	want, ok := w.tempo.Milliseconds(note)
+	if c == nil || !ok {
+		return
+	}
+	key := plan.BlockKey(g.ID, b.ID) + "/" + plan.Key(c.ID)
+	preset, has := g.PresetControl()
+	if !has || c.Access != plan.Memory {
+		values[key] = plan.Sync(note)
+		return
+	}
+	best, near := "", math.Inf(1)
+	for _, o := range preset.Control.Options {
+		v, ok := w.rig.Remembered(g.ID, o, "", key)
+		if !ok {
+			continue
+		}
+		if ms, ok := c.TimeMS(c.Synced(v, w.tempo)); ok && ms > 0 && math.Abs(math.Log(ms/want)) < near {
+			best, near = o, math.Abs(math.Log(ms/want))
+		}
+	}
+	if best != "" {
+		values[preset.Key] = plan.Text(best)
+	}
+}
+
+func (w *wayfinder) gainsOn(t attempt) []plan.Key {
+	var on []plan.Key
+	for _, b := range w.blocks {
+		if !b.channel && t.values[b.key].IsOn() {
+			on = append(on, b.block)
+		}
+	}
+	return on
+}
+
+var (
+	driveKnobs = []plan.ID{"drive", "gain", "fuzz"}
+	levelKnobs = []plan.ID{"level", "volume", "master"}
+)
+
+// turns are an attempt with the knobs of one of its stages turned: of each pedal that is on, or of the amp where none is.
+func (w *wayfinder) turns(t attempt) []attempt {
+	stages := w.gainsOn(t)
+	if len(stages) == 0 {
+		for _, key := range plan.StopsIn(w.path) {
+			if g, b, ok := w.block(key); ok && g.Kind == plan.Amp && b.Effect == plan.EffectPreamp {
+				stages = append(stages, key)
+			}
+		}
+	}
+	var list []attempt
+	for _, key := range stages {
+		_, b, ok := w.block(key)
+		if !ok {
+			continue
+		}
+		drives, levels := w.positions(key, b, t, driveKnobs, driveSteps), w.positions(key, b, t, levelKnobs, levelSteps)
+		for _, d := range drives {
+			for _, l := range levels {
+				if len(d)+len(l) == 0 {
+					continue
+				}
+				values, turned := maps.Clone(t.values), map[plan.Key]float64{}
+				for _, set := range []map[plan.Key]float64{d, l} {
+					for k, at := range set {
+						values[k], turned[k] = plan.Number(at), at
+					}
+				}
+				list = append(list, w.attempt(values, t.on, turned))
+			}
+		}
+	}
+	return list
+}
+
+// positions are where the first knob by one of some names can be put, and as it stands.
+func (w *wayfinder) positions(key plan.Key, b *plan.Block, t attempt, names []plan.ID, steps int) []map[plan.Key]float64 {
+	list := []map[plan.Key]float64{{}}
+	for _, name := range names {
+		i := slices.IndexFunc(b.Controls, func(c plan.Control) bool { return c.ID == name && c.Kind == plan.Knob && c.Unit == "" })
+		if i < 0 {
+			continue
+		}
+		low, high := b.Controls[i].Range()
+		k := key + "/" + plan.Key(name)
+		now := t.set.At(k)
+		for n := 0; n <= steps; n++ {
+			at := low + (high-low)*float64(n)/float64(steps)
+			if now.Kind() != plan.NumberValue || now.Float() != at {
+				list = append(list, map[plan.Key]float64{k: at})
+			}
+		}
+		break
+	}
+	return list
+}
+
+func (w *wayfinder) meterAll(ctx context.Context, list []attempt) error {
+	settings := make([]Setting, len(list))
+	for i := range list {
+		settings[i] = list[i].set
+	}
+	got, err := w.meter(ctx, settings)
+	for i := range got {
+		list[i].got = got[i]
+	}
+	return err
+}
+
+// meter is the quick figures of settings, those that were metered before from memory.
+func (w *wayfinder) meter(ctx context.Context, settings []Setting) ([]quick, error) {
+	names := make([]string, len(settings))
+	var missing []Setting
+	var at []string
+	seen := map[string]bool{}
+	for i, s := range settings {
+		names[i] = w.signatureOf(s)
+		if _, ok := w.metred[names[i]]; !ok && !seen[names[i]] {
+			seen[names[i]] = true
+			missing, at = append(missing, s), append(at, names[i])
+		}
+	}
+	if len(missing) > 0 {
+		got, err := w.fan(ctx, missing, w.o.Dry, false, w.o.Progress)
+		if err != nil {
+			return nil, err
+		}
+		w.Tried += len(missing)
+		for i, name := range at {
+			w.metred[name] = got[i]
+		}
+	}
+	out := make([]quick, len(settings))
+	for i, name := range names {
+		out[i] = w.metred[name]
+	}
+	return out, nil
+}
+
+// signatureOf tells settings apart by all that makes a difference to what is heard.
+func (r *rendering) signatureOf(s Setting) string {
+	var b strings.Builder
+	b.WriteString(r.source(s).Name())
+	l := r.line(s)
+	r.trims(l, s)
+	for _, l := range l {
+		b.WriteByte('|')
+		b.WriteString(l.signature())
+	}
+	return b.String()
+}
+
+// nearLU and nearDirt are how far outside the targets of dirt and loudness a setting may be by its quick figures, and still
+// be rendered in full.
+const nearLU, nearDirt = 0.1, 0.2
+
+func (w *wayfinder) offBy(q quick) (lu, dirt float64) {
+	ll, lh, _ := loudnessBand(w.sound.Targets)
+	dl, dh, _ := dirtBand(w.sound.Targets)
+	over := q.loudness - w.homeAt
+	if w.home == nil {
+		over = 0
+	}
+	return math.Abs(off(over, ll, lh)), math.Abs(off(q.dirt, dl, dh))
+}
+
+// verified renders the most promising of some attempts in full and checks every target; where none is promising, the
+// nearest one.
+func (w *wayfinder) verified(ctx context.Context, list []attempt) ([]Way, error) {
+	order := make([]int, len(list))
+	score := make([]float64, len(list))
+	for i := range list {
+		order[i] = i
+		lu, dirt := w.offBy(list[i].got)
+		score[i] = lu + dirt/10
+	}
+	slices.SortStableFunc(order, func(a, b int) int {
+		return cmp.Or(cmp.Compare(score[a], score[b]), cmp.Compare(len(list[a].turned), len(list[b].turned)), cmp.Compare(len(list[a].on), len(list[b].on)))
+	})
+	var promising []int
+	for n, i := range order {
+		if lu, dirt := w.offBy(list[i].got); n > 0 && (lu > nearLU || dirt > nearDirt) {
+			break
+		}
+		promising = append(promising, i)
+	}
+	if err := w.renderHome(ctx); err != nil {
+		return nil, err
+	}
+	var ways []Way
+	within := 0
+	for len(promising) > 0 && within < mostFound {
+		some := promising[:min(len(promising), runtime.GOMAXPROCS(0), mostFound-within)]
+		promising = promising[len(some):]
+		got := make([]Way, len(some))
+		err := inParallel(ctx, len(some), nil, func(i int) (err error) {
+			got[i], err = w.way(ctx, list[some[i]])
+			return err
+		})
+		if err != nil {
+			return nil, err
+		}
+		for _, way := range got {
+			ways = append(ways, way)
+			if way.Within {
+				within++
+			}
+		}
+	}
+	slices.SortStableFunc(ways, wayOrder)
+	return ways[:min(len(ways), mostFound)], nil
+}
+
+// renderHome renders the home sound in full, once.
+func (w *wayfinder) renderHome(ctx context.Context) error {
+	if w.home == nil {
+		return nil
+	}
+	name := w.signatureOf(w.home.setting)
+	if _, ok := w.homes[name]; ok {
+		return nil
+	}
+	h, err := w.branch().figures(ctx, w.home.setting, w.o.Dry, depth{squash: true})
+	if err != nil {
+		return err
+	}
+	w.homes[name] = h.Playing
+	return nil
+}
+
+// way renders an attempt in full. It may be called by several at once.
+func (w *wayfinder) way(ctx context.Context, t attempt) (Way, error) {
+	out := Way{Recipe: plan.Recipe{Sound: w.sound.ID, Guitar: w.sound.Targets.Guitar, Values: map[plan.Key]plan.Value{}}, On: append([]plan.Key{}, t.on...), Turned: len(t.turned)}
+	for key, v := range t.values {
+		if _, turned := t.turned[key]; !turned {
+			out.Recipe.Values[key] = v
+		}
+	}
+	for key, at := range t.turned {
+		if w.unheard(key) {
+			if out.Base == nil {
+				out.Base = map[plan.Key]plan.Value{}
+			}
+			out.Base[key] = plan.Number(at)
+		} else {
+			out.Recipe.Values[key] = plan.Number(at)
+		}
+	}
+	for _, key := range t.on {
+		if _, b, ok := w.block(key); ok && b.Rocker {
+			out.Recipe.Rockers = append(out.Recipe.Rockers, key)
+		}
+	}
+	out.Words = w.words(t)
+	f, err := w.branch().figures(ctx, t.set, w.o.Dry, depth{times: true, squash: true})
+	if err != nil {
+		return out, err
+	}
+	home := f.Playing
+	if w.home != nil {
+		home = w.homes[w.branch().signatureOf(w.home.setting)]
+	}
+	out.Dirt, out.OverHome = f.Dirt, f.Playing-home
+	rec := out.Recipe
+	out.Checks = w.branch().checks(made{w.sound, &rec, t.set, w.tempo}, *f, out.OverHome)
+	out.Within = !slices.ContainsFunc(out.Checks, func(c Check) bool { return !c.Met })
+	for _, c := range out.Checks {
+		if by := math.Abs(c.By); !c.Met {
+			if c.What == "dirt" {
+				by /= 10
+			}
+			out.off += by
+		}
+	}
+	return out, nil
+}
+
+// unheard reports whether no other sound of the rig hears a knob: its block is off in all their recipes.
+func (w *wayfinder) unheard(key plan.Key) bool {
+	v, ok := w.plan.VariableOf(key)
+	if !ok {
+		return false
+	}
+	for _, m := range w.made {
+		if m.sound.ID != w.sound.ID && m.setting.Works(v) {
+			return false
+		}
+	}
+	return true
+}
+
+// words say what is on, and what is turned to where.
+func (w *wayfinder) words(t attempt) string {
+	var list []string
+	for _, b := range w.blocks {
+		if b.channel {
+			list = append(list, b.name+" "+t.values[b.key].Word())
+		}
+	}
+	for _, key := range t.on {
+		if g, b, ok := w.block(key); ok {
+			list = append(list, g.StopName(b))
+		}
+	}
+	for _, key := range slices.Sorted(maps.Keys(t.turned)) {
+		if v, ok := w.plan.VariableOf(key); ok {
+			list = append(list, fmt.Sprintf("%s at %g", v.Label, t.turned[key]))
+		}
+	}
+	if len(list) == 0 {
+		return "everything off"
+	}
+	return strings.Join(list, ", ")
+}

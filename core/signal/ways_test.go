@@ -1,0 +1,139 @@
+package signal
+
+import (
+	"context"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"envex/core/catalog"
+	"envex/core/plan"
+)
+
+// typed is a plan of an overdrive and an amp, with a home sound and one that is asked for.
+func typed(t *testing.T, boxes ...string) *plan.Plan {
+	t.Helper()
+	p := &plan.Plan{}
+	r := plan.Rig{ID: "r", Name: "r"}
+	for _, id := range append(boxes, "combo-plain") {
+		k, ok := catalog.Find(id)
+		require.True(t, ok, id)
+		g := k.New(plan.ID(id), id)
+		p.Put(g)
+		for _, b := range g.Blocks {
+			r.Path = append(r.Path, plan.Node{Stop: plan.BlockKey(g.ID, b.ID)})
+		}
+	}
+	r.Recipes = []plan.Recipe{{ID: "home", Sound: "home", Values: map[plan.Key]plan.Value{}}}
+	p.Put(r)
+	p.Put(plan.Sound{ID: "home", Name: "Home", Short: "HM", Role: plan.HomeRole, Tape: "bone"})
+	return p
+}
+
+func ask(p *plan.Plan, dirtLow, dirtHigh, over, tolerance float64, effects ...plan.Heard) {
+	p.Put(plan.Sound{ID: "asked", Name: "Asked", Short: "AS", Role: plan.LeadRole, Tape: "sky",
+		Targets: plan.Targets{DirtMin: &dirtLow, DirtMax: &dirtHigh, LoudnessLU: &over, ToleranceLU: &tolerance, Effects: effects}})
+}
+
+// Of an overdrive alone every setting on the grid is metered; where one is within the targets, one is proposed, and where
+// none is, none is called so.
+func TestAWayIsFoundWheneverOneIsOnTheGrid(t *testing.T) {
+	p := typed(t, "mid-hump-overdrive")
+	ask(p, 0, 100, 0, 1)
+	r, err := newRendering(p, "r")
+	require.NoError(t, err)
+	home := r.setFor(&r.rig.Recipes[0], nil, plan.Tempo{})
+	grid := []Setting{home, with(home, "mid-hump-overdrive/fx/on", plan.On(true))}
+	on := grid[1]
+	for _, drive := range []float64{0, 2, 4, 5, 6, 8, 10} {
+		for level := 0.0; level <= 10; level++ {
+			grid = append(grid, with(with(on, "mid-hump-overdrive/fx/drive", plan.Number(drive)), "mid-hump-overdrive/fx/level", plan.Number(level)))
+		}
+	}
+	all, err := r.fan(context.Background(), grid, nil, false, nil)
+	require.NoError(t, err)
+	search := NewSearch(Options{})
+	for _, want := range []struct{ low, high, over, tolerance float64 }{{20, 40, 1, 1}, {45, 60, 3.5, 0.5}, {0, 12, 0, 1}, {30, 34, -6, 0.4}, {70, 100, 0, 1}, {0, 3, 6, 1}, {22, 26, 5, 0.3}} {
+		ask(p, want.low, want.high, want.over, want.tolerance)
+		any := false
+		for _, q := range all {
+			over := q.loudness - all[0].loudness
+			any = any || q.dirt >= want.low && q.dirt <= want.high && over >= want.over-want.tolerance && over <= want.over+want.tolerance
+		}
+		ways, err := search.Ways(context.Background(), p, "r", "asked")
+		require.NoError(t, err)
+		require.NotEmpty(t, ways)
+		if any {
+			assert.True(t, ways[0].Within, "%+v: %+v", want, ways[0])
+		} else if ways[0].Within {
+			assert.Contains(t, ways[0].Words, "combo-plain", "%+v: only the amp can have done it", want)
+		}
+		for i, w := range ways {
+			if w.Within {
+				assert.InDelta(t, (want.low+want.high)/2, w.Dirt, (want.high-want.low)/2+1e-9, "%d", i)
+				assert.InDelta(t, want.over, w.OverHome, want.tolerance+1e-9)
+			}
+		}
+	}
+}
+
+func TestAWayTurnsOnTheEffectsThatAreAsked(t *testing.T) {
+	p := typed(t, "mid-hump-overdrive", "tap-tremolo", "tap-delay", "hall-reverb")
+	ask(p, 0, 100, 0, 40, plan.Heard{Effect: plan.EffectDelay, Note: "1/8."}, plan.Heard{Effect: plan.EffectTremolo})
+	ways, err := NewSearch(Options{}).Ways(context.Background(), p, "r", "asked")
+	require.NoError(t, err)
+	require.True(t, ways[0].Within)
+	values := ways[0].Recipe.Values
+	assert.Equal(t, plan.On(true), values["tap-delay/fx/on"])
+	assert.Equal(t, plan.Sync("1/8."), values["tap-delay/fx/time"])
+	assert.Equal(t, plan.On(true), values["tap-tremolo/fx/on"])
+	assert.Equal(t, plan.On(false), values["hall-reverb/fx/on"], "nobody asked for it")
+	assert.Contains(t, ways[0].On, plan.Key("tap-delay/fx"))
+
+	ask(p, 0, 100, 0, 40, plan.Heard{Effect: plan.EffectVibe})
+	ways, err = NewSearch(Options{}).Ways(context.Background(), p, "r", "asked")
+	require.NoError(t, err)
+	for _, w := range ways {
+		assert.False(t, w.Within, "the rig has no vibe")
+	}
+	ask(p, 0, 100, 0, 40, plan.Heard{Effect: plan.EffectFuzz})
+	ways, err = NewSearch(Options{}).Ways(context.Background(), p, "r", "asked")
+	require.NoError(t, err)
+	assert.Empty(t, ways, "nor a fuzz")
+}
+
+// A knob that another sound hears is turned in the recipe; one that none does is turned for good.
+func TestAKnobIsTurnedWhereNoOtherSoundHearsIt(t *testing.T) {
+	p := typed(t, "mid-hump-overdrive")
+	ask(p, 45, 60, 2, 1)
+	search := NewSearch(Options{})
+	ways, err := search.Ways(context.Background(), p, "r", "asked")
+	require.NoError(t, err)
+	require.True(t, ways[0].Within)
+	require.Positive(t, ways[0].Turned)
+	assert.Len(t, ways[0].Base, ways[0].Turned)
+
+	p.Put(plan.Sound{ID: "other", Name: "Other", Short: "OT", Role: plan.RhythmRole, Tape: "teal"})
+	r, _ := p.FindRig("r")
+	with := *r
+	with.Recipes = append(with.Recipes, plan.Recipe{ID: "other", Sound: "other", Values: map[plan.Key]plan.Value{"mid-hump-overdrive/fx/on": plan.On(true)}})
+	p.Put(with)
+	ways, err = search.Ways(context.Background(), p, "r", "asked")
+	require.NoError(t, err)
+	assert.Empty(t, ways[0].Base)
+	assert.Contains(t, ways[0].Recipe.Values, plan.Key("mid-hump-overdrive/fx/level"))
+}
+
+func TestWaysOfWhatIsNotThere(t *testing.T) {
+	p := typed(t, "boost")
+	_, err := NewSearch(Options{}).Ways(context.Background(), p, "nowhere", "home")
+	require.Error(t, err)
+	_, err = NewSearch(Options{}).Ways(context.Background(), p, "r", "nothing")
+	require.Error(t, err)
+	ask(p, 0, 100, 0, 1)
+	ctx, cancel := context.WithCancel(context.Background())
+	cancel()
+	_, err = NewSearch(Options{}).Ways(ctx, p, "r", "asked")
+	assert.ErrorIs(t, err, context.Canceled)
+}
