@@ -1,6 +1,7 @@
 package api
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"net/http"
@@ -14,6 +15,7 @@ import (
 type importInput struct {
 	Resolve string `query:"resolve" enum:"replace,copy,keep" doc:"What to do with everything that is there already with other content; asked when absent."`
 	DryRun  bool   `query:"dry_run" doc:"Say what would be done and do nothing."`
+	Label   string `query:"label" maxLength:"200" doc:"What was done, in words, for undo and history."`
 	RawBody []byte `contentType:"application/json"`
 }
 
@@ -51,7 +53,7 @@ func (s *Server) fileRoutes(api huma.API) {
 }
 
 func (s *Server) importFile(ctx context.Context, in *importInput) (*importOutput, error) {
-	return s.take(ctx, "Import a file", in.RawBody, plan.Resolution(in.Resolve), in.DryRun)
+	return s.take(ctx, cmp.Or(in.Label, "Import a file"), in.RawBody, plan.Resolution(in.Resolve), in.DryRun)
 }
 
 func (s *Server) take(ctx context.Context, label string, data []byte, resolve plan.Resolution, dry bool) (*importOutput, error) {

@@ -95,6 +95,8 @@ func (s *Server) routes(api huma.API) {
 	s.floorRoutes(api)
 	s.exchangeRoutes(api)
 	s.shorthandRoutes(api)
+	s.proposeRoutes(api)
+	s.guideRoutes(api)
 	s.paperRoutes(api)
 	s.journalRoutes(api)
 	s.revisionRoutes(api)
@@ -103,6 +105,7 @@ func (s *Server) routes(api huma.API) {
 	s.sessionRoutes(api)
 	s.deviceRoutes(api)
 	huma.Register(api, huma.Operation{OperationID: "get-kinds", Method: http.MethodGet, Path: "/api/kinds", Summary: "Generic kinds of gear to start from"}, s.getKinds)
+	huma.Register(api, huma.Operation{OperationID: "get-new-of-kind", Method: http.MethodGet, Path: "/api/kinds/{kind}/new", Summary: "A piece of gear of a kind, under a name and on a MIDI channel that are free; nothing is changed"}, s.getNewOfKind)
 	huma.Register(api, huma.Operation{OperationID: "get-reach", Method: http.MethodGet, Path: "/api/reach", Summary: "Reach of a rig over a set list"}, s.getReach)
 	huma.Register(api, huma.Operation{OperationID: "get-any-order", Method: http.MethodGet, Path: "/api/reach/any-order", Summary: "Reach when songs are called in any order"}, s.getAnyOrder)
 	huma.Register(api, huma.Operation{OperationID: "get-uses", Method: http.MethodGet, Path: "/api/uses/{id}", Summary: "What mentions a thing"}, s.getUses)
@@ -196,6 +199,23 @@ type kindsOutput struct {
 		Kinds    []catalog.Kind               `json:"kinds"`
 		Circuits map[plan.Effect][]plan.Model `json:"circuits" doc:"Those a block can be, of each effect that has a choice; the first is taken where it does not say."`
 	}
+}
+
+type newOfKindInput struct {
+	Kind string  `path:"kind"`
+	ID   plan.ID `query:"id" required:"true" doc:"Of the gear."`
+	Name string  `query:"name" maxLength:"200" doc:"That of the kind when absent."`
+}
+
+type newOfKindOutput struct{ Body plan.Gear }
+
+func (s *Server) getNewOfKind(_ context.Context, in *newOfKindInput) (*newOfKindOutput, error) {
+	k, ok := catalog.Find(in.Kind)
+	if !ok {
+		return nil, huma.Error404NotFound("There is no such kind.", &huma.ErrorDetail{Location: "path.kind", Message: "there is no such kind", Value: in.Kind})
+	}
+	p, _ := s.store.Plan()
+	return &newOfKindOutput{Body: k.In(p, in.ID, in.Name)}, nil
 }
 
 func (s *Server) getKinds(context.Context, *struct{}) (*kindsOutput, error) {

@@ -62,6 +62,10 @@ func schemaName(t reflect.Type, hint string) string {
 		return "Tempo" + name
 	case "envex/core/exchange":
 		return "Exchange" + name
+	case "envex/core/propose":
+		return "Proposed" + name
+	case "envex/core/guide":
+		return "Guide" + name
 	case "envex/core/shorthand":
 		return "Typed" + name
 	case "envex/core/paper":

@@ -38,3 +38,20 @@ func TestAMidHumpOverdriveArrivesComplete(t *testing.T) {
 	assert.Equal(t, 9.0, g.Power.Voltage)
 	assert.Equal(t, 20.0, *g.Power.Current)
 }
+
+func TestGearThatIsAddedGetsAFreeNameAndChannel(t *testing.T) {
+	p := &plan.Plan{}
+	k, _ := catalog.Find("memory-head")
+	for i, want := range []string{"Head with a memory", "Head with a memory 2", "Head with a memory 3"} {
+		g := k.In(p, plan.ID(want[len(want)-1:]), "")
+		assert.Equal(t, want, g.Name)
+		assert.Equal(t, i+1, g.MIDI.Channel)
+		p.Put(g)
+	}
+	assert.Equal(t, "pier 2", k.In(&plan.Plan{Gear: []plan.Gear{{ID: "x", Name: "Pier"}}}, "y", "pier").Name, "whatever its letters")
+}
+
+func TestACabinetWeighsWhatOneDoes(t *testing.T) {
+	k, _ := catalog.Find("speaker")
+	assert.Equal(t, 15000.0, *k.Gear.WeightG)
+}

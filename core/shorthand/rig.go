@@ -23,6 +23,12 @@ func (r *Reading) Build(p *plan.Plan, newID func() plan.ID, name string) *Rigged
 	b := &builder{plan: &here, kinds: NewKinds(catalog.All()), newID: newID, out: &Rigged{Gear: []plan.Gear{}, Said: slices.Clone(r.Said)}, boxes: map[int][]plan.Gear{}, placed: map[plan.Key]bool{}}
 	b.out.Rig = plan.Rig{ID: newID(), Name: b.rigName(name)}
 	b.gather(r.Chips)
+	if len(b.out.Rig.Guitars) == 0 {
+		if i := slices.IndexFunc(p.Gear, func(g plan.Gear) bool { return g.Kind == plan.Guitar }); i >= 0 {
+			b.out.Rig.Guitars = []plan.ID{p.Gear[i].ID}
+			b.say("%s is plugged in.", p.Gear[i].Name)
+		}
+	}
 	b.switcher(r.Chips)
 	b.out.Rig.Path = b.path(r.Chips)
 	return b.out

@@ -43,11 +43,13 @@ type Search struct {
 	o      Options
 	metred map[string]quick
 	homes  map[string]float64 // how loud home is, rendered in full
-	Tried  int // settings that were metered
+	Tried  int                // settings that were metered
 }
 
 // NewSearch is a search that has metered nothing yet.
-func NewSearch(o Options) *Search { return &Search{o: o, metred: map[string]quick{}, homes: map[string]float64{}} }
+func NewSearch(o Options) *Search {
+	return &Search{o: o, metred: map[string]quick{}, homes: map[string]float64{}}
+}
 
 // try is one setting on the grid.
 type attempt struct {
@@ -83,7 +85,7 @@ type wayfinder struct {
 	tempo  plan.Tempo
 	blocks []gainBlock
 	made   []made // sounds that have a recipe
-	home   *made // with its recipe; nil while it has none, or is the sound itself
+	home   *made  // with its recipe; nil while it has none, or is the sound itself
 	homeAt float64
 }
 
@@ -578,17 +580,27 @@ func (w *wayfinder) words(t attempt) string {
 		}
 	}
 	for _, key := range t.on {
-		if g, b, ok := w.block(key); ok {
-			list = append(list, g.StopName(b))
-		}
+		list = append(list, w.called(key))
 	}
 	for _, key := range slices.Sorted(maps.Keys(t.turned)) {
-		if v, ok := w.plan.VariableOf(key); ok {
-			list = append(list, fmt.Sprintf("%s at %g", v.Label, t.turned[key]))
+		if v, ok := w.plan.VariableOf(key); ok && v.Control != nil {
+			list = append(list, fmt.Sprintf("%s %s at %g", w.called(plan.BlockKey(v.Gear, v.Block)), v.Control.Name, t.turned[key]))
 		}
 	}
 	if len(list) == 0 {
 		return "everything off"
 	}
 	return strings.Join(list, ", ")
+}
+
+// called is a block's name in a list: its own where its box is named after its circuits, else that of the stop.
+func (w *wayfinder) called(key plan.Key) string {
+	g, b, ok := w.block(key)
+	switch {
+	case !ok:
+		return string(key)
+	case strings.Contains(strings.ToLower(g.Name), strings.ToLower(b.Name)):
+		return b.Name
+	}
+	return g.StopName(b)
 }

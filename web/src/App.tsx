@@ -1,10 +1,10 @@
 import { Route, Routes, useLocation } from 'react-router'
 import styled, { css } from 'styled-components'
 import { useCondition } from './api/copies'
-import { Begin } from './frame/Begin'
 import { Boundary } from './frame/Boundary'
 import { Door } from './frame/Door'
 import { Findings } from './frame/Findings'
+import { NextStep } from './frame/NextStep'
 import { Rail } from './frame/Rail'
 import { ReadOnly } from './frame/ReadOnly'
 import { Redirect } from './frame/Redirect'
@@ -16,6 +16,7 @@ import { PlaceProvider, usePlace } from './state/place'
 import { useIsStand } from './state/role'
 import { useTheme } from './theme/useTheme'
 import { Balance } from './views/balance/Balance'
+import { Begin } from './views/begin/Begin'
 import { Build } from './views/build/Build'
 import { Hear } from './views/hear/Hear'
 import { Order } from './views/order/Order'
@@ -65,6 +66,7 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
       <ReadOnly />
       <TopBar theme={theme} setTheme={setTheme} />
       <SetStrip />
+      <NextStep />
       <Body>
         <Rail />
         <Main id="main" tabIndex={-1}>
@@ -75,7 +77,7 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
                 condition.data?.report ? (
                   <Redirect to="/rescue" />
                 ) : condition.isLoading ? null : empty ? (
-                  <Begin />
+                  <Redirect to="/begin" />
                 ) : (
                   <Redirect to="/step" />
                 )
@@ -89,6 +91,7 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
               step: <Step />,
               build: <Build />,
               pack: <Pack />,
+              begin: <Begin />,
               rescue: <Rescue />,
             }).map(([path, view]) => (
               <Route

@@ -197,6 +197,13 @@ export function useBoard(rig: string | undefined, setList?: string, destination?
   )
 }
 
+/** What is not said yet that the answers hang on. */
+export function useNext(rig: string | undefined, setList: string | undefined) {
+  return useComputed(['order', 'next', rig, setList], true, (signal) =>
+    answer(client.GET('/api/next', { signal, params: { query: { rig, set_list: setList } } })),
+  )
+}
+
 /** Boards of plain sizes. */
 export function usePlainBoards() {
   return useQuery({

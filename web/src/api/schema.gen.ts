@@ -523,6 +523,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kinds/{kind}/new": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A piece of gear of a kind, under a name and on a MIDI channel that are free; nothing is changed */
+        get: operations["get-new-of-kind"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/layers": {
         parameters: {
             query?: never;
@@ -650,6 +667,23 @@ export interface paths {
         get?: never;
         /** Let other devices on this network reach the server, or no more */
         put: operations["put-network"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What of a plan is not said yet that its answers hang on */
+        get: operations["get-next"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -930,6 +964,27 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ways to make sounds that have no recipe: what is on, which presets, and where knobs stand
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-propose-recipes"];
+        put?: never;
+        post?: never;
+        /** Cancel: Ways to make sounds that have no recipe: what is on, which presets, and where knobs stand */
+        delete: operations["cancel-propose-recipes"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1488,6 +1543,40 @@ export interface paths {
         post?: never;
         /** Cancel: The fewest knob moves that bring a sound into its targets */
         delete: operations["cancel-tune"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/typed/chain": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a chain that somebody typed means, and the gear and rig it makes; nothing is changed */
+        post: operations["read-typed-chain"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/typed/set": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a set that somebody typed or pasted means, and the songs, sounds and set list it makes; nothing is changed */
+        post: operations["read-typed-set"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2835,6 +2924,16 @@ export interface components {
             /** @description Pots and capacitors of a guitar; absent when they are not known. */
             wiring?: components["schemas"]["Wiring"];
         };
+        GuideStep: {
+            /** @description What to press. */
+            action: string;
+            /** @enum {string} */
+            id: "rig" | "set" | "recipes" | "sections" | "singing" | "tempo" | "sizes" | "board" | "targets" | "guitar" | "power";
+            /** @description The address of the screen it is done on. */
+            where: string;
+            /** @description What is not said yet. */
+            words: string;
+        };
         Heard: {
             /** @enum {string} */
             effect: "wah" | "pitch" | "octave" | "compressor" | "vibe" | "phaser" | "chorus" | "flanger" | "tremolo" | "rotary" | "delay" | "reverb" | "volume" | "fuzz";
@@ -2931,6 +3030,8 @@ export interface components {
             path?: components["schemas"]["Node"][];
         };
         Kind: {
+            /** @description What else it is called. */
+            also: string[];
             /** @description Heading it is listed under. */
             family: string;
             /** @description The template, without an id. */
@@ -3283,6 +3384,10 @@ export interface components {
             on: boolean;
             /** @description By TLS, with a certificate that was made here. */
             secure: boolean;
+        };
+        NextOutputBody: {
+            /** @description What makes the biggest difference first. */
+            steps: components["schemas"]["GuideStep"][];
         };
         Node: {
             /** @description The earlier stop it listens to, as a gate does. */
@@ -4085,6 +4190,57 @@ export interface components {
             values?: {
                 [key: string]: components["schemas"]["Value"];
             };
+        };
+        ProposedProposal: {
+            rig: string;
+            /** @description Over which presses are counted. */
+            set_list?: string;
+            sounds: components["schemas"]["ProposedSound"][];
+            /** @description The rig with the first way of each sound. */
+            taken: components["schemas"]["Rig"];
+            /**
+             * Format: int64
+             * @description Settings that were metered.
+             */
+            tried: number;
+        };
+        ProposedSound: {
+            name: string;
+            sound: string;
+            /** @description The best first; at most three. None where the rig has not what it asks. */
+            ways: components["schemas"]["ProposedWay"][];
+        };
+        ProposedWay: {
+            /** @description Knobs that are turned for good, in the rig's base: no other sound hears them. */
+            base?: {
+                [key: string]: components["schemas"]["Value"];
+            };
+            /**
+             * Format: int64
+             * @description Changes of the set that need a hand.
+             */
+            by_hand: number;
+            checks: components["schemas"]["SignalCheck"][];
+            /** Format: double */
+            dirt_pct: number;
+            /**
+             * Format: double
+             * @description Over home.
+             */
+            loudness_lu: number;
+            /**
+             * Format: int64
+             * @description Over the set, with what else has a recipe; without a set, those from home.
+             */
+            presses: number;
+            recipe: components["schemas"]["Recipe"];
+            /** @description What its recipe sets. */
+            values: {
+                [key: string]: components["schemas"]["Value"];
+            };
+            /** @description Every target is met. */
+            within: boolean;
+            words: string;
         };
         Rate: {
             /** Format: double */
@@ -5832,6 +5988,111 @@ export interface components {
             plan?: components["schemas"]["WholePlan"];
             transaction: components["schemas"]["Transaction"];
         };
+        TypedChain: {
+            chips: components["schemas"]["TypedChip"][];
+            /** @description An Envex file of it, to be imported. */
+            file: string;
+            /** @description What the rig will be called. */
+            name: string;
+            rig: string;
+            /** @description How it was taken where the text does not say, in words. */
+            said: string[];
+        };
+        TypedChainInputBody: {
+            /** @description What the rig is to be called. */
+            name?: string;
+            /** @description The chain as it was typed. */
+            text: string;
+        };
+        TypedChip: {
+            bypass?: string;
+            colour?: string;
+            /**
+             * Format: int64
+             * @description How many there are of it.
+             */
+            count: number;
+            /** @description Of its first circuit. */
+            effect?: string;
+            /**
+             * Format: int64
+             * @description Where it begins in the text, in bytes.
+             */
+            from: number;
+            /** @description A thing that is owned already, under that name. */
+            gear?: string;
+            /** @description The kind in words. */
+            is_a?: string;
+            /** @description Of the catalogue; absent where nothing is understood. */
+            kind?: string;
+            /**
+             * Format: int64
+             * @description Of its segment, from 0.
+             */
+            lane: number;
+            /** @description Words that were not understood. They are kept in its name. */
+            left: string[];
+            /**
+             * Format: int64
+             * @description The loop of the loop switcher it stands in.
+             */
+            loop?: number;
+            /** Format: double */
+            ma?: number;
+            /** @description What the box is called. */
+            name: string;
+            /** @description What stood in brackets. */
+            note?: string;
+            /** @description What else it may be. */
+            others: components["schemas"]["TypedGuess"][];
+            /** @enum {string} */
+            place: "path" | "loop" | "owned" | "guitar" | "board" | "unknown";
+            /**
+             * Format: int64
+             * @description How often the signal went on to what comes after the board, before it.
+             */
+            segment: number;
+            size?: components["schemas"]["Size"];
+            /** @description It is named in full; a guess when not. */
+            sure: boolean;
+            /** @description As it was typed. */
+            text: string;
+            /** Format: int64 */
+            to: number;
+            /** Format: double */
+            volts?: number;
+            /** Format: double */
+            weight_g?: number;
+            /**
+             * Format: int64
+             * @description The chip whose box this is another circuit of; -1 for a box of its own.
+             */
+            with: number;
+        };
+        TypedGuess: {
+            /** @description Of the catalogue. */
+            kind: string;
+            name: string;
+            /** @description Every word of a name of it is there, spelt right. */
+            sure: boolean;
+        };
+        TypedSet: {
+            draft: components["schemas"]["ExchangeDraft"];
+            /** @description An Envex file of it, to be imported. */
+            file: string;
+            said: string[];
+            set_list: string;
+            /** @description Those that are new, by name. */
+            sounds: string[];
+        };
+        TypedSetInputBody: {
+            /** @description What the set list is to be called. */
+            name?: string;
+            /** @description The sections of songs that name none. */
+            pattern?: string;
+            /** @description The set as it was typed or pasted. */
+            text: string;
+        };
         Understood: {
             draft: components["schemas"]["ExchangeDraft"];
             /** @description An Envex file of it, to be imported. */
@@ -5992,6 +6253,16 @@ export interface components {
              */
             progress: number;
             result?: components["schemas"]["Listening"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
+        WorkProposedProposal: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["ProposedProposal"];
             /** @enum {string} */
             state: "running" | "done" | "cancelled";
         };
@@ -7431,6 +7702,8 @@ export interface operations {
                 resolve?: "replace" | "copy" | "keep";
                 /** @description Say what would be done and do nothing. */
                 dry_run?: boolean;
+                /** @description What was done, in words, for undo and history. */
+                label?: string;
             };
             header?: never;
             path?: never;
@@ -7514,6 +7787,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KindsOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-new-of-kind": {
+        parameters: {
+            query: {
+                /** @description Of the gear. */
+                id: string;
+                /** @description That of the kind when absent. */
+                name?: string;
+            };
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Gear"];
                 };
             };
             /** @description Error */
@@ -7906,6 +8215,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Devices"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-next": {
+        parameters: {
+            query?: {
+                /** @description None yet when absent. */
+                rig?: string;
+                /** @description None yet when absent. */
+                set_list?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextOutputBody"];
                 };
             };
             /** @description Error */
@@ -8448,6 +8791,84 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-propose-recipes": {
+        parameters: {
+            query: {
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                rig: string;
+                /** @description Where it plugs in; the rig as it stands when absent. */
+                destination?: string;
+                /** @description Over which presses are counted. */
+                set_list?: string;
+                /** @description All without a recipe when absent. */
+                sounds?: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkProposedProposal"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-propose-recipes": {
+        parameters: {
+            query: {
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                rig: string;
+                /** @description Where it plugs in; the rig as it stands when absent. */
+                destination?: string;
+                /** @description Over which presses are counted. */
+                set_list?: string;
+                /** @description All without a recipe when absent. */
+                sounds?: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkProposedProposal"];
                 };
             };
             /** @description Error */
@@ -10083,6 +10504,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkSignalTuning"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-typed-chain": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedChainInputBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypedChain"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-typed-set": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedSetInputBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypedSet"];
                 };
             };
             /** @description Error */

@@ -120,3 +120,9 @@ export const listOf = {
   shows: 'shows',
 } as const satisfies Record<Collection, keyof WholePlan>
 export type LayersHeard = Schemas['LayersHeard']
+export type TypedChain = Schemas['TypedChain']
+export type TypedChip = Schemas['TypedChip']
+export type TypedSet = Schemas['TypedSet']
+export type Proposal = Schemas['ProposedProposal']
+export type ProposedSound = Schemas['ProposedSound']
+export type ProposedWay = Schemas['ProposedWay']

@@ -9,13 +9,14 @@ import { useNavigate } from 'react-router'
 import styled from 'styled-components'
 import { useSheets } from '../api/pack'
 import { values } from '../api/plan'
+import { useEdit } from '../edits/useEdit'
 import { Icon } from '../marks/marks'
 import { usePlace } from '../state/place'
 import { Veil } from '../ui/AskName'
 import { IconButton } from '../ui/controls'
 import { verbs } from './verbs'
 
-/** Find anything: a section of the night, gear, a sound, a show, a sheet, a screen. */
+/** Find anything: a song or a section of the night, gear, a sound, a show, a sheet, a screen, something to do. */
 export function Find() {
   const [open, setOpen] = useState(false)
   useEffect(() => {
@@ -44,9 +45,27 @@ export function Find() {
   )
 }
 
+/** What can be done from anywhere. */
+const commands: { name: string; path?: string; turn?: 'undo' | 'redo' }[] = [
+  { name: 'Undo', turn: 'undo' },
+  { name: 'Redo', turn: 'redo' },
+  { name: 'Type a chain', path: '/begin' },
+  { name: 'Type or paste a set', path: '/begin' },
+  { name: 'Propose recipes', path: '/begin' },
+  { name: 'Add a song', path: '/hear/songs' },
+  { name: 'Add a sound', path: '/hear/sounds' },
+  { name: 'Add gear', path: '/own' },
+  { name: 'Best order', path: '/order' },
+  { name: 'Fit the board', path: '/build/board' },
+  { name: 'Compare boards', path: '/build/boards' },
+  { name: 'Rehearse', path: '/play' },
+  { name: 'Print sheets', path: '/pack/sheets' },
+]
+
 function Results({ close }: { close: () => void }) {
   const { plan, report, go, pickRig } = usePlace()
   const navigate = useNavigate()
+  const edit = useEdit()
   const { data: sheets } = useSheets()
   const { contains } = useFilter({ sensitivity: 'base' })
   const entries = [
@@ -56,6 +75,20 @@ function Results({ close }: { close: () => void }) {
       what: 'screen',
       run: () => navigate(v.path),
     })),
+    ...commands.map((c) => ({
+      id: `command ${c.name}`,
+      name: c.name,
+      what: 'do',
+      run: () => (c.path ? navigate(c.path) : c.turn === 'redo' ? void edit.redo() : void edit.undo()),
+    })),
+    ...(report?.sections ?? [])
+      .filter((s, i, all) => s.entry !== all[i - 1]?.entry)
+      .map((s) => ({
+        id: `song ${s.entry}`,
+        name: s.song,
+        what: 'song',
+        run: () => go(s.position),
+      })),
     ...(report?.sections ?? []).map((s) => ({
       id: `section ${s.position}`,
       name: `${s.song}, ${s.section}`,
@@ -96,7 +129,7 @@ function Results({ close }: { close: () => void }) {
   return (
     <Autocomplete filter={contains}>
       <SearchField aria-label="Find" autoFocus>
-        <Input placeholder="A section, gear, a sound, a show, a sheet, a screen" />
+        <Input placeholder="A song, gear, a sound, a show, a sheet, a screen, something to do" />
       </SearchField>
       <List
         aria-label="Found"

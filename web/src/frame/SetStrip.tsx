@@ -1,4 +1,5 @@
 import { useEffect, useRef } from 'react'
+import { Link } from 'react-router'
 import styled from 'styled-components'
 import { values } from '../api/plan'
 import type { ReachSection, Sound, Verdict } from '../api/types'
@@ -21,10 +22,17 @@ export function SetStrip() {
       <Strip as="section" aria-label="The set">
         <Line>
           {plan.songs.length === 0
-            ? 'No songs yet. Hear is where sounds, songs and set lists are made.'
+            ? 'No songs yet. '
             : plan.rigs.length === 0
-              ? 'No rig yet. Make one with the menu beside Rig.'
-              : 'The set is empty. Put songs in it under Hear.'}
+              ? 'No rig yet. '
+              : 'The set is empty. Put songs in it under Hear, or '}
+          <Link to="/begin">
+            {plan.songs.length === 0
+              ? 'Type your set'
+              : plan.rigs.length === 0
+                ? 'Type your chain'
+                : 'type a set'}
+          </Link>
         </Line>
       </Strip>
     )

@@ -1,4 +1,5 @@
 import { type ReactNode, useState } from 'react'
+import { useNavigate } from 'react-router'
 import { freshId } from '../api/client'
 import { values } from '../api/plan'
 import type { Rig } from '../api/types'
@@ -12,6 +13,7 @@ import { copyOf } from './copyOf'
 export function useRigActs(): { list: Act[]; dialog: ReactNode } {
   const { plan, rig, pickRig } = usePlace()
   const edit = useEdit()
+  const navigate = useNavigate()
   const [asking, ask] = useState<'new' | 'copy' | 'rename' | undefined>()
   const done = async (name: string) => {
     ask(undefined)
@@ -36,6 +38,7 @@ export function useRigActs(): { list: Act[]; dialog: ReactNode } {
     await edit.add('rigs', `Add ${name}`, made)
   }
   const list: Act[] = [
+    { id: 'type', name: 'Type a rig', run: () => navigate('/begin') },
     { id: 'new', name: 'New rig', run: () => ask('new') },
     { id: 'copy', name: 'Duplicate this rig', run: () => ask('copy'), disabled: !rig },
     { id: 'rename', name: 'Rename this rig', run: () => ask('rename'), disabled: !rig },

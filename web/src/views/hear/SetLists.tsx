@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { Button as AriaButton } from 'react-aria-components/Button'
 import { GridList, GridListItem } from 'react-aria-components/GridList'
 import { useDragAndDrop } from 'react-aria-components/useDragAndDrop'
+import { useNavigate } from 'react-router'
 import styled from 'styled-components'
 import { freshId } from '../../api/client'
 import { values } from '../../api/plan'
@@ -17,6 +18,7 @@ import { moved, nudged } from '../moved'
 export function SetLists() {
   const { plan, setList, pickSet } = usePlace()
   const edit = useEdit()
+  const navigate = useNavigate()
   const add = async () => {
     const made: SetList = { id: freshId(), name: `Set ${values(plan, 'set-lists').length + 1}`, entries: [] }
     pickSet(made.id)
@@ -31,7 +33,8 @@ export function SetLists() {
       <div>
         <Button $strong={plan.set_lists.length === 0} onPress={() => void add()}>
           <Icon name="plus" /> Add a set list
-        </Button>
+        </Button>{' '}
+        <Button onPress={() => navigate('/begin')}>Type or paste a set</Button>
       </div>
     </Stack>
   )
@@ -58,6 +61,20 @@ function SetSheet({ list, current }: { list: SetList; current: boolean }) {
         ),
       ),
   })
+  // The songs stay the same, so that their recipes and presets do too; the copy is the one that is shown.
+  const next = async () => {
+    const taken = values(plan, 'set-lists').map((l) => l.name)
+    let name = `After ${list.name}`
+    for (let n = 2; taken.includes(name); n += 1) name = `After ${list.name} ${n}`
+    const made: SetList = {
+      ...list,
+      id: freshId(),
+      name: name.slice(0, 200),
+      entries: list.entries.map((e) => ({ ...e, id: freshId() })),
+    }
+    const outcome = await edit.add('set-lists', `Make ${made.name}`, made)
+    if (!outcome.problem) pickSet(made.id)
+  }
   const title = (e: SetEntry) => songs.find((s) => s.id === e.song)?.title ?? 'a song that is gone'
   const add = (id: string | undefined) => {
     const chosen = songs.find((s) => s.id === id) ?? songs[0]
@@ -88,6 +105,7 @@ function SetSheet({ list, current }: { list: SetList; current: boolean }) {
           }
         />
         {!current && <Button onPress={() => pickSet(list.id)}>Work on this set</Button>}
+        <Button onPress={() => void next()}>Next set from it</Button>
         <IconButton
           label={`Remove ${list.name}`}
           onPress={() => edit.remove('set-lists', list.id, list.name)}

@@ -45,6 +45,7 @@ function Pile() {
         <Button $strong={all.length === 0} onPress={() => setAdding(true)}>
           <Icon name="plus" /> Add gear
         </Button>
+        <Button onPress={() => navigate('/begin')}>Type a chain</Button>
       </Row>
       {adding && <AddGear close={() => setAdding(false)} />}
       {all.length === 0 ? (

@@ -1,0 +1,44 @@
+import { useState } from 'react'
+import { useLocation, useNavigate } from 'react-router'
+import styled from 'styled-components'
+import { useNext } from '../api/plan'
+import { Icon } from '../marks/marks'
+import { usePlace } from '../state/place'
+import { Button, IconButton } from '../ui/controls'
+
+const closed = 'envex.guide'
+
+/** The next thing that would make the biggest difference, one press away, until it is closed for good. */
+export function NextStep() {
+  const { rig, setList } = usePlace()
+  const { data } = useNext(rig?.id, setList?.id)
+  const { pathname } = useLocation()
+  const navigate = useNavigate()
+  const [off, close] = useState(() => localStorage.getItem(closed) === 'closed')
+  const step = data?.steps[0]
+  if (off || !step || pathname === step.where) return null
+  const more = (data?.steps.length ?? 1) - 1
+  return (
+    <Strip role="note" aria-label="Next step">
+      <span>{step.words}</span>
+      <Button $strong onPress={() => navigate(step.where)}>
+        {step.action}
+      </Button>
+      {more > 0 && <small>and {more} more</small>}
+      <IconButton
+        label="Close the next steps for good"
+        onPress={() => {
+          localStorage.setItem(closed, 'closed')
+          close(true)
+        }}
+      >
+        <Icon name="cross" />
+      </IconButton>
+    </Strip>
+  )
+}
+
+const Strip = styled.div`
+  display: flex; gap: 14px; align-items: center; padding: 6px 16px; background: var(--raised); border-bottom: 1px solid var(--line);
+  small { color: var(--muted); font-size: 13px; } > :last-child { margin-left: auto; }
+`
