@@ -3,7 +3,11 @@ SHELL := /bin/bash
 .DEFAULT_GOAL := build
 CHROMIUM ?= /usr/bin/chromium
 
-.PHONY: build demo test web lint generate check-generated test-go test-web test-e2e test-slow screenshots chromium clean
+# What a release is built for, and what it is called: the commit, where no tag stands on it.
+PLATFORMS ?= linux/amd64 linux/arm64 darwin/amd64 darwin/arm64 windows/amd64 windows/arm64
+VERSION ?= $(shell git describe --tags --always --dirty)
+
+.PHONY: release check-release build demo test web lint generate check-generated test-go test-web test-e2e test-slow screenshots chromium clean
 
 node_modules/.stamp: package-lock.json
 	npm ci --no-audit --no-fund
@@ -57,7 +61,21 @@ test-e2e: build chromium
 test-slow: build chromium
 	npm run --silent -w e2e test -- --project='slow hands'
 
-test: lint check-generated test-go test-web test-e2e
+test: lint check-generated test-go test-web test-e2e check-release
+
+# One file for each system that needs nothing else, with checksums: the same bytes from the same commit, wherever it is
+# built.
+release: web
+	rm -rf dist && mkdir -p dist
+	set -e; for p in $(PLATFORMS); do \
+	  name=envex-$(VERSION)-$${p%/*}-$${p#*/}; [ $${p%/*} != windows ] || name=$$name.exe; \
+	  CGO_ENABLED=0 GOOS=$${p%/*} GOARCH=$${p#*/} go build -trimpath -ldflags '-s -w -X envex/about.version=$(VERSION)' -o dist/$$name ./cmd/envex; \
+	done
+	cd dist && sha256sum envex-* > SHA256SUMS
+
+# The release for this machine is built, starts, says what it is, and comes out the same from another folder.
+check-release:
+	./release-check
 
 chromium:
 	@test -x $(CHROMIUM) || { apt-get update && apt-get install -y --no-install-recommends chromium; }
@@ -67,4 +85,4 @@ screenshots: build chromium
 	npm run --silent -w e2e screenshots
 
 clean:
-	rm -rf bin node_modules web/dist/assets
+	rm -rf bin dist node_modules web/dist/assets

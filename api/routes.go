@@ -97,6 +97,7 @@ func (s *Server) routes(api huma.API) {
 	s.shorthandRoutes(api)
 	s.proposeRoutes(api)
 	s.guideRoutes(api)
+	s.aboutRoutes(api)
 	s.paperRoutes(api)
 	s.journalRoutes(api)
 	s.revisionRoutes(api)

@@ -44,8 +44,8 @@ var allowed = map[string][]string{
 	"store":          {"core/plan", "disk", "store/wal"},
 	"store/wal":      {},
 	"store/doctor":   {"core/plan", "disk", "store"},
-	"api":            {"core/plan", "core/floor", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/operation", "core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange", "core/paper", "core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose", "core/guide", "page", "store", "store/doctor", "access", "lan"},
-	"cmd/envex":      {"core/plan", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/operation", "core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange", "core/paper", "core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose", "core/guide", "page", "store", "store/doctor", "access", "lan", "disk", "api", "demo", "web"},
+	"api":            {"core/plan", "core/floor", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/operation", "core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange", "core/paper", "core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose", "core/guide", "page", "store", "store/doctor", "access", "lan", "about"},
+	"cmd/envex":      {"core/plan", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/operation", "core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange", "core/paper", "core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose", "core/guide", "page", "store", "store/doctor", "access", "lan", "disk", "about", "api", "demo", "web"},
 }
 
 // outside is what the rules of the job have nothing to do with: files, clocks, chance, the

@@ -40,9 +40,16 @@ func root() *cobra.Command {
 	c := &cobra.Command{
 		Use:           "envex",
 		Short:         "Plan a live rig so that every sound is reachable on stage, in time, at the right level",
+		Long: `Plan a live rig so that every sound is reachable on stage, in time, at the right level.
+
+Without a command, Envex opens your own plan, kept in your data folder, and your browser. Started again, it shows the one
+that is running.`,
+		Args:          cobra.NoArgs,
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	c.AddCommand(serveCommand(), demoCommand(), newCommand(), proposeCommand(), checkCommand(), reachCommand(), orderCommand(), switchCommand(), repairsCommand(), compareCommand(), whatIfCommand(), midiCommand(), signalCommand(), gainMapCommand(), boostCommand(), levelsCommand(), balanceCommand(), tuneCommand(), meterCommand(), electricCommand(), powerCommand(), floorCommand(), boardsCommand(), tempoCommand(), presetsCommand(), rehearseCommand(), fitCommand(), layersCommand(), editCommand(), sheetCommand(), pageCommand(), logCommand(), keepCommand(), differencesCommand(), cablesCommand(), kindsCommand(), importCommand(), exportCommand(), backupCommand(), restoreCommand(), doctorCommand(), networkCommand(), schemaCommand(), openAPICommand())
+	quiet := c.Flags().Bool("no-browser", false, "do not open the browser")
+	c.RunE = func(cmd *cobra.Command, _ []string) error { return openOwn(cmd, !*quiet) }
+	c.AddCommand(versionCommand(), serveCommand(), demoCommand(), newCommand(), proposeCommand(), checkCommand(), reachCommand(), orderCommand(), switchCommand(), repairsCommand(), compareCommand(), whatIfCommand(), midiCommand(), signalCommand(), gainMapCommand(), boostCommand(), levelsCommand(), balanceCommand(), tuneCommand(), meterCommand(), electricCommand(), powerCommand(), floorCommand(), boardsCommand(), tempoCommand(), presetsCommand(), rehearseCommand(), fitCommand(), layersCommand(), editCommand(), sheetCommand(), pageCommand(), logCommand(), keepCommand(), differencesCommand(), cablesCommand(), kindsCommand(), importCommand(), exportCommand(), backupCommand(), restoreCommand(), doctorCommand(), networkCommand(), schemaCommand(), openAPICommand())
 	return c
 }

@@ -43,6 +43,9 @@ type serving struct {
 	db, addr, networkAddr string
 	verbose, lan, tls     bool
 	demo                  bool
+
+	steps bool                 // over ports that are busy
+	ready func(address string) // once it is served; nothing where it is nil
 }
 
 func (o *serving) register(c *cobra.Command) {
@@ -134,9 +137,9 @@ func (o *serving) serveStore(cmd *cobra.Command, st *store.Store, rescue *api.Re
 	others := &network{addr: o.networkAddr, certificate: o.db + ".certificate", log: log}
 	handler := api.New(api.Options{Context: ctx, Store: st, NewID: newID, Demo: demo.File, Web: files, Log: log, Rescue: rescue, Access: book, Network: others, Scratch: scratch})
 	others.handler = handler
-	listener, err := net.Listen("tcp", o.addr)
+	listener, err := o.listen(cmd)
 	if err != nil {
-		return fmt.Errorf("cannot listen on %s: %w", o.addr, err)
+		return err
 	}
 	address := "http://" + listener.Addr().String()
 	if err := announce(st, address); err != nil {
@@ -155,6 +158,9 @@ func (o *serving) serveStore(cmd *cobra.Command, st *store.Store, rescue *api.Re
 	}
 	if _, err := io.WriteString(cmd.OutOrStdout(), said); err != nil {
 		return errors.Join(err, listener.Close())
+	}
+	if o.ready != nil {
+		o.ready(address)
 	}
 	copied := make(chan struct{})
 	go func() {
