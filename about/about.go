@@ -9,8 +9,8 @@ import (
 // version is set when a release is linked.
 var version = ""
 
-// Program is which program this is, and what it was built from.
-type Program struct {
+// Build is which program this is, and what it was built from.
+type Build struct {
 	Version string `json:"version" doc:"Of a release; development for any other build."`
 	Commit  string `json:"commit,omitempty" doc:"What it was built from; absent where that is not known."`
 	Changed bool   `json:"changed,omitempty" doc:"Something was changed since that commit."`
@@ -19,8 +19,8 @@ type Program struct {
 }
 
 // This is the program that runs.
-func This() Program {
-	p := Program{Version: version, Go: runtime.Version(), System: runtime.GOOS + "/" + runtime.GOARCH}
+func This() Build {
+	p := Build{Version: version, Go: runtime.Version(), System: runtime.GOOS + "/" + runtime.GOARCH}
 	if p.Version == "" {
 		p.Version = "development"
 	}
@@ -38,7 +38,7 @@ func This() Program {
 }
 
 // String is the program in one line.
-func (p Program) String() string {
+func (p Build) String() string {
 	line := "envex " + p.Version
 	if len(p.Commit) >= 12 {
 		line += ", commit " + p.Commit[:12]

@@ -9,7 +9,7 @@ import (
 	"envex/about"
 )
 
-type aboutOutput struct{ Body about.Program }
+type aboutOutput struct{ Body about.Build }
 
 func (s *Server) aboutRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "get-about", Method: http.MethodGet, Path: "/api/about", Summary: "Which Envex this is"},

@@ -15,6 +15,7 @@ import { ListenProvider } from './state/listen'
 import { PlaceProvider, usePlace } from './state/place'
 import { useIsStand } from './state/role'
 import { useTheme } from './theme/useTheme'
+import { About } from './views/about/About'
 import { Balance } from './views/balance/Balance'
 import { Begin } from './views/begin/Begin'
 import { Build } from './views/build/Build'
@@ -92,6 +93,7 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
               build: <Build />,
               pack: <Pack />,
               begin: <Begin />,
+              about: <About />,
               rescue: <Rescue />,
             }).map(([path, view]) => (
               <Route

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/about": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which Envex this is */
+        get: operations["get-about"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/balance": {
         parameters: {
             query?: never;
@@ -2026,6 +2043,18 @@ export interface components {
             total: number;
             /** @description What stands on the board and whose weight is not known. */
             unknown: string[];
+        };
+        Build: {
+            /** @description Something was changed since that commit. */
+            changed?: boolean;
+            /** @description What it was built from; absent where that is not known. */
+            commit?: string;
+            /** @description The compiler. */
+            go: string;
+            /** @description Operating system and processor it was built for. */
+            system: string;
+            /** @description Of a release; development for any other build. */
+            version: string;
         };
         CableSpec: {
             /**
@@ -6420,6 +6449,35 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "get-about": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Build"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-balance": {
         parameters: {
             query: {

@@ -1,4 +1,4 @@
-import { NavLink } from 'react-router'
+import { Link, NavLink } from 'react-router'
 import styled from 'styled-components'
 import { useIsStand } from '../state/role'
 import { Switch } from '../ui/controls'
@@ -17,6 +17,7 @@ export function Rail() {
       ))}
       <Foot>
         <Switch label="Keys" value={on} onChange={set} />
+        <Link to="/about">About</Link>
       </Foot>
     </Nav>
   )
@@ -37,4 +38,7 @@ const Verb = styled(NavLink)`
   }
 `
 
-const Foot = styled.div`margin-top: auto; font-size: 12px; color: var(--muted);`
+const Foot = styled.div`
+  margin-top: auto; font-size: 12px; color: var(--muted); display: grid; gap: 6px;
+  a { color: var(--muted); padding: 4px 0; min-height: 24px; }
+`
