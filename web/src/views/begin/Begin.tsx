@@ -32,6 +32,7 @@ export function Begin() {
               <Button onPress={() => void edit.loadDemo().then(() => navigate('/step'))}>
                 Load the demo
               </Button>
+              <Button onPress={() => navigate('/hear/sounds')}>Name your first sound</Button>
               <Button onPress={() => navigate('/own')}>Add gear one by one</Button>
             </Row>
           </>
