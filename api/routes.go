@@ -98,6 +98,7 @@ func (s *Server) routes(api huma.API) {
 	s.proposeRoutes(api)
 	s.guideRoutes(api)
 	s.aboutRoutes(api)
+	s.exampleRoutes(api)
 	s.paperRoutes(api)
 	s.journalRoutes(api)
 	s.revisionRoutes(api)

@@ -10,6 +10,7 @@ import (
 	"envex/core/exchange"
 	"envex/core/plan"
 	"envex/core/shorthand"
+	"envex/examples"
 )
 
 func newCommand() *cobra.Command {
@@ -78,6 +79,35 @@ A set is a line for each song, a title alone is enough, a spreadsheet can be pas
 	c.Flags().StringVar(&name, "name", "", "what the rig is called; My rig when absent")
 	c.Flags().StringVarP(&out, "out", "o", "", "where the plan is written; printed when absent")
 	c.Flags().BoolVar(&asJSON, "json", false, "print what was understood as JSON in place of the plan")
+	return c
+}
+
+func examplesCommand() *cobra.Command {
+	var out string
+	var asJSON bool
+	c := &cobra.Command{
+		Use: "examples [ID]", Short: "List the rigs to start from, or print the plan of one", Args: cobra.MaximumNArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			if len(args) > 0 {
+				p, err := examples.Plan(args[0])
+				if err != nil {
+					return err
+				}
+				return writePlan(cmd, p, out)
+			}
+			if asJSON {
+				return printJSON(cmd, examples.All())
+			}
+			for _, e := range examples.All() {
+				if _, err := fmt.Fprintf(cmd.OutOrStdout(), "%-14s %s: %s\n", e.ID, e.Name, e.Line); err != nil {
+					return err
+				}
+			}
+			return nil
+		},
+	}
+	c.Flags().StringVarP(&out, "out", "o", "", "where the plan is written; printed when absent")
+	c.Flags().BoolVar(&asJSON, "json", false, "print the list as JSON")
 	return c
 }
 

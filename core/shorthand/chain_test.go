@@ -229,3 +229,16 @@ func FuzzReadChain(f *testing.F) {
 		require.Empty(t, p.Validate(), "%q", text)
 	})
 }
+
+func TestControllersBelongToTheRigThoughTheyAreInNoPath(t *testing.T) {
+	p, made := built(t, "tuner > head with midi > cab\nmidi controller, relay controller")
+	require.Len(t, made.Rig.Floor.Places, 2)
+	xs := map[float64]bool{}
+	for id, at := range made.Rig.Floor.Places {
+		assert.Contains(t, made.Rig.GearIn(), id)
+		assert.False(t, xs[at.X], "side by side")
+		xs[at.X] = true
+		g, _ := p.FindGear(id)
+		assert.Equal(t, plan.Controller, g.Kind)
+	}
+}

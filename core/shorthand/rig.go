@@ -88,6 +88,9 @@ func (b *builder) gather(chips []Chip) {
 			}
 		}
 		for _, g := range b.boxes[i] {
+			if g.Kind == plan.Controller && g.Switcher == nil {
+				b.stand(g)
+			}
 			switch c.Place {
 			case AsGuitar:
 				b.out.Rig.Guitars = append(b.out.Rig.Guitars, g.ID)
@@ -95,6 +98,28 @@ func (b *builder) gather(chips []Chip) {
 				b.out.Rig.Floor.Board = g.ID
 			}
 		}
+	}
+}
+
+// stand takes a controller into the rig though it is in no path: it gets a place in front of the other boxes, side by side,
+// and its first switch does in the rig what it does anyway.
+func (b *builder) stand(g plan.Gear) {
+	const front = 200.0
+	r := &b.out.Rig
+	x := 0.0
+	for id, at := range r.Floor.Places {
+		if o, ok := b.plan.FindGear(id); ok && o.Size != nil {
+			x = max(x, at.X+o.Size.Width+20)
+		}
+	}
+	if r.Floor.Places == nil {
+		r.Floor.Places = map[plan.ID]plan.Placement{}
+	}
+	r.Floor.Places[g.ID] = plan.Placement{X: x, Y: front}
+	if len(g.Footswitches) > 0 {
+		f := &g.Footswitches[0]
+		press, hold, double := r.SwitchDoes(&g, f)
+		r.Assignments = append(r.Assignments, plan.Assignment{Gear: g.ID, Switch: f.ID, Press: press, Hold: hold, Double: double})
 	}
 }
 

@@ -25,7 +25,9 @@ type Way struct {
 	On       []plan.Key              `json:"on" doc:"The blocks it turns on (gear/block)."`
 	Turned   int                     `json:"turned" doc:"Knobs it turns away from where they stand."`
 
-	off float64
+	byHand int     // knobs that are turned at each change, since other sounds hear them where they stood
+	away   float64 // how far knobs are turned
+	off    float64
 }
 
 // The grid that [Search.Ways] looks through, where no combination of switches is enough: a drive in steps of 2, a level in
@@ -58,6 +60,8 @@ type attempt struct {
 	on     []plan.Key
 	set    Setting
 	got    quick
+	byHand int
+	away   float64
 }
 
 // Ways looks for settings of a rig that make a sound: every choice of at most two gain stages that are on, with every
@@ -108,7 +112,7 @@ func (w *wayfinder) run(ctx context.Context) ([]Way, error) {
 		return nil, err
 	}
 	found, err := w.verified(ctx, tries)
-	if err != nil || w.lacking() || slices.ContainsFunc(found, func(f Way) bool { return f.Within }) {
+	if err != nil || w.lacking() || settledOn(found) {
 		return found, err
 	}
 	// Stages alone come before two together: fewer things on are easier to keep in mind.
@@ -130,7 +134,7 @@ func (w *wayfinder) run(ctx context.Context) ([]Way, error) {
 			return nil, err
 		}
 		found = append(found, more...)
-		if slices.ContainsFunc(more, func(f Way) bool { return f.Within }) {
+		if settledOn(more) {
 			break
 		}
 	}
@@ -151,7 +155,12 @@ func wayOrder(a, b Way) int {
 			return c
 		}
 	}
-	return cmp.Or(cmp.Compare(a.Turned, b.Turned), cmp.Compare(len(a.On), len(b.On)), cmp.Compare(a.off, b.off))
+	return cmp.Or(cmp.Compare(a.byHand, b.byHand), cmp.Compare(a.Turned, b.Turned), cmp.Compare(len(a.On), len(b.On)), cmp.Compare(a.away, b.away))
+}
+
+// settledOn reports whether one of some ways is within and needs no hand at a change: nobody looks on then.
+func settledOn(ways []Way) bool {
+	return slices.ContainsFunc(ways, func(f Way) bool { return f.Within && f.byHand == 0 })
 }
 
 // switches are the choices of what is on, knobs as they stand.
@@ -203,7 +212,18 @@ func (w *wayfinder) hasAsked(on []plan.Key) bool {
 
 func (w *wayfinder) attempt(values map[plan.Key]plan.Value, on []plan.Key, turned map[plan.Key]float64) attempt {
 	rec := plan.Recipe{Sound: w.sound.ID, Values: values, Guitar: w.sound.Targets.Guitar}
-	return attempt{values: values, on: on, turned: turned, set: w.setFor(&rec, w.sound, w.tempo)}
+	a := attempt{values: values, on: on, turned: turned, set: w.setFor(&rec, w.sound, w.tempo)}
+	for key, at := range turned {
+		if v, ok := w.plan.VariableOf(key); ok {
+			if now := w.rig.BaseValue(v); now.Kind() == plan.NumberValue {
+				a.away += math.Abs(now.Float() - at)
+			}
+		}
+		if !w.unheard(key) {
+			a.byHand++
+		}
+	}
+	return a
 }
 
 // effects turns on one block for each effect that is asked, and off what nobody asked for and a foot can turn off. A block
@@ -457,7 +477,8 @@ func (w *wayfinder) verified(ctx context.Context, list []attempt) ([]Way, error)
 		score[i] = lu + dirt/10
 	}
 	slices.SortStableFunc(order, func(a, b int) int {
-		return cmp.Or(cmp.Compare(score[a], score[b]), cmp.Compare(len(list[a].turned), len(list[b].turned)), cmp.Compare(len(list[a].on), len(list[b].on)))
+		x, y := &list[a], &list[b]
+		return cmp.Or(cmp.Compare(score[a], score[b]), cmp.Compare(x.byHand, y.byHand), cmp.Compare(len(x.turned), len(y.turned)), cmp.Compare(len(x.on), len(y.on)), cmp.Compare(x.away, y.away))
 	})
 	var promising []int
 	for n, i := range order {
@@ -512,7 +533,7 @@ func (w *wayfinder) renderHome(ctx context.Context) error {
 
 // way renders an attempt in full. It may be called by several at once.
 func (w *wayfinder) way(ctx context.Context, t attempt) (Way, error) {
-	out := Way{Recipe: plan.Recipe{Sound: w.sound.ID, Guitar: w.sound.Targets.Guitar, Values: map[plan.Key]plan.Value{}}, On: append([]plan.Key{}, t.on...), Turned: len(t.turned)}
+	out := Way{Recipe: plan.Recipe{Sound: w.sound.ID, Guitar: w.sound.Targets.Guitar, Values: map[plan.Key]plan.Value{}}, On: append([]plan.Key{}, t.on...), Turned: len(t.turned), byHand: t.byHand, away: t.away}
 	for key, v := range t.values {
 		if _, turned := t.turned[key]; !turned {
 			out.Recipe.Values[key] = v

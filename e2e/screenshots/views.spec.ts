@@ -22,7 +22,13 @@ const views = [
   { name: 'build', path: '/build/board', at: /Tin Cabana, Solo/ },
   { name: 'hear', path: '/hear/songs', at: /Tin Cabana, Solo/ },
   { name: 'sounds', path: '/hear/sounds', at: /Tin Cabana, Solo/ },
-  { name: 'sets', path: '/hear/sets', at: /Tin Cabana, Solo/ },
+  {
+    name: 'begin',
+    path: '/begin',
+    at: /Tin Cabana, Solo/,
+    typed:
+      'two humbuckers, tuner, Buoy = orange mid-hump drive 9V 20mA, light drive + boost, chorus / tremolo, zorbulator, tape echo tap, hall reverb > one-channel combo with loop: looper',
+  },
   { name: 'own', path: '/own/echo', at: /Tin Cabana, Solo/ },
   { name: 'play', path: '/play', at: /Tin Cabana, Solo/, walk: 4 },
   { name: 'play-tablet', path: '/play', at: /Lamp Room Waltz, Middle/, walk: 2, tablet: true },
@@ -90,6 +96,10 @@ for (const v of views) {
       await page.getByRole('region', { name: v.region }).evaluate((e) => e.scrollIntoView({ block: 'start' }))
     if (v.rig) await page.getByRole('region', { name: 'Programs', exact: true }).scrollIntoViewIfNeeded()
     if (v.row) await page.getByRole('row', { name: v.row }).click()
+    if (v.typed) {
+      await page.getByRole('textbox', { name: 'Your chain, from the guitar on' }).fill(v.typed)
+      await expect(page.getByRole('list', { name: 'What is understood' })).toBeVisible()
+    }
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
     await page.mouse.move(700, 790)
     await page.evaluate(() => document.fonts.ready)

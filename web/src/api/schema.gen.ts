@@ -300,6 +300,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/examples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Rigs to start from */
+        get: operations["get-examples"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/examples/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The Envex file of a rig to start from, to be imported */
+        get: operations["get-example"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/export": {
         parameters: {
             query?: never;
@@ -2643,6 +2677,26 @@ export interface components {
              * @example https://example.com/errors/example
              */
             type: string;
+        };
+        ExampleRig: {
+            id: string;
+            /** @description Who plays like that, in a line. */
+            line: string;
+            name: string;
+            rig: string;
+            set_list: string;
+            sounds: string[];
+            stops: components["schemas"]["ExampleStop"][];
+        };
+        ExampleStop: {
+            /** @description As #rrggbb. */
+            colour: string;
+            effect: string;
+            is_a: string;
+            name: string;
+        };
+        ExamplesOutputBody: {
+            examples: components["schemas"]["ExampleRig"][];
         };
         ExchangeColumn: {
             /** @description What else it may be called. */
@@ -7212,6 +7266,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ElectricReport"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-examples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExamplesOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-example": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description An Envex file. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
                 };
             };
             /** @description Error */

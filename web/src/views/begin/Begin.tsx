@@ -4,7 +4,9 @@ import styled from 'styled-components'
 import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
 import { Button } from '../../ui/controls'
+import { Fold } from '../../ui/Fold'
 import { Figure, Muted, Row, Stack, Title } from '../../ui/layout'
+import { Examples } from './Examples'
 import { Proposals } from './Proposals'
 import { TypeChain } from './TypeChain'
 import { TypeSet } from './TypeSet'
@@ -38,6 +40,9 @@ export function Begin() {
           </>
         )}
       </header>
+      <Fold title="Start like someone" level={2}>
+        <Examples />
+      </Fold>
       <Step number={1} title="Chain" at={next} done={rig && `${rig.name}: ${rig.path?.length ?? 0} stops`}>
         <TypeChain onMade={() => undefined} />
       </Step>
