@@ -53,7 +53,8 @@ func (s *Server) exampleRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "get-example", Method: http.MethodGet, Path: "/api/examples/{id}", Summary: "The Envex file of a rig to start from, to be imported",
 		Responses: map[string]*huma.Response{"200": {Description: "An Envex file.", Content: map[string]*huma.MediaType{"application/json": {Schema: &huma.Schema{Type: huma.TypeObject}}}}}},
 		func(_ context.Context, in *exampleInput) (*exportOutput, error) {
-			p, err := examples.Plan(in.ID)
+			now, _ := s.store.Plan()
+			p, err := examples.For(now, in.ID)
 			if err != nil {
 				return nil, huma.Error404NotFound("There is no such example.", &huma.ErrorDetail{Location: "path.id", Message: "there is no such example", Value: in.ID})
 			}

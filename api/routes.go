@@ -99,6 +99,7 @@ func (s *Server) routes(api huma.API) {
 	s.guideRoutes(api)
 	s.aboutRoutes(api)
 	s.exampleRoutes(api)
+	s.soundWordRoutes(api)
 	s.paperRoutes(api)
 	s.journalRoutes(api)
 	s.revisionRoutes(api)

@@ -95,3 +95,19 @@ func typedError(where string, err error) error {
 	words := sentence(strings.TrimPrefix(strings.TrimPrefix(err.Error(), "shorthand: "), "exchange: "))
 	return huma.Error422UnprocessableEntity(words, &huma.ErrorDetail{Location: where, Message: words})
 }
+
+type soundWordsOutput struct {
+	Body struct {
+		Dirt     []plan.DirtWord     `json:"dirt"`
+		Loudness []plan.LoudnessWord `json:"loudness"`
+	}
+}
+
+func (s *Server) soundWordRoutes(api huma.API) {
+	huma.Register(api, huma.Operation{OperationID: "get-sound-words", Method: http.MethodGet, Path: "/api/sound-words", Summary: "Words for how dirty and how loud a sound is, and the figures they stand for"},
+		func(context.Context, *struct{}) (*soundWordsOutput, error) {
+			out := &soundWordsOutput{}
+			out.Body.Dirt, out.Body.Loudness = plan.DirtWords(), plan.LoudnessWords()
+			return out, nil
+		})
+}

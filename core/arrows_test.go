@@ -28,7 +28,7 @@ var allowed = map[string][]string{
 	"core/exchange":  {"core/plan", "core/midi"},
 	"core/propose":   {"core/plan", "core/reach", "core/signal"},
 	"core/guide":     {"core/plan"},
-	"examples":       {"core/plan"},
+	"examples":       {"core/plan", "core/shorthand"},
 	"core/shorthand": {"core/plan", "core/catalog", "core/exchange"},
 	"core/paper":     {"core/plan", "core/floor", "core/layers", "core/path", "core/reach", "core/electric", "core/midi", "core/exchange"},
 	"core/play":      {"core/plan", "core/layers", "core/reach", "core/midi"},

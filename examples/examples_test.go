@@ -190,3 +190,36 @@ func TestExamplesAreWorthStartingFrom(t *testing.T) {
 	_, err := examples.Plan("nothing")
 	assert.Error(t, err)
 }
+
+// All can come into one plan, one after the other, twice; sounds of one name are one sound.
+func TestExamplesComeIntoAPlanThatHasOthers(t *testing.T) {
+	p := &plan.Plan{}
+	p.Put(plan.Sound{ID: "mine", Name: "crunch", Short: "EC", Role: plan.HomeRole, Tape: "moss"})
+	for range 2 {
+		for _, e := range examples.All() {
+			in, err := examples.For(p, e.ID)
+			require.NoError(t, err)
+			require.Empty(t, in.Validate(), e.ID)
+			for _, a := range in.All() {
+				p.Put(a)
+			}
+			require.Empty(t, p.Validate(), e.ID)
+		}
+	}
+	names, homes := map[string]bool{}, 0
+	for _, s := range p.Sounds {
+		assert.False(t, names[strings.ToLower(s.Name)], s.Name)
+		names[strings.ToLower(s.Name)] = true
+		if s.Role == plan.HomeRole {
+			homes++
+		}
+	}
+	assert.Equal(t, 1, homes)
+	assert.Len(t, p.Rigs, 8)
+	for _, r := range p.Rigs {
+		for _, rec := range r.Recipes {
+			_, ok := p.FindSound(rec.Sound)
+			assert.True(t, ok)
+		}
+	}
+}

@@ -259,7 +259,7 @@ test('from nothing to a verdict', async ({ page, blank }) => {
   await page.getByRole('button', { name: 'Put it in the set' }).click()
   await expect(page.getByRole('status', { name: 'Reach' })).toContainText('1 not set yet')
   await expect(page.getByRole('complementary', { name: 'Findings' })).toContainText(
-    'First board has no recipe for Sound 2',
+    '1 sound waits for a recipe',
   )
 
   await page.getByRole('heading', { level: 1 }).click()

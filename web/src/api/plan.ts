@@ -239,6 +239,15 @@ export function useMidi(rig: string | undefined, destination?: string) {
   )
 }
 
+/** Words for how dirty and how loud a sound is. */
+export function useSoundWords() {
+  return useQuery({
+    queryKey: ['sound-words'],
+    queryFn: () => answer(client.GET('/api/sound-words')),
+    staleTime: Infinity,
+  })
+}
+
 export function useKinds() {
   return useQuery({
     queryKey: ['kinds'],

@@ -1443,6 +1443,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sound-words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Words for how dirty and how loud a sound is, and the figures they stand for */
+        get: operations["get-sound-words"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sounds/{id}": {
         parameters: {
             query?: never;
@@ -2299,6 +2316,13 @@ export interface components {
             network: components["schemas"]["NetworkState"];
             /** @description One has been set. */
             passphrase: boolean;
+        };
+        DirtWord: {
+            /** Format: double */
+            dirt_max_pct?: number;
+            /** Format: double */
+            dirt_min_pct?: number;
+            word: string;
         };
         DoubleStomp: {
             /** @description gear/switch */
@@ -3391,6 +3415,13 @@ export interface components {
             plays?: string[];
             /** @description The name of the layer that is recorded, from the first beat of the section on. */
             records?: string;
+        };
+        LoudnessWord: {
+            /** Format: double */
+            loudness_lu: number;
+            /** Format: double */
+            tolerance_lu: number;
+            word: string;
         };
         MIDILink: {
             /** Format: int64 */
@@ -5488,6 +5519,10 @@ export interface components {
             /** @enum {string} */
             tape: "bone" | "yellow" | "sky" | "violet" | "teal" | "pink" | "periwinkle" | "lime" | "sand" | "moss" | "lilac" | "ice";
             targets: components["schemas"]["Targets"];
+        };
+        SoundWordsOutputBody: {
+            dirt: components["schemas"]["DirtWord"][];
+            loudness: components["schemas"]["LoudnessWord"][];
         };
         SpeakerOut: {
             /** @description A speaker of its own is wired to it. */
@@ -10175,6 +10210,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-sound-words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoundWordsOutputBody"];
                 };
             };
             /** @description Error */

@@ -1,4 +1,4 @@
-import { useLocation } from 'react-router'
+import { Link, useLocation } from 'react-router'
 import styled from 'styled-components'
 import { VerdictMark } from '../marks/marks'
 import { usePlace } from '../state/place'
@@ -13,8 +13,7 @@ import { Repairs } from './Repairs'
 import { TempoFindings } from './TempoFindings'
 import { useKeep } from './useKeep'
 
-/** What is to be said about the view one is on, worst first: in Order about the order, and
- * everywhere about the changes that fail. */
+/** What is to be said about the view one is on, worst first; what belongs to Step is one line elsewhere. */
 export function Findings() {
   const { pathname } = useLocation()
   return (
@@ -30,8 +29,27 @@ export function Findings() {
       {pathname.startsWith('/hear') && <TempoFindings />}
       {pathname.startsWith('/build/power') && <PowerFindings />}
       {pathname.startsWith('/build') && !pathname.startsWith('/build/power') && <BoardFindings />}
-      <ChangeFindings />
+      {pathname.startsWith('/step') ? <ChangeFindings /> : <ChangesElsewhere />}
     </Side>
+  )
+}
+
+/** What is to be said of changes, in one line, on views that are about something else. */
+function ChangesElsewhere() {
+  const { report } = usePlace()
+  const open = report?.findings.filter((f) => !f.settled) ?? []
+  if (open.length === 0) return null
+  const waiting = open.filter((f) => f.verdict === 'not_set')
+  const failing = open.length - waiting.length
+  const words = [
+    failing > 0 && `${failing} ${failing === 1 ? 'change fails' : 'changes fail'}`,
+    waiting.length > 0 &&
+      `${waiting.length} ${waiting.length === 1 ? 'sound waits' : 'sounds wait'} for a recipe`,
+  ].filter(Boolean)
+  return (
+    <Muted>
+      {words.join(', ')}: <Link to="/step">Step</Link>
+    </Muted>
   )
 }
 

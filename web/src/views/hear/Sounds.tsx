@@ -1,12 +1,13 @@
 import styled from 'styled-components'
 import { freshId } from '../../api/client'
-import { values } from '../../api/plan'
+import { useSoundWords, values } from '../../api/plan'
 import type { Sound } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
 import { tape } from '../../theme/tokens'
 import { Button, IconButton, Select, Switch } from '../../ui/controls'
+import { Fold } from '../../ui/Fold'
 import { NumberField, TextField } from '../../ui/fields'
 import { Muted, Panel, Row, Stack } from '../../ui/layout'
 import { letters } from './letters'
@@ -98,40 +99,7 @@ function SoundSheet({ sound, sounds }: { sound: Sound; sounds: Sound[] }) {
         </IconButton>
       </Line>
       <Row>
-        <NumberField
-          label="Dirt from, %"
-          width={96}
-          value={t.dirt_min_pct}
-          min={0}
-          max={100}
-          onCommit={(v) => target({ dirt_min_pct: v }, 'Least dirt')}
-        />
-        <NumberField
-          label="Dirt to, %"
-          width={96}
-          value={t.dirt_max_pct}
-          min={0}
-          max={100}
-          onCommit={(v) => target({ dirt_max_pct: v }, 'Most dirt')}
-        />
-        <NumberField
-          label="Over home, LU"
-          width={104}
-          value={t.loudness_lu}
-          min={-40}
-          max={40}
-          step={0.5}
-          onCommit={(v) => target({ loudness_lu: v }, 'Loudness')}
-        />
-        <NumberField
-          label="Give or take, LU"
-          width={110}
-          value={t.tolerance_lu}
-          min={0}
-          max={40}
-          step={0.5}
-          onCommit={(v) => target({ tolerance_lu: v }, 'Tolerance')}
-        />
+        <InWords sound={sound} target={target} />
         <Select
           label="Guitar"
           value={t.guitar ?? 'any'}
@@ -149,6 +117,44 @@ function SoundSheet({ sound, sounds }: { sound: Sound; sounds: Sound[] }) {
           onChange={(on) => target({ strict_tempo: on || undefined }, 'Tempo')}
         />
       </Row>
+      <Fold title="Figures">
+        <Row>
+          <NumberField
+            label="Dirt from, %"
+            width={96}
+            value={t.dirt_min_pct}
+            min={0}
+            max={100}
+            onCommit={(v) => target({ dirt_min_pct: v }, 'Least dirt')}
+          />
+          <NumberField
+            label="Dirt to, %"
+            width={96}
+            value={t.dirt_max_pct}
+            min={0}
+            max={100}
+            onCommit={(v) => target({ dirt_max_pct: v }, 'Most dirt')}
+          />
+          <NumberField
+            label="Over home, LU"
+            width={104}
+            value={t.loudness_lu}
+            min={-40}
+            max={40}
+            step={0.5}
+            onCommit={(v) => target({ loudness_lu: v }, 'Loudness')}
+          />
+          <NumberField
+            label="Give or take, LU"
+            width={110}
+            value={t.tolerance_lu}
+            min={0}
+            max={40}
+            step={0.5}
+            onCommit={(v) => target({ tolerance_lu: v }, 'Tolerance')}
+          />
+        </Row>
+      </Fold>
       <TextField
         label="Notes"
         value={sound.notes ?? ''}
@@ -165,6 +171,54 @@ function SoundSheet({ sound, sounds }: { sound: Sound; sounds: Sound[] }) {
       />
     </Panel>
   )
+}
+
+/** How dirty and how loud a sound is, in words; what its figures say where no word says it. */
+function InWords(p: { sound: Sound; target: (patch: Partial<Sound['targets']>, what: string) => unknown }) {
+  const { data } = useSoundWords()
+  const t = p.sound.targets
+  const dirt = data?.dirt.find((w) => w.dirt_min_pct === t.dirt_min_pct && w.dirt_max_pct === t.dirt_max_pct)
+  const loud = data?.loudness.find((w) => w.loudness_lu === t.loudness_lu)
+  const noDirt = t.dirt_min_pct === undefined && t.dirt_max_pct === undefined
+  return (
+    <>
+      <Select
+        label="Dirt"
+        value={noDirt ? 'any' : (dirt?.word ?? 'own')}
+        options={[
+          { id: 'any', name: 'any' },
+          ...(data?.dirt ?? []).map((w) => ({ id: w.word, name: w.word })),
+          ...(noDirt || dirt ? [] : [{ id: 'own', name: dirtFigures(t) }]),
+        ]}
+        onChange={(v) => {
+          const w = data?.dirt.find((x) => x.word === v)
+          if (v !== 'own') p.target({ dirt_min_pct: w?.dirt_min_pct, dirt_max_pct: w?.dirt_max_pct }, 'Dirt')
+        }}
+      />
+      <Select
+        label="Loudness"
+        value={t.loudness_lu === undefined ? 'any' : (loud?.word ?? 'own')}
+        options={[
+          { id: 'any', name: 'any' },
+          ...(data?.loudness ?? []).map((w) => ({ id: w.word, name: w.word })),
+          ...(t.loudness_lu === undefined || loud
+            ? []
+            : [{ id: 'own', name: `${t.loudness_lu > 0 ? '+' : ''}${t.loudness_lu} LU over home` }]),
+        ]}
+        onChange={(v) => {
+          const w = data?.loudness.find((x) => x.word === v)
+          if (v !== 'own')
+            p.target({ loudness_lu: w?.loudness_lu, tolerance_lu: w?.tolerance_lu }, 'Loudness')
+        }}
+      />
+    </>
+  )
+}
+
+function dirtFigures(t: Sound['targets']): string {
+  if (t.dirt_min_pct === undefined) return `to ${t.dirt_max_pct} %`
+  if (t.dirt_max_pct === undefined) return `from ${t.dirt_min_pct} %`
+  return `${t.dirt_min_pct} to ${t.dirt_max_pct} %`
 }
 
 type Effect = NonNullable<Sound['targets']['effects']>[number]
