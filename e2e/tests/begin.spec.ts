@@ -198,3 +198,23 @@ test('a rig is started from, and a sound is said in words', async ({ page, blank
   await page.keyboard.press('Enter')
   await expect(crunch.getByRole('button', { name: /41 to 75 %.*Dirt$/ })).toBeVisible()
 })
+
+test('a place in the night is in the address, and an address that leads nowhere says so', async ({
+  page,
+  demo,
+}) => {
+  await page.goto(`${demo.url}/order?at=9`)
+  const here = page.getByRole('region', { name: 'The set' }).locator('[aria-current=step]')
+  await expect(page).toHaveURL(/\/order\?at=9$/)
+  const name = await here.getAttribute('aria-label')
+  await page.keyboard.press('ArrowRight')
+  await expect(page).toHaveURL(/\/order\?at=10$/)
+  await page.getByRole('link', { name: /^Own/ }).click()
+  await expect(page).toHaveURL(/\/own\?at=10$/)
+  await page.goto(`${demo.url}/order?at=9`)
+  await expect(here).toHaveAttribute('aria-label', name ?? '')
+  for (const nowhere of ['/moon', '/build/moon', '/hear/moon', '/pack/moon']) {
+    await page.goto(demo.url + nowhere)
+    await expect(page.getByText(`Envex has no page at ${nowhere}.`)).toBeVisible()
+  }
+})

@@ -10,6 +10,7 @@ import { ReadOnly } from './frame/ReadOnly'
 import { Redirect } from './frame/Redirect'
 import { SetStrip } from './frame/SetStrip'
 import { TopBar } from './frame/TopBar'
+import { Unknown } from './frame/Unknown'
 import { useShortcuts } from './frame/useShortcuts'
 import { ListenProvider } from './state/listen'
 import { PlaceProvider, usePlace } from './state/place'
@@ -106,7 +107,7 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
                 }
               />
             ))}
-            <Route path="*" element={<Redirect to="/" />} />
+            <Route path="*" element={<Unknown />} />
           </Routes>
         </Main>
         <Findings />

@@ -8,6 +8,7 @@ import {
   useRef,
   useState,
 } from 'react'
+import { useLocation } from 'react-router'
 import { useLookup, useOrder, usePlan, useReach, values } from '../api/plan'
 import type {
   Change,
@@ -88,6 +89,40 @@ function usePosition(report: Report | undefined, cursor: string): number {
   return position
 }
 
+/** The number of the section in the address, by which a place in the night can be sent and gone back to. */
+const inAddress = (): string | undefined => {
+  const at = new URLSearchParams(window.location.search).get('at')
+  return at && /^\d{1,4}$/.test(at) ? at : undefined
+}
+
+/** Keeps the address at the section of the cursor, and the cursor at the address when that is gone back to. The address is
+ * written past the router: no screen is drawn anew for it. */
+function useAddress(position: number, ready: boolean, go: (position: number) => void) {
+  const { pathname } = useLocation()
+  const first = useRef(inAddress())
+  useEffect(() => {
+    if (!ready) return
+    const asked = first.current
+    first.current = undefined
+    if (asked !== undefined && Number(asked) !== position) {
+      go(Number(asked))
+      return
+    }
+    const to = new URL(window.location.href)
+    if (to.pathname !== pathname || to.searchParams.get('at') === String(position)) return
+    to.searchParams.set('at', String(position))
+    window.history.replaceState(window.history.state, '', to)
+  }, [position, ready, go, pathname])
+  useEffect(() => {
+    const back = () => {
+      const at = inAddress()
+      if (at !== undefined) go(Number(at))
+    }
+    window.addEventListener('popstate', back)
+    return () => window.removeEventListener('popstate', back)
+  }, [go])
+}
+
 /** Keeps the place across screens and reloads, and falls back where something has gone. */
 export function PlaceProvider({
   children,
@@ -118,6 +153,8 @@ export function PlaceProvider({
     },
     [keep, sections],
   )
+
+  useAddress(position, (sections?.length ?? 0) > 0, go)
 
   useEffect(() => {
     document.title = rig ? `Envex: ${rig.name}` : 'Envex'

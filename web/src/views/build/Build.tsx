@@ -1,5 +1,6 @@
 import { NavLink, Route, Routes } from 'react-router'
 import { Redirect } from '../../frame/Redirect'
+import { Unknown } from '../../frame/Unknown'
 import { usePlace } from '../../state/place'
 import { Muted, Row, Stack, Tabs, Title } from '../../ui/layout'
 import { Board } from './Board'
@@ -35,6 +36,7 @@ export function Build() {
         <Route path="board" element={<Board rig={rig} />} />
         <Route path="power" element={<PowerPlan rig={rig} />} />
         <Route path="boards" element={<Boards rig={rig} />} />
+        <Route path="*" element={<Unknown />} />
       </Routes>
     </Stack>
   )

@@ -1,5 +1,6 @@
 import { NavLink, Route, Routes } from 'react-router'
 import { Redirect } from '../../frame/Redirect'
+import { Unknown } from '../../frame/Unknown'
 import { Row, Stack, Tabs, Title } from '../../ui/layout'
 import { SetLists } from './SetLists'
 import { Songs } from './Songs'
@@ -22,6 +23,7 @@ export function Hear() {
         <Route path="songs" element={<Songs />} />
         <Route path="sounds" element={<Sounds />} />
         <Route path="sets" element={<SetLists />} />
+        <Route path="*" element={<Unknown />} />
       </Routes>
     </Stack>
   )

@@ -118,7 +118,12 @@ export function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; 
         />
       </Row>
       <CircuitsBySelector gear={gear} block={block} patch={patch} />
-      <Fold title="Levels and wiring">
+      <Controls
+        owner={`${gear.name} ${block.name}`}
+        list={block.controls ?? []}
+        onChange={(what, update) => patch((b) => ({ ...b, controls: update(b.controls ?? []) }), what)}
+      />
+      <Fold title="Electrics">
         <Row>
           <Select
             label="Made for"
@@ -205,11 +210,6 @@ export function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; 
           />
         </Row>
       </Fold>
-      <Controls
-        owner={`${gear.name} ${block.name}`}
-        list={block.controls ?? []}
-        onChange={(what, update) => patch((b) => ({ ...b, controls: update(b.controls ?? []) }), what)}
-      />
     </Panel>
   )
 }

@@ -87,10 +87,10 @@ export function GearSheet({ gear }: { gear: Gear }) {
           />
         </Panel>
       )}
-      {['pedal', 'amp', 'controller'].includes(gear.kind) && <MidiSheet gear={gear} change={change} />}
       {['pedal', 'amp', 'controller', 'interface'].includes(gear.kind) && (
         <Footswitches gear={gear} change={change} />
       )}
+      {['pedal', 'amp', 'controller'].includes(gear.kind) && <MidiSheet gear={gear} change={change} />}
       {!['supply', 'board', 'cable'].includes(gear.kind) && <Jacks gear={gear} change={change} />}
       <GearHistory id={gear.id} name={gear.name} />
       <UsedBy id={gear.id} />

@@ -1,6 +1,7 @@
 import { NavLink, Route, Routes } from 'react-router'
 import styled from 'styled-components'
 import { Redirect } from '../../frame/Redirect'
+import { Unknown } from '../../frame/Unknown'
 import { useIsStand } from '../../state/role'
 import { Row, Stack, Tabs, Title } from '../../ui/layout'
 import { Copies } from './Copies'
@@ -60,6 +61,7 @@ export function Pack() {
           }
         />
         <Route path="devices" element={<Devices />} />
+        <Route path="*" element={<Unknown />} />
       </Routes>
     </Stack>
   )
