@@ -26,6 +26,12 @@ type placeOutput struct{ Body *path.Placing }
 
 type orderOutput struct{ Body *path.Report }
 
+type lessonsOutput struct {
+	Body struct {
+		Lessons []path.Lesson `json:"lessons"`
+	}
+}
+
 type cablesOutput struct{ Body *path.Cables }
 
 func (s *Server) orderRoutes(api huma.API) {
@@ -48,6 +54,26 @@ func (s *Server) orderRoutes(api huma.API) {
 				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
 			}
 			return &orderOutput{Body: report}, nil
+		})
+	huma.Register(api, huma.Operation{OperationID: "get-lessons", Method: http.MethodGet, Path: "/api/order/lessons", Summary: "Every rule of order: why, who sees it otherwise, what to listen for, and how it stands on a rig"},
+		func(ctx context.Context, in *orderInput) (*lessonsOutput, error) {
+			p, _ := s.store.Plan()
+			if missing := missingRig(p, in.Rig, in.At); missing != nil {
+				return nil, huma.Error404NotFound("The plan does not have it.", missing...)
+			}
+			there, err := p.At(in.Rig, in.At)
+			if err != nil {
+				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+			}
+			driven, err := signal.Driven(ctx, there, in.Rig)
+			if err != nil {
+				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+			}
+			out := &lessonsOutput{}
+			if out.Body.Lessons, err = path.Lessons(p, in.Rig, in.At, driven); err != nil {
+				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+			}
+			return out, nil
 		})
 	huma.Register(api, huma.Operation{OperationID: "get-place", Method: http.MethodGet, Path: "/api/place", Summary: "Where a box that is owned would best stand in a rig's chain"},
 		func(ctx context.Context, in *placeInput) (*placeOutput, error) {

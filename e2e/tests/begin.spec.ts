@@ -218,3 +218,14 @@ test('a place in the night is in the address, and an address that leads nowhere 
     await expect(page.getByText(`Envex has no page at ${nowhere}.`)).toBeVisible()
   }
 })
+
+test('rules of order are learnt on one’s own rig', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/order`)
+  await page.getByRole('link', { name: 'Learn the rules' }).click()
+  await press(page, /^Delay before reverb: /).click()
+  const rule = page.getByRole('main')
+  await expect(rule).toContainText('Who sees it otherwise')
+  await expect(rule).toContainText('Does the room come last?')
+  await press(page, 'Meter it on this rig').click()
+  await expect(page.getByText(/^On this rig, modelled:/)).toBeVisible({ timeout: 60_000 })
+})

@@ -21,6 +21,7 @@ import { Balance } from './views/balance/Balance'
 import { Begin } from './views/begin/Begin'
 import { Build } from './views/build/Build'
 import { Hear } from './views/hear/Hear'
+import { Learn } from './views/order/Learn'
 import { Order } from './views/order/Order'
 import { Own } from './views/own/Own'
 import { Pack } from './views/pack/Pack'
@@ -95,6 +96,7 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
               pack: <Pack />,
               begin: <Begin />,
               about: <About />,
+              learn: <Learn />,
               rescue: <Rescue />,
             }).map(([path, view]) => (
               <Route

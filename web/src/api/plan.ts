@@ -197,6 +197,13 @@ export function useBoard(rig: string | undefined, setList?: string, destination?
   )
 }
 
+/** Every rule of order, and how it stands on a rig. */
+export function useLessons(rig: string | undefined, destination: string | undefined) {
+  return useComputed(['order', 'lessons', rig, destination], Boolean(rig), (signal) =>
+    answer(client.GET('/api/order/lessons', { signal, params: { query: { rig: rig ?? '', destination } } })),
+  )
+}
+
 /** What is not said yet that the answers hang on. */
 export function useNext(rig: string | undefined, setList: string | undefined) {
   return useComputed(['order', 'next', rig, setList], true, (signal) =>

@@ -779,6 +779,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/order/lessons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every rule of order: why, who sees it otherwise, what to listen for, and how it stands on a rig */
+        get: operations["get-lessons"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/page": {
         parameters: {
             query?: never;
@@ -3186,6 +3203,9 @@ export interface components {
             /** @description Where it goes. */
             to: string;
         };
+        LessonsOutputBody: {
+            lessons: components["schemas"]["OrderLesson"][];
+        };
         Level: {
             /** @description Where its controls stood. */
             at?: {
@@ -3677,6 +3697,22 @@ export interface components {
             moves: string[];
             name: string;
         };
+        OrderLesson: {
+            /** @description A question to the ear. */
+            listen: string;
+            /** @description Boxes of the rig that it is about, at most three. */
+            pairs: components["schemas"]["OrderPair"][];
+            /** @description What good players disagree on, where the rule is one side of it. */
+            question?: components["schemas"]["OrderQuestion"];
+            reason: string;
+            rule: string;
+            title: string;
+            /**
+             * Format: double
+             * @description How much it counts against others.
+             */
+            weight: number;
+        };
         OrderMove: {
             /**
              * Format: double
@@ -3697,6 +3733,15 @@ export interface components {
             lanes: string[];
             name: string;
             split: string;
+        };
+        OrderPair: {
+            /** @description They stand so. */
+            kept: boolean;
+            names: string[];
+            /** @description The chain with the two exchanged, to be compared and heard; empty where that cannot be wired. */
+            path: components["schemas"]["Node"][];
+            /** @description The one that had better come first, then the other. */
+            stops: string[];
         };
         OrderPlacing: {
             gear: string;
@@ -8531,6 +8576,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OrderReport"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-lessons": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonsOutputBody"];
                 };
             };
             /** @description Error */

@@ -56,6 +56,7 @@ const commands: { name: string; path?: string; turn?: 'undo' | 'redo' }[] = [
   { name: 'Add a sound', path: '/hear/sounds' },
   { name: 'Add gear', path: '/own' },
   { name: 'Best order', path: '/order' },
+  { name: 'Learn the rules of order', path: '/learn' },
   { name: 'Fit the board', path: '/build/board' },
   { name: 'Compare boards', path: '/build/boards' },
   { name: 'Rehearse', path: '/play' },

@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { Link } from 'react-router'
 import styled from 'styled-components'
 import { useOrder, values } from '../../api/plan'
 import type { OrderMove, PathNode } from '../../api/types'
@@ -55,6 +56,7 @@ export function Order() {
       <Stack $gap={14}>
         <Row $gap={16}>
           <Title>Order</Title>
+          <Link to="/learn">Learn the rules</Link>
           <Where>
             {section ? (
               <>
