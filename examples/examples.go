@@ -23,7 +23,7 @@ type Example struct {
 func All() []Example {
 	return []Example{
 		{"clean-amp", "One loud clean amp", "The amp stays clean; every other sound is a pedal in front of it."},
-		{"amp-gain", "The amp's own gain, with a loop", "Dirt comes from the amp's second channel; echo and reverb stand in its loop."},
+		{"amp-gain", "The amp's own gain, with a loop", "The amp itself crunches; a drive makes it heavy, and boost, echo and reverb stand in its loop."},
 		{"loop-switcher", "Loop switcher", "Every pedal stands in a loop; one press brings in all that a sound needs."},
 		{"stored-amp", "MIDI and a stored amp", "The amp keeps its settings in memories, and a controller calls them up."},
 		{"four-cables", "Four cables", "One multi-effect: its drive stands in front of the amp, its delay and reverb in the loop."},

@@ -127,6 +127,8 @@ test('find anything takes you there', async ({ page, demo }) => {
 })
 
 const paths = [
+  '/begin',
+  '/learn',
   '/step',
   '/order',
   '/hear/songs',

@@ -10,6 +10,7 @@ import { ReadOnly } from './frame/ReadOnly'
 import { Redirect } from './frame/Redirect'
 import { SetStrip } from './frame/SetStrip'
 import { TopBar } from './frame/TopBar'
+import { Tour } from './frame/Tour'
 import { Unknown } from './frame/Unknown'
 import { useShortcuts } from './frame/useShortcuts'
 import { ListenProvider } from './state/listen'
@@ -70,6 +71,7 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
       <TopBar theme={theme} setTheme={setTheme} />
       <SetStrip />
       <NextStep />
+      <Tour />
       <Body>
         <Rail />
         <Main id="main" tabIndex={-1}>

@@ -14,6 +14,7 @@ import { Icon } from '../marks/marks'
 import { usePlace } from '../state/place'
 import { Veil } from '../ui/AskName'
 import { IconButton } from '../ui/controls'
+import { useTour } from './Tour'
 import { verbs } from './verbs'
 
 /** Find anything: a song or a section of the night, gear, a sound, a show, a sheet, a screen, something to do. */
@@ -46,7 +47,7 @@ export function Find() {
 }
 
 /** What can be done from anywhere. */
-const commands: { name: string; path?: string; turn?: 'undo' | 'redo' }[] = [
+const commands: { name: string; path?: string; turn?: 'undo' | 'redo' | 'tour' }[] = [
   { name: 'Undo', turn: 'undo' },
   { name: 'Redo', turn: 'redo' },
   { name: 'Type a chain', path: '/begin' },
@@ -59,6 +60,7 @@ const commands: { name: string; path?: string; turn?: 'undo' | 'redo' }[] = [
   { name: 'Learn the rules of order', path: '/learn' },
   { name: 'Fit the board', path: '/build/board' },
   { name: 'Compare boards', path: '/build/boards' },
+  { name: 'Tour in seven steps', turn: 'tour' },
   { name: 'Rehearse', path: '/play' },
   { name: 'Print sheets', path: '/pack/sheets' },
 ]
@@ -67,6 +69,7 @@ function Results({ close }: { close: () => void }) {
   const { plan, report, go, pickRig } = usePlace()
   const navigate = useNavigate()
   const edit = useEdit()
+  const tour = useTour()
   const { data: sheets } = useSheets()
   const { contains } = useFilter({ sensitivity: 'base' })
   const entries = [
@@ -80,7 +83,11 @@ function Results({ close }: { close: () => void }) {
       id: `command ${c.name}`,
       name: c.name,
       what: 'do',
-      run: () => (c.path ? navigate(c.path) : c.turn === 'redo' ? void edit.redo() : void edit.undo()),
+      run: () => {
+        if (c.path) navigate(c.path)
+        else if (c.turn === 'tour') tour()
+        else void (c.turn === 'redo' ? edit.redo() : edit.undo())
+      },
     })),
     ...(report?.sections ?? [])
       .filter((s, i, all) => s.entry !== all[i - 1]?.entry)

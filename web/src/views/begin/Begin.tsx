@@ -2,6 +2,7 @@ import type { ReactNode } from 'react'
 import { Link, useNavigate } from 'react-router'
 import styled from 'styled-components'
 import { useEdit } from '../../edits/useEdit'
+import { useTour } from '../../frame/Tour'
 import { usePlace } from '../../state/place'
 import { Button } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
@@ -17,6 +18,7 @@ export function Begin() {
   const { plan, rig, setList, report } = usePlace()
   const edit = useEdit()
   const navigate = useNavigate()
+  const tour = useTour()
   const empty = plan.gear.length === 0 && plan.sounds.length === 0 && plan.songs.length === 0
   const missing = plan.sounds.filter((s) => !rig?.recipes?.some((r) => r.sound === s.value.id)).length
   const next = plan.rigs.length === 0 ? 1 : plan.set_lists.length === 0 ? 2 : 3
@@ -31,9 +33,7 @@ export function Begin() {
               time, which they do not, and why.
             </Muted>
             <Row>
-              <Button onPress={() => void edit.loadDemo().then(() => navigate('/step'))}>
-                Load the demo
-              </Button>
+              <Button onPress={() => void edit.loadDemo().then(tour)}>Load the demo</Button>
               <Button onPress={() => navigate('/hear/sounds')}>Name your first sound</Button>
               <Button onPress={() => navigate('/own')}>Add gear one by one</Button>
             </Row>

@@ -117,7 +117,7 @@ function SoundSheet({ sound, sounds }: { sound: Sound; sounds: Sound[] }) {
           onChange={(on) => target({ strict_tempo: on || undefined }, 'Tempo')}
         />
       </Row>
-      <Fold title="Figures">
+      <Fold title="Figures" level={2}>
         <Row>
           <NumberField
             label="Dirt from, %"

@@ -1,15 +1,33 @@
-import { freshId } from '../../api/client'
-import { values } from '../../api/plan'
-import type { PathNode } from '../../api/types'
+import { answer, client, freshId, Problem } from '../../api/client'
+import { useKinds, values } from '../../api/plan'
+import type { Kind, PathNode } from '../../api/types'
+import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
+import { useNotices } from '../../state/notices'
 import { usePlace } from '../../state/place'
+import { withPath } from '../../state/there'
 import { type Act, Actions } from '../../ui/controls'
 import { idOf, put, type Spot, spare } from './chain'
 import { useChain } from './useChain'
 
-/** A menu of what is owned and not in the chain yet, and of splits, to be put at a spot. */
+const lastUsed = 'envex.kinds'
+
+const lastKinds = (): string[] => {
+  try {
+    const kept = JSON.parse(localStorage.getItem(lastUsed) ?? '[]')
+    return Array.isArray(kept) ? kept.map(String) : []
+  } catch {
+    return [] // somebody else wrote there
+  }
+}
+
+/** A menu of what is owned and not in the chain yet, of splits, and of kinds that are not owned, the last used first, to be put at
+ * a spot. */
 export function AddStop({ label, spot, small }: { label: string; spot: Spot; small?: boolean }) {
-  const { plan, rig } = usePlace()
+  const { plan, rig, destination } = usePlace()
+  const { data } = useKinds()
+  const { tell } = useNotices()
+  const edit = useEdit()
   const { path, change, pick } = useChain()
   const add = (name: string, nodes: PathNode[]) => {
     change(`Add ${name} to the chain`, (p) => put(p, nodes, spot))
@@ -24,6 +42,35 @@ export function AddStop({ label, spot, small }: { label: string; spot: Spot; sma
   const acts: Act[] = free.map((f) => ({ id: f.id, name: f.name, run: () => add(f.name, f.nodes) }))
   if (acts.length === 0)
     acts.push({ id: 'none', name: 'Everything owned is in the chain', run: () => undefined, disabled: true })
+  const addNew = async (kind: Kind) => {
+    const gear = await answer(
+      client.GET('/api/kinds/{kind}/new', { params: { path: { kind: kind.id }, query: { id: freshId() } } }),
+    ).catch((e) => tell(e instanceof Problem ? e : new Problem(0, undefined)))
+    if (!gear || !rig) return
+    localStorage.setItem(
+      lastUsed,
+      JSON.stringify([kind.id, ...recent.filter((k) => k !== kind.id)].slice(0, 8)),
+    )
+    const nodes = (gear.blocks ?? []).map((b): PathNode => ({ stop: `${gear.id}/${b.id}` }))
+    await edit.addAnd(
+      `Add ${gear.name} to the chain`,
+      { kind: 'gear', value: gear },
+      {
+        kind: 'rigs',
+        id: rig.id,
+        update: (r) => withPath(r, destination?.id, path, (p) => put(p, nodes, spot)),
+      },
+    )
+    pick(nodes[0] && idOf(nodes[0]))
+  }
+  const recent = lastKinds()
+  const place = (k: Kind) => {
+    const at = recent.indexOf(k.id)
+    return at < 0 ? recent.length : at
+  }
+  const kinds = (data?.kinds ?? [])
+    .filter((k) => (k.gear.blocks ?? []).length > 0 && k.gear.blocks?.every((b) => b.effect !== 'splitter'))
+    .sort((a, b) => place(a) - place(b))
   acts.push({
     id: 'split',
     name: 'A split',
@@ -41,6 +88,8 @@ export function AddStop({ label, spot, small }: { label: string; spot: Spot; sma
                 { split: { id: freshId(), kind: 'tap', from: `${g.id}/${j.id}`, lanes: [{}] } },
               ]),
           })
+  // What is not owned yet comes after what is: owned and placed in one step.
+  for (const k of kinds) acts.push({ id: `kind ${k.id}`, name: `New: ${k.name}`, run: () => void addNew(k) })
   return (
     <Actions label={label} plain={small ?? false} acts={acts}>
       <Icon name="plus" /> {!small && label}
