@@ -152,7 +152,7 @@ test('a traveller corrects what was misread, takes one way, and makes next weekâ
 
 test('the next step is offered until it is closed for good', async ({ page, blank }) => {
   await page.goto(`${blank.url}/step`)
-  const next = page.getByRole('note', { name: 'Next step' })
+  const next = page.getByRole('region', { name: 'Next step' })
   await expect(next).toContainText('There is no rig with a chain yet.')
   await next.getByRole('button', { name: 'Type your chain' }).click()
   await expect(chain(page)).toBeVisible()

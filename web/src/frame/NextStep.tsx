@@ -19,7 +19,7 @@ export function NextStep() {
   if (off || !step || pathname === step.where) return null
   const more = (data?.steps.length ?? 1) - 1
   return (
-    <Strip role="note" aria-label="Next step">
+    <Strip role="region" aria-label="Next step">
       <span>{step.words}</span>
       <Button $strong onPress={() => navigate(step.where)}>
         {step.action}
