@@ -37,7 +37,7 @@ check-generated: node_modules/.stamp
 	diff -u web/src/api/schema.gen.ts bin/fresh/schema.gen.ts
 
 lint: node_modules/.stamp
-	test -z "$$(gofmt -l access api cmd core demo disk lan page store web)" || { gofmt -l access api cmd core demo disk lan page store web; exit 1; }
+	test -z "$$(gofmt -l about access api cmd core demo disk examples lan page store web)" || { gofmt -l about access api cmd core demo disk examples lan page store web; exit 1; }
 	go tool staticcheck ./...
 	npx biome check --error-on-warnings .
 	npm run --silent -w web check

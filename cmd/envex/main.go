@@ -38,8 +38,8 @@ func report(err error) {
 
 func root() *cobra.Command {
 	c := &cobra.Command{
-		Use:           "envex",
-		Short:         "Plan a live rig so that every sound is reachable on stage, in time, at the right level",
+		Use:   "envex",
+		Short: "Plan a live rig so that every sound is reachable on stage, in time, at the right level",
 		Long: `Plan a live rig so that every sound is reachable on stage, in time, at the right level.
 
 Without a command, Envex opens your own plan, kept in your data folder, and your browser. Started again, it shows the one
