@@ -210,21 +210,16 @@ func (c *chainReader) understand(chip *Chip, text string) {
 	if chip.Name == "" {
 		chip.Name = titled(chip.Text)
 	}
-	if c.owned != nil {
-		for _, name := range []string{text, titled(c.name)} {
-			if i := slices.IndexFunc(c.owned.Gear, func(g plan.Gear) bool { return name != "" && strings.EqualFold(g.Name, name) }); i >= 0 {
-				g := &c.owned.Gear[i]
-				chip.Gear, chip.Name, chip.IsA, chip.Sure = g.ID, g.Name, g.Circuit, true
-				if len(g.Blocks) > 0 {
-					chip.Effect = g.Blocks[0].Effect
-				}
-				return
-			}
-		}
-	}
 	var guesses []Guess
 	if len(text) <= maxKindText {
 		guesses = c.kinds.Guesses(text)
+	}
+	if g := c.ownedAs(text, guesses); g != nil {
+		chip.Gear, chip.Name, chip.IsA, chip.Sure = g.ID, g.Name, g.Circuit, true
+		if len(g.Blocks) > 0 {
+			chip.Effect = g.Blocks[0].Effect
+		}
+		return
 	}
 	if len(guesses) == 0 {
 		chip.Left = append(chip.Left, wordsOf(text)...)
@@ -248,6 +243,35 @@ func (c *chainReader) understand(chip *Chip, text string) {
 			chip.Name = g.Name // spelt right
 		}
 	}
+}
+
+// ownedAs is what is owned under a name that was typed: as the words themselves, or before an equals sign, where what is said
+// of it after that is what it is.
+func (c *chainReader) ownedAs(text string, guesses []Guess) *plan.Gear {
+	if c.owned == nil {
+		return nil
+	}
+	find := func(name string) *plan.Gear {
+		i := slices.IndexFunc(c.owned.Gear, func(g plan.Gear) bool { return name != "" && strings.EqualFold(g.Name, name) })
+		if i < 0 {
+			return nil
+		}
+		return &c.owned.Gear[i]
+	}
+	if g := find(text); g != nil {
+		return g
+	}
+	g := find(titled(c.name))
+	if g == nil || len(guesses) == 0 {
+		return g
+	}
+	said := c.kinds.byID[guesses[0].Kind].Gear
+	same := said.Kind == g.Kind && (len(said.Blocks) > 0) == (len(g.Blocks) > 0) && (len(g.Blocks) == 0 || said.Blocks[0].Effect == g.Blocks[0].Effect)
+	if !same {
+		c.out.say("%s is something else that you own: this one gets a name beside it.", g.Name)
+		return nil
+	}
+	return g
 }
 
 // place says where a chip stands, from what it is and the separator before it.

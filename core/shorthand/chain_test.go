@@ -158,6 +158,10 @@ func TestWhatIsOwnedIsUsedByItsName(t *testing.T) {
 	assert.Equal(t, "Trem", made.Gear[0].Name)
 	p.Put(made.Gear[0])
 	assert.Equal(t, "Amber Trem Combo/preamp Combo/reverb Combo/power", pathWords(p, made.Rig.Path))
+	other := read(t, "Amber = chorus, amber = overdrive > combo", p)
+	assert.Empty(t, other.Chips[0].Gear, "it is owned as something else")
+	assert.NotEmpty(t, other.Chips[1].Gear)
+	assert.Equal(t, "Amber 2", other.Build(p, ids("other"), "").Gear[0].Name)
 	again := read(t, "amber, amber > combo", p).Build(p, ids("new"), "")
 	assert.Contains(t, again.Said, "Amber is typed twice and stands in its first place.")
 }

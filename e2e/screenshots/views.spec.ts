@@ -27,7 +27,7 @@ const views = [
     path: '/begin',
     at: /Tin Cabana, Solo/,
     typed:
-      'two humbuckers, tuner, Buoy = orange mid-hump drive 9V 20mA, light drive + boost, chorus / tremolo, zorbulator, tape echo tap, hall reverb > one-channel combo with loop: looper',
+      'two humbuckers, tuner, Skiff = orange mid-hump drive 9V 20mA, light drive + boost, chorus / tremolo, zorbulator, tape echo tap, hall reverb > one-channel combo with loop: looper',
   },
   { name: 'own', path: '/own/echo', at: /Tin Cabana, Solo/ },
   { name: 'play', path: '/play', at: /Tin Cabana, Solo/, walk: 4 },
