@@ -3,6 +3,7 @@ package api_test
 import (
 	"encoding/json"
 	"net/http"
+	"net/url"
 	"strings"
 	"testing"
 
@@ -63,6 +64,13 @@ func TestFromTypedWordsToRecipes(t *testing.T) {
 	found := work[propose.Proposal](s, "/api/recipes/proposals?rig="+string(chain.Rig)+"&set_list="+string(set.SetList))
 	require.Len(t, found.Sounds, 2)
 	assert.NotEmpty(t, found.Sounds[0].Ways)
+
+	// A way is heard before it is taken: alone while home has no recipe, else beside it.
+	values, err := json.Marshal(found.Sounds[1].Ways[0].Values)
+	require.NoError(t, err)
+	heard := work[api.Listening](s, "/api/listen?proposed=true&rig="+string(chain.Rig)+"&sound="+string(found.Sounds[1].Sound)+"&values="+url.QueryEscape(string(values)))
+	require.Len(t, heard.Clips, 1)
+	assert.Equal(t, "Crunch", heard.Clips[0].Name)
 
 	// A song that is typed again is that song, with the sections that are typed.
 	again := post[api.TypedSet](s, "/api/typed/set", map[string]any{"text": "Nine Gulls: clean, out crunch"})

@@ -69,6 +69,7 @@ type listenInput struct {
 	Order    string  `query:"order" maxLength:"20000" doc:"Another order of the chain to compare it on: ids of its nodes, as a JSON list."`
 	About    string  `query:"about" maxLength:"2000" doc:"Stops that are to be heard, as a JSON list: a sound that has them on is chosen, the one that is named where it can be, else they are turned on in it."`
 	Values   string  `query:"values" maxLength:"20000" doc:"Settings to compare it with, as a JSON object by key."`
+	Proposed bool    `query:"proposed" doc:"The values are those of a recipe that is not there yet: it is heard beside home, where home has one."`
 	Matched  bool    `query:"matched" doc:"Bring both to the same loudness."`
 	SetList  plan.ID `query:"set_list" doc:"With position: the change into that section, as it is played."`
 	Position int     `query:"position" minimum:"0" maximum:"100000" doc:"Of the section the change leads to; 0 for none."`
@@ -327,6 +328,10 @@ func (s *Server) listen(ctx context.Context, p *plan.Plan, in listenInput, o sig
 			if bad := json.Unmarshal([]byte(in.Values), &values); bad != nil {
 				return nil, fmt.Errorf("the values are no settings: %w", bad)
 			}
+			if in.Proposed {
+				takes = proposedTakes(p, in.Rig, signal.Take{Name: name(in.Sound), Sound: in.Sound, Over: values, Own: true})
+				break
+			}
 			takes = append(takes, signal.Take{Name: "as set", Sound: in.Sound, Recipe: in.Recipe, Over: values})
 		}
 		heard, err = signal.Listen(ctx, p, in.Rig, takes, in.Matched, o)
@@ -347,6 +352,17 @@ func (s *Server) listen(ctx context.Context, p *plan.Plan, in listenInput, o sig
 		out.Clips = append(out.Clips, Clip{ID: id, Name: h.Name, LUFS: h.LUFS, Gain: h.Gain, Ring: h.Ring, Fade: h.Fade})
 	}
 	return out, nil
+}
+
+// proposedTakes are a proposed recipe, after the home sound where the rig has one.
+func proposedTakes(p *plan.Plan, rig plan.ID, proposed signal.Take) []signal.Take {
+	r, ok := p.FindRig(rig)
+	for _, s := range p.Sounds {
+		if ok && s.Role == plan.HomeRole && s.ID != proposed.Sound && r.RecipeFor(plan.Section{Sound: s.ID}) != nil {
+			return []signal.Take{{Name: s.Name, Sound: s.ID}, proposed}
+		}
+	}
+	return []signal.Take{proposed}
 }
 
 // listenToChange renders the change into a section with the presses of the show, at their times.

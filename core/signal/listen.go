@@ -17,6 +17,7 @@ type Take struct {
 	Tempo  plan.Tempo              // of the section it is played in; that of the first that asks for the sound when zero
 	Path   []plan.Node             // another order; nil for the rig's own
 	Over   map[plan.Key]plan.Value // settings laid over the sound's
+	Own    bool                    // they are those of a recipe that is not there yet, in place of the sound's own
 }
 
 // Heard is a take rendered at 48 kHz, two sides.
@@ -79,6 +80,9 @@ func alongside(list []Heard) {
 func (h *Heard) mono() bool { return len(h.L) > 0 && len(h.R) > 0 && &h.L[0] == &h.R[0] }
 
 func (r *rendering) take(ctx context.Context, t Take, dry []float64) (Heard, error) {
+	if t.Own {
+		return r.proposed(ctx, t, dry)
+	}
 	m, err := r.madeBy(t.Sound, t.Recipe, t.Tempo)
 	if err != nil {
 		return Heard{}, err
@@ -94,6 +98,18 @@ func (r *rendering) take(ctx context.Context, t Take, dry []float64) (Heard, err
 	}
 	in := r.source(s).play(dry)
 	h, err := r.ringing(ctx, s, in, mode{fine: true})
+	h.Name = t.Name
+	return h, err
+}
+
+// proposed renders a sound by settings that are no recipe of the rig yet.
+func (r *rendering) proposed(ctx context.Context, t Take, dry []float64) (Heard, error) {
+	s, ok := r.plan.FindSound(t.Sound)
+	if !ok {
+		return Heard{}, fmt.Errorf("there is no sound %q", t.Sound)
+	}
+	set := r.setFor(&plan.Recipe{Sound: t.Sound, Values: t.Over}, s, r.tempoOf(t.Sound))
+	h, err := r.ringing(ctx, set, r.source(set).play(dry), mode{fine: true})
 	h.Name = t.Name
 	return h, err
 }

@@ -8297,6 +8297,8 @@ export interface operations {
                 about?: string;
                 /** @description Settings to compare it with, as a JSON object by key. */
                 values?: string;
+                /** @description The values are those of a recipe that is not there yet: it is heard beside home, where home has one. */
+                proposed?: boolean;
                 /** @description Bring both to the same loudness. */
                 matched?: boolean;
                 /** @description With position: the change into that section, as it is played. */
@@ -8351,6 +8353,8 @@ export interface operations {
                 about?: string;
                 /** @description Settings to compare it with, as a JSON object by key. */
                 values?: string;
+                /** @description The values are those of a recipe that is not there yet: it is heard beside home, where home has one. */
+                proposed?: boolean;
                 /** @description Bring both to the same loudness. */
                 matched?: boolean;
                 /** @description With position: the change into that section, as it is played. */

@@ -7,6 +7,7 @@ import { useWork } from '../../api/work'
 import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
 import { Button, TakeButton } from '../../ui/controls'
+import { ListenButton } from '../../ui/ListenButton'
 import { Muted, Row, Stack } from '../../ui/layout'
 import { Progress } from '../../ui/Progress'
 
@@ -75,6 +76,16 @@ export function Proposals({ onTaken }: { onTaken?: () => void }) {
           <header>
             <b>{s.name}</b>
             {s.ways.length > 0 && (
+              <ListenButton
+                title={s.name}
+                query={{
+                  sound: s.sound,
+                  proposed: true,
+                  values: JSON.stringify({ ...wayOf(s)?.values, ...wayOf(s)?.base }),
+                }}
+              />
+            )}
+            {s.ways.length > 0 && (
               <TakeButton fresh={work.fresh} onPress={() => void take([s])}>
                 Take this for {s.name}
               </TakeButton>
@@ -121,7 +132,7 @@ export function Proposals({ onTaken }: { onTaken?: () => void }) {
 
 const Sound = styled.section`
   background: var(--panel); border: 1px solid var(--line); padding: 10px 12px; display: grid; gap: 6px;
-  header { display: flex; justify-content: space-between; align-items: center; gap: 12px; } b { font: 600 18px/1.2 var(--face-label); }
+  header { display: flex; align-items: center; gap: 12px; } header b { flex: 1; } b { font: 600 18px/1.2 var(--face-label); }
 `
 const Way = styled.label`
   display: grid; grid-template-columns: 20px minmax(0, 1fr) 78px 86px 130px; gap: 10px; align-items: baseline; padding: 5px 0; min-height: 30px; cursor: pointer;
