@@ -34,20 +34,29 @@ type lessonsOutput struct {
 
 type cablesOutput struct{ Body *path.Cables }
 
+// driven is the plan, and how much dirt the recipes of a rig take from its preamps.
+func (s *Server) driven(ctx context.Context, in orderInput) (*plan.Plan, path.Driven, error) {
+	p, _ := s.store.Plan()
+	if missing := missingRig(p, in.Rig, in.At); missing != nil {
+		return nil, nil, huma.Error404NotFound("The plan does not have it.", missing...)
+	}
+	there, err := p.At(in.Rig, in.At)
+	if err != nil {
+		return nil, nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+	}
+	driven, err := signal.Driven(ctx, there, in.Rig)
+	if err != nil {
+		return nil, nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+	}
+	return p, driven, nil
+}
+
 func (s *Server) orderRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "get-order", Method: http.MethodGet, Path: "/api/order", Summary: "What is wrong with a rig's order, and the best one"},
 		func(ctx context.Context, in *orderInput) (*orderOutput, error) {
-			p, _ := s.store.Plan()
-			if missing := missingRig(p, in.Rig, in.At); missing != nil {
-				return nil, huma.Error404NotFound("The plan does not have it.", missing...)
-			}
-			there, err := p.At(in.Rig, in.At)
+			p, driven, err := s.driven(ctx, *in)
 			if err != nil {
-				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
-			}
-			driven, err := signal.Driven(ctx, there, in.Rig)
-			if err != nil {
-				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+				return nil, err
 			}
 			report, err := path.JudgeDriven(ctx, p, in.Rig, in.At, driven)
 			if err != nil {
@@ -57,17 +66,9 @@ func (s *Server) orderRoutes(api huma.API) {
 		})
 	huma.Register(api, huma.Operation{OperationID: "get-lessons", Method: http.MethodGet, Path: "/api/order/lessons", Summary: "Every rule of order: why, who sees it otherwise, what to listen for, and how it stands on a rig"},
 		func(ctx context.Context, in *orderInput) (*lessonsOutput, error) {
-			p, _ := s.store.Plan()
-			if missing := missingRig(p, in.Rig, in.At); missing != nil {
-				return nil, huma.Error404NotFound("The plan does not have it.", missing...)
-			}
-			there, err := p.At(in.Rig, in.At)
+			p, driven, err := s.driven(ctx, *in)
 			if err != nil {
-				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
-			}
-			driven, err := signal.Driven(ctx, there, in.Rig)
-			if err != nil {
-				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+				return nil, err
 			}
 			out := &lessonsOutput{}
 			if out.Body.Lessons, err = path.Lessons(p, in.Rig, in.At, driven); err != nil {

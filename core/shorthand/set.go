@@ -101,7 +101,7 @@ var (
 	timesWords = regexp.MustCompile(`(?i)(?:^|\s)(?:x\s*(\d{1,2})|(\d{1,2})\s*x)(?:\s|$)`)
 	barsWords  = regexp.MustCompile(`(?i)(?:^|\s)(\d{1,3}(?:\.\d{1,2})?)\s*(?:bars?|b|measures?)?\s*$`)
 	restWords  = regexp.MustCompile(`(?i)\b(?:rest|stop|gap|silence)\s*(\d{1,2}(?:\.\d)?)?`)
-	singWords  = regexp.MustCompile(`(?i)\b(?:sing|sings|singing|vox|vocals?|sung|voice)\b`)
+	singWords  = regexp.MustCompile(`(?i)\b(?:sing|sings|singing|vocals?|sung|voice)\b`)
 )
 
 // readLine reads one song; it is false where a line holds none.
