@@ -47,7 +47,7 @@ const pattern = (page: Page) => page.getByRole('textbox', { name: 'Sections of s
 const stands = (page: Page) => page.getByRole('status', { name: 'Where it stands' })
 const press = (page: Page, name: string | RegExp) => page.getByRole('button', { name })
 
-test.describe.configure({ timeout: 240_000 })
+test.describe.configure({ timeout: 300_000 })
 
 test('a singer with ten boxes, five sounds and twelve songs is judged in a few actions', async ({
   page,
@@ -81,6 +81,7 @@ test('a singer with ten boxes, five sounds and twelve songs is judged in a few a
   await expect(stands(page)).toContainText('wait for a recipe')
   expect(hands.actions).toBeLessThanOrEqual(20)
   await hands.click(press(page, 'Propose recipes for 5 sounds'))
+  await expect(press(page, 'Take all 5')).toBeVisible({ timeout: 180_000 })
   await hands.click(press(page, 'Take all 5'))
   await expect(stands(page)).toContainText(/^(3[4-9]|4\d) of \d+changes are in reach\./, { timeout: 20_000 })
   expect(hands.actions).toBeLessThanOrEqual(60)
@@ -110,6 +111,7 @@ test('an ambient player comes to an answer by keyboard alone', async ({ page, bl
   expect(hands.actions).toBeLessThanOrEqual(20)
   await hands.tabTo(press(page, /^Propose recipes/))
   await hands.press('Enter')
+  await expect(press(page, /^Take all/)).toBeVisible({ timeout: 180_000 })
   await hands.tabTo(press(page, /^Take all/))
   await hands.press('Enter')
   await expect(stands(page)).toContainText('2 of 2', { timeout: 20_000 })
@@ -136,7 +138,7 @@ test('a traveller corrects what was misread, takes one way, and makes next weekâ
   await expect(stands(page)).toContainText('wait for a recipe')
   await hands.click(press(page, 'Propose recipes for 2 sounds'))
   const ways = page.getByRole('radiogroup', { name: 'Ways to make Clean' })
-  await expect(ways.getByRole('radio').first()).toBeChecked()
+  await expect(ways.getByRole('radio').first()).toBeChecked({ timeout: 180_000 })
   await hands.click(press(page, 'Take this for Clean'))
   await expect(press(page, 'Take this for Clean')).toHaveCount(0)
   await expect(press(page, 'Propose recipes for 1 sound')).toBeVisible()
@@ -235,8 +237,11 @@ test('a stop is added of a kind that is not owned yet', async ({ page, demo }) =
   await press(page, 'Add a stop').click()
   await page.getByRole('menuitem', { name: 'New: Vibrato' }).click()
   await expect(page.getByRole('row', { name: /^Vibrato,/ })).toBeVisible()
-  const plan = await (await page.request.get(`${demo.url}/api/plan`)).json()
-  expect(plan.gear.some((g: { value: { name: string } }) => g.value.name === 'Vibrato')).toBe(true)
+  const owned = async () => {
+    const plan = await (await page.request.get(`${demo.url}/api/plan`)).json()
+    return plan.gear.some((g: { value: { name: string } }) => g.value.name === 'Vibrato')
+  }
+  await expect.poll(owned).toBe(true)
   await press(page, 'Undo: Add Vibrato to the chain').click()
   await expect(page.getByRole('row', { name: /^Vibrato,/ })).toHaveCount(0)
   // The last used is offered first of what is not owned.

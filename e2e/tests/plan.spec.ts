@@ -266,7 +266,7 @@ test('from nothing to a verdict', async ({ page, blank }) => {
   await page.keyboard.press('ArrowRight')
   await page.keyboard.press('3')
   await page.getByRole('button', { name: 'Add a stop', exact: true }).click()
-  await page.getByRole('menuitem', { name: 'Mid-hump overdrive' }).click()
+  await page.getByRole('menuitem', { name: 'Mid-hump overdrive', exact: true }).click()
   await page.getByRole('button', { name: 'Make Sound 2 here' }).click()
   // Before it is made the switch is the rig's, for every sound.
   await expect(page.getByRole('button', { name: 'Make Sound 2 here' })).toHaveCount(0)
