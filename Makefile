@@ -5,7 +5,7 @@ CHROMIUM ?= /usr/bin/chromium
 
 # What a release is built for, and what it is called: the commit, where no tag stands on it.
 PLATFORMS ?= linux/amd64 linux/arm64 darwin/amd64 darwin/arm64 windows/amd64 windows/arm64
-VERSION ?= $(shell git describe --tags --always --dirty)
+VERSION ?= $(shell git describe --tags --always --dirty 2> /dev/null || echo unversioned)
 
 .PHONY: release check-release build demo test web lint generate check-generated test-go test-web test-e2e test-slow screenshots chromium clean
 
@@ -69,7 +69,7 @@ release: web
 	rm -rf dist && mkdir -p dist
 	set -e; for p in $(PLATFORMS); do \
 	  name=envex-$(VERSION)-$${p%/*}-$${p#*/}; [ $${p%/*} != windows ] || name=$$name.exe; \
-	  CGO_ENABLED=0 GOOS=$${p%/*} GOARCH=$${p#*/} go build -trimpath -ldflags '-s -w -X envex/about.version=$(VERSION)' -o dist/$$name ./cmd/envex; \
+	  CGO_ENABLED=0 GOOS=$${p%/*} GOARCH=$${p#*/} go build -trimpath -buildvcs=false -ldflags '-s -w -X envex/about.version=$(VERSION)' -o dist/$$name ./cmd/envex; \
 	done
 	cd dist && sha256sum envex-* > SHA256SUMS
 
