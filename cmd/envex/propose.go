@@ -74,6 +74,11 @@ func printProposal(w io.Writer, rig string, found *propose.Proposal) error {
 		if _, err := fmt.Fprintf(w, "%s\n", s.Name); err != nil {
 			return err
 		}
+		if s.Part {
+			if _, err := fmt.Fprintln(w, "  there are more settings than were tried: the nearest were"); err != nil {
+				return err
+			}
+		}
 		if len(s.Ways) == 0 {
 			if _, err := fmt.Fprintf(w, "  %s has not what it asks\n", rig); err != nil {
 				return err

@@ -28,6 +28,7 @@ type Sound struct {
 	Sound plan.ID `json:"sound"`
 	Name  string  `json:"name"`
 	Ways  []Way   `json:"ways" doc:"The best first; at most three. None where the rig has not what it asks."`
+	Part  bool    `json:"part,omitempty" doc:"The rig has more settings than were tried: those nearest to the targets were."`
 }
 
 // Way is one way to make a sound.
@@ -88,7 +89,7 @@ func For(ctx context.Context, p *plan.Plan, rig plan.ID, o Options) (*Proposal, 
 		if err != nil {
 			return nil, fmt.Errorf("propose: %w", err)
 		}
-		one := Sound{Sound: s.ID, Name: s.Name, Ways: []Way{}}
+		one := Sound{Sound: s.ID, Name: s.Name, Ways: []Way{}, Part: search.Partial}
 		for _, w := range ways {
 			way := Way{Values: w.Recipe.Values, Within: w.Within, Dirt: w.Dirt, OverHome: w.OverHome, Base: w.Base, Words: w.Words, Checks: w.Checks, Recipe: w.Recipe}
 			if way.Recipe.ID = plan.ID(fmt.Sprintf("way-%s-%d", s.ID, len(one.Ways))); o.NewID != nil {

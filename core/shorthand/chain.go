@@ -1,11 +1,14 @@
 package shorthand
 
 import (
+	"errors"
 	"fmt"
 	"regexp"
 	"slices"
 	"strconv"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"envex/core/catalog"
 	"envex/core/plan"
@@ -78,6 +81,9 @@ func ReadChain(text string, owned *plan.Plan) (*Reading, error) {
 	if len(text) > MaxText {
 		return nil, fmt.Errorf("shorthand: %d characters are too many; %d is the most", len(text), MaxText)
 	}
+	if !isText(text) {
+		return nil, errNoText
+	}
 	items := itemsOf(text)
 	if len(items) > maxItems {
 		return nil, fmt.Errorf("shorthand: %d boxes are too many; %d is the most", len(items), maxItems)
@@ -108,6 +114,16 @@ func ReadChain(text string, owned *plan.Plan) (*Reading, error) {
 		return nil, fmt.Errorf("shorthand: %d boxes are too many; %d is the most", boxes, maxBoxes)
 	}
 	return c.out, nil
+}
+
+// errNoText is what is said of a file that holds something else, such as a picture.
+var errNoText = errors.New("shorthand: this is no text in UTF-8")
+
+// isText reports whether it is text, without the control characters that no keyboard types.
+func isText(text string) bool {
+	return utf8.ValidString(text) && !strings.ContainsFunc(text, func(r rune) bool {
+		return unicode.IsControl(r) && r != '\n' && r != '\r' && r != '\t'
+	})
 }
 
 type chainReader struct {

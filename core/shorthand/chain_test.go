@@ -187,6 +187,12 @@ func TestTooMuchTextIsRefused(t *testing.T) {
 	assert.Error(t, err)
 	_, err = shorthand.ReadChain(strings.Repeat("chorus, ", 500), nil)
 	assert.Error(t, err)
+	for _, what := range []string{"tuner\x00", "\xff\xfetuner", "tu\x1bner"} {
+		_, err = shorthand.ReadChain(what, nil)
+		assert.ErrorContains(t, err, "no text", "%q", what)
+		_, err = shorthand.ReadSet(what, "", "")
+		assert.ErrorContains(t, err, "no text", "%q", what)
+	}
 }
 
 // keptAll reports the words of a text that stand in no chip. Comments, and the numbers of empty loops, are no words.

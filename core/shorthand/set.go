@@ -54,6 +54,9 @@ func ReadSet(text, name, pattern string) (*exchange.Draft, error) {
 		}
 		d = csv
 	} else {
+		if !isText(text) {
+			return nil, errNoText
+		}
 		for i, line := range lines {
 			if len(line) > MaxSetLine {
 				return nil, &exchange.LineError{Line: i + 1, What: fmt.Sprintf("it is longer than %d characters", MaxSetLine)}

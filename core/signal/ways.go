@@ -33,8 +33,9 @@ type Way struct {
 const (
 	driveSteps = 5
 	levelSteps = 10
-	mostOn     = 2 // gain stages at once
-	mostFound  = 4 // ways that are within, after which nobody looks on
+	mostOn     = 2    // gain stages at once
+	mostTurned = 1200 // settings with something turned that are metered for one sound, the nearest first
+	mostFound  = 4    // ways that are within, after which nobody looks on
 )
 
 // Search looks for ways to make sounds. What it metered once it keeps, for as long as it lives: it is for one question, over
@@ -44,6 +45,9 @@ type Search struct {
 	metred map[string]quick
 	homes  map[string]float64 // how loud home is, rendered in full
 	Tried  int                // settings that were metered
+
+	// Partial is whether the last sound that was asked for had more settings on the grid than were metered.
+	Partial bool
 }
 
 // NewSearch is a search that has metered nothing yet.
@@ -102,6 +106,7 @@ func (w *wayfinder) run(ctx context.Context) ([]Way, error) {
 		}
 		w.homeAt = got[0].loudness
 	}
+	w.Partial = false
 	tries := w.switches()
 	if len(tries) == 0 {
 		return nil, nil // a gain effect is asked that the rig does not have
@@ -114,13 +119,10 @@ func (w *wayfinder) run(ctx context.Context) ([]Way, error) {
 		return found, err
 	}
 	// Stages alone come before two together: fewer things on are easier to keep in mind.
+	spent := 0
 	for on := 0; on <= mostOn; on++ {
-		var turned []attempt
-		for _, t := range tries {
-			if len(w.gainsOn(t)) == on {
-				turned = append(turned, w.turns(t)...)
-			}
-		}
+		turned := w.turnsOf(tries, on, mostTurned-spent)
+		spent += len(turned)
 		if len(turned) == 0 {
 			continue
 		}
@@ -138,6 +140,28 @@ func (w *wayfinder) run(ctx context.Context) ([]Way, error) {
 	}
 	slices.SortStableFunc(found, wayOrder)
 	return found[:min(len(found), mostFound)], nil
+}
+
+// turnsOf are the attempts with so many stages on, turned: those that are nearest without first, and no more than a search
+// may take. What is left out makes it partial.
+func (w *wayfinder) turnsOf(tries []attempt, on, most int) []attempt {
+	var near []attempt
+	for _, t := range tries {
+		if len(w.gainsOn(t)) == on {
+			near = append(near, t)
+		}
+	}
+	slices.SortStableFunc(near, func(a, b attempt) int { return cmp.Compare(w.score(a.got), w.score(b.got)) })
+	var turned []attempt
+	for _, t := range near {
+		more := w.turns(t)
+		if len(turned)+len(more) > most {
+			w.Partial = true
+			break
+		}
+		turned = append(turned, more...)
+	}
+	return turned
 }
 
 // wayOrder puts what is within first, then what turns fewest knobs, then what is nearest.
@@ -171,15 +195,17 @@ func (w *wayfinder) switches() []attempt {
 	var list []attempt
 	at := make([]int, len(w.blocks))
 	for {
-		values := maps.Clone(base)
 		var on []plan.Key
 		for i, b := range w.blocks {
-			values[b.key] = b.values[at[i]]
 			if !b.channel && at[i] > 0 {
 				on = append(on, b.block)
 			}
 		}
 		if len(on) <= most && w.hasAsked(on) {
+			values := maps.Clone(base)
+			for i, b := range w.blocks {
+				values[b.key] = b.values[at[i]]
+			}
 			list = append(list, w.attempt(values, append(on, extra...), nil))
 		}
 		i := 0

@@ -84,6 +84,12 @@ func (w *wayfinder) offBy(q quick) (lu, dirt float64) {
 	return math.Abs(off(over, ll, lh)), math.Abs(off(q.dirt, dl, dh))
 }
 
+// score is how far a setting is off in all: ten per cent of dirt count as much as one LU.
+func (w *wayfinder) score(q quick) float64 {
+	lu, dirt := w.offBy(q)
+	return lu + dirt/10
+}
+
 // verified renders the most promising of some attempts in full and checks every target; where none is promising, the
 // nearest one.
 func (w *wayfinder) verified(ctx context.Context, list []attempt) ([]Way, error) {
@@ -91,8 +97,7 @@ func (w *wayfinder) verified(ctx context.Context, list []attempt) ([]Way, error)
 	score := make([]float64, len(list))
 	for i := range list {
 		order[i] = i
-		lu, dirt := w.offBy(list[i].got)
-		score[i] = lu + dirt/10
+		score[i] = w.score(list[i].got)
 	}
 	slices.SortStableFunc(order, func(a, b int) int {
 		x, y := &list[a], &list[b]

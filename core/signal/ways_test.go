@@ -137,3 +137,23 @@ func TestWaysOfWhatIsNotThere(t *testing.T) {
 	_, err = NewSearch(Options{}).Ways(ctx, p, "r", "asked")
 	assert.ErrorIs(t, err, context.Canceled)
 }
+
+// Of many stages only the choices that are nearest are turned, and it is said; of few all are.
+func TestWhatIsLeftOutOfTheGridIsSaid(t *testing.T) {
+	turned := func(boxes ...string) (*wayfinder, []attempt) {
+		p := typed(t, boxes...)
+		ask(p, 20, 40, 0, 1)
+		r, err := newRendering(p, "r")
+		require.NoError(t, err)
+		s, _ := p.FindSound("asked")
+		w := &wayfinder{Search: NewSearch(Options{}), rendering: r, sound: s, blocks: r.gainBlocks()}
+		return w, w.turnsOf(w.switches(), 2, mostTurned)
+	}
+	w, few := turned("mid-hump-overdrive", "light-overdrive")
+	assert.False(t, w.Partial)
+	assert.Equal(t, 2*(7*11-1), len(few), "six drives and as it stands, ten levels and as it stands, of each of the two")
+	w, many := turned("mid-hump-overdrive", "light-overdrive", "transparent-overdrive", "thinning-overdrive", "hard-clip-distortion", "high-gain-distortion")
+	assert.True(t, w.Partial)
+	assert.LessOrEqual(t, len(many), mostTurned)
+	assert.NotEmpty(t, many)
+}

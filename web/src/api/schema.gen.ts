@@ -4365,6 +4365,8 @@ export interface components {
         };
         ProposedSound: {
             name: string;
+            /** @description The rig has more settings than were tried: those nearest to the targets were. */
+            part?: boolean;
             sound: string;
             /** @description The best first; at most three. None where the rig has not what it asks. */
             ways: components["schemas"]["ProposedWay"][];

@@ -91,6 +91,9 @@ export function Proposals({ onTaken }: { onTaken?: () => void }) {
               </TakeButton>
             )}
           </header>
+          {s.part && (
+            <Muted>{rig.name} has more settings than were tried: those nearest to the targets were.</Muted>
+          )}
           {s.ways.length === 0 && <Muted>{rig.name} does not have what it asks for.</Muted>}
           <div role="radiogroup" aria-label={`Ways to make ${s.name}`}>
             {s.ways.map((w, i) => (
