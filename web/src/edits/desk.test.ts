@@ -1,4 +1,4 @@
-import { QueryClient } from '@tanstack/react-query'
+import { QueryClient, QueryObserver } from '@tanstack/react-query'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { WholePlan } from '../api/types'
 import { Desk, planKey, updated } from './desk'
@@ -204,6 +204,27 @@ describe('the desk', () => {
     go()
     await one
     await vi.waitFor(() => expect(desk.shown()?.at).toBe('e.9'))
+  })
+})
+
+describe('an answer that was asked for before what it is about was there', () => {
+  it('is asked for again, and the later answer stays', async () => {
+    let known = false
+    const held: (() => void)[] = []
+    const ask = async () => {
+      const there = known
+      if (!there) await new Promise<void>((done) => held.push(done))
+      if (!there) throw new Error('no such set list')
+      return '1 not set yet'
+    }
+    const observer = new QueryObserver(cache, { queryKey: ['reach', 'new'], queryFn: ask, retry: false })
+    const stop = observer.subscribe(() => undefined)
+    await vi.waitFor(() => expect(held).toHaveLength(1))
+    known = true
+    void desk.refresh()
+    for (const answerIt of held) answerIt()
+    await vi.waitFor(() => expect(observer.getCurrentResult().data).toBe('1 not set yet'))
+    stop()
   })
 })
 

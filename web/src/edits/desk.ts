@@ -1,4 +1,4 @@
-import type { QueryClient } from '@tanstack/react-query'
+import type { QueryClient, QueryKey } from '@tanstack/react-query'
 import { answer, client, freshId, Problem } from '../api/client'
 import type { Aggregates, Collection, WholePlan } from '../api/types'
 import { difference } from './difference'
@@ -143,9 +143,13 @@ export class Desk {
     await this.refresh()
   }
 
-  /** Asks everything that was computed from the plan anew. */
+  /** Asks everything that was computed from the plan anew. A first question that is still on its way was
+   * asked of an older plan and is dropped: it would answer that something new is not there. */
   refresh() {
-    return this.cache.invalidateQueries({ predicate: (q) => !lasting.has(String(q.queryKey[0])) })
+    const computed = { predicate: (q: { queryKey: QueryKey }) => !lasting.has(String(q.queryKey[0])) }
+    for (const q of this.cache.getQueryCache().findAll(computed))
+      if (q.state.data === undefined) void q.cancel({ silent: true })
+    return this.cache.invalidateQueries(computed)
   }
 
   /** Sends a write when it is its turn, and takes its answer in. */
