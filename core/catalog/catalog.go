@@ -71,14 +71,14 @@ func (k Kind) In(p *plan.Plan, id plan.ID, name string) plan.Gear {
 	return g
 }
 
-// New is a piece of gear of a kind under an id and a name of its own.
+// New is a piece of gear of a kind under an id and a name of its own; its figures are remembered as assumed.
 func (k Kind) New(id plan.ID, name string) plan.Gear {
 	g := k.Gear
 	g.ID, g.Name, g.Circuit = id, name, k.Name
 	if name == "" {
 		g.Name = k.Name
 	}
-	return g
+	return g.Assuming()
 }
 
 func ptr[T any](v T) *T { return &v }

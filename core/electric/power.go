@@ -143,6 +143,8 @@ func FeedRig(p *plan.Plan, rig, destination plan.ID) (*Power, error) {
 		out.DrawnW += l.ma * l.draw.Voltage / 1000
 		if l.draw.Current == nil {
 			out.Assumed = append(out.Assumed, fmt.Sprintf("The draw of %s is not known; %.0f mA is taken.", l.gear.Name, usualMA))
+		} else if l.gear.IsAssumed("power/current_ma") {
+			out.Assumed = append(out.Assumed, fmt.Sprintf("%.0f mA is what boxes like %s draw; read its label.", l.ma, l.gear.Name))
 		}
 	}
 	if f.hasValves() {

@@ -32,6 +32,7 @@ func boxOf(p *plan.Plan, kinds *Kinds, id plan.ID, chips []Chip) plan.Gear {
 			g.Name = titled(strings.Join(named, " + "))
 		}
 		g.Circuit = strings.Join(kindsOf(chips), " + ")
+		g = g.Assuming()
 		g = free(p, g)
 	}
 	for _, c := range chips {

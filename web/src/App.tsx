@@ -16,6 +16,7 @@ import { useShortcuts } from './frame/useShortcuts'
 import { ListenProvider } from './state/listen'
 import { PlaceProvider, usePlace } from './state/place'
 import { useIsStand } from './state/role'
+import { narrow } from './theme/tokens'
 import { useTheme } from './theme/useTheme'
 import { About } from './views/about/About'
 import { Balance } from './views/balance/Balance'
@@ -66,7 +67,7 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
     )
   if (stand && !pathname.startsWith('/pack')) return <Redirect to="/pack/shows" />
   return (
-    <Screen $reads={pathname.startsWith('/pack')}>
+    <Screen $reads={stand && pathname.startsWith('/pack')}>
       <ReadOnly />
       <TopBar theme={theme} setTheme={setTheme} />
       <SetStrip />
@@ -120,9 +121,11 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
   )
 }
 
-// A phone reads Pack: there it is the view alone, with its own links.
+// Where the screen is narrow, all of it is one column that scrolls, with the work at the bottom, under the thumb. A phone at
+// the stand reads Pack: there it is the view alone, with its own links.
 const Screen = styled.div<{ $reads: boolean }>`
-  display: flex; flex-direction: column; height: 100%; min-width: 900px;
+  display: flex; flex-direction: column; height: 100%;
+  ${narrow} { display: block; overflow: auto; }
   ${(p) =>
     p.$reads &&
     css`@media (max-width: 700px) {
@@ -135,6 +138,12 @@ const Screen = styled.div<{ $reads: boolean }>`
 `
 // Play has the screen to itself, on a phone too.
 const Alone = styled.main`height: 100%; overflow: auto; outline: none; background: var(--bg);`
-const Body = styled.div`display: grid; flex: 1; grid-template-columns: 104px minmax(0, 1fr) auto; min-height: 0;`
-const Main = styled.main`position: relative; overflow: auto; padding: 18px 20px 32px; min-width: 0; outline: none;`
+const Body = styled.div`
+  display: grid; flex: 1; grid-template-columns: 104px minmax(0, 1fr) auto; min-height: 0;
+  ${narrow} { display: flex; flex-direction: column; }
+`
+const Main = styled.main`
+  position: relative; overflow: auto; padding: 18px 20px 32px; min-width: 0; outline: none;
+  ${narrow} { overflow: visible; padding: 12px 12px 20px; }
+`
 const Wait = styled.p`padding: 40px;`

@@ -2998,6 +2998,10 @@ export interface components {
             y_mm: number;
         };
         Gear: {
+            /** @description Figures that were taken from its generic kind, by path, such as power/current_ma or blocks/drive/input_ohm: each is assumed for as long as it stands as here. */
+            assumed?: {
+                [key: string]: number;
+            };
             /**
              * Format: int64
              * @description How many banks of programs it holds; absent when it is not known.

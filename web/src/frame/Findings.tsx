@@ -2,6 +2,7 @@ import { Link, useLocation } from 'react-router'
 import styled from 'styled-components'
 import { VerdictMark } from '../marks/marks'
 import { usePlace } from '../state/place'
+import { narrow } from '../theme/tokens'
 import { Button } from '../ui/controls'
 import { Heading, Muted, Row } from '../ui/layout'
 import { BalanceFindings } from './BalanceFindings'
@@ -96,5 +97,6 @@ function ChangeFindings() {
 const Side = styled.aside`
   width: 272px; border-left: 1px solid var(--line); padding: 18px 14px; overflow: auto; display: grid; gap: 10px; align-content: start;
   @media (max-width: 1100px) { width: 220px; }
+  ${narrow} { width: auto; border: 0; border-top: 1px solid var(--line); padding: 14px 12px; }
 `
 const Clamp = styled.span`display: -webkit-box; -webkit-line-clamp: 3; -webkit-box-orient: vertical; overflow: hidden;`

@@ -158,7 +158,7 @@ const Cells = styled.div`display: flex; gap: 1px;`
 const Cell = styled.button<{ $here: boolean }>`
   flex: 1 1 0; min-width: 2px; height: 26px; border: 0; padding: 0; cursor: pointer; overflow: hidden; position: relative;
   font: 600 13px/26px var(--face-label); color: var(--onTape); letter-spacing: 0; text-align: center; container-type: inline-size;
-  ${(p) => p.$here && 'outline: 2px solid var(--text) !important; outline-offset: 2px; z-index: 1;'}
+  ${(p) => p.$here && 'box-shadow: inset 0 0 0 2px var(--text), inset 0 0 0 4px var(--bg); z-index: 1;'}
   @container (max-width: 15px) { span { visibility: hidden; } }
 `
 const Marks = styled.div`display: flex; gap: 1px; height: 18px; margin-top: 3px; i { flex: 1 1 0; display: grid; place-items: center; min-width: 0; overflow: visible; }`

@@ -5,7 +5,7 @@ import { useEdit } from '../edits/useEdit'
 import { Icon } from '../marks/marks'
 import { usePlace } from '../state/place'
 import { useIsStand } from '../state/role'
-import type { ThemeName } from '../theme/tokens'
+import { narrow, type ThemeName } from '../theme/tokens'
 import { Actions, IconButton, Select } from '../ui/controls'
 import { dayAndMonth } from '../ui/dates'
 import { Figure } from '../ui/layout'
@@ -175,21 +175,23 @@ function Reach({ report }: { report: Report }) {
 
 const Bar = styled.header`
   display: flex; align-items: center; gap: 8px; padding: 8px 16px; border-bottom: 1px solid var(--line); min-height: 52px;
+  ${narrow} { flex-wrap: wrap; padding: 8px 12px; }
 `
-const Mark = styled.span`font: 400 24px/1 var(--face-mark); letter-spacing: 0.02em; margin-right: 10px;`
+const Mark = styled.span`font: 400 24px/1 var(--face-mark); letter-spacing: 0.02em; margin-right: 10px; ${narrow} { display: none; }`
 const Wide = styled.div<{ $faint?: boolean }>`
   min-width: 0; max-width: 190px;
+  ${narrow} { flex: 1 1 40%; max-width: none; button { width: 100%; } }
   ${(p) => p.$faint && 'button { border-style: dashed; color: var(--muted); }'}
   button { font: 600 16px/1.2 var(--face-label); letter-spacing: 0.03em; text-transform: uppercase; }
 `
-const Space = styled.div`flex: 1;`
+const Space = styled.div`flex: 1; ${narrow} { display: none; }`
 const Score = styled.div`
   display: flex; align-items: center; gap: 12px; margin-right: 8px; white-space: nowrap;
   small { font: 600 13px/1 var(--face-label); letter-spacing: 0.06em; text-transform: uppercase; color: var(--muted); }
   b { font: 400 24px/1 var(--face-figures); }
   b span { color: var(--muted); }
 `
-const Meter = styled.div`display: flex; width: 130px; height: 14px; @media (max-width: 1400px) { width: 84px; } background: var(--sunk); i { display: block; height: 100%; }`
+const Meter = styled.div`display: flex; width: 130px; height: 14px; @media (max-width: 1400px) { width: 84px; } ${narrow} { display: none; } background: var(--sunk); i { display: block; height: 100%; }`
 const Unset = styled.span`color: var(--muted); font-size: 12px; white-space: normal; max-width: 64px; line-height: 1.2;`
 const Rest = styled(
   Figure,

@@ -76,3 +76,6 @@ export const themeCSS = `
 export function tape(name: string | undefined): string {
   return name && name in tapes ? `var(--tape-${name})` : 'var(--tape-bone)'
 }
+
+/** Where the screen is too narrow for columns: a phone, or text at twice its size. */
+export const narrow = '@media (max-width: 899px)'

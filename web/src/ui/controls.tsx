@@ -8,7 +8,8 @@ import { Select as AriaSelect, SelectValue } from 'react-aria-components/Select'
 import { Switch as AriaSwitch } from 'react-aria-components/Switch'
 import { Tooltip, TooltipTrigger } from 'react-aria-components/Tooltip'
 import styled, { css } from 'styled-components'
-import { box, fieldCSS } from './fieldStyle'
+import { narrow } from '../theme/tokens'
+import { box, fieldCSS, type HideLabel, onlyNarrow } from './fieldStyle'
 
 export const Button = styled(AriaButton)<{ $strong?: boolean; $plain?: boolean }>`
   ${box}
@@ -83,17 +84,17 @@ export function Select(p: {
   value: string | undefined
   options: Option[]
   onChange: (id: string) => void
-  hideLabel?: boolean
+  hideLabel?: HideLabel
   placeholder?: string
 }) {
   return (
     <SelectBox
       value={p.value ?? null}
       onChange={(k) => k !== null && String(k) !== p.value && p.onChange(String(k))}
-      aria-label={p.hideLabel ? p.label : undefined}
+      aria-label={p.hideLabel === true ? p.label : undefined}
       placeholder={p.placeholder ?? 'choose'}
     >
-      {!p.hideLabel && <Label>{p.label}</Label>}
+      {p.hideLabel !== true && <Label {...onlyNarrow(p.hideLabel)}>{p.label}</Label>}
       <AriaButton>
         <SelectValue />
         <span aria-hidden="true">▾</span>
@@ -157,24 +158,34 @@ export function Actions({
 
 const SwitchBox = styled(AriaSwitch)`
   display: inline-flex; align-items: center; gap: 8px; cursor: pointer; min-height: 32px;
-  .track { width: 34px; height: 18px; border: 1px solid var(--edge); background: var(--sunk); padding: 2px; flex: none; }
-  .track::after { content: ''; display: block; width: 12px; height: 12px; background: var(--muted); transition: transform 120ms; }
-  &[data-selected] .track { background: var(--lit); border-color: var(--lit); }
-  &[data-selected] .track::after { transform: translateX(16px); background: var(--onLit); }
+  .track {
+    display: grid; grid-template-columns: 8px 1fr; align-items: center; width: 46px; height: 20px; border: 1px solid var(--edge); padding: 0 5px; flex: none;
+    font: 600 13px/1 var(--face-label); letter-spacing: 0.04em; text-transform: uppercase; color: var(--muted);
+  }
+  .track::before { content: ''; width: 8px; height: 12px; border: 1px solid var(--edge); }
+  .track::after { content: 'off'; justify-self: end; }
+  &[data-selected] .track { grid-template-columns: 1fr 8px; background: var(--lit); border-color: var(--lit); color: var(--onLit); }
+  &[data-selected] .track::before { order: 1; background: var(--onLit); border-color: var(--onLit); }
+  &[data-selected] .track::after { content: 'on'; justify-self: start; }
   &[data-focus-visible] .track { outline: 2px solid var(--focus); outline-offset: 2px; }
   &[data-focus-visible] { outline: none; }
+  [data-narrow] { position: absolute; opacity: 0; pointer-events: none; ${narrow} { position: static; opacity: 1; } }
 `
 
 export function Switch(p: {
   label: string
   value: boolean
   onChange: (on: boolean) => void
-  hideLabel?: boolean
+  hideLabel?: HideLabel
 }) {
   return (
-    <SwitchBox isSelected={p.value} onChange={p.onChange} aria-label={p.hideLabel ? p.label : undefined}>
-      <span className="track" />
-      {!p.hideLabel && p.label}
+    <SwitchBox
+      isSelected={p.value}
+      onChange={p.onChange}
+      aria-label={p.hideLabel === true ? p.label : undefined}
+    >
+      <span className="track" aria-hidden="true" />
+      {p.hideLabel !== true && <span {...onlyNarrow(p.hideLabel)}>{p.label}</span>}
     </SwitchBox>
   )
 }

@@ -1,4 +1,5 @@
 import { css } from 'styled-components'
+import { narrow } from '../theme/tokens'
 
 /** The box of anything that is typed into or pressed. */
 export const box = css`
@@ -10,5 +11,14 @@ export const box = css`
 export const fieldCSS = css`
   display: grid; gap: 3px; min-width: 0;
   label, .react-aria-Label { font-size: 12px; color: var(--muted); }
+  label[data-narrow] { display: none; ${narrow} { display: inline; } }
   input, textarea { ${box} width: 100%; }
 `
+
+/** Whether a field shows its label: not where columns have a head, which a narrow screen has no room for. */
+export type HideLabel = boolean | 'wide'
+
+/** How a label is marked that shows on narrow screens alone. It is read out on all. */
+export const onlyNarrow = (hide: HideLabel | undefined) => ({
+  'data-narrow': hide === 'wide' ? '' : undefined,
+})

@@ -2,11 +2,12 @@ import { useRef } from 'react'
 import { Input } from 'react-aria-components/Input'
 import { Label } from 'react-aria-components/Label'
 import { NumberField as AriaNumberField } from 'react-aria-components/NumberField'
+import { Text } from 'react-aria-components/Text'
 import { TextArea as AriaTextArea } from 'react-aria-components/TextArea'
 import { TextField as AriaTextField } from 'react-aria-components/TextField'
 import styled from 'styled-components'
 import { Clash } from './Clash'
-import { fieldCSS } from './fieldStyle'
+import { fieldCSS, type HideLabel, onlyNarrow } from './fieldStyle'
 import { useDraft } from './useDraft'
 
 const TextBox = styled(AriaTextField)`${fieldCSS}`
@@ -20,7 +21,7 @@ export function TextField(p: {
   value: string
   onCommit: (value: string) => unknown
   placeholder?: string
-  hideLabel?: boolean
+  hideLabel?: HideLabel
 }) {
   const draft = useDraft({ ...p, words: asIs })
   return (
@@ -28,9 +29,9 @@ export function TextField(p: {
       value={draft.shown}
       onChange={draft.type}
       isInvalid={draft.clash || draft.trouble !== undefined}
-      aria-label={p.hideLabel ? p.label : undefined}
+      aria-label={p.hideLabel === true ? p.label : undefined}
     >
-      {!p.hideLabel && <Label>{p.label}</Label>}
+      {p.hideLabel !== true && <Label {...onlyNarrow(p.hideLabel)}>{p.label}</Label>}
       <Input
         placeholder={p.placeholder}
         title={p.value}
@@ -72,6 +73,8 @@ const NumberBox = styled(AriaNumberField)<{ $width?: number }>`
   input { font-family: var(--face-figures); }
 `
 
+const Note = styled(Text)`font-size: 12px; font-style: italic; color: var(--muted);`
+
 // One object for all, since a new one would have the field write its text anew.
 const figures = { maximumFractionDigits: 3, useGrouping: false }
 
@@ -86,8 +89,10 @@ export function NumberField(p: {
   max?: number
   step?: number
   width?: number
-  hideLabel?: boolean
+  hideLabel?: HideLabel
   placeholder?: string
+  /** What is to be said of the number that stands, such as that it is assumed. */
+  note?: string
 }) {
   const draft = useDraft<number | undefined>({ ...p, words: written })
   // While the field is typed into it holds to the number that was there when that began.
@@ -101,7 +106,7 @@ export function NumberField(p: {
       maxValue={p.max}
       step={p.step}
       isInvalid={draft.clash || draft.trouble !== undefined}
-      aria-label={p.hideLabel ? p.label : undefined}
+      aria-label={p.hideLabel === true ? p.label : undefined}
       formatOptions={figures}
       onChange={(v) => {
         const next = Number.isNaN(v) ? undefined : v
@@ -110,7 +115,7 @@ export function NumberField(p: {
         else draft.send(next)
       }}
     >
-      {!p.hideLabel && <Label>{p.label}</Label>}
+      {p.hideLabel !== true && <Label {...onlyNarrow(p.hideLabel)}>{p.label}</Label>}
       <Input
         placeholder={p.placeholder}
         onInput={(e) => {
@@ -124,6 +129,7 @@ export function NumberField(p: {
           queueMicrotask(draft.commit) // after the field has kept what it read, if that was a change
         }}
       />
+      {p.note && <Note slot="description">{p.note}</Note>}
       <Clash draft={draft} theirs={written(p.value)} />
     </NumberBox>
   )

@@ -15,7 +15,7 @@ export const Name = styled.h3`
 export const Muted = styled.p`color: var(--muted);`
 
 export const Panel = styled.section`
-  background: var(--panel); border: 1px solid var(--line); padding: 14px 16px; display: grid; gap: 10px; align-content: start; min-width: 0;
+  background: var(--panel); border: 1px solid var(--line); padding: 14px 16px; display: grid; grid-template-columns: minmax(0, 1fr); gap: 10px; align-content: start; min-width: 0;
 `
 
 export const Row = styled.div<{ $gap?: number; $top?: boolean }>`
@@ -23,7 +23,7 @@ export const Row = styled.div<{ $gap?: number; $top?: boolean }>`
 `
 
 export const Stack = styled.div<{ $gap?: number }>`
-  display: grid; gap: ${(p) => p.$gap ?? 12}px; align-content: start; min-width: 0;
+  display: grid; grid-template-columns: minmax(0, 1fr); gap: ${(p) => p.$gap ?? 12}px; align-content: start; min-width: 0;
 `
 
 export const Figure = styled.span`font-family: var(--face-figures); font-variant-numeric: tabular-nums;`

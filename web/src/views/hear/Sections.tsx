@@ -8,7 +8,7 @@ import type { Section, Song } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
-import { tape } from '../../theme/tokens'
+import { narrow, tape } from '../../theme/tokens'
 import { Actions, Button, Select, Switch } from '../../ui/controls'
 import { NumberField, TextField } from '../../ui/fields'
 import { Muted, Row, Stack } from '../../ui/layout'
@@ -84,20 +84,20 @@ export function Sections({ song }: { song: Song }) {
               <Icon name="grip" />
             </Grip>
             <TextField
-              hideLabel
+              hideLabel="wide"
               label="Section"
               value={s.label}
               onCommit={(label) => put(s.id, { label }, 'Name')}
             />
             <Select
-              hideLabel
+              hideLabel="wide"
               label={`Sound of ${s.label}`}
               value={s.sound}
               options={sounds.map((x) => ({ id: x.id, name: x.name, tape: tape(x.tape) }))}
               onChange={(sound) => put(s.id, { sound, recipe: undefined }, `Sound of ${s.label}`)}
             />
             <NumberField
-              hideLabel
+              hideLabel="wide"
               label="Bars"
               placeholder="open"
               value={s.bars}
@@ -106,7 +106,7 @@ export function Sections({ song }: { song: Song }) {
               onCommit={(bars) => put(s.id, { bars }, 'Bars')}
             />
             <NumberField
-              hideLabel
+              hideLabel="wide"
               label="Rest before, beats"
               placeholder="0"
               value={s.rest_beats}
@@ -116,7 +116,7 @@ export function Sections({ song }: { song: Song }) {
               onCommit={(v) => put(s.id, { rest_beats: v }, 'Rest')}
             />
             <NumberField
-              hideLabel
+              hideLabel="wide"
               label="Lead, beats"
               placeholder="1"
               value={s.lead_beats}
@@ -126,7 +126,7 @@ export function Sections({ song }: { song: Song }) {
               onCommit={(v) => put(s.id, { lead_beats: v }, 'Lead')}
             />
             <NumberField
-              hideLabel
+              hideLabel="wide"
               label="Grace, beats"
               placeholder="0.25"
               value={s.grace_beats}
@@ -136,7 +136,7 @@ export function Sections({ song }: { song: Song }) {
               onCommit={(v) => put(s.id, { grace_beats: v }, 'Grace')}
             />
             <Switch
-              hideLabel
+              hideLabel="wide"
               label={`Singing in ${s.label}`}
               value={Boolean(s.singing)}
               onChange={(on) => put(s.id, { singing: on || undefined }, 'Singing')}
@@ -229,9 +229,11 @@ const Item = styled(GridListItem)`
   display: grid; grid-template-columns: ${columns}; gap: 6px; align-items: center; border-left: 8px solid; padding: 2px 4px 2px 6px; background: var(--bg); outline-offset: 1px;
   [role='gridcell'] { display: contents; }
   &[data-dragging] { opacity: 0.5; }
+  ${narrow} { display: flex; flex-wrap: wrap; align-items: end; padding-bottom: 8px; > * > * { flex: 1 1 84px; } > * > :first-child, > * > :nth-last-child(1) { flex: none; } }
 `
 const Head = styled.div`
   display: grid; grid-template-columns: ${columns}; gap: 6px; padding: 0 4px 0 14px; font-size: 12px; color: var(--muted); order: 0;
+  ${narrow} { display: none; }
 `
 const Across = styled.div`grid-column: 2 / -1; padding-bottom: 6px;`
 const Other = styled.div`grid-column: 2 / 4; padding-bottom: 4px;`

@@ -10,6 +10,7 @@ import type { SetEntry, SetList } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
+import { narrow } from '../../theme/tokens'
 import { Actions, Button, IconButton, Select, Switch } from '../../ui/controls'
 import { NumberField, TextField } from '../../ui/fields'
 import { Figure, Muted, Panel, Row, Stack } from '../../ui/layout'
@@ -187,6 +188,7 @@ const Grow = styled.div`flex: 1 1 200px;`
 const Grid = styled(GridList)`display: grid; gap: 2px;` as unknown as typeof GridList
 const Item = styled(GridListItem)`
   display: grid; grid-template-columns: 28px 28px minmax(120px, 1fr) 110px 84px 34px; gap: 8px; align-items: center; padding: 1px 4px; background: var(--bg);
+  ${narrow} { display: flex; flex-wrap: wrap; > * > :nth-child(3) { flex: 1 1 60%; } }
   [role='gridcell'] { display: contents; }
   &[data-dragging] { opacity: 0.5; }
 `

@@ -6,6 +6,7 @@ import type { Song } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
+import { narrow } from '../../theme/tokens'
 import { Actions, Button, Select } from '../../ui/controls'
 import { NumberField, TextField } from '../../ui/fields'
 import { Figure, Muted, Panel, Row, Stack } from '../../ui/layout'
@@ -160,8 +161,10 @@ function SongSheet({ song }: { song: Song }) {
   )
 }
 
-const Columns = styled.div`display: grid; grid-template-columns: 180px minmax(0, 1fr); gap: 16px; align-items: start;`
-const List = styled.ul`display: grid; gap: 1px;`
+const Columns = styled.div`display: grid; grid-template-columns: 180px minmax(0, 1fr); gap: 16px; align-items: start;
+  ${narrow} { grid-template-columns: minmax(0, 1fr); }
+`
+const List = styled.ul`display: grid; gap: 1px; ${narrow} { max-height: 200px; overflow: auto; }`
 const Pick = styled.button`
   width: 100%; display: flex; justify-content: space-between; gap: 8px; padding: 7px 8px; border: 0; background: none; cursor: pointer; text-align: left;
   span:first-child { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }

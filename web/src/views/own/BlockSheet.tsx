@@ -3,6 +3,7 @@ import { Select, Switch } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { NumberField, TextField } from '../../ui/fields'
 import { Panel, Row } from '../../ui/layout'
+import { assumedIn, TheyAreSo } from './assumed'
 import { Circuit, CircuitsBySelector } from './Circuits'
 import { Controls } from './Controls'
 import type { Change } from './GearSheet'
@@ -52,6 +53,7 @@ export function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; 
       ...g,
       blocks: (g.blocks ?? []).map((b) => (b.id === block.id ? update(b) : b)),
     }))
+  const assumed = assumedIn(gear, `blocks/${block.id}/`)
   const put = (some: Partial<Block>, what: string) => patch((b) => ({ ...b, ...some }), what)
   return (
     <Panel aria-label={`Block ${block.name}`}>
@@ -86,6 +88,7 @@ export function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; 
             label="Rings on, s"
             width={84}
             value={block.ring_s}
+            note={assumed('ring_s', block.ring_s)}
             placeholder="3"
             min={0}
             max={60}
@@ -124,7 +127,7 @@ export function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; 
         onChange={(what, update) => patch((b) => ({ ...b, controls: update(b.controls ?? []) }), what)}
       />
       <Fold title="Electrics">
-        <Row>
+        <Row $top>
           <Select
             label="Made for"
             value={block.level ?? 'instrument'}
@@ -146,6 +149,7 @@ export function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; 
             label={block.effect === 'speaker' || block.effect === 'load' ? 'Rated, ohm' : 'Input, ohm'}
             width={110}
             value={block.input_ohm}
+            note={assumed('input_ohm', block.input_ohm)}
             min={0}
             max={100000000}
             onCommit={(v) => put({ input_ohm: v }, 'Input impedance')}
@@ -154,6 +158,7 @@ export function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; 
             label="Input, pF"
             width={84}
             value={block.input_pf}
+            note={assumed('input_pf', block.input_pf)}
             placeholder="none"
             min={0}
             max={1000000}
@@ -163,6 +168,7 @@ export function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; 
             label="Output, ohm"
             width={110}
             value={block.output_ohm}
+            note={assumed('output_ohm', block.output_ohm)}
             min={0}
             max={10000000}
             onCommit={(v) => put({ output_ohm: v }, 'Output impedance')}
@@ -172,6 +178,7 @@ export function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; 
               label="Off, pF"
               width={84}
               value={block.bypass_pf}
+              note={assumed('bypass_pf', block.bypass_pf)}
               placeholder="30"
               min={0}
               max={1000000}
@@ -189,6 +196,7 @@ export function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; 
             label="Dry late by, ms"
             width={100}
             value={block.latency_ms}
+            note={assumed('latency_ms', block.latency_ms)}
             min={0}
             max={1000}
             onCommit={(v) => put({ latency_ms: v }, 'Latency')}
@@ -208,6 +216,7 @@ export function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; 
             value={Boolean(block.isolated)}
             onChange={(on) => put({ isolated: on || undefined }, 'Isolation')}
           />
+          <TheyAreSo gear={gear} parts={[`blocks/${block.id}/`]} change={change} />
         </Row>
       </Fold>
     </Panel>

@@ -9,6 +9,7 @@ import { Icon } from '../../marks/marks'
 import { Button, Select, Switch } from '../../ui/controls'
 import { NumberField, TextField } from '../../ui/fields'
 import { Caution, Heading, Muted, Panel, Row, Stack } from '../../ui/layout'
+import { assumedIn, TheyAreSo } from './assumed'
 import { BlockSheet } from './BlockSheet'
 import { BoardSheet } from './BoardSheet'
 import { CableSheet } from './CableSheet'
@@ -106,86 +107,101 @@ function Outside({ gear, set, change }: { gear: Gear; set: Set; change: Change }
   const feed = (patch: Partial<NonNullable<Gear['power']>>) =>
     change('Power', (g) => ({ ...g, power: { voltage_v: 9, ...g.power, ...patch } }))
   if (gear.kind === 'guitar' || gear.kind === 'cable') return null
+  const fed = ['pedal', 'controller', 'interface'].includes(gear.kind)
   return (
-    <Row>
-      <NumberField
-        label="Wide, mm"
-        width={84}
-        value={size?.width_mm}
-        min={1}
-        max={3000}
-        onCommit={(v) => v && measure({ width_mm: v })}
-      />
-      <NumberField
-        label="Deep, mm"
-        width={84}
-        value={size?.depth_mm}
-        min={1}
-        max={3000}
-        onCommit={(v) => v && measure({ depth_mm: v })}
-      />
-      <NumberField
-        label="High, mm"
-        width={84}
-        value={size?.height_mm}
-        min={1}
-        max={3000}
-        onCommit={(v) => measure({ height_mm: v })}
-      />
-      <NumberField
-        label="Weight, g"
-        width={90}
-        value={gear.weight_g}
-        min={0}
-        max={200000}
-        onCommit={(v) => set({ weight_g: v }, 'Weight')}
-      />
-      {['pedal', 'controller', 'interface'].includes(gear.kind) && (
-        <>
-          <NumberField
-            label="Power, V"
-            width={80}
-            value={power?.voltage_v}
-            min={0}
-            max={250}
-            onCommit={(v) => v !== undefined && feed({ voltage_v: v })}
-          />
-          <NumberField
-            label="Draw, mA"
-            width={84}
-            value={power?.current_ma}
-            min={0}
-            max={20000}
-            onCommit={(v) => feed({ current_ma: v })}
-          />
-          <Select
-            label="Polarity"
-            value={power?.polarity ?? 'centre-negative'}
-            options={['centre-negative', 'centre-positive', 'none'].map((p) => ({ id: p, name: p }))}
-            onChange={(v) => feed({ polarity: v as 'none' })}
-          />
-          <NumberField
-            label="Takes up to, V"
-            width={96}
-            value={power?.highest_v}
-            placeholder="its own"
-            min={0}
-            max={250}
-            onCommit={(v) => feed({ highest_v: v })}
-          />
-          <TextField
-            label="Connector"
-            value={power?.connector ?? ''}
-            placeholder="2.1 mm barrel"
-            onCommit={(v) => feed({ connector: v || undefined })}
-          />
-          <Select
-            label="Goes in at"
-            value={power?.side}
-            placeholder="not entered"
-            options={['left', 'right', 'top', 'front', 'back'].map((x) => ({ id: x, name: x }))}
-            onChange={(v) => feed({ side: v as 'left' })}
-          />
+    <>
+      <Row $top>
+        <NumberField
+          label="Wide, mm"
+          width={84}
+          value={size?.width_mm}
+          note={assumedIn(gear, '')('size/width_mm', size?.width_mm)}
+          min={1}
+          max={3000}
+          onCommit={(v) => v && measure({ width_mm: v })}
+        />
+        <NumberField
+          label="Deep, mm"
+          width={84}
+          value={size?.depth_mm}
+          note={assumedIn(gear, '')('size/depth_mm', size?.depth_mm)}
+          min={1}
+          max={3000}
+          onCommit={(v) => v && measure({ depth_mm: v })}
+        />
+        <NumberField
+          label="High, mm"
+          width={84}
+          value={size?.height_mm}
+          note={assumedIn(gear, '')('size/height_mm', size?.height_mm)}
+          min={1}
+          max={3000}
+          onCommit={(v) => measure({ height_mm: v })}
+        />
+        <NumberField
+          label="Weight, g"
+          width={90}
+          value={gear.weight_g}
+          note={assumedIn(gear, '')('weight_g', gear.weight_g)}
+          min={0}
+          max={200000}
+          onCommit={(v) => set({ weight_g: v }, 'Weight')}
+        />
+        {fed && (
+          <>
+            <NumberField
+              label="Power, V"
+              width={80}
+              value={power?.voltage_v}
+              note={assumedIn(gear, '')('power/voltage_v', power?.voltage_v)}
+              min={0}
+              max={250}
+              onCommit={(v) => v !== undefined && feed({ voltage_v: v })}
+            />
+            <NumberField
+              label="Draw, mA"
+              width={84}
+              value={power?.current_ma}
+              note={assumedIn(gear, '')('power/current_ma', power?.current_ma)}
+              min={0}
+              max={20000}
+              onCommit={(v) => feed({ current_ma: v })}
+            />
+            <Select
+              label="Polarity"
+              value={power?.polarity ?? 'centre-negative'}
+              options={['centre-negative', 'centre-positive', 'none'].map((p) => ({ id: p, name: p }))}
+              onChange={(v) => feed({ polarity: v as 'none' })}
+            />
+            <NumberField
+              label="Takes up to, V"
+              width={96}
+              value={power?.highest_v}
+              note={assumedIn(gear, '')('power/highest_v', power?.highest_v)}
+              placeholder="its own"
+              min={0}
+              max={250}
+              onCommit={(v) => feed({ highest_v: v })}
+            />
+            <TextField
+              label="Connector"
+              value={power?.connector ?? ''}
+              placeholder="2.1 mm barrel"
+              onCommit={(v) => feed({ connector: v || undefined })}
+            />
+            <Select
+              label="Goes in at"
+              value={power?.side}
+              placeholder="not entered"
+              options={['left', 'right', 'top', 'front', 'back'].map((x) => ({ id: x, name: x }))}
+              onChange={(v) => feed({ side: v as 'left' })}
+            />
+          </>
+        )}
+        <TheyAreSo gear={gear} parts={['size/', 'weight_g', 'power/']} change={change} />
+      </Row>
+      {fed && (
+        <Row>
           <Switch label="AC" value={Boolean(power?.ac)} onChange={(on) => feed({ ac: on || undefined })} />
           <Switch
             label="Digital"
@@ -197,9 +213,9 @@ function Outside({ gear, set, change }: { gear: Gear; set: Set; change: Change }
             value={Boolean(power?.battery)}
             onChange={(on) => feed({ battery: on || undefined })}
           />
-        </>
+        </Row>
       )}
-    </Row>
+    </>
   )
 }
 
@@ -229,6 +245,7 @@ function AmpNotes({ gear, set, change }: { gear: Gear; set: Set; change: Change 
             label="Loop level, dBu"
             width={100}
             value={gear.loop.level_db}
+            note={assumedIn(gear, '')('loop/level_db', gear.loop.level_db)}
             placeholder="not known"
             min={-40}
             max={24}

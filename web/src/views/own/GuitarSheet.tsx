@@ -4,6 +4,7 @@ import { Icon } from '../../marks/marks'
 import { Button, IconButton, Select, Switch } from '../../ui/controls'
 import { NumberField, TextField } from '../../ui/fields'
 import { Heading, Muted, Panel, Row } from '../../ui/layout'
+import { assumedIn, TheyAreSo } from './assumed'
 import type { Change } from './GearSheet'
 import { Positions } from './Positions'
 
@@ -35,12 +36,13 @@ export function GuitarSheet({ gear, change }: { gear: Gear; change: Change }) {
     <Panel role="region" aria-label="Pickups and wiring">
       <Heading>Pickups and wiring</Heading>
       {(gear.pickups ?? []).map((p) => (
-        <Row key={p.id} style={{ flexWrap: 'nowrap' }}>
+        <Row key={p.id} $top>
           <TextField label="Pickup" value={p.name} onCommit={(name) => put(p.id, { name })} />
           <NumberField
             label="Resistance, ohm"
             width={110}
             value={p.resistance_ohm}
+            note={assumedIn(gear, `pickups/${p.id}/`)('resistance_ohm', p.resistance_ohm)}
             min={0}
             max={1000000}
             onCommit={(v) => put(p.id, { resistance_ohm: v })}
@@ -49,6 +51,7 @@ export function GuitarSheet({ gear, change }: { gear: Gear; change: Change }) {
             label="Inductance, H"
             width={100}
             value={p.inductance_h}
+            note={assumedIn(gear, `pickups/${p.id}/`)('inductance_h', p.inductance_h)}
             min={0}
             max={100}
             onCommit={(v) => put(p.id, { inductance_h: v })}
@@ -57,6 +60,7 @@ export function GuitarSheet({ gear, change }: { gear: Gear; change: Change }) {
             label="Capacitance, pF"
             width={110}
             value={p.capacitance_pf}
+            note={assumedIn(gear, `pickups/${p.id}/`)('capacitance_pf', p.capacitance_pf)}
             min={0}
             max={100000}
             onCommit={(v) => put(p.id, { capacitance_pf: v })}
@@ -65,6 +69,7 @@ export function GuitarSheet({ gear, change }: { gear: Gear; change: Change }) {
             label="Output, mV"
             width={90}
             value={p.output_mv_rms}
+            note={assumedIn(gear, `pickups/${p.id}/`)('output_mv_rms', p.output_mv_rms)}
             min={0}
             max={10000}
             onCommit={(v) => put(p.id, { output_mv_rms: v })}
@@ -108,6 +113,7 @@ export function GuitarSheet({ gear, change }: { gear: Gear; change: Change }) {
         >
           <Icon name="plus" /> Add a pickup
         </Button>
+        <TheyAreSo gear={gear} parts={['pickups/']} change={change} />
       </Row>
       <Positions gear={gear} change={change} />
       {!w && (

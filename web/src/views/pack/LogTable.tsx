@@ -1,6 +1,7 @@
 import { Link } from 'react-router'
 import styled from 'styled-components'
 import type { JournalLine } from '../../api/types'
+import { narrow } from '../../theme/tokens'
 import { Figure } from '../../ui/layout'
 import { Grid } from '../../ui/Table'
 import { cameOf } from './names'
@@ -16,7 +17,7 @@ const words = {
 /** Lines of the log, each with the show it is of. */
 export function LogTable({ lines, label }: { lines: JournalLine[]; label: string }) {
   return (
-    <Grid aria-label={label}>
+    <Lines aria-label={label}>
       <thead>
         <tr>
           <th scope="col">Date</th>
@@ -43,9 +44,19 @@ export function LogTable({ lines, label }: { lines: JournalLine[]; label: string
           </tr>
         ))}
       </tbody>
-    </Grid>
+    </Lines>
   )
 }
 
+// On a narrow screen a line of the log is read from top to bottom.
+const Lines = styled(Grid)`
+  ${narrow} {
+    display: block;
+    thead { display: none; }
+    tbody, tr { display: block; }
+    tr { padding: 8px 0; border-bottom: 1px solid var(--line); }
+    td { display: inline; padding: 0 10px 0 0; border: 0; }
+  }
+`
 const Whole = styled.td`white-space: nowrap;`
 const Named = styled(Link)`color: var(--text);`
