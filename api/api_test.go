@@ -241,6 +241,27 @@ func TestElectric(t *testing.T) {
 	}
 }
 
+func TestSectionsOfOneNameAreMarkedAtOnce(t *testing.T) {
+	s := start(t)
+	s.loadDemo()
+	var before, after []plan.SectionGroup
+	s.get("/api/sections?set_list=quay-set", &before)
+	require.NotEmpty(t, before)
+	require.Equal(t, "Verse", before[0].Label)
+	require.NotEqual(t, before[0].Sections, before[0].Singing)
+	require.Equal(t, 200, s.send("POST", "/api/sections", map[string]any{"set_list": "quay-set", "label": "verse 2", "singing": true, "bars": 12}).Code)
+	s.get("/api/sections?set_list=quay-set", &after)
+	assert.Equal(t, after[0].Sections, after[0].Singing)
+	assert.Equal(t, 12.0, *after[0].Bars)
+	require.Equal(t, 200, s.send("POST", "/api/undo", map[string]any{}).Code, "undone as one")
+	s.get("/api/sections?set_list=quay-set", &after)
+	assert.Equal(t, before, after)
+	refused(t, s.send("GET", "/api/sections?set_list=nope", nil), 404)
+	refused(t, s.send("POST", "/api/sections", map[string]any{"set_list": "nope", "label": "verse", "singing": true}), 404)
+	refused(t, s.send("POST", "/api/sections", map[string]any{"label": "verse", "bars": 2000}), 422)
+	refused(t, s.send("POST", "/api/sections", map[string]any{"label": "verse", "bars": 0.1}), 422)
+}
+
 func TestTempo(t *testing.T) {
 	s := start(t)
 	s.loadDemo()
@@ -253,6 +274,11 @@ func TestTempo(t *testing.T) {
 	assert.Equal(t, "1/8.", notes.Nearest.Note)
 	s.get("/api/tempo/notes?bpm=60&beat=1/4.", &notes)
 	assert.InDelta(t, 4000*2/3.0, notes.Table[0].MS, 1e-6)
+	var order tempo.SetOrder
+	s.get("/api/tempo/set-order?rig=long&set_list=quay-set&gear=echo", &order)
+	assert.NotEmpty(t, order.Moves)
+	refused(t, s.send("GET", "/api/tempo/set-order?rig=long&set_list=quay-set&gear=amber", nil), 422)
+	refused(t, s.send("GET", "/api/tempo/set-order?rig=long&set_list=nope&gear=echo", nil), 404)
 	refused(t, s.send("GET", "/api/tempo/store?rig=long&set_list=quay-set", nil), 422)
 	refused(t, s.send("GET", "/api/tempo/store?rig=nope&set_list=quay-set", nil), 404)
 	few := map[string]any{"rig": "long", "set_list": "quay-set"}

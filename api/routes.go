@@ -90,6 +90,7 @@ func (s *Server) routes(api huma.API) {
 	s.signalRoutes(api)
 	s.electricRoutes(api)
 	s.tempoRoutes(api)
+	s.sectionRoutes(api)
 	s.playRoutes(api)
 	s.layerRoutes(api)
 	s.floorRoutes(api)

@@ -88,6 +88,27 @@ func (s *Server) meanings(_ context.Context, in *meaningsInput) (*meaningsOutput
 	return &meaningsOutput{Body: found}, nil
 }
 
+type setOrderInput struct {
+	Rig     plan.ID `query:"rig" required:"true"`
+	SetList plan.ID `query:"set_list" required:"true"`
+	Gear    plan.ID `query:"gear" required:"true"`
+}
+
+type setOrderOutput struct{ Body *tempo.SetOrder }
+
+// setOrder says what the presets of a device in the order of a set would be, and changes nothing.
+func (s *Server) setOrder(_ context.Context, in *setOrderInput) (*setOrderOutput, error) {
+	p, _ := s.store.Plan()
+	if missing := missingShow(p, Showing{Rig: in.Rig, SetList: in.SetList}); len(missing) > 0 {
+		return nil, huma.Error404NotFound("The plan does not have it.", missing...)
+	}
+	found, err := tempo.InSetOrder(p, in.Rig, in.SetList, in.Gear)
+	if err != nil {
+		return nil, huma.Error422UnprocessableEntity(sentence(strings.TrimPrefix(err.Error(), "tempo: ")))
+	}
+	return &setOrderOutput{Body: found}, nil
+}
+
 // storing says what storing the times of a set would do, and does nothing.
 func (s *Server) storing(_ context.Context, in *storingInput) (*storingOutput, error) {
 	p, _ := s.store.Plan()
@@ -156,6 +177,7 @@ func (s *Server) tempoRoutes(api huma.API) {
 			return &nightOutput{Body: night}, nil
 		})
 	huma.Register(api, huma.Operation{OperationID: "get-meanings", Method: http.MethodGet, Path: "/api/tempo/meanings", Summary: "The presets of a delay or reverb by what they mean, beside other ways of using them"}, s.meanings)
+	huma.Register(api, huma.Operation{OperationID: "get-set-order", Method: http.MethodGet, Path: "/api/tempo/set-order", Summary: "The presets of a device in the order in which a set first calls for them"}, s.setOrder)
 	huma.Register(api, huma.Operation{OperationID: "get-storing", Method: http.MethodGet, Path: "/api/tempo/store", Summary: "What putting the times of a set into presets would do"}, s.storing)
 	huma.Register(api, huma.Operation{OperationID: "store-times", Method: http.MethodPost, Path: "/api/tempo/store", Summary: "Put the fewest times that serve the set into the presets of its devices"}, s.storeTimes)
 	huma.Register(api, huma.Operation{OperationID: "get-notes", Method: http.MethodGet, Path: "/api/tempo/notes", Summary: "The lengths of notes at a tempo"},

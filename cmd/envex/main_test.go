@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
@@ -321,4 +322,37 @@ func TestMIDICommand(t *testing.T) {
 	assert.Equal(t, []string{"controller", "bank", "slot", "program", "to", "kind", "channel", "number", "value", "shown", "bytes", "does"}, rows[0])
 	assert.Contains(t, rows, []string{"Turntable", "1", "4", "Lead", "Echo", "program change", "3", "1", "", "2", "C2 01", "Echo preset B"})
 	assert.Contains(t, says(t, "midi", file, "--rig", "switched"), "Echo preset B: program change 1 on channel 3")
+}
+
+func TestSectionsAreListedAndMarked(t *testing.T) {
+	out, err := run_(t, "sections", demoFile, "--setlist", "Quay set")
+	require.NoError(t, err)
+	assert.Contains(t, out, "Verse")
+	file := filepath.Join(t.TempDir(), "sung.json")
+	_, err = run_(t, "sections", demoFile, "--label", "chorus", "--singing", "yes", "--rest", "1", "-o", file)
+	require.NoError(t, err)
+	out, err = run_(t, "sections", file, "--json")
+	require.NoError(t, err)
+	var groups []plan.SectionGroup
+	require.NoError(t, json.Unmarshal([]byte(out), &groups))
+	i := slices.IndexFunc(groups, func(g plan.SectionGroup) bool { return g.Label == "Chorus" })
+	assert.Equal(t, groups[i].Sections, groups[i].Singing)
+	assert.Equal(t, 1.0, *groups[i].Rest)
+	for _, bad := range [][]string{
+		{"--label", "verse"}, {"--singing", "yes"}, {"--label", "verse", "--singing", "often"}, {"--label", "verse", "--bars", "5000"}, {"--setlist", "nope"},
+	} {
+		_, err = run_(t, append([]string{"sections", demoFile}, bad...)...)
+		assert.Error(t, err, bad)
+	}
+}
+
+func TestPresetsGoIntoTheOrderOfTheSet(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "ordered.json")
+	at := []string{"--rig", "long", "--setlist", "Quay set", "--gear", "Echo", "--set-order"}
+	out, err := run_(t, append([]string{"presets", demoFile, "-o", file}, at...)...)
+	require.NoError(t, err)
+	assert.Contains(t, out, "change places; copy them in the device too")
+	out, err = run_(t, append([]string{"presets", file}, at...)...)
+	require.NoError(t, err)
+	assert.Equal(t, "The presets of Echo stand in the order of the set.\n", out)
 }

@@ -16,7 +16,7 @@ func presetsCommand() *cobra.Command {
 	var at showFlags
 	var gear, out string
 	var grid tempo.Grid
-	var asJSON bool
+	var asJSON, inOrder bool
 	c := &cobra.Command{
 		Use: "presets FILE", Short: "The presets of a delay or reverb by what they mean", Args: cobra.ExactArgs(1),
 		Long: "A preset for long, medium and short, and of a delay for each note, made and named in one step: times follow the tempo,\nand each sound goes to the preset it means. Says how many presses lie between any two, and what it takes over the set\nbeside a preset for each song and one page for the night. With -o the plan is written with them.",
@@ -31,6 +31,9 @@ func presetsCommand() *cobra.Command {
 			x, err := pick(p.Gear, "gear", gear)
 			if err != nil {
 				return err
+			}
+			if inOrder {
+				return presetsInOrder(cmd, p, [3]plan.ID{r.ID, l.ID, x.ID}, out, asJSON)
 			}
 			found, err := tempo.MeaningsOf(p, r.ID, l.ID, x.ID, grid)
 			if err != nil {
@@ -57,8 +60,42 @@ func presetsCommand() *cobra.Command {
 	c.Flags().StringSliceVar(&grid.Notes, "notes", nil, "notes of a delay, after commas; 1/8,1/8. when absent")
 	c.Flags().IntSliceVar(&grid.Repeats, "repeats", nil, "repeats of a long, a medium and a short one; 6,3,1 when absent")
 	c.Flags().StringVarP(&out, "output", "o", "", "write the plan with the presets to this file")
+	c.Flags().BoolVar(&inOrder, "set-order", false, "instead, the presets of any device in the order in which the set first calls for them")
 	c.Flags().BoolVar(&asJSON, "json", false, "print the answer as JSON")
 	return c
+}
+
+// presetsInOrder puts the presets of a device into the order of a set: of a rig, a set list and a gear.
+func presetsInOrder(cmd *cobra.Command, p *plan.Plan, at [3]plan.ID, out string, asJSON bool) error {
+	found, err := tempo.InSetOrder(p, at[0], at[1], at[2])
+	if err != nil {
+		return err
+	}
+	if out != "" {
+		p.Put(found.Rig)
+		data, err := plan.Encode(p)
+		if err != nil {
+			return err
+		}
+		if err := disk.Write(out, data, 0o644); err != nil {
+			return err
+		}
+	}
+	if asJSON {
+		return printJSON(cmd, found)
+	}
+	w := cmd.OutOrStdout()
+	for _, m := range found.Moves {
+		from := "not called for"
+		if m.Song != "" {
+			from = "first in " + m.Song
+		}
+		if _, err := fmt.Fprintf(w, "%s to %s, %s\n", m.From, m.To, from); err != nil {
+			return err
+		}
+	}
+	_, err = fmt.Fprintln(w, found.Words)
+	return err
 }
 
 func printMeanings(w io.Writer, m *tempo.Memories) error {

@@ -198,6 +198,9 @@ func printNight(w io.Writer, n *tempo.Night) error {
 	}
 	for _, f := range n.Findings {
 		fmt.Fprintf(&b, "%s. %s\n", f.Title, f.Words)
+		for _, s := range f.Songs {
+			fmt.Fprintf(&b, "  %s: %.0f ms for %.0f\n", s.Title, s.SetMS, s.WantedMS)
+		}
 	}
 	_, err := io.WriteString(w, b.String())
 	return err

@@ -88,12 +88,17 @@ func furtherModulation() []Kind {
 		plan.Control{ID: "speed", Name: "speed", Kind: plan.Knob, Access: plan.Foot, Unit: "Hz", Min: ptr(0.5), Max: ptr(12.0), Default: ptr(plan.Number(4))}, knob("depth", "depth", 6), knob("level", "level", 5))
 	tapped.Gear.Size = size(120, 120, 55)
 	tapped.Gear.Footswitches = []plan.Footswitch{stomp("on", "on", 30, 100, "fx"), {ID: "tap", Label: "tap", X: 90, Y: 100, Press: does(plan.Tap, "fx/speed", 0)}}
+	sliced := single("slicer", family, "Slicer", "The level jumps on and off in time: chords become a pulse.", plan.EffectTremolo, plan.BufferedBypass, 70,
+		plan.Control{ID: "speed", Name: "speed", Kind: plan.Knob, Access: plan.Foot, Unit: "Hz", Min: ptr(0.5), Max: ptr(16.0), Default: ptr(plan.Number(4))}, knob("depth", "depth", 10), knob("level", "level", 5))
+	sliced.Gear.Blocks[0].Model = plan.Slicing
+	sliced.Gear.Footswitches = []plan.Footswitch{stomp("on", "on", 30, 100, "fx"), {ID: "tap", Label: "tap", X: 90, Y: 100, Press: does(plan.Tap, "fx/speed", 0)}}
+	sliced.Gear.Size = size(120, 120, 55)
 	wide := single("stereo-chorus", family, "Stereo chorus", "A wavering double on both sides.", plan.EffectChorus, plan.BufferedBypass, 40, knobs("speed", "depth")...)
 	wide.Gear.Jacks, wide.Gear.Blocks[0].Inputs, wide.Gear.Blocks[0].Outputs = stereoJacks(), "stereo", "stereo"
 	return []Kind{
 		digital(single("vibrato", family, "Vibrato", "The pitch wavers; nothing of the dry note is left.", plan.EffectChorus, plan.BufferedBypass, 30, append(knobs("speed", "depth"), knob("mix", "mix", 10))...)),
 		single("rotary", family, "Rotary speaker", "Two speeds of a turning horn.", plan.EffectRotary, plan.BufferedBypass, 120, knobs("speed", "depth", "volume")...),
-		digital(tapped), digital(wide),
+		digital(tapped), digital(wide), digital(sliced),
 	}
 }
 

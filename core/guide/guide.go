@@ -46,7 +46,7 @@ func Next(p *plan.Plan, rig, setList plan.ID) []Step {
 	if len(songs) > 0 && !slices.ContainsFunc(songs, func(s plan.Song) bool {
 		return slices.ContainsFunc(s.Sections, func(x plan.Section) bool { return x.Singing })
 	}) {
-		add("singing", "Say where you sing", "/hear", "No song has singing marked.")
+		add("singing", "Say where you sing", "/hear/songs?many", "No song has singing marked.")
 	}
 	if n := count(used, func(s plan.Sound) bool {
 		return s.Targets.DirtMin == nil && s.Targets.DirtMax == nil && s.Targets.LoudnessLU == nil

@@ -33,6 +33,9 @@ const (
 	FourthUp   = "fourth-up"
 	FifthUp    = "fifth-up"
 	OctaveUp   = "octave-up"
+
+	Smooth  = "smooth"
+	Slicing = "slicing"
 )
 
 // Model is a circuit by which a sound can be computed.
@@ -66,6 +69,10 @@ var models = map[Effect][]Model{
 		{Digital, "digital", "repeats as they were played"},
 		{Tape, "tape", "repeats get darker and softer at their tops"},
 		{PingPong, "ping-pong", "repeats go from side to side, of a stereo output"},
+	},
+	EffectTremolo: {
+		{Smooth, "smooth", "the level rises and falls"},
+		{Slicing, "slicing", "the level jumps between on and off: half the time each"},
 	},
 	EffectPitch: {
 		{OctaveUp, "octave up", "12 semitones up"}, {FifthUp, "fifth up", "7 semitones up"}, {FourthUp, "fourth up", "5 semitones up"},

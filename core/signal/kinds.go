@@ -293,7 +293,11 @@ func (s settings) motionModel() (unit, string) {
 	case plan.EffectFlanger:
 		return newSwept(s.rate(2), 0.6, 5*turnOf(k(5, "depth")), 0.7*turnOf(k(5, "regeneration")), 0.5), ""
 	case plan.EffectTremolo:
-		return &tremolo{lfo: newLFO(s.rate(6)), depth: turnOf(k(5, "depth")), level: levelKnob(k(5, "level"))}, ""
+		t := tremolo{lfo: newLFO(s.rate(6)), depth: turnOf(k(5, "depth")), level: levelKnob(k(5, "level"))}
+		if s.is().Model == plan.Slicing {
+			return newSlicer(t), ""
+		}
+		return &t, ""
 	case plan.EffectMute:
 		return gain(0), ""
 	case plan.EffectSum:

@@ -148,6 +148,20 @@ func TestATremoloIsAsDeepAsItsKnob(t *testing.T) {
 	}
 }
 
+func TestASlicerIsOnForHalfTheTimeAndOffForTheOther(t *testing.T) {
+	for _, depth := range []float64{0, 5, 10} {
+		w := newSlicer(tremolo{lfo: newLFO(4), depth: turnOf(depth), level: 1}).run(wave{l: sine(1000, 0.5, 2)})
+		low := 1 - depth/10
+		assert.InDelta(t, math.Sqrt((1+low*low)/2)*0.5/math.Sqrt2, rms(w.l[:2*Rate]), 0.004, "depth %g", depth)
+		on, off := w.l[Rate/40:Rate/8], w.l[Rate/8+Rate/40:Rate/4]
+		assert.InDelta(t, 0.5/math.Sqrt2, rms(on), 0.001)
+		assert.InDelta(t, low*0.5/math.Sqrt2, rms(off), 0.001)
+		for i := 1; i < len(w.l); i++ {
+			require.Less(t, math.Abs(w.l[i]-w.l[i-1]), 0.08, "no click at %d", i)
+		}
+	}
+}
+
 func TestADelayRepeatsInTimeAndAtItsRatio(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		ms := rapid.Float64Range(40, 500).Draw(t, "ms")

@@ -43,6 +43,37 @@ func (t *tremolo) run(w wave) wave {
 	return w
 }
 
+// slicer is a tremolo that jumps: on for half of each turn and down by its depth for the other, with edges of some
+// milliseconds so that they do not click.
+type slicer struct {
+	tremolo
+	now, ease float64
+}
+
+// edgeS is the time constant of an edge of a slicer, in seconds.
+const edgeS = 0.0015
+
+func newSlicer(t tremolo) *slicer {
+	return &slicer{tremolo: t, now: 1, ease: 1 - math.Exp(-1/(edgeS*Rate))}
+}
+
+func (s *slicer) run(w wave) wave {
+	for i := range w.l {
+		to := 1.0
+		if s.lfo.phase >= 0.5 {
+			to = 1 - s.depth
+		}
+		s.lfo.pass()
+		s.now += s.ease * (to - s.now)
+		k := s.level * s.now
+		w.l[i] *= k
+		if w.r != nil {
+			w.r[i] *= k
+		}
+	}
+	return w
+}
+
 // phasing is a row of first-order all-pass stages whose corner an LFO sweeps, mixed half and half
 // with the dry signal: two stages to a notch (Smith, "An allpass approach to digital phasing and
 // flanging", ICMC 1984). Corners that are not all alike throb more than they whistle: a vibe.

@@ -3,7 +3,7 @@ package tempo
 import (
 	"fmt"
 	"math"
-	"strings"
+	"slices"
 
 	"envex/core/plan"
 )
@@ -16,6 +16,14 @@ type Finding struct {
 	Entry plan.ID  `json:"entry"`
 	Sound plan.ID  `json:"sound"`
 	Stop  plan.Key `json:"stop"`
+	Songs []Off    `json:"songs,omitempty" doc:"Where it is so of several songs: by how much in each."`
+}
+
+// Off is by how much a time is off its note in a song.
+type Off struct {
+	Title    string  `json:"title"`
+	SetMS    float64 `json:"set_ms"`
+	WantedMS float64 `json:"wanted_ms"`
 }
 
 // LooseShare is how far a time may be off the note in a sound that need not lock, as a share.
@@ -91,17 +99,21 @@ func (n *night) level(s Song, u Use) {
 // loose gathers the songs in which a sound that need not lock is far from its note: one finding for all.
 func (n *night) loose(s Song, u Use) {
 	id := fmt.Sprintf("tempo:loose:%s:%s", u.Stop, u.Sound)
-	words := fmt.Sprintf("%s (%.0f ms for %.0f)", s.Title, *u.SetMS, *u.WantedMS)
-	for i := range n.out.Findings {
-		if f := &n.out.Findings[i]; f.ID == id {
-			if !strings.Contains(f.Words, words) {
-				f.Words = strings.TrimSuffix(f.Words, ".") + ", " + words + "."
-			}
-			return
-		}
+	here := Off{Title: s.Title, SetMS: *u.SetMS, WantedMS: *u.WantedMS}
+	i := slices.IndexFunc(n.out.Findings, func(f Finding) bool { return f.ID == id })
+	if i < 0 {
+		i = len(n.out.Findings)
+		n.out.Findings = append(n.out.Findings, Finding{
+			ID: id, Title: fmt.Sprintf("%s is not at the %s of %s", u.Name, u.Words, u.SoundName),
+			Entry: s.Entry, Sound: u.Sound, Stop: u.Stop,
+		})
 	}
-	n.out.Findings = append(n.out.Findings, Finding{
-		ID: id, Title: fmt.Sprintf("%s is not at the %s of %s", u.Name, u.Words, u.SoundName), Words: "More than a tenth off in " + words + ".",
-		Entry: s.Entry, Sound: u.Sound, Stop: u.Stop,
-	})
+	f := &n.out.Findings[i]
+	if !slices.Contains(f.Songs, here) {
+		f.Songs = append(f.Songs, here)
+	}
+	f.Words = "More than a tenth off in one song."
+	if len(f.Songs) > 1 {
+		f.Words = fmt.Sprintf("More than a tenth off in %d songs.", len(f.Songs))
+	}
 }

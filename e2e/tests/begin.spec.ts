@@ -266,3 +266,22 @@ test('the demo is toured in seven steps, and left', async ({ page, blank }) => {
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
   await expect(tour).toHaveCount(0)
 })
+
+test('what is so of every verse is said once, and undone as one', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/hear/songs?many`)
+  const verses = page
+    .getByRole('table', { name: 'Sections by name' })
+    .getByRole('row')
+    .filter({ has: page.getByRole('rowheader', { name: 'Verse', exact: true }) })
+  const sung = await verses.getByRole('cell').nth(1).textContent()
+  await verses.getByRole('button', { name: 'I sing in every Verse' }).click()
+  await expect(verses).toContainText('all')
+  await expect(page.getByRole('switch', { name: 'Singing in Verse', exact: true })).toBeChecked()
+  await verses.getByRole('textbox', { name: 'Bars of every Verse' }).fill('12')
+  await verses.getByRole('textbox', { name: 'Bars of every Verse' }).press('Enter')
+  await expect(page.getByRole('row', { name: 'Verse', exact: true }).getByLabel('Bars')).toHaveValue('12')
+  await page.getByRole('button', { name: 'Undo: Mark every Verse' }).click()
+  await expect(verses.getByRole('textbox', { name: 'Bars of every Verse' })).toHaveValue('16')
+  await page.getByRole('button', { name: 'Undo: Mark every Verse' }).click()
+  await expect(verses.getByRole('cell').nth(1)).toHaveText(sung ?? '')
+})

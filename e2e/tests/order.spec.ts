@@ -143,3 +143,16 @@ test('a valve head without a speaker is a danger that cannot be kept', async ({ 
   await expect(findings).toContainText('A valve amp always needs its speaker')
   await expect(findings.getByRole('button', { name: 'Keep' })).toHaveCount(0)
 })
+
+test('presets are copied into the order of the set in one step', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/order`)
+  await page.getByRole('row', { name: /^Echo,/ }).click()
+  await page.getByRole('button', { name: 'Presets in the order of the set' }).click()
+  const moves = page.getByRole('table', { name: 'Presets of Echo that change places' })
+  await expect(moves.getByRole('row').nth(1)).toContainText('Ferry Lights')
+  await page.getByRole('button', { name: 'Copy them into this order' }).click()
+  await expect(page.getByText('The presets of Echo stand in the order of the set.')).toBeVisible()
+  await expect(
+    page.getByRole('button', { name: 'Undo: Presets of Echo in the order of the set' }),
+  ).toBeEnabled()
+})

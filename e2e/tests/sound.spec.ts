@@ -41,6 +41,7 @@ test('a sound asks two delays, and each answers for its own', async ({ page, dem
   await page.goto(`${demo.url}/hear/sounds`)
   const lead = page.getByRole('region', { name: 'Lead', exact: true })
   await lead.getByRole('button', { name: 'Must be heard' }).click()
+  await page.getByRole('menuitem', { name: 'delay', exact: true }).click()
   await lead
     .getByRole('button', { name: /Repeats at$/ })
     .last()
@@ -50,6 +51,7 @@ test('a sound asks two delays, and each answers for its own', async ({ page, dem
   await percent.fill('50')
   await percent.press('Enter')
   await expect(lead.getByLabel('First repeat, dB').last()).toHaveValue(/[-−]6/)
+  await expect(lead.getByRole('button', { name: 'delay 1/4', exact: true })).toBeVisible()
   await page.goto(`${demo.url}/order`)
   await goTo(page, /Tin Cabana, Solo/)
   await page.getByRole('row', { name: /^Echo,/ }).click()

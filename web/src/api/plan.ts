@@ -158,6 +158,18 @@ export function useMeanings(
   )
 }
 
+/** The presets of a device in the order in which a set first calls for them. */
+export function useSetOrder(rig: string | undefined, setList: string | undefined, gear: string) {
+  return useComputed(['order', 'set-order', rig, setList, gear], Boolean(rig && setList), (signal) =>
+    answer(
+      client.GET('/api/tempo/set-order', {
+        signal,
+        params: { query: { rig: rig ?? '', set_list: setList ?? '', gear } },
+      }),
+    ),
+  )
+}
+
 /** What storing the times of a set would do. It fails where there are too few presets. */
 export function useStoring(setList: string | undefined, rig: string | undefined, sound?: string) {
   return useQuery({
@@ -253,6 +265,13 @@ export function useSoundWords() {
     queryFn: () => answer(client.GET('/api/sound-words')),
     staleTime: Infinity,
   })
+}
+
+/** The sections of many songs by name. */
+export function useSectionGroups(setList: string | undefined) {
+  return useComputed(['order', 'sections', setList], true, (signal) =>
+    answer(client.GET('/api/sections', { signal, params: { query: { set_list: setList } } })),
+  )
 }
 
 export function useKinds() {

@@ -1226,6 +1226,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sections of many songs by name */
+        get: operations["get-sections"];
+        put?: never;
+        /** Say of every section of a name whether the player sings there, its bars, or the rest before it */
+        post: operations["mark-sections"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -1586,6 +1604,23 @@ export interface paths {
         };
         /** The lengths of notes at a tempo */
         get: operations["get-notes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tempo/set-order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The presets of a device in the order in which a set first calls for them */
+        get: operations["get-set-order"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3479,6 +3514,20 @@ export interface components {
             /** @description It sends program and control changes of its own, as every controller with a MIDI port does. */
             sends?: boolean;
         };
+        MarkInputBody: {
+            /**
+             * Format: double
+             * @description 0 for open.
+             */
+            bars?: number;
+            /** @description What the sections are called; numbers behind it do not matter. */
+            label: string;
+            /** Format: double */
+            rest_beats?: number;
+            /** @description Whose songs; all songs when absent. */
+            set_list?: string;
+            singing?: boolean;
+        };
         Meter: {
             /** Format: int64 */
             beats: number;
@@ -5019,6 +5068,36 @@ export interface components {
             /** @description Where it differs from the song's. */
             tempo?: components["schemas"]["Tempo"];
         };
+        SectionGroup: {
+            /**
+             * Format: double
+             * @description Where they all have the same.
+             */
+            bars?: number;
+            label: string;
+            /**
+             * Format: int64
+             * @description How many have no number of bars.
+             */
+            open: number;
+            /**
+             * Format: double
+             * @description Where they all have the same.
+             */
+            rest_beats?: number;
+            /** Format: int64 */
+            sections: number;
+            /**
+             * Format: int64
+             * @description In how many of them the player sings.
+             */
+            singing: number;
+            /**
+             * Format: int64
+             * @description How many songs have one.
+             */
+            songs: number;
+        };
         Session: {
             /** @description What it is called in the list of devices. */
             name?: string;
@@ -5820,6 +5899,8 @@ export interface components {
         TempoFinding: {
             entry: string;
             id: string;
+            /** @description Where it is so of several songs: by how much in each. */
+            songs?: components["schemas"]["TempoOff"][];
             sound: string;
             stop: string;
             title: string;
@@ -5949,6 +6030,13 @@ export interface components {
             /** @description In the order of the set; a song played twice stands twice. */
             songs: components["schemas"]["TempoSong"][];
         };
+        TempoOff: {
+            /** Format: double */
+            set_ms: number;
+            title: string;
+            /** Format: double */
+            wanted_ms: number;
+        };
         TempoOverwrite: {
             gear: string;
             /** Format: double */
@@ -5971,6 +6059,14 @@ export interface components {
              * @description Repeats that fall within 10 ms of another delay's.
              */
             together: number;
+        };
+        TempoPresetMove: {
+            from: string;
+            /** @description What the player calls it. */
+            name?: string;
+            /** @description The song that first calls for it; absent where the set never does. */
+            song?: string;
+            to: string;
         };
         TempoPresetPlan: {
             gear: string;
@@ -5999,6 +6095,15 @@ export interface components {
              * @description How far off the last repeat is in the worst of them.
              */
             worst_ms: number;
+        };
+        TempoSetOrder: {
+            gear: string;
+            /** @description What is copied where, in the order of the presets; none where they stand so already. */
+            moves: components["schemas"]["TempoPresetMove"][];
+            name: string;
+            /** @description The whole rig with the presets in that order. */
+            rig: components["schemas"]["Rig"];
+            words: string;
         };
         TempoSong: {
             entry: string;
@@ -9619,6 +9724,78 @@ export interface operations {
             };
         };
     };
+    "get-sections": {
+        parameters: {
+            query?: {
+                /** @description Whose songs; all songs when absent. */
+                set_list?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SectionGroup"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "mark-sections": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A write sent again under the same key happens once. */
+                "Idempotency-Key"?: string;
+                /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
+                "Envex-Since"?: string;
+                /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
+                "Envex-Computed-From"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkInputBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-session": {
         parameters: {
             query?: never;
@@ -10680,6 +10857,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Notes"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-set-order": {
+        parameters: {
+            query: {
+                rig: string;
+                set_list: string;
+                gear: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TempoSetOrder"];
                 };
             };
             /** @description Error */

@@ -15,6 +15,13 @@ interface RepairEdits {
   gear?: Gear
 }
 
+/** What is said of many sections at once; what is absent stays as it is. */
+export interface Marking {
+  singing?: boolean
+  bars?: number
+  rest_beats?: number
+}
+
 /** What the screens change the plan with. Every change shows at once and is put back, with the reason,
  * when the server refuses it. */
 export function useEdit() {
@@ -150,6 +157,21 @@ export function useEdit() {
                 client.POST('/api/tempo/store', {
                   params: { header },
                   body: { rig, set_list: setList, sound },
+                }),
+              ),
+          }),
+        ),
+      /** Say something of every section of a name, in the songs of a set list or in all. */
+      markSections: (label: string, said: Marking, setList: string | undefined) =>
+        told(
+          desk.write({
+            label: `Mark every ${label}`,
+            amendments: [],
+            send: (header) =>
+              answer(
+                client.POST('/api/sections', {
+                  params: { header },
+                  body: { label, set_list: setList, ...said },
                 }),
               ),
           }),

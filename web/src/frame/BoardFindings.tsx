@@ -5,6 +5,7 @@ import { usePlace } from '../state/place'
 import { TakeButton } from '../ui/controls'
 import { Muted, Row } from '../ui/layout'
 import { Card } from './Card'
+import { Several } from './Several'
 
 /** What does not fit on the board, each with the move that mends it. */
 export function BoardFindings() {
@@ -25,17 +26,20 @@ function OnBoard({ rig }: { rig: Rig }) {
         <Muted>Everything stands on {data.name} as it should.</Muted>
       )}
       {missing.length > 0 && (
-        <Card>
-          <h3>
-            {missing.length === 1 ? `${missing[0]} has` : `${missing.length} boxes have`} no place on{' '}
-            {data.name}
-          </h3>
-          <p>{missing.length === 1 ? 'Fit finds it one.' : `${missing.join(', ')}. Fit finds them one.`}</p>
+        <Card
+          id="no-place"
+          title={`${missing.length === 1 ? `${missing[0]} has` : `${missing.length} boxes have`} no place on ${data.name}`}
+        >
+          {missing.length > 1 && <Several of={missing} />}
+          <p>{missing.length === 1 ? 'Fit finds it one.' : 'Fit finds them one.'}</p>
         </Card>
       )}
       {data.findings.map((f) => (
-        <Card key={`${f.rule} ${f.gear.join(' ')} ${f.words}`}>
-          <p>{f.words}</p>
+        <Card
+          key={`${f.rule} ${f.gear.join(' ')} ${f.words}`}
+          id={`${f.rule} ${f.gear.join(' ')}`}
+          title={f.words}
+        >
           {f.edit && f.moves && (
             <Row>
               <TakeButton

@@ -36,10 +36,15 @@ export function FindingCards({
     <>
       {open.length === 0 && <Muted>{nothing}</Muted>}
       {open.map((f) => (
-        <Card key={f.id}>
-          <h3>
-            {marks[f.gravity] && <Mark $red={f.gravity === 'danger'}>{marks[f.gravity]}</Mark>} {f.title}
-          </h3>
+        <Card
+          key={f.id}
+          id={f.id}
+          title={
+            <>
+              {marks[f.gravity] && <Mark $red={f.gravity === 'danger'}>{marks[f.gravity]}</Mark>} {f.title}
+            </>
+          }
+        >
           <p>
             {sentence(f.reason)}
             {f.gravity === 'preference' && ` Weight ${f.weight}${f.school ? ', a matter of school' : ''}.`}
@@ -60,10 +65,12 @@ export function FindingCards({
       {findings
         .filter((f) => f.settled)
         .map((f) => (
-          <Card key={f.id} $settled>
-            <h3>
-              {f.gravity === 'preference' && f.names[1] ? `${f.names[1]} before ${f.names[0]}` : f.title}
-            </h3>
+          <Card
+            key={f.id}
+            id={f.id}
+            settled
+            title={f.gravity === 'preference' && f.names[1] ? `${f.names[1]} before ${f.names[0]}` : f.title}
+          >
             <p>Kept: {f.settled}</p>
             <Row>
               <Button onPress={() => reopen(f.title, [f.id])}>Reopen</Button>

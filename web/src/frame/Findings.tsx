@@ -64,10 +64,16 @@ function ChangeFindings() {
     <>
       {open.length === 0 && <Muted>Every change of the set can be made in time.</Muted>}
       {open.map((f) => (
-        <Card key={f.id} $here={f.positions.includes(position)}>
-          <h3>
-            <VerdictMark verdict={f.verdict} /> <Clamp title={f.title}>{f.title}</Clamp>
-          </h3>
+        <Card
+          key={f.id}
+          id={f.id}
+          here={f.positions.includes(position)}
+          title={
+            <>
+              <VerdictMark verdict={f.verdict} /> <Clamp title={f.title}>{f.title}</Clamp>
+            </>
+          }
+        >
           <p>{f.reason}</p>
           {f.positions.includes(position) && <Repairs position={position} />}
           <Row>
@@ -81,8 +87,7 @@ function ChangeFindings() {
         </Card>
       ))}
       {settled.map((f) => (
-        <Card key={f.id} $settled>
-          <h3>{f.title}</h3>
+        <Card key={f.id} id={f.id} settled title={f.title}>
           <p>Kept: {f.settled}</p>
           <Row>
             <Button onPress={() => reopen(f.title, f.findings)}>Reopen</Button>

@@ -28,8 +28,7 @@ export function PlainCards<F extends Said>({
       {findings
         .filter((f) => !kept.has(f.id))
         .map((f) => (
-          <Card key={f.id}>
-            <h3>{f.title}</h3>
+          <Card key={f.id} id={f.id} title={f.title}>
             <p>{f.words}</p>
             {more?.(f)}
             <Row>
@@ -40,8 +39,7 @@ export function PlainCards<F extends Said>({
       {findings
         .filter((f) => kept.has(f.id))
         .map((f) => (
-          <Card key={f.id} $settled>
-            <h3>{f.title}</h3>
+          <Card key={f.id} id={f.id} settled title={f.title}>
             <p>Kept: {kept.get(f.id)}</p>
             <Row>
               <Button onPress={() => reopen(f.title, [f.id])}>Reopen</Button>

@@ -4,7 +4,8 @@ import { useEdit } from '../edits/useEdit'
 import { useNotices } from '../state/notices'
 import { usePlace } from '../state/place'
 import { TakeButton } from '../ui/controls'
-import { Muted, Row } from '../ui/layout'
+import { Figure, Muted, Row } from '../ui/layout'
+import { Grid } from '../ui/Table'
 import { Card } from './Card'
 import { PlainCards } from './PlainCards'
 
@@ -18,8 +19,7 @@ export function TempoFindings() {
   return (
     <>
       {data.findings.length > 0 && times > 0 && (
-        <Card>
-          <h3>Stored times</h3>
+        <Card id="stored-times" title="Stored times">
           <p>
             {times} {times === 1 ? 'preset serves' : 'presets serve'} every song, and no fewer would; each
             song then chooses its own.
@@ -32,16 +32,46 @@ export function TempoFindings() {
       <PlainCards
         rig={rig}
         findings={data.findings}
-        more={(f) =>
-          stored.has(f.sound) &&
-          /^tempo:(loose|off):/.test(f.id) && (
-            <Store rig={rig.id} setList={setList.id} fresh={fresh} from={from} sound={f.sound}>
-              Store its times alone
-            </Store>
-          )
-        }
+        more={(f) => (
+          <>
+            {f.songs && f.songs.length > 0 && <Songs of={f.songs} />}
+            {stored.has(f.sound) && /^tempo:(loose|off):/.test(f.id) && (
+              <Store rig={rig.id} setList={setList.id} fresh={fresh} from={from} sound={f.sound}>
+                Store its times alone
+              </Store>
+            )}
+          </>
+        )}
       />
     </>
+  )
+}
+
+/** By how much a time is off in each song. */
+function Songs({ of }: { of: { title: string; set_ms: number; wanted_ms: number }[] }) {
+  return (
+    <Grid>
+      <thead>
+        <tr>
+          <th scope="col">Song</th>
+          <th scope="col">Set, ms</th>
+          <th scope="col">Asked, ms</th>
+        </tr>
+      </thead>
+      <tbody>
+        {of.map((s) => (
+          <tr key={`${s.title} ${s.wanted_ms}`}>
+            <td>{s.title}</td>
+            <td>
+              <Figure>{s.set_ms.toFixed(0)}</Figure>
+            </td>
+            <td>
+              <Figure>{s.wanted_ms.toFixed(0)}</Figure>
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </Grid>
   )
 }
 

@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react'
+import { useLocation } from 'react-router'
 import styled from 'styled-components'
 import { freshId } from '../../api/client'
 import { values } from '../../api/plan'
@@ -8,8 +9,10 @@ import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
 import { narrow } from '../../theme/tokens'
 import { Actions, Button, Select } from '../../ui/controls'
+import { Fold } from '../../ui/Fold'
 import { NumberField, TextField } from '../../ui/fields'
 import { Figure, Muted, Panel, Row, Stack } from '../../ui/layout'
+import { ManySections } from './ManySections'
 import { Sections } from './Sections'
 import { SongLayers } from './SongLayers'
 import { SongTimes } from './SongTimes'
@@ -18,6 +21,7 @@ import { TapTempo } from './TapTempo'
 export function Songs() {
   const { plan, section, cursor } = usePlace()
   const edit = useEdit()
+  const { search } = useLocation()
   const songs = values(plan, 'songs')
   const [chosen, choose] = useState<string | undefined>()
   // Walking the night takes the sheet along; a set that changes under the cursor does not.
@@ -38,32 +42,39 @@ export function Songs() {
     await edit.add('songs', `Add ${made.title}`, made)
   }
   return (
-    <Columns>
-      <Stack $gap={6}>
-        <List aria-label="Songs">
-          {songs.map((s) => (
-            <li key={s.id}>
-              <Pick
-                type="button"
-                aria-current={s.id === song?.id ? 'true' : undefined}
-                onClick={() => choose(s.id)}
-              >
-                <span title={s.title}>{s.title}</span>
-                <Figure>{s.tempo.bpm}</Figure>
-              </Pick>
-            </li>
-          ))}
-        </List>
-        <Button onPress={() => void add()}>
-          <Icon name="plus" /> Add a song
-        </Button>
-      </Stack>
-      {song ? (
-        <SongSheet key={song.id} song={song} />
-      ) : (
-        <Muted>A song is a title, a tempo, and sections that each ask for a sound.</Muted>
+    <Stack>
+      {songs.length > 0 && (
+        <Fold key={search} title="Many sections at once" level={2} open={search.includes('many')}>
+          <ManySections />
+        </Fold>
       )}
-    </Columns>
+      <Columns>
+        <Stack $gap={6}>
+          <List aria-label="Songs">
+            {songs.map((s) => (
+              <li key={s.id}>
+                <Pick
+                  type="button"
+                  aria-current={s.id === song?.id ? 'true' : undefined}
+                  onClick={() => choose(s.id)}
+                >
+                  <span title={s.title}>{s.title}</span>
+                  <Figure>{s.tempo.bpm}</Figure>
+                </Pick>
+              </li>
+            ))}
+          </List>
+          <Button onPress={() => void add()}>
+            <Icon name="plus" /> Add a song
+          </Button>
+        </Stack>
+        {song ? (
+          <SongSheet key={song.id} song={song} />
+        ) : (
+          <Muted>A song is a title, a tempo, and sections that each ask for a sound.</Muted>
+        )}
+      </Columns>
+    </Stack>
   )
 }
 

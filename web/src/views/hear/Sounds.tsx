@@ -10,6 +10,7 @@ import { Button, IconButton, Select, Switch } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { NumberField, TextField } from '../../ui/fields'
 import { Muted, Panel, Row, Stack } from '../../ui/layout'
+import { Effects } from './Effects'
 import { letters } from './letters'
 
 const roles = ['home', 'rhythm', 'lead', 'texture', 'special'] as const
@@ -219,121 +220,6 @@ function dirtFigures(t: Sound['targets']): string {
   if (t.dirt_min_pct === undefined) return `to ${t.dirt_max_pct} %`
   if (t.dirt_max_pct === undefined) return `from ${t.dirt_min_pct} %`
   return `${t.dirt_min_pct} to ${t.dirt_max_pct} %`
-}
-
-type Effect = NonNullable<Sound['targets']['effects']>[number]
-
-const heard = [
-  'delay',
-  'reverb',
-  'wah',
-  'octave',
-  'pitch',
-  'compressor',
-  'vibe',
-  'phaser',
-  'chorus',
-  'flanger',
-  'tremolo',
-  'rotary',
-  'volume',
-  'fuzz',
-] as const
-/** Effects that have a rate. */
-const rates: string[] = ['tremolo', 'vibe', 'phaser', 'chorus', 'flanger', 'rotary']
-const notes = ['1/16', '1/8t', '1/8', '1/8.', '1/4t', '1/4', '1/4.', '1/2']
-
-/** The effects that must be heard in a sound. */
-function Effects({
-  sound,
-  onChange,
-}: {
-  sound: Sound
-  onChange: (update: (effects: Effect[]) => Effect[]) => unknown
-}) {
-  const list = sound.targets.effects ?? []
-  const put = (i: number, patch: Partial<Effect>) =>
-    onChange((all) => all.map((e, j) => (j === i ? { ...e, ...patch } : e)))
-  return (
-    <Row>
-      {list.map((e, i) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: an effect has no identity of its own
-        <Row key={`${i} of ${list.length}`}>
-          <Select
-            label={`Effect ${i + 1}`}
-            value={e.effect}
-            options={heard.map((h) => ({ id: h, name: h }))}
-            onChange={(v) => put(i, { effect: v as Effect['effect'] })}
-          />
-          {rates.includes(e.effect) && (
-            <Select
-              label="In time with"
-              value={e.note ?? 'any'}
-              options={['any', ...notes].map((n) => ({ id: n, name: n }))}
-              onChange={(v) => put(i, { note: v === 'any' ? undefined : v })}
-            />
-          )}
-          {e.effect === 'delay' && (
-            <>
-              <Select
-                label="Repeats at"
-                value={e.note ?? 'any'}
-                options={['any', ...notes].map((n) => ({ id: n, name: n }))}
-                onChange={(v) => put(i, { note: v === 'any' ? undefined : v })}
-              />
-              <NumberField
-                label="Repeats"
-                width={72}
-                value={e.repeats}
-                min={1}
-                max={100}
-                onCommit={(v) => put(i, { repeats: v })}
-              />
-              <NumberField
-                label="First repeat, dB"
-                width={104}
-                value={e.level_db}
-                placeholder="any"
-                min={-40}
-                max={12}
-                onCommit={(v) => put(i, { level_db: v })}
-              />
-              <NumberField
-                label="or % of the note"
-                width={104}
-                value={e.level_db === undefined ? undefined : Math.round(100 * 10 ** (e.level_db / 20))}
-                placeholder="any"
-                min={1}
-                max={400}
-                onCommit={(v) =>
-                  put(i, {
-                    level_db: v === undefined ? undefined : Math.round(200 * Math.log10(v / 100)) / 10,
-                  })
-                }
-              />
-            </>
-          )}
-          {e.effect === 'reverb' && (
-            <Select
-              label="Size of reverb"
-              value={e.size ?? 'any'}
-              options={['any', 'small', 'medium', 'large'].map((n) => ({ id: n, name: n }))}
-              onChange={(v) => put(i, { size: v === 'any' ? undefined : (v as Effect['size']) })}
-            />
-          )}
-          <IconButton
-            label={`Drop effect ${i + 1}`}
-            onPress={() => onChange((all) => all.filter((_, j) => j !== i))}
-          >
-            <Icon name="cross" />
-          </IconButton>
-        </Row>
-      ))}
-      <Button onPress={() => onChange((all) => [...all, { effect: 'delay' }])}>
-        <Icon name="plus" /> Must be heard
-      </Button>
-    </Row>
-  )
 }
 
 const Line = styled.div`display: flex; gap: 10px; align-items: end; flex-wrap: wrap;`

@@ -2,16 +2,22 @@ import { useState } from 'react'
 import { Radio, RadioGroup } from 'react-aria-components/RadioGroup'
 import styled from 'styled-components'
 import { useTempo, values } from '../../api/plan'
-import type { Rig, Value, VariableInfo } from '../../api/types'
+import type { Gear, Rig, Value, VariableInfo } from '../../api/types'
 import { usePlace } from '../../state/place'
 import { withBaseAt, withRecipes } from '../../state/there'
 import { tape } from '../../theme/tokens'
 import { Button, Select, Switch } from '../../ui/controls'
 import { Knob } from '../../ui/Knob'
 import { Muted, Name, Panel, Row, Tape } from '../../ui/layout'
+import { InSetOrder } from './InSetOrder'
 import { heldIn, isFree, type MemoryAt, memoryOf, memoryWords, settingOf, syncOf, withMemory } from './lit'
 import { Meanings } from './Meanings'
 import { StopFacts } from './StopFacts'
+
+const hasPresets = (gear: Gear) =>
+  [...(gear.controls ?? []), ...(gear.blocks ?? []).flatMap((b) => b.controls ?? [])].some(
+    (c) => c.kind === 'preset',
+  )
 
 const notes = ['1/16', '1/8t', '1/8', '1/8.', '1/4t', '1/4', '1/4.', '1/2']
 
@@ -121,6 +127,7 @@ export function StopSheet(p: {
       {block && (block.effect === 'delay' || block.effect === 'reverb') && (
         <Meanings key={gear.id} rig={p.rig} gear={gear} />
       )}
+      {hasPresets(gear) && <InSetOrder rig={p.rig} gear={gear} />}
       {block && <StopFacts rig={p.here} gear={gear} block={block} />}
     </Panel>
   )
