@@ -1,4 +1,10 @@
-import { MutationCache, QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import {
+  MutationCache,
+  notifyManager,
+  QueryCache,
+  QueryClient,
+  QueryClientProvider,
+} from '@tanstack/react-query'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { createBrowserRouter } from 'react-router'
@@ -7,6 +13,7 @@ import { App } from './App'
 import { sessionKey } from './api/access'
 import { Problem, shared } from './api/client'
 import { Desk } from './edits/desk'
+import { inOneTask } from './edits/inOneTask'
 import { DeskProvider } from './edits/useDesk'
 import { Boundary } from './frame/Boundary'
 import { Stuck } from './frame/Stuck'
@@ -18,6 +25,8 @@ import { DraftsProvider } from './ui/drafts'
 const forgotten = (e: unknown) => {
   if (e instanceof Problem && e.status === 401) void queries.invalidateQueries({ queryKey: sessionKey })
 }
+
+notifyManager.setScheduler(inOneTask())
 
 const queries: QueryClient = new QueryClient({
   queryCache: new QueryCache({ onError: forgotten }),

@@ -32,6 +32,12 @@ const computed = new WeakMap<object, string>()
 export const computedFrom = (data: unknown): string | undefined =>
   typeof data === 'object' && data !== null ? computed.get(data) : undefined
 
+/** Marks an answer as computed from a state of the plan. */
+export function isFrom<T extends object>(data: T, at: string): T {
+  computed.set(data, at)
+  return data
+}
+
 /** Keeps what is the same in two answers, so that nothing is drawn again for it, and what the new one
  * was computed from. */
 export function shared(before: unknown, after: unknown): unknown {

@@ -1,6 +1,6 @@
 import { keepPreviousData, type QueryKey, type UseQueryResult, useQuery } from '@tanstack/react-query'
 import { useCallback, useSyncExternalStore } from 'react'
-import { planKey } from '../edits/desk'
+import { planKey, reachKey } from '../edits/desk'
 import { cells, withNews } from '../edits/plan'
 import { useDesk } from '../edits/useDesk'
 import { answer, client, computedFrom } from './client'
@@ -28,7 +28,9 @@ export function useSettled() {
 }
 
 /** An answer that was computed from the plan. The last one stays while the next is made. */
-export type Computed<T> = UseQueryResult<T> & {
+export interface Computed<T> {
+  data: T | undefined
+  error: Error | null
   /** Whether it was computed from the plan that is on the screen. */
   fresh: boolean
   /** What it was computed from, for a write that takes it up. */
@@ -40,23 +42,21 @@ function useComputed<T>(
   enabled: boolean,
   ask: (signal: AbortSignal) => Promise<T>,
 ): Computed<T> {
-  const query = useQuery({
+  // What is named here is what a change of is drawn for.
+  const { data, error, isFetching, isPlaceholderData, isSuccess } = useQuery({
     queryKey,
     queryFn: ({ signal }) => ask(signal),
     enabled,
     placeholderData: keepPreviousData,
   }) as UseQueryResult<T>
   const settled = useSettled()
-  return {
-    ...query,
-    fresh: settled && !query.isFetching && !query.isPlaceholderData && query.isSuccess,
-    from: computedFrom(query.data),
-  }
+  const fresh = settled && !isFetching && !isPlaceholderData && isSuccess
+  return { data, error, fresh, from: computedFrom(data) }
 }
 
 /** The reach of a rig over a set list; the last answer stays while the next is made. */
 export function useReach(rig: string | undefined, setList: string | undefined, destination?: string) {
-  return useComputed(['reach', rig, setList, destination], Boolean(rig && setList), (signal) =>
+  return useComputed(reachKey({ rig, setList, destination }), Boolean(rig && setList), (signal) =>
     answer(
       client.GET('/api/reach', {
         signal,
@@ -303,7 +303,16 @@ export function useLookup(plan: WholePlan | undefined) {
   )
 }
 
+// The values of a list that has not changed are the same list, so that nothing is drawn anew for it.
+const valuesOf = new WeakMap<object, unknown[]>()
+
 /** The values of one kind, without their versions. */
 export function values<K extends Collection>(plan: WholePlan, kind: K): Aggregates[K][] {
-  return cells(plan, kind).map((c) => c.value)
+  const list = cells(plan, kind)
+  let found = valuesOf.get(list) as Aggregates[K][] | undefined
+  if (!found) {
+    found = list.map((c) => c.value)
+    valuesOf.set(list, found)
+  }
+  return found
 }

@@ -6468,6 +6468,8 @@ export interface components {
             /** @description Of a partial answer: everything there is, by id. */
             order?: components["schemas"]["PlanOrder"];
             partial?: boolean;
+            /** @description Of an answer to a write that said what it shows: the reach of that. */
+            reach?: components["schemas"]["ReachReport"];
             /** @description What redo would do again. */
             redo?: components["schemas"]["Transaction"];
             rigs: components["schemas"]["VersionedRig"][];
@@ -7190,6 +7192,8 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
+                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
             };
@@ -7399,6 +7403,8 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
+                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
             };
@@ -7956,6 +7962,8 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
+                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
             };
@@ -8001,6 +8009,8 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
+                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
             };
@@ -8639,6 +8649,8 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
+                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
             };
@@ -9324,6 +9336,8 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
+                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
             };
@@ -9604,6 +9618,8 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
+                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
             };
@@ -9649,6 +9665,8 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
+                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
             };
@@ -9694,6 +9712,8 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
+                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
             };
@@ -9764,6 +9784,8 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
+                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
             };
@@ -9935,6 +9957,8 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
+                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
             };
@@ -9980,6 +10004,8 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
+                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
             };
@@ -10126,6 +10152,8 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
+                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
             };
@@ -10171,6 +10199,8 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
+                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
             };
@@ -10209,6 +10239,8 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
+                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
             };
@@ -10248,6 +10280,8 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
+                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
             };
@@ -10292,6 +10326,8 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
+                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
             };
@@ -10413,6 +10449,8 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
+                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
             };
@@ -10458,6 +10496,8 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
+                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
             };
@@ -10528,6 +10568,8 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
+                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
             };
@@ -10573,6 +10615,8 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
+                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
             };
@@ -10945,6 +10989,8 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
+                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
             };
@@ -11127,6 +11173,8 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
+                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
             };

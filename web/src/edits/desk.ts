@@ -1,5 +1,5 @@
-import type { QueryClient, QueryKey } from '@tanstack/react-query'
-import { answer, client, freshId, Problem } from '../api/client'
+import { notifyManager, type QueryClient, type QueryKey } from '@tanstack/react-query'
+import { answer, client, computedFrom, freshId, isFrom, Problem } from '../api/client'
 import type { Aggregates, Collection, WholePlan } from '../api/types'
 import { difference } from './difference'
 import { Conflict, type Op } from './operations'
@@ -24,7 +24,19 @@ export interface WriteHeaders {
   'Idempotency-Key': string
   'Envex-Since'?: string
   'Envex-Computed-From'?: string
+  'Envex-Shown'?: string
 }
+
+/** What the page shows the reach of: an answer to a write comes with it. */
+export interface Shown {
+  rig: string
+  setList: string
+  destination: string | undefined
+}
+
+/** The key of the reach of what is shown. */
+export const reachKey = (s: { rig?: string; setList?: string; destination?: string }) =>
+  ['reach', s.rig, s.setList, s.destination] as const
 
 /** What a write is answered with. */
 export interface Answer {
@@ -50,10 +62,17 @@ export class Desk {
   private syncing: Promise<void> | undefined
   private waiting = false
   private heard = ''
+  private telling = false
+  private looked: Shown | undefined
 
   constructor(private readonly cache: QueryClient) {
-    cache.getMutationCache().subscribe(() => this.tell())
-    cache.getQueryCache().subscribe((e) => e.query.queryKey[0] === planKey[0] && this.tell())
+    cache.getMutationCache().subscribe(() => this.tellSoon())
+    cache.getQueryCache().subscribe((e) => e.query.queryKey[0] === planKey[0] && this.tellSoon())
+  }
+
+  /** Says what the page shows the reach of. */
+  show(what: Shown | undefined) {
+    this.looked = what
   }
 
   /** Subscribes to what is shown, to what waits and to whether anything is on its way. */
@@ -64,6 +83,16 @@ export class Desk {
 
   private tell() {
     for (const l of this.listeners) l()
+  }
+
+  // With what queries have to tell, so that all of it is drawn at once.
+  private tellSoon() {
+    if (this.telling) return
+    this.telling = true
+    notifyManager.schedule(() => {
+      this.telling = false
+      this.tell()
+    })
   }
 
   private get server(): WholePlan | undefined {
@@ -105,9 +134,12 @@ export class Desk {
   /** Takes in what an answer said of the plan. */
   private async absorb(news: WholePlan | undefined) {
     if (!news) return this.sync()
-    const next = withNews(this.server, news)
+    const { reach, ...plan } = news
+    const next = withNews(this.server, plan)
     if (next) this.cache.setQueryData(planKey, next)
     else await this.readAll()
+    if (reach && this.looked && reach.rig.id === this.looked.rig && reach.set_list.id === this.looked.setList)
+      this.cache.setQueryData(reachKey(this.looked), isFrom(reach, plan.at))
   }
 
   private async readAll() {
@@ -146,7 +178,11 @@ export class Desk {
   /** Asks everything that was computed from the plan anew. A first question that is still on its way was
    * asked of an older plan and is dropped: it would answer that something new is not there. */
   refresh() {
-    const computed = { predicate: (q: { queryKey: QueryKey }) => !lasting.has(String(q.queryKey[0])) }
+    const now = this.server?.at
+    const computed = {
+      predicate: (q: { queryKey: QueryKey; state: { data: unknown } }) =>
+        !lasting.has(String(q.queryKey[0])) && (now === undefined || computedFrom(q.state.data) !== now),
+    }
     for (const q of this.cache.getQueryCache().findAll(computed))
       if (q.state.data === undefined) void q.cancel({ silent: true })
     return this.cache.invalidateQueries(computed)
@@ -192,6 +228,7 @@ export class Desk {
           'Idempotency-Key': s.key,
           'Envex-Since': this.server?.at ?? 'nothing',
           ...(s.from && { 'Envex-Computed-From': s.from }),
+          ...(this.looked && { 'Envex-Shown': shownAs(this.looked) }),
         })
       } catch (e) {
         if (!(e instanceof Problem) || e.status !== 0) throw e
@@ -277,6 +314,13 @@ export class Desk {
     })
   }
 }
+
+const shownAs = (s: Shown) =>
+  new URLSearchParams({
+    rig: s.rig,
+    set_list: s.setList,
+    ...(s.destination && { destination: s.destination }),
+  }).toString()
 
 // Queries whose answers do not depend on the plan.
 const lasting = new Set([

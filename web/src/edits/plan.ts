@@ -1,3 +1,4 @@
+import { replaceEqualDeep } from '@tanstack/react-query'
 import type { components } from '../api/schema.gen'
 import { type Aggregates, type Collection, listOf, type Transaction, type WholePlan } from '../api/types'
 import { applied, Conflict } from './operations'
@@ -61,7 +62,9 @@ export function withNews(plan: WholePlan | undefined, news: WholePlan): WholePla
 function merged<K extends Collection>(known: Cell<K>[], news: Cell<K>[], order: string[]) {
   if (news.length === 0 && known.length === order.length && known.every((c, i) => c.value.id === order[i]))
     return known
-  const byId = new Map([...known, ...news].map((c) => [c.value.id, c]))
+  const byId = new Map(known.map((c) => [c.value.id, c]))
+  // What is the same in what has changed stays the same object: nothing is drawn anew for it.
+  for (const c of news) byId.set(c.value.id, replaceEqualDeep(byId.get(c.value.id), c))
   const list = order.flatMap((id) => byId.get(id) ?? [])
   return list.length === order.length ? list : undefined
 }

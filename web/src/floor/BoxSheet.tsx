@@ -1,7 +1,8 @@
 import type { FloorBox, FloorPlan, Rig } from '../api/types'
-import { Button, Select, Switch } from '../ui/controls'
+import { Button, Switch } from '../ui/controls'
 import { NumberField } from '../ui/fields'
 import { Name, Row } from '../ui/layout'
+import { Select } from '../ui/Select'
 import { placed } from './standing'
 import { useFloor } from './useFloor'
 

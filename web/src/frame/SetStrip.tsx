@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react'
+import { memo, type Ref, useEffect, useRef } from 'react'
 import { Link } from 'react-router'
 import styled from 'styled-components'
 import { values } from '../api/plan'
@@ -11,7 +11,7 @@ import { type SongRun, songs } from './songRuns'
 /** The whole set across the top. The song under the cursor is wide; the others shrink to
  * their title, tape colours and marks. Anything in it moves the cursor. */
 export function SetStrip() {
-  const { plan, report, position, section, change } = usePlace()
+  const { plan, report, position, section, change, go } = usePlace()
   const at = useRef<HTMLDivElement>(null)
   const here = section?.entry
   useEffect(() => {
@@ -37,7 +37,7 @@ export function SetStrip() {
       </Strip>
     )
   }
-  const sounds = new Map(values(plan, 'sounds').map((s) => [s.id, s]))
+  const sounds = values(plan, 'sounds')
   const runs = songs(report.sections)
   const verdicts = new Map(report.changes.map((c) => [c.position, c.verdict]))
   const crowded = report.sections.length > 100
@@ -47,41 +47,17 @@ export function SetStrip() {
         {runs.map((run) => {
           const current = run.key === section?.entry
           return (
-            <SongBox
+            <OneSong
               key={run.key}
               ref={current ? at : undefined}
-              $current={current}
-              $n={run.sections.length}
-              $crowded={crowded}
-              aria-label={run.title}
-              role="group"
-            >
-              <SongTitle $current={current} title={`${run.title}, ${run.bpm} bpm`}>
-                <span>{run.title}</span> {current && <small>{run.bpm}</small>}
-              </SongTitle>
-              <Cells>
-                {run.sections.map((s) => (
-                  <SectionCell
-                    key={s.position}
-                    section={s}
-                    sound={sounds.get(s.sound)}
-                    verdict={verdicts.get(s.position)}
-                    here={s.position === position}
-                    letters={current || !crowded}
-                  />
-                ))}
-              </Cells>
-              <Marks aria-hidden="true">
-                {current || !crowded ? (
-                  run.sections.map((s) => {
-                    const v = verdicts.get(s.position)
-                    return <i key={s.position}>{v && <VerdictMark verdict={v} size={current ? 14 : 12} />}</i>
-                  })
-                ) : (
-                  <Worst run={run} verdicts={verdicts} />
-                )}
-              </Marks>
-            </SongBox>
+              run={run}
+              sounds={sounds}
+              verdicts={run.sections.map((s) => verdicts.get(s.position))}
+              current={current}
+              position={current ? position : -1}
+              crowded={crowded}
+              go={go}
+            />
           )
         })}
       </Songs>
@@ -103,12 +79,84 @@ export function SetStrip() {
   )
 }
 
-function Worst({ run, verdicts }: { run: SongRun; verdicts: Map<number, Verdict> }) {
-  let worst: Verdict = 'in_time'
-  for (const s of run.sections) {
-    const v = verdicts.get(s.position)
-    if (v && gravity(v) > gravity(worst)) worst = v
-  }
+interface OneSongProps {
+  run: SongRun
+  sounds: Sound[]
+  /** Of the change to each section. */
+  verdicts: (Verdict | undefined)[]
+  current: boolean
+  /** Of the cursor, where it is in this song; else -1. */
+  position: number
+  crowded: boolean
+  go: (position: number) => void
+  ref?: Ref<HTMLDivElement>
+}
+
+/** A song of the strip. A night has many, and an edit touches few: it is drawn anew when it looks different. */
+const OneSong = memo(function OneSong(p: OneSongProps) {
+  const { run, current } = p
+  return (
+    <SongBox
+      ref={p.ref}
+      $current={current}
+      $n={run.sections.length}
+      $crowded={p.crowded}
+      aria-label={run.title}
+      role="group"
+    >
+      <SongTitle $current={current} title={`${run.title}, ${run.bpm} bpm`}>
+        <span>{run.title}</span> {current && <small>{run.bpm}</small>}
+      </SongTitle>
+      <Cells>
+        {run.sections.map((s, i) => (
+          <SectionCell
+            key={s.position}
+            section={s}
+            sound={p.sounds.find((x) => x.id === s.sound)}
+            verdict={p.verdicts[i]}
+            here={s.position === p.position}
+            letters={current || !p.crowded}
+            go={p.go}
+          />
+        ))}
+      </Cells>
+      <Marks aria-hidden="true">
+        {current || !p.crowded ? (
+          run.sections.map((s, i) => {
+            const v = p.verdicts[i]
+            return <i key={s.position}>{v && <VerdictMark verdict={v} size={current ? 14 : 12} />}</i>
+          })
+        ) : (
+          <Worst verdicts={p.verdicts} />
+        )}
+      </Marks>
+    </SongBox>
+  )
+}, looksTheSame)
+
+/** Whether a song looks as it did. Of its sections only what is shown of them is compared. */
+function looksTheSame(a: OneSongProps, b: OneSongProps): boolean {
+  return (
+    a.run.title === b.run.title &&
+    a.run.bpm === b.run.bpm &&
+    a.run.sections.length === b.run.sections.length &&
+    a.run.sections.every((s, i) => {
+      const t = b.run.sections[i]
+      return t && s.position === t.position && s.section === t.section && s.sound === t.sound
+    }) &&
+    a.verdicts.every((v, i) => v === b.verdicts[i]) &&
+    a.sounds === b.sounds &&
+    a.current === b.current &&
+    a.position === b.position &&
+    a.crowded === b.crowded &&
+    a.ref === b.ref &&
+    a.go === b.go
+  )
+}
+
+function Worst({ verdicts }: { verdicts: (Verdict | undefined)[] }) {
+  const known = verdicts.filter((v) => v !== undefined)
+  const worst = known.reduce((a, b) => (gravity(b) > gravity(a) ? b : a), 'in_time' as Verdict)
   return (
     <i>
       <VerdictMark verdict={worst} size={12} />
@@ -122,8 +170,8 @@ function SectionCell(p: {
   verdict: Verdict | undefined
   here: boolean
   letters: boolean
+  go: (position: number) => void
 }) {
-  const { go } = usePlace()
   const { section: s, sound, verdict } = p
   const label = `${s.song}, ${s.section}, ${sound?.name ?? 'no sound'}${verdict ? `, ${verdictWords(verdict)}` : ''}`
   return (
@@ -135,7 +183,7 @@ function SectionCell(p: {
       aria-current={p.here ? 'step' : undefined}
       tabIndex={p.here ? 0 : -1}
       title={label}
-      onClick={() => go(s.position)}
+      onClick={() => p.go(s.position)}
     >
       {p.letters && <span>{sound?.short}</span>}
     </Cell>

@@ -5,8 +5,8 @@ import { values } from '../api/plan'
 import type { Rig } from '../api/types'
 import { useEdit } from '../edits/useEdit'
 import { usePlace } from '../state/place'
+import type { Act } from '../ui/Actions'
 import { AskName } from '../ui/AskName'
-import type { Act } from '../ui/controls'
 import { copyOf } from './copyOf'
 
 /** What can be done with rigs as wholes. */

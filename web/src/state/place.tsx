@@ -21,6 +21,8 @@ import type {
   Sound,
   WholePlan,
 } from '../api/types'
+import { useDesk } from '../edits/useDesk'
+import { useLatest } from '../ui/useLatest'
 import { there } from './there'
 
 /** Where the player is: which rig and set, and the section of the night the cursor is on. */
@@ -142,16 +144,27 @@ export function PlaceProvider({
   const other = otherId === rig?.id ? undefined : find('rigs', otherId)
   const { data: found } = useReach(rig?.id, setList?.id, destination?.id)
   const { data: order } = useOrder(destination && rig?.id, destination?.id)
+  const desk = useDesk()
+  const [shownRig, shownSet, shownAt] = [rig?.id, setList?.id, destination?.id]
+  useEffect(
+    () =>
+      desk.show(
+        shownRig && shownSet ? { rig: shownRig, setList: shownSet, destination: shownAt } : undefined,
+      ),
+    [desk, shownRig, shownSet, shownAt],
+  )
   const here = useMemo(() => rig && there(rig, destination, order?.path), [rig, destination, order])
   const report = rig && setList ? found : undefined
   const position = usePosition(report, cursor)
   const sections = report?.sections
+  const latest = useLatest(sections)
   const go = useCallback(
     (p: number) => {
-      const at = Math.max(0, Math.min(p, (sections?.length ?? 1) - 1))
-      keep(`${at} ${nameOf(sections?.[at])}`)
+      const known = latest.now()
+      const at = Math.max(0, Math.min(p, (known?.length ?? 1) - 1))
+      keep(`${at} ${nameOf(known?.[at])}`)
     },
-    [keep, sections],
+    [keep, latest],
   )
 
   useAddress(position, (sections?.length ?? 0) > 0, go)

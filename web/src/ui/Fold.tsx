@@ -1,13 +1,15 @@
-import type { ReactNode } from 'react'
+import { type ReactNode, useState } from 'react'
 import { Button as AriaButton } from 'react-aria-components/Button'
 import { Disclosure, DisclosurePanel } from 'react-aria-components/Disclosure'
 import { Heading } from 'react-aria-components/Heading'
 import styled from 'styled-components'
 
-/** Something that is opened when it is wanted; `level` is its heading's, under what it stands beneath. */
+/** Something that is opened when it is wanted, and not drawn before; `level` is its heading's, under what it stands
+ * beneath. */
 export function Fold(p: { title: string; children: ReactNode; open?: boolean; level?: 2 | 3 }) {
+  const [open, setOpen] = useState(p.open ?? false)
   return (
-    <Disclosure defaultExpanded={p.open ?? false}>
+    <Disclosure isExpanded={open} onExpandedChange={setOpen}>
       <Heading level={p.level ?? 3}>
         <Toggle slot="trigger">
           <Mark aria-hidden="true" viewBox="0 0 10 10" width="10" height="10">
@@ -16,7 +18,7 @@ export function Fold(p: { title: string; children: ReactNode; open?: boolean; le
           {p.title}
         </Toggle>
       </Heading>
-      <DisclosurePanel>{p.children}</DisclosurePanel>
+      <DisclosurePanel>{open && p.children}</DisclosurePanel>
     </Disclosure>
   )
 }

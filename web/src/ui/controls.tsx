@@ -1,15 +1,10 @@
 import type { ComponentProps, ReactNode } from 'react'
 import { Button as AriaButton } from 'react-aria-components/Button'
-import { Label } from 'react-aria-components/Label'
-import { ListBox, ListBoxItem } from 'react-aria-components/ListBox'
-import { Menu, MenuItem, MenuTrigger } from 'react-aria-components/Menu'
-import { Popover } from 'react-aria-components/Popover'
-import { Select as AriaSelect, SelectValue } from 'react-aria-components/Select'
 import { Switch as AriaSwitch } from 'react-aria-components/Switch'
 import { Tooltip, TooltipTrigger } from 'react-aria-components/Tooltip'
-import styled, { css } from 'styled-components'
+import styled from 'styled-components'
 import { narrow } from '../theme/tokens'
-import { box, fieldCSS, type HideLabel, onlyNarrow } from './fieldStyle'
+import { box, type HideLabel, onlyNarrow } from './fieldStyle'
 
 export const Button = styled(AriaButton)<{ $strong?: boolean; $plain?: boolean }>`
   ${box}
@@ -51,110 +46,6 @@ export function IconButton({
 export const Tip = styled(Tooltip)`
   background: var(--lit); color: var(--onLit); padding: 4px 8px; font-size: 12px; max-width: 280px; border-radius: 2px;
 `
-
-const SelectBox = styled(AriaSelect)`
-  ${fieldCSS}
-  button { ${box} display: flex; justify-content: space-between; gap: 8px; align-items: center; cursor: pointer; text-align: left; min-width: 0; width: 100%; }
-  button > span:first-child { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  button > span:first-child > span { margin-right: 7px; }
-`
-
-export const Float = styled(Popover)`
-  background: var(--raised); border: 1px solid var(--edge); max-height: 380px; overflow: auto; min-width: var(--trigger-width, 160px);
-  box-shadow: 0 8px 24px rgb(0 0 0 / 0.4); border-radius: 2px;
-`
-
-const itemCSS = css`
-  padding: 7px 12px; cursor: pointer; outline: none; display: flex; gap: 8px; align-items: center;
-  &[data-focused] { background: var(--lit); color: var(--onLit); }
-  &[data-selected] { font-weight: 600; }
-  &[data-disabled] { color: var(--muted); cursor: default; }
-`
-
-const Choice = styled(ListBoxItem)`${itemCSS}`
-
-export interface Option {
-  id: string
-  name: string
-  tape?: string
-}
-
-export function Select(p: {
-  label: string
-  value: string | undefined
-  options: Option[]
-  onChange: (id: string) => void
-  hideLabel?: HideLabel
-  placeholder?: string
-}) {
-  return (
-    <SelectBox
-      value={p.value ?? null}
-      onChange={(k) => k !== null && String(k) !== p.value && p.onChange(String(k))}
-      aria-label={p.hideLabel === true ? p.label : undefined}
-      placeholder={p.placeholder ?? 'choose'}
-    >
-      {p.hideLabel !== true && <Label {...onlyNarrow(p.hideLabel)}>{p.label}</Label>}
-      <AriaButton>
-        <SelectValue />
-        <span aria-hidden="true">▾</span>
-      </AriaButton>
-      <Float>
-        <ListBox items={p.options}>
-          {(o) => (
-            <Choice id={o.id} textValue={o.name}>
-              {o.tape && <Swatch style={{ background: o.tape }} />}
-              {o.name}
-            </Choice>
-          )}
-        </ListBox>
-      </Float>
-    </SelectBox>
-  )
-}
-
-export const Swatch = styled.span`display: inline-block; width: 18px; height: 12px; flex: none;`
-
-export interface Act {
-  id: string
-  name: string
-  run: () => void
-  disabled?: boolean
-}
-
-const Entry = styled(MenuItem)`${itemCSS}`
-
-/** A button that opens a menu of things to do. */
-export function Actions({
-  label,
-  acts,
-  children,
-  plain,
-  onOpen,
-}: {
-  label: string
-  acts: Act[]
-  children: ReactNode
-  plain?: boolean
-  onOpen?: () => void
-}) {
-  return (
-    <MenuTrigger onOpenChange={(open) => open && onOpen?.()}>
-      <Button aria-label={label} $plain={plain}>
-        {children}
-      </Button>
-      <Float>
-        <Menu
-          items={acts}
-          disabledKeys={acts.filter((a) => a.disabled).map((a) => a.id)}
-          onAction={(k) => acts.find((a) => a.id === k)?.run()}
-        >
-          {(a) => <Entry id={a.id}>{a.name}</Entry>}
-        </Menu>
-      </Float>
-    </MenuTrigger>
-  )
-}
 
 const SwitchBox = styled(AriaSwitch)`
   display: inline-flex; align-items: center; gap: 8px; cursor: pointer; min-height: 32px;

@@ -11,7 +11,7 @@ export const box = css`
 export const fieldCSS = css`
   display: grid; gap: 3px; min-width: 0;
   label, .react-aria-Label { font-size: 12px; color: var(--muted); }
-  label[data-narrow] { display: none; ${narrow} { display: inline; } }
+  [data-narrow] { display: none; ${narrow} { display: inline; } }
   input, textarea { ${box} width: 100%; }
 `
 

@@ -119,7 +119,7 @@ export function NumberField(p: {
       <Input
         placeholder={p.placeholder}
         onInput={(e) => {
-          typing.current ??= { base: p.value }
+          if (!typing.current) typing.current = { base: p.value }
           const text = e.currentTarget.value.trim().replace(',', '.')
           const n = text === '' ? undefined : Number(text)
           if (n === undefined || Number.isFinite(n)) draft.type(n)

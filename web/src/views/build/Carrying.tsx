@@ -3,10 +3,11 @@ import { values } from '../../api/plan'
 import type { Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
-import { Button, Select } from '../../ui/controls'
+import { Button } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { NumberField } from '../../ui/fields'
 import { Muted, Name, Row } from '../../ui/layout'
+import { Select } from '../../ui/Select'
 
 const limits = [
   { of: 'width_mm', label: 'Wide at most, mm', max: 3000 },

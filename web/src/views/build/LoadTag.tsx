@@ -4,7 +4,7 @@ import { useDrop } from 'react-aria/useDrop'
 import styled from 'styled-components'
 import type { Power, PowerChoice, PowerLoad } from '../../api/types'
 import { Icon } from '../../marks/marks'
-import { Actions } from '../../ui/controls'
+import { Actions } from '../../ui/Actions'
 import { Figure } from '../../ui/layout'
 import { outputName } from './feeds'
 

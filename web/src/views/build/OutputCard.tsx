@@ -1,8 +1,8 @@
 import type { ReactNode } from 'react'
 import styled from 'styled-components'
 import type { OutputState, PowerLoad, Rig, SupplyState } from '../../api/types'
-import { Select } from '../../ui/controls'
 import { Figure } from '../../ui/layout'
+import { Select } from '../../ui/Select'
 import { switched } from './feeds'
 import { Drop } from './LoadTag'
 

@@ -3,9 +3,11 @@ import { ToggleButton } from 'react-aria-components/ToggleButton'
 import styled from 'styled-components'
 import type { Sound } from '../../api/types'
 import { EffectMark, Icon } from '../../marks/marks'
-import { Actions, IconButton, Select } from '../../ui/controls'
+import { Actions } from '../../ui/Actions'
+import { IconButton } from '../../ui/controls'
 import { NumberField } from '../../ui/fields'
 import { Row, Stack } from '../../ui/layout'
+import { Select } from '../../ui/Select'
 import { heard, inWords, rates } from './heard'
 
 export type Effect = NonNullable<Sound['targets']['effects']>[number]

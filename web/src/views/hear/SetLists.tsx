@@ -11,9 +11,11 @@ import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
 import { narrow } from '../../theme/tokens'
-import { Actions, Button, IconButton, Select, Switch } from '../../ui/controls'
+import { Actions } from '../../ui/Actions'
+import { Button, IconButton, Switch } from '../../ui/controls'
 import { NumberField, TextField } from '../../ui/fields'
 import { Figure, Muted, Panel, Row, Stack } from '../../ui/layout'
+import { Select } from '../../ui/Select'
 import { moved, nudged } from '../moved'
 
 export function SetLists() {

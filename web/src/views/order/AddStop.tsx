@@ -6,7 +6,7 @@ import { Icon } from '../../marks/marks'
 import { useNotices } from '../../state/notices'
 import { usePlace } from '../../state/place'
 import { withPath } from '../../state/there'
-import { type Act, Actions } from '../../ui/controls'
+import { type Act, Actions } from '../../ui/Actions'
 import { idOf, put, type Spot, spare } from './chain'
 import { useChain } from './useChain'
 

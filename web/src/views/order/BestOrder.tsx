@@ -23,9 +23,9 @@ export function BestOrder({
   const { data, fresh, from } = useOrder(rig.id, destination?.id)
   if (!data || data.best.order.length < 2) return null
   const { best } = data
-  const take = (m: OrderMove, words = m.words) => {
+  const take = (m: OrderMove, words?: string) => {
     look(undefined)
-    void edit.change('rigs', rig.id, words, (r) => taken(r, destination?.id, data.path, m), from)
+    void edit.change('rigs', rig.id, words ?? m.words, (r) => taken(r, destination?.id, data.path, m), from)
   }
   const last = best.moves.at(-1)
   return (

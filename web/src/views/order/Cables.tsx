@@ -3,10 +3,10 @@ import { useCables, values } from '../../api/plan'
 import type { CableRun, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
-import { Select } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { NumberField } from '../../ui/fields'
 import { Muted, Row } from '../../ui/layout'
+import { Select } from '../../ui/Select'
 
 type Lead = NonNullable<Rig['leads']>[number]
 

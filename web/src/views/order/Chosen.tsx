@@ -1,8 +1,9 @@
 import { values } from '../../api/plan'
 import type { Split, VariableInfo } from '../../api/types'
 import { usePlace } from '../../state/place'
-import { Select, Switch } from '../../ui/controls'
+import { Switch } from '../../ui/controls'
 import { Muted, Row } from '../../ui/layout'
+import { Select } from '../../ui/Select'
 import { keysOf, lanesOf } from './chain'
 import { useChain } from './useChain'
 

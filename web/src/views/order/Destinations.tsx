@@ -5,10 +5,11 @@ import type { Destination, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
-import { Button, IconButton, Select } from '../../ui/controls'
+import { Button, IconButton } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { TextField } from '../../ui/fields'
 import { Caution, Muted, Panel, Row } from '../../ui/layout'
+import { Select } from '../../ui/Select'
 
 const kinds: Record<Destination['kind'], string> = {
   'own-amp': 'own amp',

@@ -3,7 +3,7 @@ import { values } from '../../api/plan'
 import type { Rig } from '../../api/types'
 import { EffectMark, Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
-import { Actions } from '../../ui/controls'
+import { Actions } from '../../ui/Actions'
 import { Heading } from '../../ui/layout'
 
 /** The guitars that plug in, the one being played lit. */

@@ -1,12 +1,15 @@
+import { useState } from 'react'
 import { GridList } from 'react-aria-components/GridList'
-import { useDragAndDrop } from 'react-aria-components/useDragAndDrop'
+import { type DragAndDropOptions, useDragAndDrop } from 'react-aria-components/useDragAndDrop'
 import styled from 'styled-components'
 import { freshId } from '../../api/client'
 import type { PathNode } from '../../api/types'
 import { usePlace } from '../../state/place'
-import { find, idOf, moved, type Spot, splitAround } from './chain'
-import { NodeCard } from './StopCard'
-import { useChain } from './useChain'
+import { type Latest, useLatest } from '../../ui/useLatest'
+import { useSame } from '../../ui/useSame'
+import { find, moved, type Spot, splitAround } from './chain'
+import { actsOf, type Card, cardOf, NodeCard } from './StopCard'
+import { type Chain, useChain } from './useChain'
 import { PlainWire } from './Wire'
 
 const type = 'application/x-envex-stop'
@@ -15,12 +18,48 @@ const type = 'application/x-envex-stop'
  * keyboard from their grip, or by their menu; one dropped on another stands beside it. */
 export function Run(p: { label: string; nodes: PathNode[]; end: Spot; empty: string; wired: boolean }) {
   const chain = useChain()
-  const { here, recipe, plan } = usePlace()
+  const where = usePlace()
+  const cards = useSame(p.nodes.map((node) => cardOf(node, chain, where)))
+  // What is dropped or chosen from a menu is done to the chain as it is then: cards need not be drawn anew for it.
+  const { pick, picked, preview } = chain
+  const latest = useLatest({ chain, end: p.end })
+  const [acts] = useState(() => (node: PathNode) => actsOf(latest.now().chain, node))
+  const [drops] = useState(() => dropsOn(latest))
+  const { dragAndDropHooks } = useDragAndDrop(preview ? still : drops)
+  return (
+    <Grid
+      aria-label={p.label}
+      items={cards}
+      layout="grid"
+      keyboardNavigationBehavior="tab"
+      selectionMode="single"
+      selectionBehavior="replace"
+      disallowEmptySelection
+      selectedKeys={picked && cards.some((i) => i.id === picked) ? [picked] : []}
+      onSelectionChange={(keys) => keys !== 'all' && pick([...keys].map(String)[0])}
+      dragAndDropHooks={dragAndDropHooks}
+      renderEmptyState={() => (
+        <Empty>
+          {p.wired && <PlainWire />}
+          <span>{p.empty}</span>
+        </Empty>
+      )}
+    >
+      {(card: Card) => <NodeCard card={card} acts={acts} />}
+    </Grid>
+  )
+}
+
+const still: DragAndDropOptions = { isDisabled: true }
+
+/** What happens when stops are dropped on a run of the chain. */
+function dropsOn(latest: Latest<{ chain: Chain; end: Spot }>): DragAndDropOptions {
   const place = (keys: Iterable<string>, target: string, after: boolean) => {
     for (const key of keys)
-      if (key !== target) chain.move(key, after ? { after: target } : { before: target })
+      if (key !== target) latest.now().chain.move(key, after ? { after: target } : { before: target })
   }
   const beside = (keys: string[], target: string) => {
+    const { chain } = latest.now()
     const key = keys[0]
     if (!key || key === target) return
     const split = find(chain.path, target)?.split
@@ -31,8 +70,7 @@ export function Run(p: { label: string; nodes: PathNode[]; end: Spot; empty: str
         : splitAround(path, target, made, key),
     )
   }
-  const { dragAndDropHooks } = useDragAndDrop({
-    isDisabled: chain.preview,
+  return {
     getItems: (keys) => [...keys].map((k) => ({ [type]: String(k), 'text/plain': String(k) })),
     acceptedDragTypes: [type],
     getDropOperation: () => 'move',
@@ -44,33 +82,9 @@ export function Run(p: { label: string; nodes: PathNode[]; end: Spot; empty: str
     onItemDrop: (e) => void dropped(e.items).then((keys) => beside(keys, String(e.target.key))),
     onRootDrop: (e) =>
       void dropped(e.items).then((keys) => {
-        for (const k of keys) chain.move(k, p.end)
+        for (const k of keys) latest.now().chain.move(k, latest.now().end)
       }),
-  })
-  const items = p.nodes.map((node) => ({ id: idOf(node), node }))
-  return (
-    <Grid
-      aria-label={p.label}
-      items={items}
-      layout="grid"
-      keyboardNavigationBehavior="tab"
-      selectionMode="single"
-      selectionBehavior="replace"
-      disallowEmptySelection
-      selectedKeys={chain.picked && items.some((i) => i.id === chain.picked) ? [chain.picked] : []}
-      onSelectionChange={(keys) => keys !== 'all' && chain.pick([...keys].map(String)[0])}
-      dragAndDropHooks={dragAndDropHooks}
-      dependencies={[recipe, here, plan.variables, chain]}
-      renderEmptyState={() => (
-        <Empty>
-          {p.wired && <PlainWire />}
-          <span>{p.empty}</span>
-        </Empty>
-      )}
-    >
-      {(i: { id: string; node: PathNode }) => <NodeCard node={i.node} />}
-    </Grid>
-  )
+  }
 }
 
 /** The path with one more lane for a split, where it takes one. */

@@ -2,11 +2,11 @@ import { Button as AriaButton } from 'react-aria-components/Button'
 import { GridListItem } from 'react-aria-components/GridList'
 import styled from 'styled-components'
 import { freshId } from '../../api/client'
-import type { PathNode } from '../../api/types'
+import type { PathNode, Traced, WholePlan } from '../../api/types'
 import { EffectMark, Icon } from '../../marks/marks'
-import { usePlace } from '../../state/place'
-import type { Act } from '../../ui/controls'
-import { Actions } from '../../ui/controls'
+import type { Place } from '../../state/place'
+import type { Act } from '../../ui/Actions'
+import { Actions } from '../../ui/Actions'
 import {
   around,
   changed,
@@ -22,43 +22,47 @@ import {
   without,
 } from './chain'
 import { gist, settingOf } from './lit'
-import { useChain } from './useChain'
+import type { Chain } from './useChain'
 import { Wire } from './Wire'
 
+/** A place of the chain as it is drawn at the section the cursor is on. It stays the same object while none of it changes,
+ * so that a card is drawn anew only when it looks different. */
+export interface Card {
+  id: string
+  node: PathNode
+  name: string
+  traced: Traced | undefined
+  on: boolean
+  title: string
+  says: string
+  of: string | undefined
+  mark: string
+  loop: string | undefined
+  marked: boolean
+  preview: boolean
+}
+
 /** One place of the chain: a stop, or the head of a split. */
-export function NodeCard({ node }: { node: PathNode }) {
-  const chain = useChain()
-  const id = idOf(node)
-  const name = chain.name(id)
-  const face = useFace(node)
-  const acts = useActs(node)
+export function NodeCard({ card: c, acts }: { card: Card; acts: (node: PathNode) => Act[] }) {
+  const split = Boolean(c.node.split)
   return (
-    <Item
-      id={id}
-      textValue={`${name}, ${node.split ? face.says : face.on ? 'on' : 'off'}`}
-      $split={Boolean(node.split)}
-    >
-      <Wire at={chain.traced.get(id)} />
-      <Box className="box" $on={face.on} $split={Boolean(node.split)} $marked={chain.marked === id}>
-        {!chain.preview && (
-          <Grip slot="drag" aria-label={`Move ${name}`}>
+    <Item id={c.id} textValue={`${c.name}, ${split ? c.says : c.on ? 'on' : 'off'}`} $split={split}>
+      <Wire at={c.traced} />
+      <Box className="box" $on={c.on} $split={split} $marked={c.marked}>
+        {!c.preview && (
+          <Grip slot="drag" aria-label={`Move ${c.name}`}>
             <Icon name="grip" />
           </Grip>
         )}
-        <EffectMark effect={face.mark} />
-        {node.pinned && <Pin title="Pinned">pinned</Pin>}
-        <b title={name}>{face.title}</b>
-        <small title={face.says}>{face.says}</small>
-        {face.of && <i title={face.of}>{face.of}</i>}
-        {node.loop ? (
-          <small>
-            loop {node.loop}
-            {chain.rig.held?.some((h) => h.switcher === node.switcher && h.loop === node.loop) && ', held'}
-          </small>
-        ) : null}
-        {!chain.preview && (
+        <EffectMark effect={c.mark} />
+        {c.node.pinned && <Pin title="Pinned">pinned</Pin>}
+        <b title={c.name}>{c.title}</b>
+        <small title={c.says}>{c.says}</small>
+        {c.of && <i title={c.of}>{c.of}</i>}
+        {c.loop && <small>{c.loop}</small>}
+        {!c.preview && (
           <Corner>
-            <Actions label={`Actions for ${name}`} plain acts={acts}>
+            <Actions label={`Actions for ${c.name}`} plain acts={() => acts(c.node)}>
               <Icon name="more" />
             </Actions>
           </Corner>
@@ -68,11 +72,29 @@ export function NodeCard({ node }: { node: PathNode }) {
   )
 }
 
-/** What a card shows at the section the cursor is on. */
-function useFace(node: PathNode): { on: boolean; title: string; says: string; of?: string; mark: string } {
-  const { plan, here, recipe, report, position } = usePlace()
-  const { stops, name } = useChain()
+/** What a card shows of a place of the chain. */
+export function cardOf(node: PathNode, chain: Chain, place: Place): Card {
+  const id = idOf(node)
+  const held = chain.rig.held?.some((h) => h.switcher === node.switcher && h.loop === node.loop)
+  return {
+    id,
+    node,
+    name: chain.name(id),
+    traced: chain.traced.get(id),
+    loop: node.loop ? `loop ${node.loop}${held ? ', held' : ''}` : undefined,
+    marked: chain.marked === id,
+    preview: chain.preview,
+    ...faceOf(node, chain, place),
+  }
+}
+
+function faceOf(
+  node: PathNode,
+  { stops, name }: Chain,
+  { plan, here, recipe, report, position }: Place,
+): Pick<Card, 'on' | 'title' | 'says' | 'of' | 'mark'> {
   const silent = report?.sections[position]?.silent?.includes(node.stop ?? '') ?? false
+  const of = undefined
   if (node.split) {
     const s = node.split
     const from = s.kind === 'tap' ? s.from?.split('/')[0] : s.from
@@ -81,12 +103,13 @@ function useFace(node: PathNode): { on: boolean; title: string; says: string; of
       on: false,
       title: s.kind === 'tap' ? 'tap' : by || 'split',
       says: s.kind === 'tap' ? `from ${tapName(plan, from ?? '')}` : s.kind,
+      of,
       mark: 'splitter',
     }
   }
   const stop = stops.get(node.stop ?? '')
   const key = node.stop ?? ''
-  if (!stop || !here) return { on: false, title: name(key), says: 'not owned any more', mark: '' }
+  if (!stop || !here) return { on: false, title: name(key), says: 'not owned any more', of, mark: '' }
   const mine = plan.variables.filter((v) => `${v.gear}/${v.block}` === key)
   const sw = mine.find((v) => v.switch)
   const on = !sw || settingOf(here, recipe, sw).value === true
@@ -97,19 +120,18 @@ function useFace(node: PathNode): { on: boolean; title: string; says: string; of
       : recipe?.rockers?.includes(key)
         ? 'foot on it'
         : gist(here, recipe, mine) || (sw ? 'on' : 'always on')
-  const face = { on: on && !silent, says, mark: stop.effect }
+  const face = { on: on && !silent, says, of, mark: stop.effect }
   const several = (stop.gear.blocks?.length ?? 0) > 1
   return several
     ? { ...face, title: stop.name.slice(stop.gear.name.length + 1), of: stop.gear.name }
     : { ...face, title: stop.name }
 }
 
-const tapName = (plan: ReturnType<typeof usePlace>['plan'], gear: string) =>
+const tapName = (plan: WholePlan, gear: string) =>
   plan.gear.find((g) => g.value.id === gear)?.value.name ?? gear
 
 /** Everything that can be done with a node, for its menu. */
-function useActs(node: PathNode): Act[] {
-  const chain = useChain()
+export function actsOf(chain: Chain, node: PathNode): Act[] {
   const { path, stops, change, move, pick } = chain
   const id = idOf(node)
   const name = chain.name(id)

@@ -6,13 +6,19 @@ import type { Gear, Rig, Value, VariableInfo } from '../../api/types'
 import { usePlace } from '../../state/place'
 import { withBaseAt, withRecipes } from '../../state/there'
 import { tape } from '../../theme/tokens'
-import { Button, Select, Switch } from '../../ui/controls'
+import { Button, Switch } from '../../ui/controls'
 import { Knob } from '../../ui/Knob'
 import { Muted, Name, Panel, Row, Tape } from '../../ui/layout'
+import { Select } from '../../ui/Select'
 import { InSetOrder } from './InSetOrder'
 import { heldIn, isFree, type MemoryAt, memoryOf, memoryWords, settingOf, syncOf, withMemory } from './lit'
 import { Meanings } from './Meanings'
 import { StopFacts } from './StopFacts'
+
+const withNote = (all: Record<string, string>, key: string, value: string | undefined) => {
+  const rest = Object.fromEntries(Object.entries(all).filter(([k]) => k !== key))
+  return value ? { ...rest, [key]: value } : rest
+}
 
 const hasPresets = (gear: Gear) =>
   [...(gear.controls ?? []), ...(gear.blocks ?? []).flatMap((b) => b.controls ?? [])].some(
@@ -101,8 +107,7 @@ export function StopSheet(p: {
               withRecipes(r, destination?.id, recipe.id, (list) =>
                 list.map((x) => {
                   if (x.id !== recipe.id) return x
-                  const { [p.picked ?? '']: _old, ...rest } = x.notes ?? {}
-                  return { ...x, notes: note ? { ...rest, [p.picked ?? '']: note } : rest }
+                  return { ...x, notes: withNote(x.notes ?? {}, p.picked ?? '', note) }
                 }),
               ),
             )

@@ -1,7 +1,7 @@
 import type { Gear } from '../../api/types'
-import { Select } from '../../ui/controls'
 import { NumberField } from '../../ui/fields'
 import { Heading, Muted, Panel, Row } from '../../ui/layout'
+import { Select } from '../../ui/Select'
 import type { Change } from './GearSheet'
 
 type Cable = NonNullable<Gear['cable']>

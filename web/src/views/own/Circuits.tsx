@@ -1,7 +1,7 @@
 import { useKinds } from '../../api/plan'
 import type { Block, Gear } from '../../api/types'
-import { Select } from '../../ui/controls'
 import { Row } from '../../ui/layout'
+import { Select } from '../../ui/Select'
 
 type ModelAt = NonNullable<Block['model_at']>[number]
 

@@ -3,9 +3,10 @@ import { freshId } from '../../api/client'
 import type { Control } from '../../api/types'
 import { Icon } from '../../marks/marks'
 import { narrow } from '../../theme/tokens'
-import { Button, IconButton, Select } from '../../ui/controls'
+import { Button, IconButton } from '../../ui/controls'
 import { NumberField, TextField } from '../../ui/fields'
 import { Row, Stack } from '../../ui/layout'
+import { Select } from '../../ui/Select'
 
 const access = [
   { id: 'foot', name: 'foot' },

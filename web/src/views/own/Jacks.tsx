@@ -1,10 +1,11 @@
 import { freshId } from '../../api/client'
 import type { Gear } from '../../api/types'
 import { Icon } from '../../marks/marks'
-import { Button, IconButton, Select } from '../../ui/controls'
+import { Button, IconButton } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { NumberField, TextField } from '../../ui/fields'
 import { Muted, Row } from '../../ui/layout'
+import { Select } from '../../ui/Select'
 import type { Change } from './GearSheet'
 
 type Jack = NonNullable<Gear['jacks']>[number]

@@ -3,9 +3,10 @@ import type { Gear } from '../../api/types'
 import { unread } from '../../edits/desk'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
-import { Button, IconButton, Select, Switch } from '../../ui/controls'
+import { Button, IconButton, Switch } from '../../ui/controls'
 import { NumberField, TextField } from '../../ui/fields'
 import { Heading, Muted, Panel, Row } from '../../ui/layout'
+import { Select } from '../../ui/Select'
 import type { Change } from './GearSheet'
 
 type Port = NonNullable<Gear['midi']>

@@ -1,7 +1,7 @@
 import type { Gear } from '../../api/types'
-import { Select } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { Muted, Row, Stack } from '../../ui/layout'
+import { Select } from '../../ui/Select'
 import type { Change } from './GearSheet'
 
 type Position = NonNullable<Gear['positions']>[number]

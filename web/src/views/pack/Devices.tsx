@@ -7,10 +7,11 @@ import styled from 'styled-components'
 import { type Devices as All, type Role, useDeviceActs, useDevices } from '../../api/access'
 import { Problem } from '../../api/client'
 import { useNotices } from '../../state/notices'
-import { Button, Select } from '../../ui/controls'
+import { Button } from '../../ui/controls'
 import { moment } from '../../ui/dates'
 import { fieldCSS } from '../../ui/fieldStyle'
 import { Caution, Figure, Heading, Muted, Panel, Row, Stack } from '../../ui/layout'
+import { Select } from '../../ui/Select'
 import { Grid, Wide } from '../../ui/Table'
 
 /** Which other devices may reach the plan: the network, pairing, the passphrase, and who is in. */

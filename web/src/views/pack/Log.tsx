@@ -6,8 +6,8 @@ import styled from 'styled-components'
 import { type LineKind, useJournal } from '../../api/pack'
 import { values } from '../../api/plan'
 import { usePlace } from '../../state/place'
-import { Select } from '../../ui/controls'
 import { Muted, Row, Stack } from '../../ui/layout'
+import { Select } from '../../ui/Select'
 import { LogTable } from './LogTable'
 
 const kinds: { id: LineKind | 'all'; name: string }[] = [

@@ -5,9 +5,10 @@ import { values } from '../../api/plan'
 import type { Collection } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
-import { Button, Select } from '../../ui/controls'
+import { Button } from '../../ui/controls'
 import { moment } from '../../ui/dates'
 import { Figure, Heading, Muted, Panel, Row } from '../../ui/layout'
+import { Select } from '../../ui/Select'
 
 /** Every version of a thing, what is different between two of them in words, and the way back. */
 export function Versions() {

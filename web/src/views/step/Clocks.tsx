@@ -2,9 +2,9 @@ import { values } from '../../api/plan'
 import type { Gear, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
-import { Select } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { Muted, Row } from '../../ui/layout'
+import { Select } from '../../ui/Select'
 
 const own = 'own'
 

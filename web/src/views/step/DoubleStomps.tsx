@@ -2,9 +2,10 @@ import { useState } from 'react'
 import type { Report, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
-import { Button, IconButton, Select } from '../../ui/controls'
+import { Button, IconButton } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { Muted, Row } from '../../ui/layout'
+import { Select } from '../../ui/Select'
 
 /** Pairs of neighbouring switches that the player presses under one shoe. */
 export function DoubleStomps({ rig, report }: { rig: Rig; report: Report }) {

@@ -5,10 +5,11 @@ import { useMidi, values } from '../../api/plan'
 import type { MidiMonitor, MidiSlot, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
-import { Button, Select } from '../../ui/controls'
+import { Button } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { NumberField } from '../../ui/fields'
 import { Figure, Heading, Muted, Row } from '../../ui/layout'
+import { Select } from '../../ui/Select'
 import { Grid, Wide } from '../../ui/Table'
 
 /** What every program sends and to whom, with a monitor that plays it to simulated devices. */

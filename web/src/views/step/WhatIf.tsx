@@ -4,10 +4,11 @@ import type { WhatIf as Answer, Rig } from '../../api/types'
 import { useWork } from '../../api/work'
 import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
-import { Button, Select, TakeButton } from '../../ui/controls'
+import { Button, TakeButton } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { Caution, Figure, Muted, Row } from '../../ui/layout'
 import { Progress } from '../../ui/Progress'
+import { Select } from '../../ui/Select'
 import { keysOf } from '../order/chain'
 
 /** What a box more would bring: one of the gear pile, or a generic kind. */

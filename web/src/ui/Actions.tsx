@@ -1,0 +1,79 @@
+import { type KeyboardEvent, type ReactNode, useRef, useState } from 'react'
+import { Menu, MenuItem } from 'react-aria-components/Menu'
+import styled from 'styled-components'
+import { Button } from './controls'
+import { Float, itemCSS } from './float'
+
+export interface Act {
+  id: string
+  name: string
+  run: () => void
+  disabled?: boolean
+}
+
+const Entry = styled(MenuItem)`${itemCSS}`
+
+/** A button that opens a menu of things to do. The menu is drawn while it is open. */
+export function Actions({
+  label,
+  acts,
+  children,
+  plain,
+  strong,
+  onOpen,
+}: {
+  label: string
+  /** What there is to do; a function is asked when the menu is opened. */
+  acts: Act[] | (() => Act[])
+  children: ReactNode
+  plain?: boolean
+  strong?: boolean
+  onOpen?: () => void
+}) {
+  const [open, setOpen] = useState<{ at: 'first' | 'last'; acts: Act[] } | undefined>()
+  const trigger = useRef<HTMLButtonElement>(null)
+  const show = (at: 'first' | 'last') => {
+    setOpen({ at, acts: typeof acts === 'function' ? acts() : [] })
+    onOpen?.()
+  }
+  const shown = typeof acts === 'function' ? (open?.acts ?? []) : acts
+  return (
+    <>
+      <Button
+        ref={trigger}
+        aria-label={label}
+        aria-haspopup="menu"
+        aria-expanded={open !== undefined}
+        $plain={plain}
+        $strong={strong}
+        onPress={() => show('first')}
+        onKeyDown={(e: KeyboardEvent) => {
+          if (e.key === 'ArrowDown') show('first')
+          if (e.key === 'ArrowUp') show('last')
+        }}
+      >
+        {children}
+      </Button>
+      {open && (
+        <Float
+          isOpen
+          onOpenChange={(on) => !on && setOpen(undefined)}
+          triggerRef={trigger}
+          placement="bottom start"
+          aria-label={label}
+        >
+          <Menu
+            autoFocus={open.at}
+            aria-label={label}
+            items={shown}
+            disabledKeys={shown.filter((a) => a.disabled).map((a) => a.id)}
+            onAction={(k) => shown.find((a) => a.id === k)?.run()}
+            onClose={() => setOpen(undefined)}
+          >
+            {(a) => <Entry id={a.id}>{a.name}</Entry>}
+          </Menu>
+        </Float>
+      )}
+    </>
+  )
+}
