@@ -52,7 +52,7 @@ func start(t *testing.T) server {
 	network, log := &quay{}, slog.New(slog.NewTextHandler(io.Discard, nil))
 	return server{t: t, quay: network, store: st, log: log, Handler: api.New(api.Options{
 		Context: t.Context(), Store: st, Demo: demo.File, Log: log, Access: devices, Network: network, Scratch: t.TempDir(),
-		Web: fstest.MapFS{"index.html": {Data: []byte("<p>page")}, "assets/a.js": {Data: []byte("1")}},
+		Web: built,
 		NewID: func() plan.ID {
 			mu.Lock()
 			defer mu.Unlock()
@@ -496,7 +496,7 @@ func TestTooLargeABodyIsRefusedEvenWithoutALength(t *testing.T) {
 func TestPagesAndFiles(t *testing.T) {
 	s := start(t)
 	assert.Equal(t, "<p>page", s.send("GET", "/step", nil).Body.String(), "the front end routes its own paths")
-	assert.Equal(t, "1", s.send("GET", "/assets/a.js", nil).Body.String())
+	assert.Equal(t, "0123456789", s.send("GET", "/assets/a.js", nil).Body.String())
 	refused(t, s.send("GET", "/api/nowhere", nil), 404)
 }
 

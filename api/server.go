@@ -69,7 +69,7 @@ func New(o Options) http.Handler {
 	s := &Server{store: o.Store, newID: o.NewID, demo: o.Demo, web: o.Web, log: o.Log, work: newWorkshop(o.Context), clips: newClips(o.Scratch), ctx: o.Context, access: o.Access, network: o.Network, rescue: o.Rescue, arriving: newTurns(arriveAtOnce), reading: newTurns(readAtOnce), epoch: string(o.NewID())}
 	gin.SetMode(gin.ReleaseMode)
 	router := gin.New()
-	router.Use(s.recovery(), s.requestLog(), s.guard(cmp.Or(o.BodyTime, bodyTime)), s.admit(), s.large(cmp.Or(o.BodyTime, bodyTime)), s.named())
+	router.Use(s.recovery(), s.requestLog(), s.guard(cmp.Or(o.BodyTime, bodyTime)), s.admit(), s.large(cmp.Or(o.BodyTime, bodyTime)), s.named(), s.unchanged())
 	s.routes(humagin.New(router, config()))
 	router.GET("/api/clips/:id", s.serveClip)
 	router.GET(eventsPath, s.events)
@@ -232,28 +232,4 @@ func (s *Server) requestLog() gin.HandlerFunc {
 		c.Next()
 		s.log.Debug("request", "method", c.Request.Method, "path", c.Request.URL.Path, "status", c.Writer.Status(), "took", time.Since(start))
 	}
-}
-
-// page serves the built front end: files by name, and its one page for every other path,
-// which the front end routes itself.
-func (s *Server) page(c *gin.Context) {
-	path := strings.TrimPrefix(c.Request.URL.Path, "/")
-	if strings.HasPrefix(path, "api/") || writes(c.Request) {
-		refuse(c, http.StatusNotFound, "There is nothing at "+c.Request.URL.Path+".")
-		return
-	}
-	if info, err := fs.Stat(s.web, path); err == nil && !info.IsDir() {
-		if strings.HasPrefix(path, "assets/") {
-			c.Header("Cache-Control", "public, max-age=31536000, immutable")
-		}
-		c.FileFromFS(path, http.FS(s.web))
-		return
-	}
-	index, err := fs.ReadFile(s.web, "index.html")
-	if err != nil {
-		refuse(c, http.StatusNotFound, "The front end was not built into this binary: run make build.")
-		return
-	}
-	c.Header("Cache-Control", "no-cache")
-	c.Data(http.StatusOK, "text/html; charset=utf-8", index)
 }

@@ -79,15 +79,19 @@ export interface Slow {
   cpu: number
 }
 
-/** Has answers to writes wait. The server has done them by then, as on a slow line. */
+/** Has answers to writes wait. The server has done them by then, as on a slow line. Only what goes to the API is looked at:
+ * files come, and are kept, as they would. */
 export async function delayWrites(context: BrowserContext, ms: () => number) {
-  await context.route(/\/api\//, async (route) => {
-    if (route.request().method() === 'GET') return route.fallback()
-    const response = await route.fetch().catch(() => undefined)
-    if (!response) return route.abort().catch(() => undefined)
-    await new Promise((done) => setTimeout(done, ms()))
-    await route.fulfill({ response }).catch(() => undefined) // the page may have gone
-  })
+  const hold = async (page: Page) => {
+    const session = await context.newCDPSession(page)
+    session.on('Fetch.requestPaused', async ({ requestId, request }) => {
+      if (request.method !== 'GET') await new Promise((done) => setTimeout(done, ms()))
+      await session.send('Fetch.continueRequest', { requestId }).catch(() => undefined) // the page may have gone
+    })
+    await session.send('Fetch.enable', { patterns: [{ urlPattern: '*/api/*', requestStage: 'Response' }] })
+  }
+  for (const page of context.pages()) await hold(page)
+  context.on('page', (page) => void hold(page).catch(() => undefined))
 }
 
 /** Tests get the demo, or an empty plan, each in a fresh program; those that edit nothing share one. */

@@ -1,3 +1,4 @@
+import { useEffect } from 'react'
 import { Route, Routes, useLocation } from 'react-router'
 import styled, { css } from 'styled-components'
 import { useCondition } from './api/copies'
@@ -18,18 +19,7 @@ import { PlaceProvider, usePlace } from './state/place'
 import { useIsStand } from './state/role'
 import { narrow } from './theme/tokens'
 import { useTheme } from './theme/useTheme'
-import { About } from './views/about/About'
-import { Balance } from './views/balance/Balance'
-import { Begin } from './views/begin/Begin'
-import { Build } from './views/build/Build'
-import { Hear } from './views/hear/Hear'
-import { Learn } from './views/order/Learn'
-import { Order } from './views/order/Order'
-import { Own } from './views/own/Own'
-import { Pack } from './views/pack/Pack'
-import { Play } from './views/play/Play'
-import { Rescue } from './views/rescue/Rescue'
-import { Step } from './views/step/Step'
+import { fetchAhead, views } from './views/views'
 
 export function App() {
   const [theme, setTheme] = useTheme()
@@ -56,12 +46,13 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
   const stand = useIsStand()
   const condition = useCondition(!stand)
   useShortcuts()
+  useEffect(fetchAhead, [])
   const empty = plan.gear.length === 0 && plan.sounds.length === 0 && plan.songs.length === 0
   if (pathname.startsWith('/play'))
     return (
       <Alone id="main" tabIndex={-1}>
         <Boundary name="play">
-          <Play />
+          <views.play />
         </Boundary>
       </Alone>
     )
@@ -89,25 +80,13 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
                 )
               }
             />
-            {Object.entries({
-              hear: <Hear />,
-              own: <Own />,
-              order: <Order />,
-              balance: <Balance />,
-              step: <Step />,
-              build: <Build />,
-              pack: <Pack />,
-              begin: <Begin />,
-              about: <About />,
-              learn: <Learn />,
-              rescue: <Rescue />,
-            }).map(([path, view]) => (
+            {Object.entries(views).map(([path, View]) => (
               <Route
                 key={path}
                 path={`/${path}/*`}
                 element={
                   <Boundary key={path} name={path}>
-                    {view}
+                    <View />
                   </Boundary>
                 }
               />

@@ -1,7 +1,8 @@
 import { QueryClient, QueryObserver } from '@tanstack/react-query'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { shared } from '../api/client'
 import type { WholePlan } from '../api/types'
-import { Desk, planKey, updated } from './desk'
+import { Desk, planKey, reachKey, updated } from './desk'
 import { applied, Conflict } from './operations'
 import type { Amendment } from './plan'
 
@@ -21,6 +22,9 @@ class Server {
   /** What happens to the next requests: their answers are lost, or they never arrive. */
   trouble: ('answer lost' | 'not arrived')[] = []
   hold: Promise<void> = Promise.resolve()
+  /** The reach that goes with answers to writes, and what it was asked for. */
+  reach: object | undefined
+  shown: string | null = null
   /** How many writes of other pages come right after each write. */
   others = 0
 
@@ -59,7 +63,9 @@ class Server {
       if (!refused) this.done.set(key, this.seq)
     }
     if (trouble === 'answer lost') throw new TypeError('no answer')
-    const answer = this.json({ transaction: this.done.get(key), changed: ['t'], plan: this.plan() })
+    this.shown = request.headers.get('Envex-Shown')
+    const plan = { ...this.plan(), reach: this.reach }
+    const answer = this.json({ transaction: this.done.get(key), changed: ['t'], plan })
     this.seq += this.others
     return refused ?? answer
   }
@@ -96,7 +102,7 @@ beforeEach(() => {
   vi.useFakeTimers({ shouldAdvanceTime: true, advanceTimeDelta: 50 })
   server = new Server()
   vi.stubGlobal('fetch', server.fetch)
-  cache = new QueryClient()
+  cache = new QueryClient({ defaultOptions: { queries: { structuralSharing: shared } } })
   cache.setQueryData(planKey, server.plan())
   desk = new Desk(cache)
 })
@@ -225,6 +231,39 @@ describe('an answer that was asked for before what it is about was there', () =>
     for (const answerIt of held) answerIt()
     await vi.waitFor(() => expect(observer.getCurrentResult().data).toBe('1 not set yet'))
     stop()
+  })
+})
+
+describe('the reach that comes with an answer', () => {
+  const shown = { rig: 'long', setList: 'quay', destination: undefined }
+  it('is there with the edit, and is not asked for again', async () => {
+    server.reach = { rig: { id: 'long' }, set_list: { id: 'quay' }, reach: { reached: 5 } }
+    desk.show(shown)
+    const asked = vi.fn(async () => ({ rig: { id: 'long' }, reach: { reached: 4 } }))
+    const other = vi.fn(async () => 'order')
+    const stops = [
+      new QueryObserver(cache, {
+        queryKey: reachKey(shown),
+        queryFn: asked,
+        staleTime: Number.POSITIVE_INFINITY,
+      }),
+      new QueryObserver(cache, { queryKey: ['order', 'long'], queryFn: other }),
+    ].map((o) => o.subscribe(() => undefined))
+    await vi.waitFor(() => expect(asked).toHaveBeenCalledTimes(1))
+    await vi.waitFor(() => expect(other).toHaveBeenCalledTimes(1))
+    expect((await retitle('One')).ok).toBe(true)
+    expect(cache.getQueryData(reachKey(shown))).toMatchObject({ reach: { reached: 5 } })
+    expect(server.shown).toBe('rig=long&set_list=quay')
+    await vi.waitFor(() => expect(other).toHaveBeenCalledTimes(2))
+    expect(asked).toHaveBeenCalledTimes(1)
+    expect(desk.shown()).not.toHaveProperty('reach')
+    for (const stop of stops) stop()
+  })
+  it('is left where it is of something else', async () => {
+    server.reach = { rig: { id: 'small' }, set_list: { id: 'quay' }, reach: { reached: 5 } }
+    desk.show(shown)
+    await retitle('One')
+    expect(cache.getQueryData(reachKey(shown))).toBeUndefined()
   })
 })
 

@@ -34,6 +34,17 @@ describe('news of the plan', () => {
     expect(next?.gear[0]).toBe(known.gear[0])
     expect(next?.at).toBe('e.4')
   })
+  it('keeps what is the same in what was written', () => {
+    const long = (version: number, on: boolean) => ({
+      version,
+      value: { id: 'long', name: 'Long', path: [{ stop: 'a/fx' }], base: { 'a/fx/on': on } },
+    })
+    const before = plan('e.3', [], { rigs: [long(1, true)] })
+    const order = { gear: [], sounds: [], songs: [], set_lists: [], rigs: ['long'], shows: [] }
+    const next = withNews(before, news('e.4', [], [], { rigs: [long(2, false)], order }))
+    expect(next?.rigs[0]?.value.base).toEqual({ 'a/fx/on': false })
+    expect(next?.rigs[0]?.value.path).toBe(before.rigs[0]?.value.path)
+  })
   it('takes out what has gone and puts in what came, in the order of the server', () => {
     const next = withNews(known, news('e.5', [gear('c', 1)], ['c', 'b']))
     expect(ids(next)).toEqual(['c1', 'b1'])

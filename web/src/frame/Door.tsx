@@ -3,10 +3,12 @@ import { useLocation } from 'react-router'
 import styled from 'styled-components'
 import { useSession } from '../api/access'
 import { SessionProvider } from '../state/role'
-import { Enter } from './Enter'
+import { later } from '../ui/later'
 import { Redirect } from './Redirect'
 
 /** Asks who this device is before it shows anything of the plan. */
+const Enter = later(() => import('./Enter').then((m) => m.Enter))
+
 export function Door({ children }: { children: ReactNode }) {
   const { data, error } = useSession()
   const { pathname, hash } = useLocation()

@@ -4,15 +4,19 @@ import { VerdictMark } from '../marks/marks'
 import { usePlace } from '../state/place'
 import { narrow } from '../theme/tokens'
 import { Button } from '../ui/controls'
+import { later } from '../ui/later'
 import { Heading, Muted, Row } from '../ui/layout'
-import { BalanceFindings } from './BalanceFindings'
-import { BoardFindings } from './BoardFindings'
 import { Card } from './Card'
-import { ElectricFindings, PowerFindings } from './ElectricFindings'
-import { OrderFindings } from './OrderFindings'
-import { Repairs } from './Repairs'
-import { TempoFindings } from './TempoFindings'
 import { useKeep } from './useKeep'
+
+// Those of a view are fetched with it.
+const Repairs = later(() => import('./Repairs').then((m) => m.Repairs))
+const OrderFindings = later(() => import('./OrderFindings').then((m) => m.OrderFindings))
+const BalanceFindings = later(() => import('./BalanceFindings').then((m) => m.BalanceFindings))
+const ElectricFindings = later(() => import('./ElectricFindings').then((m) => m.ElectricFindings))
+const PowerFindings = later(() => import('./ElectricFindings').then((m) => m.PowerFindings))
+const BoardFindings = later(() => import('./BoardFindings').then((m) => m.BoardFindings))
+const TempoFindings = later(() => import('./TempoFindings').then((m) => m.TempoFindings))
 
 /** What is to be said about the view one is on, worst first; what belongs to Step is one line elsewhere. */
 export function Findings() {

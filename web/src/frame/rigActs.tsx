@@ -6,7 +6,7 @@ import type { Rig } from '../api/types'
 import { useEdit } from '../edits/useEdit'
 import { usePlace } from '../state/place'
 import type { Act } from '../ui/Actions'
-import { AskName } from '../ui/AskName'
+import { AskName } from '../ui/dialogs'
 import { copyOf } from './copyOf'
 
 /** What can be done with rigs as wholes. */

@@ -1,7 +1,7 @@
 import { type ReactNode, useState } from 'react'
 import type { Rig } from '../api/types'
 import { useEdit } from '../edits/useEdit'
-import { AskName } from '../ui/AskName'
+import { AskName } from '../ui/dialogs'
 
 /** Settling findings for good with a reason, and taking that back. */
 export function useKeep(rig: Rig | undefined): {

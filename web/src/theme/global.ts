@@ -1,8 +1,4 @@
-import '@fontsource/barlow-condensed/600.css'
-import '@fontsource/atkinson-hyperlegible-next/400.css'
-import '@fontsource/atkinson-hyperlegible-next/600.css'
-import '@fontsource/atkinson-hyperlegible-mono/400.css'
-import '@fontsource/saira-stencil-one/400.css'
+import './fonts.css'
 import { createGlobalStyle } from 'styled-components'
 import { themeCSS } from './tokens'
 

@@ -1,8 +1,6 @@
 import { type KeyboardEvent, type ReactNode, useRef, useState } from 'react'
-import { Menu, MenuItem } from 'react-aria-components/Menu'
-import styled from 'styled-components'
 import { Button } from './controls'
-import { Float, itemCSS } from './float'
+import { ActMenu } from './floats'
 
 export interface Act {
   id: string
@@ -10,8 +8,6 @@ export interface Act {
   run: () => void
   disabled?: boolean
 }
-
-const Entry = styled(MenuItem)`${itemCSS}`
 
 /** A button that opens a menu of things to do. The menu is drawn while it is open. */
 export function Actions({
@@ -55,24 +51,7 @@ export function Actions({
         {children}
       </Button>
       {open && (
-        <Float
-          isOpen
-          onOpenChange={(on) => !on && setOpen(undefined)}
-          triggerRef={trigger}
-          placement="bottom start"
-          aria-label={label}
-        >
-          <Menu
-            autoFocus={open.at}
-            aria-label={label}
-            items={shown}
-            disabledKeys={shown.filter((a) => a.disabled).map((a) => a.id)}
-            onAction={(k) => shown.find((a) => a.id === k)?.run()}
-            onClose={() => setOpen(undefined)}
-          >
-            {(a) => <Entry id={a.id}>{a.name}</Entry>}
-          </Menu>
-        </Float>
+        <ActMenu label={label} acts={shown} at={open.at} trigger={trigger} hide={() => setOpen(undefined)} />
       )}
     </>
   )

@@ -1,9 +1,9 @@
 import { type KeyboardEvent, useId, useRef, useState } from 'react'
 import { Button as AriaButton } from 'react-aria-components/Button'
-import { ListBox, ListBoxItem } from 'react-aria-components/ListBox'
 import styled from 'styled-components'
 import { box, fieldCSS, type HideLabel, onlyNarrow } from './fieldStyle'
-import { Float, itemCSS } from './float'
+import { OptionList } from './floats'
+import { Swatch } from './Swatch'
 
 export interface Option {
   id: string
@@ -69,41 +69,15 @@ export function Select(p: {
         <span aria-hidden="true">▾</span>
       </Face>
       {open && (
-        <Float
-          isOpen
-          onOpenChange={(on) => !on && hide()}
-          triggerRef={trigger}
-          placement="bottom start"
-          aria-label={p.label}
-          style={{ minWidth: open.width }}
-        >
-          {/* biome-ignore lint/a11y/noStaticElementInteractions: what is pressed are the options in it */}
-          <div
-            onClick={() => hide()}
-            onKeyUp={(e) => (e.key === 'Enter' || e.key === ' ') && e.target !== e.currentTarget && hide()}
-          >
-            <ListBox
-              autoFocus
-              aria-label={p.label}
-              items={p.options}
-              selectionMode="single"
-              disallowEmptySelection={chosen !== undefined}
-              selectedKeys={chosen ? [chosen.id] : []}
-              onSelectionChange={(all) => {
-                if (all === 'all') return
-                hide()
-                choose([...all].map(String)[0])
-              }}
-            >
-              {(o) => (
-                <Choice id={o.id} textValue={o.name}>
-                  {o.tape && <Swatch style={{ background: o.tape }} />}
-                  {o.name}
-                </Choice>
-              )}
-            </ListBox>
-          </div>
-        </Float>
+        <OptionList
+          label={p.label}
+          options={p.options}
+          value={chosen?.id}
+          width={open.width}
+          trigger={trigger}
+          choose={choose}
+          hide={hide}
+        />
       )}
     </Box>
   )
@@ -128,6 +102,3 @@ const Face = styled(AriaButton)`
   > span:first-child { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
   [data-empty] { color: var(--muted); }
 `
-const Choice = styled(ListBoxItem)`${itemCSS}`
-
-export const Swatch = styled.span`display: inline-block; width: 18px; height: 12px; flex: none; margin-right: 7px;`

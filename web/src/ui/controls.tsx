@@ -3,8 +3,7 @@ import { Button as AriaButton } from 'react-aria-components/Button'
 import { Switch as AriaSwitch } from 'react-aria-components/Switch'
 import { Tooltip, TooltipTrigger } from 'react-aria-components/Tooltip'
 import styled from 'styled-components'
-import { narrow } from '../theme/tokens'
-import { box, type HideLabel, onlyNarrow } from './fieldStyle'
+import { box, type HideLabel, onlyNarrow, wideHidden } from './fieldStyle'
 
 export const Button = styled(AriaButton)<{ $strong?: boolean; $plain?: boolean }>`
   ${box}
@@ -60,7 +59,7 @@ const SwitchBox = styled(AriaSwitch)`
   &[data-selected] .track::after { content: 'on'; justify-self: start; }
   &[data-focus-visible] .track { outline: 2px solid var(--focus); outline-offset: 2px; }
   &[data-focus-visible] { outline: none; }
-  [data-narrow] { position: absolute; opacity: 0; pointer-events: none; ${narrow} { position: static; opacity: 1; } }
+  ${wideHidden}
 `
 
 export function Switch(p: {

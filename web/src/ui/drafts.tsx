@@ -1,8 +1,8 @@
 import { createContext, type ReactNode, useContext, useMemo, useRef } from 'react'
 import { useBlocker } from 'react-router'
 import { Button } from './controls'
+import { Plain } from './dialogs'
 import { Row } from './layout'
-import { Plain } from './Plain'
 
 /** Something typed that is not kept yet. */
 export interface Unsaved {

@@ -7,11 +7,19 @@ export const box = css`
   color: var(--text); border-radius: 2px;
 `
 
+/** Of a label that is drawn on narrow screens alone: elsewhere it is only read out. */
+export const wideHidden = css`
+  [data-narrow] {
+    position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); white-space: nowrap;
+    ${narrow} { position: static; width: auto; height: auto; overflow: visible; clip-path: none; white-space: normal; }
+  }
+`
+
 /** A field with its label above it. */
 export const fieldCSS = css`
   display: grid; gap: 3px; min-width: 0;
   label, .react-aria-Label { font-size: 12px; color: var(--muted); }
-  [data-narrow] { display: none; ${narrow} { display: inline; } }
+  ${wideHidden}
   input, textarea { ${box} width: 100%; }
 `
 

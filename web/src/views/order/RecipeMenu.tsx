@@ -5,7 +5,7 @@ import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
 import { apart, withRecipes } from '../../state/there'
 import { Actions } from '../../ui/Actions'
-import { AskName } from '../../ui/AskName'
+import { AskName } from '../../ui/dialogs'
 
 /** What can be done with the recipe under the cursor: a sound may have several in one rig,
  * and a section may choose one that is not the usual. */

@@ -2,19 +2,13 @@ import styled from 'styled-components'
 import { useAnyOrder } from '../../api/plan'
 import { FloorMap } from '../../floor/FloorMap'
 import { usePlace } from '../../state/place'
+import { later } from '../../ui/later'
 import { Heading, Muted, Row, Stack, Title } from '../../ui/layout'
-import { Loops } from '../order/Loops'
-import { Assignments } from './Assignments'
 import { ChangeCard } from './ChangeCard'
-import { Clocks } from './Clocks'
-import { Compared } from './Compared'
-import { DoubleStomps } from './DoubleStomps'
-import { MidiMap } from './MidiMap'
-import { Programs } from './Programs'
-import { ReadyEarly } from './ReadyEarly'
 import { Roll } from './Roll'
-import { Timing } from './Timing'
-import { WhatIf } from './WhatIf'
+
+const Below = later(() => import('./Below').then((m) => m.Below))
+const Beside = later(() => import('./Beside').then((m) => m.Beside))
 
 /** The roll, the presses of the cursor's change, the floor, and what to do early. */
 export function Step() {
@@ -56,18 +50,10 @@ export function Step() {
         </Stack>
         <Stack $gap={14}>
           <ChangeCard />
-          <ReadyEarly />
-          <Assignments rig={rig} />
-          <DoubleStomps rig={rig} report={report} />
-          <Timing rig={rig} />
+          <Beside rig={rig} report={report} />
         </Stack>
       </Columns>
-      {other && <Compared rig={rig} other={other} />}
-      <Programs rig={rig} />
-      <Loops rig={rig} />
-      <MidiMap rig={rig} />
-      <Clocks rig={rig} />
-      <WhatIf rig={rig} />
+      <Below rig={rig} other={other} />
       {!report.exact && (
         <Muted>This rig leaves more choices than are searched: a better plan of presses may exist.</Muted>
       )}

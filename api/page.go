@@ -1,0 +1,124 @@
+package api
+
+import (
+	"io"
+	"io/fs"
+	"mime"
+	"net/http"
+	"path"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+)
+
+// page serves the built front end: files by name, and its one page for every other path,
+// which the front end routes itself.
+func (s *Server) page(c *gin.Context) {
+	name := strings.TrimPrefix(c.Request.URL.Path, "/")
+	if strings.HasPrefix(name, "api/") || writes(c.Request) {
+		refuse(c, http.StatusNotFound, "There is nothing at "+c.Request.URL.Path+".")
+		return
+	}
+	if info, err := fs.Stat(s.web, name); err == nil && !info.IsDir() {
+		if strings.HasPrefix(name, "assets/") { // its name says what is in it
+			c.Header("Cache-Control", "public, max-age=31536000, immutable")
+		}
+		s.file(c, name)
+		return
+	}
+	if _, err := fs.Stat(s.web, "index.html"); err != nil {
+		refuse(c, http.StatusNotFound, "The front end was not built into this binary: run make build.")
+		return
+	}
+	c.Header("Cache-Control", "no-cache")
+	s.file(c, "index.html")
+}
+
+// The encodings that files are compressed in when they are built, the smallest first, and how their names end then.
+var encodings = []struct{ name, ending string }{{"br", ".br"}, {"gzip", ".gz"}}
+
+// file serves a file, compressed where it was compressed when it was built and the client takes it. A part of a file is a
+// part of it as it is.
+func (s *Server) file(c *gin.Context, name string) {
+	c.Header("Vary", "Accept-Encoding")
+	c.Header("Content-Type", typeOf(name))
+	if c.GetHeader("Range") == "" {
+		for _, e := range encodings {
+			if takes(c.GetHeader("Accept-Encoding"), e.name) && s.send(c, name+e.ending, e.name) {
+				return
+			}
+		}
+	}
+	if !s.send(c, name, "") {
+		refuse(c, http.StatusNotFound, "There is nothing at "+c.Request.URL.Path+".")
+	}
+}
+
+// send is false where there is no such file.
+func (s *Server) send(c *gin.Context, name, encoding string) bool {
+	f, err := s.web.Open(name)
+	if err != nil {
+		return false
+	}
+	defer f.Close()
+	content, ok := f.(io.ReadSeeker)
+	if !ok {
+		return false
+	}
+	if encoding != "" {
+		c.Header("Content-Encoding", encoding)
+	}
+	http.ServeContent(c.Writer, c.Request, "", time.Time{}, content)
+	return true
+}
+
+func typeOf(name string) string {
+	if t := mime.TypeByExtension(path.Ext(name)); t != "" {
+		return t
+	}
+	return "application/octet-stream"
+}
+
+// takes is whether a client that lists what it takes takes an encoding.
+func takes(accepted, encoding string) bool {
+	for part := range strings.SplitSeq(accepted, ",") {
+		name, weight, _ := strings.Cut(strings.TrimSpace(part), ";")
+		weight = strings.ReplaceAll(weight, " ", "")
+		if strings.EqualFold(strings.TrimSpace(name), encoding) {
+			return weight != "q=0" && !strings.HasPrefix(weight, "q=0.0")
+		}
+	}
+	return false
+}
+
+// What is answered from the plan alone: while that has not changed, neither has the answer.
+var ofThePlan = []string{
+	"/api/plan", "/api/reach", "/api/order", "/api/place", "/api/cables", "/api/electric", "/api/power", "/api/floor", "/api/tempo",
+	"/api/layers", "/api/midi", "/api/next", "/api/sections", "/api/kinds", "/api/uses", "/api/sound-words", "/api/examples",
+}
+
+// unchanged answers a question about the plan that was answered before, and says so, when nothing was written since: the
+// client has the answer. Everything else goes on.
+func (s *Server) unchanged() gin.HandlerFunc {
+	return func(c *gin.Context) {
+		if c.Request.Method != http.MethodGet || s.store == nil || !isOfThePlan(c.Request.URL.Path) {
+			return
+		}
+		tag := `"` + s.stateOf(s.store.State().Seq) + `"`
+		c.Header("ETag", tag)
+		c.Header("Cache-Control", "private, no-cache")
+		if c.GetHeader("If-None-Match") == tag {
+			c.AbortWithStatus(http.StatusNotModified)
+		}
+	}
+}
+
+func isOfThePlan(path string) bool {
+	for _, p := range ofThePlan {
+		if path == p || strings.HasPrefix(path, p+"/") {
+			return true
+		}
+	}
+	return false
+}

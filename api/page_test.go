@@ -1,0 +1,94 @@
+package api_test
+
+import (
+	"encoding/json"
+	"net/http"
+	"net/http/httptest"
+	"testing"
+	"testing/fstest"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"envex/api"
+	"envex/core/reach"
+)
+
+var built = fstest.MapFS{
+	"index.html": {Data: []byte("<p>page")}, "assets/a.js": {Data: []byte("0123456789")},
+	"assets/a.js.br": {Data: []byte("small")}, "assets/a.js.gz": {Data: []byte("smaller")}, "assets/b.css": {Data: []byte("b{}")},
+}
+
+// with sets headers: names and values in turn.
+func with(headers ...string) func(*http.Request) {
+	return func(r *http.Request) {
+		for i := 0; i < len(headers); i += 2 {
+			r.Header.Set(headers[i], headers[i+1])
+		}
+	}
+}
+
+func TestFilesGoOutCompressedWhereTheyAreTaken(t *testing.T) {
+	s := start(t)
+	ask := func(path string, headers ...string) *httptest.ResponseRecorder {
+		return s.send("GET", path, nil, with(headers...))
+	}
+	for accepts, want := range map[string][2]string{
+		"gzip, deflate, br": {"br", "small"}, "gzip;q=0.8": {"gzip", "smaller"}, "br;q=0, gzip": {"gzip", "smaller"}, "": {"", "0123456789"}, "zstd": {"", "0123456789"},
+	} {
+		w := ask("/assets/a.js", "Accept-Encoding", accepts)
+		require.Equal(t, 200, w.Code)
+		assert.Equal(t, want[0], w.Header().Get("Content-Encoding"), accepts)
+		assert.Equal(t, want[1], w.Body.String(), accepts)
+		assert.Contains(t, w.Header().Get("Content-Type"), "javascript")
+		assert.Equal(t, "Accept-Encoding", w.Header().Get("Vary"))
+		assert.Contains(t, w.Header().Get("Cache-Control"), "immutable")
+	}
+	part := ask("/assets/a.js", "Accept-Encoding", "br", "Range", "bytes=2-4")
+	assert.Equal(t, http.StatusPartialContent, part.Code)
+	assert.Equal(t, "234", part.Body.String(), "a part of the file as it is")
+	assert.Empty(t, part.Header().Get("Content-Encoding"))
+	assert.Equal(t, "b{}", ask("/assets/b.css", "Accept-Encoding", "br").Body.String(), "it is not compressed")
+	page := ask("/order", "Accept-Encoding", "br")
+	assert.Equal(t, "<p>page", page.Body.String())
+	assert.Equal(t, "no-cache", page.Header().Get("Cache-Control"))
+}
+
+func TestWhatHasNotChangedIsNotSentTwice(t *testing.T) {
+	s := start(t)
+	s.loadDemo()
+	const asked = "/api/reach?rig=long&set_list=quay-set"
+	first := s.send("GET", asked, nil)
+	require.Equal(t, 200, first.Code)
+	tag := first.Header().Get("ETag")
+	require.NotEmpty(t, tag)
+	again := s.send("GET", asked, nil, with("If-None-Match", tag))
+	assert.Equal(t, http.StatusNotModified, again.Code)
+	assert.Empty(t, again.Body.String())
+	require.Equal(t, 200, s.send("POST", "/api/sections", map[string]any{"label": "verse", "bars": 12}).Code)
+	assert.Equal(t, 200, s.send("GET", asked, nil, with("If-None-Match", tag)).Code, "something was written")
+	for _, path := range []string{"/api/history", "/api/copies", "/api/devices", "/api/reaching"} {
+		assert.Empty(t, s.send("GET", path, nil).Header().Get("ETag"), "%s is not of the plan alone", path)
+	}
+}
+
+func TestAWriteBringsTheReachOfWhatIsShown(t *testing.T) {
+	s := start(t)
+	s.loadDemo()
+	write := func(shown string) *reach.Report {
+		var out api.Written
+		w := s.send("POST", "/api/sections", map[string]any{"label": "verse", "bars": 12 + len(shown)}, with("Envex-Since", "nothing", "Envex-Shown", shown))
+		require.Equal(t, 200, w.Code, w.Body.String())
+		require.NoError(t, json.Unmarshal(w.Body.Bytes(), &out))
+		return out.Plan.Reach
+	}
+	told := write("rig=long&set_list=quay-set")
+	require.NotNil(t, told)
+	var asked reach.Report
+	s.get("/api/reach?rig=long&set_list=quay-set", &asked)
+	assert.Equal(t, asked.Reach, told.Reach)
+	for _, shown := range []string{"", "rig=nope&set_list=quay-set", "rig=long&set_list=nope", "rig=long&set_list=quay-set&destination=nope", "%zz"} {
+		assert.Nil(t, write(shown), shown)
+	}
+	assert.NotNil(t, write("rig=long&set_list=quay-set&destination=long-hired"))
+}

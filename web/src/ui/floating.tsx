@@ -1,0 +1,100 @@
+import type { RefObject } from 'react'
+import { ListBox, ListBoxItem } from 'react-aria-components/ListBox'
+import { Menu, MenuItem } from 'react-aria-components/Menu'
+import { Popover } from 'react-aria-components/Popover'
+import styled, { css } from 'styled-components'
+import type { Act } from './Actions'
+import type { Option } from './Select'
+import { Swatch } from './Swatch'
+
+/** The list that a select opens. */
+export function OptionList(p: {
+  label: string
+  options: Option[]
+  value: string | undefined
+  width: number
+  trigger: RefObject<HTMLButtonElement | null>
+  choose: (id: string | undefined) => void
+  hide: () => void
+}) {
+  return (
+    <Float
+      isOpen
+      onOpenChange={(on) => !on && p.hide()}
+      triggerRef={p.trigger}
+      placement="bottom start"
+      aria-label={p.label}
+      style={{ minWidth: p.width }}
+    >
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: what is pressed are the options in it */}
+      <div
+        onClick={p.hide}
+        onKeyUp={(e) => (e.key === 'Enter' || e.key === ' ') && e.target !== e.currentTarget && p.hide()}
+      >
+        <ListBox
+          autoFocus
+          aria-label={p.label}
+          items={p.options}
+          selectionMode="single"
+          disallowEmptySelection={p.value !== undefined}
+          selectedKeys={p.value === undefined ? [] : [p.value]}
+          onSelectionChange={(all) => {
+            if (all === 'all') return
+            p.hide()
+            p.choose([...all].map(String)[0])
+          }}
+        >
+          {(o) => (
+            <Choice id={o.id} textValue={o.name}>
+              {o.tape && <Swatch style={{ background: o.tape }} />}
+              {o.name}
+            </Choice>
+          )}
+        </ListBox>
+      </div>
+    </Float>
+  )
+}
+
+/** The menu that a button with things to do opens. */
+export function ActMenu(p: {
+  label: string
+  acts: Act[]
+  at: 'first' | 'last'
+  trigger: RefObject<HTMLButtonElement | null>
+  hide: () => void
+}) {
+  return (
+    <Float
+      isOpen
+      onOpenChange={(on) => !on && p.hide()}
+      triggerRef={p.trigger}
+      placement="bottom start"
+      aria-label={p.label}
+    >
+      <Menu
+        autoFocus={p.at}
+        aria-label={p.label}
+        items={p.acts}
+        disabledKeys={p.acts.filter((a) => a.disabled).map((a) => a.id)}
+        onAction={(k) => p.acts.find((a) => a.id === k)?.run()}
+        onClose={p.hide}
+      >
+        {(a) => <Entry id={a.id}>{a.name}</Entry>}
+      </Menu>
+    </Float>
+  )
+}
+
+const Float = styled(Popover)`
+  background: var(--raised); border: 1px solid var(--edge); max-height: 380px; overflow: auto; min-width: 160px;
+  box-shadow: 0 8px 24px rgb(0 0 0 / 0.4); border-radius: 2px;
+`
+const itemCSS = css`
+  padding: 7px 12px; cursor: pointer; outline: none; display: flex; gap: 8px; align-items: center;
+  &[data-focused] { background: var(--lit); color: var(--onLit); }
+  &[data-selected] { font-weight: 600; }
+  &[data-disabled] { color: var(--muted); cursor: default; }
+`
+const Choice = styled(ListBoxItem)`${itemCSS}`
+const Entry = styled(MenuItem)`${itemCSS}` as typeof MenuItem
