@@ -7,7 +7,7 @@ CHROMIUM ?= /usr/bin/chromium
 PLATFORMS ?= linux/amd64 linux/arm64 darwin/amd64 darwin/arm64 windows/amd64 windows/arm64
 VERSION ?= $(shell git describe --tags --always --dirty 2> /dev/null || echo unversioned)
 
-.PHONY: release check-release build demo test web lint generate check-generated test-go test-web test-e2e test-slow screenshots chromium clean
+.PHONY: release check-release build demo test web lint generate check-generated test-go test-web test-e2e test-slow speed screenshots chromium clean
 
 node_modules/.stamp: package-lock.json
 	npm ci --no-audit --no-fund
@@ -60,6 +60,10 @@ test-e2e: build chromium
 
 test-slow: build chromium
 	npm run --silent -w e2e test -- --project='slow hands'
+
+# Times what the hand waits for, and keeps the table in docs/speed.md.
+speed: build chromium
+	SPEED_DOC=1 npm run --silent -w e2e test -- --project=speed --workers=1
 
 test: lint check-generated test-go test-web test-e2e check-release
 

@@ -6,6 +6,7 @@ import (
 	"mime"
 	"net/http"
 	"path"
+	"slices"
 	"strings"
 	"time"
 
@@ -38,8 +39,8 @@ func (s *Server) page(c *gin.Context) {
 // The encodings that files are compressed in when they are built, the smallest first, and how their names end then.
 var encodings = []struct{ name, ending string }{{"br", ".br"}, {"gzip", ".gz"}}
 
-// file serves a file, compressed where it was compressed when it was built and the client takes it. A part of a file is a
-// part of it as it is.
+// file serves a file, compressed where it was compressed when it was built and the client takes it.
+// A part of a file is a part of it as it is.
 func (s *Server) file(c *gin.Context, name string) {
 	c.Header("Vary", "Accept-Encoding")
 	c.Header("Content-Type", typeOf(name))
@@ -92,17 +93,19 @@ func takes(accepted, encoding string) bool {
 	return false
 }
 
-// What is answered from the plan alone: while that has not changed, neither has the answer.
+// What is answered from the plan alone, and whole: while that has not changed, neither has the answer. Work that is
+// asked how far it is is not among them.
 var ofThePlan = []string{
-	"/api/plan", "/api/reach", "/api/order", "/api/place", "/api/cables", "/api/electric", "/api/power", "/api/floor", "/api/tempo",
-	"/api/layers", "/api/midi", "/api/next", "/api/sections", "/api/kinds", "/api/uses", "/api/sound-words", "/api/examples",
+	"/api/plan", "/api/reach", "/api/order", "/api/order/lessons", "/api/place", "/api/cables", "/api/electric",
+	"/api/power", "/api/floor", "/api/floor/sizes", "/api/tempo", "/api/tempo/notes", "/api/tempo/meanings",
+	"/api/tempo/set-order", "/api/layers", "/api/midi", "/api/next", "/api/sections", "/api/kinds", "/api/sound-words",
 }
 
-// unchanged answers a question about the plan that was answered before, and says so, when nothing was written since: the
-// client has the answer. Everything else goes on.
+// unchanged answers a question about the plan that was answered before, and says so, when nothing was
+// written since: the client has the answer. Everything else goes on.
 func (s *Server) unchanged() gin.HandlerFunc {
 	return func(c *gin.Context) {
-		if c.Request.Method != http.MethodGet || s.store == nil || !isOfThePlan(c.Request.URL.Path) {
+		if c.Request.Method != http.MethodGet || s.store == nil || !slices.Contains(ofThePlan, c.Request.URL.Path) {
 			return
 		}
 		tag := `"` + s.stateOf(s.store.State().Seq) + `"`
@@ -112,13 +115,4 @@ func (s *Server) unchanged() gin.HandlerFunc {
 			c.AbortWithStatus(http.StatusNotModified)
 		}
 	}
-}
-
-func isOfThePlan(path string) bool {
-	for _, p := range ofThePlan {
-		if path == p || strings.HasPrefix(path, p+"/") {
-			return true
-		}
-	}
-	return false
 }

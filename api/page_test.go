@@ -16,7 +16,8 @@ import (
 
 var built = fstest.MapFS{
 	"index.html": {Data: []byte("<p>page")}, "assets/a.js": {Data: []byte("0123456789")},
-	"assets/a.js.br": {Data: []byte("small")}, "assets/a.js.gz": {Data: []byte("smaller")}, "assets/b.css": {Data: []byte("b{}")},
+	"assets/a.js.br": {Data: []byte("small")}, "assets/a.js.gz": {Data: []byte("smaller")},
+	"assets/b.css": {Data: []byte("b{}")},
 }
 
 // with sets headers: names and values in turn.
@@ -34,7 +35,8 @@ func TestFilesGoOutCompressedWhereTheyAreTaken(t *testing.T) {
 		return s.send("GET", path, nil, with(headers...))
 	}
 	for accepts, want := range map[string][2]string{
-		"gzip, deflate, br": {"br", "small"}, "gzip;q=0.8": {"gzip", "smaller"}, "br;q=0, gzip": {"gzip", "smaller"}, "": {"", "0123456789"}, "zstd": {"", "0123456789"},
+		"gzip, deflate, br": {"br", "small"}, "gzip;q=0.8": {"gzip", "smaller"}, "br;q=0, gzip": {"gzip", "smaller"},
+		"": {"", "0123456789"}, "zstd": {"", "0123456789"},
 	} {
 		w := ask("/assets/a.js", "Accept-Encoding", accepts)
 		require.Equal(t, 200, w.Code)
@@ -67,7 +69,10 @@ func TestWhatHasNotChangedIsNotSentTwice(t *testing.T) {
 	assert.Empty(t, again.Body.String())
 	require.Equal(t, 200, s.send("POST", "/api/sections", map[string]any{"label": "verse", "bars": 12}).Code)
 	assert.Equal(t, 200, s.send("GET", asked, nil, with("If-None-Match", tag)).Code, "something was written")
-	for _, path := range []string{"/api/history", "/api/copies", "/api/devices", "/api/reaching"} {
+	const shown = "?rig=long&set_list=quay-set&wait_ms=0"
+	for _, path := range []string{
+		"/api/history", "/api/copies", "/api/devices", "/api/reaching", "/api/layers/heard" + shown, "/api/floor/fit" + shown,
+	} {
 		assert.Empty(t, s.send("GET", path, nil).Header().Get("ETag"), "%s is not of the plan alone", path)
 	}
 }
@@ -77,7 +82,8 @@ func TestAWriteBringsTheReachOfWhatIsShown(t *testing.T) {
 	s.loadDemo()
 	write := func(shown string) *reach.Report {
 		var out api.Written
-		w := s.send("POST", "/api/sections", map[string]any{"label": "verse", "bars": 12 + len(shown)}, with("Envex-Since", "nothing", "Envex-Shown", shown))
+		body := map[string]any{"label": "verse", "bars": 12 + len(shown)}
+		w := s.send("POST", "/api/sections", body, with("Envex-Since", "nothing", "Envex-Shown", shown))
 		require.Equal(t, 200, w.Code, w.Body.String())
 		require.NoError(t, json.Unmarshal(w.Body.Bytes(), &out))
 		return out.Plan.Reach
@@ -87,8 +93,28 @@ func TestAWriteBringsTheReachOfWhatIsShown(t *testing.T) {
 	var asked reach.Report
 	s.get("/api/reach?rig=long&set_list=quay-set", &asked)
 	assert.Equal(t, asked.Reach, told.Reach)
-	for _, shown := range []string{"", "rig=nope&set_list=quay-set", "rig=long&set_list=nope", "rig=long&set_list=quay-set&destination=nope", "%zz"} {
+	for _, shown := range []string{
+		"", "rig=nope&set_list=quay-set", "rig=long&set_list=nope", "rig=long&set_list=quay-set&destination=nope", "%zz",
+	} {
 		assert.Nil(t, write(shown), shown)
 	}
 	assert.NotNil(t, write("rig=long&set_list=quay-set&destination=long-hired"))
+}
+
+func TestAnEmptySetHasListsAndNotNothing(t *testing.T) {
+	s := start(t)
+	rig := map[string]any{"id": "r", "name": "R", "floor": map[string]any{}, "profile": map[string]any{}}
+	set := map[string]any{"id": "s", "name": "S", "entries": []any{}}
+	body := map[string]any{"label": "x", "edits": []any{
+		map[string]any{"kind": "rig", "id": "r", "add": rig}, map[string]any{"kind": "set_list", "id": "s", "add": set},
+	}}
+	require.Equal(t, 200, s.send("POST", "/api/operations", body).Code)
+	for _, path := range []string{
+		"reach?rig=r&set_list=s", "reach/any-order?rig=r&set_list=s", "order?rig=r", "order/lessons?rig=r", "cables?rig=r",
+		"power?rig=r", "floor?rig=r&set_list=s", "tempo?rig=r&set_list=s", "layers?rig=r&set_list=s", "midi?rig=r", "sections",
+	} {
+		w := s.send("GET", "/api/"+path, nil)
+		require.Equal(t, 200, w.Code, path)
+		assert.NotContains(t, w.Body.String(), ":null", path)
+	}
 }

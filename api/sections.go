@@ -27,11 +27,16 @@ type markInput struct {
 }
 
 func noSetList(where string, id plan.ID) error {
-	return huma.Error404NotFound("The plan does not have it.", &huma.ErrorDetail{Location: where, Message: "there is no such set list", Value: id})
+	none := &huma.ErrorDetail{Location: where, Message: "there is no such set list", Value: id}
+	return huma.Error404NotFound("The plan does not have it.", none)
 }
 
 func (s *Server) sectionRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "get-sections", Method: http.MethodGet, Path: "/api/sections", Summary: "The sections of many songs by name"},
+	list := huma.Operation{
+		OperationID: "get-sections", Method: http.MethodGet, Path: "/api/sections",
+		Summary: "The sections of many songs by name",
+	}
+	huma.Register(api, list,
 		func(_ context.Context, in *sectionsInput) (*sectionsOutput, error) {
 			p, _ := s.store.Plan()
 			if _, ok := p.FindSetList(in.SetList); !ok && in.SetList != "" {
@@ -39,7 +44,11 @@ func (s *Server) sectionRoutes(api huma.API) {
 			}
 			return &sectionsOutput{Body: p.SectionGroups(in.SetList)}, nil
 		})
-	huma.Register(api, huma.Operation{OperationID: "mark-sections", Method: http.MethodPost, Path: "/api/sections", Summary: "Say of every section of a name whether the player sings there, its bars, or the rest before it"},
+	mark := huma.Operation{
+		OperationID: "mark-sections", Method: http.MethodPost, Path: "/api/sections",
+		Summary: "Say of every section of a name whether the player sings there, its bars, or the rest before it",
+	}
+	huma.Register(api, mark,
 		func(ctx context.Context, in *markInput) (*writeOutput, error) {
 			done, err := s.change(ctx, in.Writing, nil, func(now store.State) (string, []store.Edit, error) {
 				if _, ok := now.Plan.FindSetList(in.Body.SetList); !ok && in.Body.SetList != "" {

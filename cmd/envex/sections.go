@@ -15,8 +15,10 @@ func sectionsCommand() *cobra.Command {
 	var bars, rest float64
 	var asJSON bool
 	c := &cobra.Command{
-		Use: "sections FILE", Short: "The sections of many songs by name; or say of all of a name where you sing, their bars and rests", Args: cobra.ExactArgs(1),
-		Long: "Without --label it lists the sections by name, numbers behind it left out: Verse and Verse 2 are verses.\nWith --label and one of --singing, --bars and --rest it marks them all, and writes the plan.",
+		Use: "sections FILE", Args: cobra.ExactArgs(1),
+		Short: "The sections of many songs by name; or say of all of a name where you sing, their bars and rests",
+		Long: "Without --label it lists the sections by name, numbers behind it left out: Verse and Verse 2 are verses.\n" +
+			"With --label and one of --singing, --bars and --rest it marks them all, and writes the plan.",
 		RunE: func(cmd *cobra.Command, args []string) error {
 			p, err := readPlan(cmd, args[0])
 			if err != nil {
@@ -83,7 +85,9 @@ func printSections(cmd *cobra.Command, groups []plan.SectionGroup) error {
 		case g.Bars != nil:
 			bars = fmt.Sprintf("%g bars", *g.Bars)
 		}
-		if _, err := fmt.Fprintf(cmd.OutOrStdout(), "%-16s %3d in %d songs, %d sung, %s\n", g.Label, g.Sections, g.Songs, g.Singing, bars); err != nil {
+		_, err := fmt.Fprintf(cmd.OutOrStdout(), "%-16s %3d in %d songs, %d sung, %s\n",
+			g.Label, g.Sections, g.Songs, g.Singing, bars)
+		if err != nil {
 			return err
 		}
 	}

@@ -13,10 +13,12 @@ type figure struct {
 func (g *Gear) figures() []figure {
 	list := []figure{{"weight_g", g.WeightG}}
 	if s := g.Size; s != nil {
-		list = append(list, figure{"size/width_mm", &s.Width}, figure{"size/depth_mm", &s.Depth}, figure{"size/height_mm", s.Height})
+		list = append(list,
+			figure{"size/width_mm", &s.Width}, figure{"size/depth_mm", &s.Depth}, figure{"size/height_mm", s.Height})
 	}
 	if d := g.Power; d != nil {
-		list = append(list, figure{"power/voltage_v", &d.Voltage}, figure{"power/current_ma", d.Current}, figure{"power/highest_v", d.Highest})
+		list = append(list,
+			figure{"power/voltage_v", &d.Voltage}, figure{"power/current_ma", d.Current}, figure{"power/highest_v", d.Highest})
 	}
 	if l := g.Loop; l != nil {
 		list = append(list, figure{"loop/level_db", l.LevelDB})

@@ -13,7 +13,8 @@ func TestAFigureIsAssumedUntilItIsSaid(t *testing.T) {
 		Blocks:  []Block{{ID: "drive", InputOhm: &ohm}},
 		Pickups: []Pickup{{ID: "neck"}},
 	}.Assuming()
-	assert.Equal(t, map[string]float64{"power/voltage_v": 9, "power/current_ma": 20, "blocks/drive/input_ohm": 1e6}, g.Assumed)
+	want := map[string]float64{"power/voltage_v": 9, "power/current_ma": 20, "blocks/drive/input_ohm": 1e6}
+	assert.Equal(t, want, g.Assumed)
 	for path := range g.Assumed {
 		assert.True(t, g.IsAssumed(path), path)
 	}

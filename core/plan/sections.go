@@ -25,7 +25,8 @@ type Marking struct {
 	Rest    *float64 `json:"rest_beats,omitempty" minimum:"0" maximum:"256"`
 }
 
-// SectionName is the name of a section without the number behind it, so that what a song has several of goes by one name.
+// SectionName is the name of a section without the number behind it, so that what a song has several of
+// goes by one name.
 func SectionName(label string) string {
 	name := strings.TrimRightFunc(label, func(r rune) bool { return unicode.IsDigit(r) || unicode.IsSpace(r) })
 	if name == "" {
@@ -49,8 +50,8 @@ func (p *Plan) songsIn(setList ID) []*Song {
 	return list
 }
 
-// SectionGroups are the sections of the songs of a set list by name, the commonest first; of all songs where no set list
-// is named.
+// SectionGroups are the sections of the songs of a set list by name, the commonest first; of all songs where
+// no set list is named.
 func (p *Plan) SectionGroups(setList ID) []SectionGroup {
 	groups := []SectionGroup{}
 	last := map[int]ID{}

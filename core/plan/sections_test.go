@@ -11,7 +11,9 @@ func TestSectionsAreMarkedByName(t *testing.T) {
 	eight, four := 8.0, 4.0
 	p := &Plan{
 		Songs: []Song{
-			{ID: "one", Sections: []Section{{ID: "a", Label: "Verse", Bars: &eight}, {ID: "b", Label: "verse 2", Bars: &eight}, {ID: "c", Label: "Solo"}}},
+			{ID: "one", Sections: []Section{
+				{ID: "a", Label: "Verse", Bars: &eight}, {ID: "b", Label: "verse 2", Bars: &eight}, {ID: "c", Label: "Solo"},
+			}},
 			{ID: "two", Sections: []Section{{ID: "d", Label: "Verse", Bars: &four, Singing: true}, {ID: "e", Label: "12"}}},
 			{ID: "out", Sections: []Section{{ID: "f", Label: "Verse", Rest: 2}}},
 		},
@@ -31,7 +33,9 @@ func TestSectionsAreMarkedByName(t *testing.T) {
 	yes, no, two := true, false, 2.0
 	changed := p.MarkSections("set", "VERSE 3", Marking{Singing: &yes, Rest: &two})
 	require.Len(t, changed, 2)
-	assert.Equal(t, []bool{true, true, false}, []bool{changed[0].Sections[0].Singing, changed[0].Sections[1].Singing, changed[0].Sections[2].Singing})
+	for i, want := range []bool{true, true, false} {
+		assert.Equal(t, want, changed[0].Sections[i].Singing, i)
+	}
 	assert.Equal(t, 2.0, changed[1].Sections[0].Rest)
 	assert.False(t, p.Songs[0].Sections[0].Singing, "the plan stays as it is")
 	require.Len(t, p.MarkSections("set", "verse", Marking{Singing: &yes}), 1, "the other sings already")

@@ -12,7 +12,7 @@ import (
 type SetOrder struct {
 	Gear  plan.ID      `json:"gear"`
 	Name  string       `json:"name"`
-	Moves []PresetMove `json:"moves" doc:"What is copied where, in the order of the presets; none where they stand so already."`
+	Moves []PresetMove `json:"moves" doc:"What is copied where, by preset; none where they stand so already."`
 	Words string       `json:"words"`
 	Rig   plan.Rig     `json:"rig" doc:"The whole rig with the presets in that order."`
 }
@@ -54,11 +54,15 @@ func InSetOrder(p *plan.Plan, rig, setList, gear plan.ID) (*SetOrder, error) {
 		}
 	}
 	to := map[string]string{}
-	out := &SetOrder{Gear: gear, Name: g.Name, Moves: []PresetMove{}, Rig: *r, Words: fmt.Sprintf("The presets of %s stand in the order of the set.", g.Name)}
+	out := &SetOrder{
+		Gear: gear, Name: g.Name, Moves: []PresetMove{}, Rig: *r,
+		Words: fmt.Sprintf("The presets of %s stand in the order of the set.", g.Name),
+	}
 	for i, from := range order {
 		to[from] = options[i]
 		if from != options[i] {
-			out.Moves = append(out.Moves, PresetMove{From: from, To: options[i], Name: r.PresetNames[gear][from], Song: songs[from]})
+			m := PresetMove{From: from, To: options[i], Name: r.PresetNames[gear][from], Song: songs[from]}
+			out.Moves = append(out.Moves, m)
 		}
 	}
 	if len(out.Moves) > 0 {
@@ -69,8 +73,9 @@ func InSetOrder(p *plan.Plan, rig, setList, gear plan.ID) (*SetOrder, error) {
 }
 
 // calledFor is the presets of a device in the order in which a set first stands on them, and the song of each.
-func calledFor(p *plan.Plan, r *plan.Rig, l *plan.SetList, preset plan.Variable) (order []string, songs map[string]string) {
-	songs = map[string]string{}
+func calledFor(p *plan.Plan, r *plan.Rig, l *plan.SetList, preset plan.Variable) ([]string, map[string]string) {
+	var order []string
+	songs := map[string]string{}
 	for _, e := range l.Entries {
 		song, ok := p.FindSong(e.Song)
 		if !ok {

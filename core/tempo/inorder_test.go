@@ -36,7 +36,8 @@ func TestPresetsFollowTheSet(t *testing.T) {
 	r, _ := p.FindRig("long")
 	r.PresetNames = map[plan.ID]map[string]string{"echo": {"A": "short one", "B": "lead one", "C": "long one"}}
 	r.Presets = plan.PresetMap{"echo": {"B": {"echo/fx/mix": plan.Number(4)}}}
-	r.Programs = plan.ProgramMap{"turntable": {"1": {"1": {Values: map[plan.Key]plan.Value{"echo/fx/preset": plan.Text("B")}}}}}
+	onB := plan.Program{Values: map[plan.Key]plan.Value{"echo/fx/preset": plan.Text("B")}}
+	r.Programs = plan.ProgramMap{"turntable": {"1": {"1": onB}}}
 	found, err := InSetOrder(p, "long", "quay-set", "echo")
 	require.NoError(t, err)
 	order, songs := calledFor(p, r, &p.SetLists[0], presetOf(t, p))
@@ -62,7 +63,9 @@ func TestPresetsFollowTheSet(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, again.Moves, "they stand so now")
 	assert.Equal(t, "The presets of Echo stand in the order of the set.", again.Words)
-	for _, bad := range [][3]plan.ID{{"nope", "quay-set", "echo"}, {"long", "nope", "echo"}, {"long", "quay-set", "nope"}, {"long", "quay-set", "amber"}} {
+	for _, bad := range [][3]plan.ID{
+		{"nope", "quay-set", "echo"}, {"long", "nope", "echo"}, {"long", "quay-set", "nope"}, {"long", "quay-set", "amber"},
+	} {
 		_, err = InSetOrder(p, bad[0], bad[1], bad[2])
 		assert.Error(t, err, bad)
 	}

@@ -225,7 +225,7 @@ const acts: Record<string, Act> = {
 for (let run = 0; run < runs; run += 1) {
   const seed = first + run
   test(`two tabs at random, seed ${seed}`, async ({ context, browser, blank }) => {
-    test.setTimeout(60_000 + edits * 8_000)
+    test.setTimeout(240_000 + edits * 8_000)
     const roll = dice(seed)
     const model = new Model()
     const apart =

@@ -12,6 +12,7 @@ import { Redirect } from './frame/Redirect'
 import { SetStrip } from './frame/SetStrip'
 import { TopBar } from './frame/TopBar'
 import { Tour } from './frame/Tour'
+import { titleOf } from './frame/titleOf'
 import { Unknown } from './frame/Unknown'
 import { useShortcuts } from './frame/useShortcuts'
 import { ListenProvider } from './state/listen'
@@ -41,16 +42,18 @@ export function App() {
 }
 
 function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 'stage' | 'bench') => void }) {
-  const { plan } = usePlace()
+  const { plan, rig } = usePlace()
   const { pathname } = useLocation()
   const stand = useIsStand()
   const condition = useCondition(!stand)
   useShortcuts()
   useEffect(fetchAhead, [])
   const empty = plan.gear.length === 0 && plan.sounds.length === 0 && plan.songs.length === 0
+  const title = <title>{titleOf(pathname, plan, rig?.name)}</title>
   if (pathname.startsWith('/play'))
     return (
       <Alone id="main" tabIndex={-1}>
+        {title}
         <Boundary name="play">
           <views.play />
         </Boundary>
@@ -59,6 +62,16 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
   if (stand && !pathname.startsWith('/pack')) return <Redirect to="/pack/shows" />
   return (
     <Screen $reads={stand && pathname.startsWith('/pack')}>
+      {title}
+      <Skip
+        href="#main"
+        onClick={(e) => {
+          e.preventDefault()
+          document.getElementById('main')?.focus()
+        }}
+      >
+        Skip to the work
+      </Skip>
       <ReadOnly />
       <TopBar theme={theme} setTheme={setTheme} />
       <SetStrip />
@@ -100,6 +113,10 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
   )
 }
 
+const Skip = styled.a`
+  position: absolute; z-index: 9; left: 8px; top: 8px; padding: 8px 12px; background: var(--lit); color: var(--onLit);
+  &:not(:focus) { clip-path: inset(50%); width: 1px; height: 1px; padding: 0; overflow: hidden; }
+`
 // Where the screen is narrow, all of it is one column that scrolls, with the work at the bottom, under the thumb. A phone at
 // the stand reads Pack: there it is the view alone, with its own links.
 const Screen = styled.div<{ $reads: boolean }>`

@@ -6098,7 +6098,7 @@ export interface components {
         };
         TempoSetOrder: {
             gear: string;
-            /** @description What is copied where, in the order of the presets; none where they stand so already. */
+            /** @description What is copied where, by preset; none where they stand so already. */
             moves: components["schemas"]["TempoPresetMove"][];
             name: string;
             /** @description The whole rig with the presets in that order. */

@@ -169,10 +169,6 @@ export function PlaceProvider({
 
   useAddress(position, (sections?.length ?? 0) > 0, go)
 
-  useEffect(() => {
-    document.title = rig ? `Envex: ${rig.name}` : 'Envex'
-  }, [rig])
-
   const place = useMemo<Place | undefined>(() => {
     if (!plan) return undefined
     const section = report?.sections[position]

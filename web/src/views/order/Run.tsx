@@ -24,8 +24,11 @@ export function Run(p: { label: string; nodes: PathNode[]; end: Spot; empty: str
   const { pick, picked, preview } = chain
   const latest = useLatest({ chain, end: p.end })
   const [acts] = useState(() => (node: PathNode) => actsOf(latest.now().chain, node))
-  const [drops] = useState(() => dropsOn(latest))
-  const { dragAndDropHooks } = useDragAndDrop(preview ? still : drops)
+  const [drops] = useState(() => {
+    const moving = dropsOn(latest)
+    return { moving, still: { ...moving, isDisabled: true } }
+  })
+  const { dragAndDropHooks } = useDragAndDrop(preview ? drops.still : drops.moving)
   return (
     <Grid
       aria-label={p.label}
@@ -49,8 +52,6 @@ export function Run(p: { label: string; nodes: PathNode[]; end: Spot; empty: str
     </Grid>
   )
 }
-
-const still: DragAndDropOptions = { isDisabled: true }
 
 /** What happens when stops are dropped on a run of the chain. */
 function dropsOn(latest: Latest<{ chain: Chain; end: Spot }>): DragAndDropOptions {
