@@ -1,6 +1,7 @@
 import { type KeyboardEvent, type ReactNode, useRef, useState } from 'react'
 import { Button } from './controls'
 import { ActMenu } from './floats'
+import { goOn } from './Select'
 
 export interface Act {
   id: string
@@ -45,7 +46,8 @@ export function Actions({
         onPress={() => show('first')}
         onKeyDown={(e: KeyboardEvent) => {
           if (e.key === 'ArrowDown') show('first')
-          if (e.key === 'ArrowUp') show('last')
+          else if (e.key === 'ArrowUp') show('last')
+          else goOn(e)
         }}
       >
         {children}

@@ -41,9 +41,8 @@ export function Select(p: {
     if (e.key === 'ArrowDown' || e.key === 'ArrowUp') show()
     else if (e.key === 'ArrowLeft') choose(p.options[Math.max(0, at - 1)]?.id)
     else if (e.key === 'ArrowRight') choose(p.options[Math.min(p.options.length - 1, at + 1)]?.id)
-    else if (!typed(e)) return
+    else if (!typed(e)) return goOn(e) // it is somebody else's key
     e.preventDefault()
-    e.stopPropagation()
   }
   return (
     <Box>
@@ -81,6 +80,11 @@ export function Select(p: {
       )}
     </Box>
   )
+}
+
+/** Lets a key go on to whoever else listens: a button keeps what it hears to itself. */
+export const goOn = (e: KeyboardEvent) => {
+  if ('continuePropagation' in e && typeof e.continuePropagation === 'function') e.continuePropagation()
 }
 
 /** Hears letters typed at a closed list, and forgets them after a pause; what begins no name is somebody else's key. */

@@ -7,7 +7,8 @@ import type { Act } from './Actions'
 import type { Option } from './Select'
 import { Swatch } from './Swatch'
 
-/** The list that a select opens. */
+/** The list that a select opens. It closes on whatever is pressed in it, the one that is chosen already too: options keep
+ * their presses to themselves, so they are heard on the way in. */
 export function OptionList(p: {
   label: string
   options: Option[]
@@ -26,13 +27,16 @@ export function OptionList(p: {
       aria-label={p.label}
       style={{ minWidth: p.width }}
     >
-      {/* biome-ignore lint/a11y/noStaticElementInteractions: what is pressed are the options in it */}
       <div
-        onClick={p.hide}
-        onKeyUp={(e) => (e.key === 'Enter' || e.key === ' ') && e.target !== e.currentTarget && p.hide()}
+        onClickCapture={p.hide}
+        onKeyUpCapture={(e) =>
+          (e.key === 'Enter' || e.key === ' ') && e.target !== e.currentTarget && p.hide()
+        }
       >
         <ListBox
           autoFocus
+          shouldSelectOnPressUp // pressed down, the list would be gone before the hand is up
+          shouldFocusOnHover
           aria-label={p.label}
           items={p.options}
           selectionMode="single"
