@@ -7,8 +7,7 @@ import type { Act } from './Actions'
 import type { Option } from './Select'
 import { Swatch } from './Swatch'
 
-/** The list that a select opens. It closes on whatever is pressed in it, the one that is chosen already too: options keep
- * their presses to themselves, so they are heard on the way in. */
+/** The list that a select opens. What is chosen already can be pressed too: the list lets go of it, and that closes it. */
 export function OptionList(p: {
   label: string
   options: Option[]
@@ -27,35 +26,27 @@ export function OptionList(p: {
       aria-label={p.label}
       style={{ minWidth: p.width }}
     >
-      <div
-        onClickCapture={p.hide}
-        onKeyUpCapture={(e) =>
-          (e.key === 'Enter' || e.key === ' ') && e.target !== e.currentTarget && p.hide()
-        }
+      <ListBox
+        autoFocus
+        shouldSelectOnPressUp // pressed down, the list would be gone before the hand is up
+        shouldFocusOnHover
+        aria-label={p.label}
+        items={p.options}
+        selectionMode="single"
+        selectedKeys={p.value === undefined ? [] : [p.value]}
+        onSelectionChange={(all) => {
+          if (all === 'all') return
+          p.hide()
+          p.choose([...all].map(String)[0])
+        }}
       >
-        <ListBox
-          autoFocus
-          shouldSelectOnPressUp // pressed down, the list would be gone before the hand is up
-          shouldFocusOnHover
-          aria-label={p.label}
-          items={p.options}
-          selectionMode="single"
-          disallowEmptySelection={p.value !== undefined}
-          selectedKeys={p.value === undefined ? [] : [p.value]}
-          onSelectionChange={(all) => {
-            if (all === 'all') return
-            p.hide()
-            p.choose([...all].map(String)[0])
-          }}
-        >
-          {(o) => (
-            <Choice id={o.id} textValue={o.name}>
-              {o.tape && <Swatch style={{ background: o.tape }} />}
-              {o.name}
-            </Choice>
-          )}
-        </ListBox>
-      </div>
+        {(o) => (
+          <Choice id={o.id} textValue={o.name}>
+            {o.tape && <Swatch style={{ background: o.tape }} />}
+            {o.name}
+          </Choice>
+        )}
+      </ListBox>
     </Float>
   )
 }
