@@ -249,7 +249,8 @@ func TestSectionsOfOneNameAreMarkedAtOnce(t *testing.T) {
 	require.NotEmpty(t, before)
 	require.Equal(t, "Verse", before[0].Label)
 	require.NotEqual(t, before[0].Sections, before[0].Singing)
-	require.Equal(t, 200, s.send("POST", "/api/sections", map[string]any{"set_list": "quay-set", "label": "verse 2", "singing": true, "bars": 12}).Code)
+	mark := map[string]any{"set_list": "quay-set", "label": "verse 2", "singing": true, "bars": 12}
+	require.Equal(t, 200, s.send("POST", "/api/sections", mark).Code)
 	s.get("/api/sections?set_list=quay-set", &after)
 	assert.Equal(t, after[0].Sections, after[0].Singing)
 	assert.Equal(t, 12.0, *after[0].Bars)

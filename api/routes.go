@@ -37,7 +37,7 @@ type WholePlan struct {
 	Redo     *store.Transaction        `json:"redo,omitempty" doc:"What redo would do again."`
 	Keys     []VariableInfo            `json:"variables" doc:"Everything that recipes can set."`
 	Tapes    []string                  `json:"tapes" doc:"The tape colours, in the order they are offered."`
-	Reach    *reach.Report             `json:"reach,omitempty" doc:"Of an answer to a write that said what it shows: the reach of that."`
+	Reach    *reach.Report             `json:"reach,omitempty" doc:"Of what a write said that it shows."`
 }
 
 // VariableInfo describes a variable to someone who wants to set it.

@@ -21,7 +21,7 @@ type markInput struct {
 	Writing
 	Body struct {
 		SetList plan.ID `json:"set_list,omitempty" doc:"Whose songs; all songs when absent."`
-		Label   string  `json:"label" minLength:"1" maxLength:"200" doc:"What the sections are called; numbers behind it do not matter."`
+		Label   string  `json:"label" minLength:"1" maxLength:"200" doc:"Their name; a number behind it does not matter."`
 		plan.Marking
 	}
 }

@@ -69,7 +69,8 @@ func New(o Options) http.Handler {
 	s := &Server{store: o.Store, newID: o.NewID, demo: o.Demo, web: o.Web, log: o.Log, work: newWorkshop(o.Context), clips: newClips(o.Scratch), ctx: o.Context, access: o.Access, network: o.Network, rescue: o.Rescue, arriving: newTurns(arriveAtOnce), reading: newTurns(readAtOnce), epoch: string(o.NewID())}
 	gin.SetMode(gin.ReleaseMode)
 	router := gin.New()
-	router.Use(s.recovery(), s.requestLog(), s.guard(cmp.Or(o.BodyTime, bodyTime)), s.admit(), s.large(cmp.Or(o.BodyTime, bodyTime)), s.named(), s.unchanged())
+	router.Use(s.recovery(), s.requestLog(), s.guard(cmp.Or(o.BodyTime, bodyTime)), s.admit())
+	router.Use(s.large(cmp.Or(o.BodyTime, bodyTime)), s.named(), s.unchanged())
 	s.routes(humagin.New(router, config()))
 	router.GET("/api/clips/:id", s.serveClip)
 	router.GET(eventsPath, s.events)

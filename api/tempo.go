@@ -177,7 +177,11 @@ func (s *Server) tempoRoutes(api huma.API) {
 			return &nightOutput{Body: night}, nil
 		})
 	huma.Register(api, huma.Operation{OperationID: "get-meanings", Method: http.MethodGet, Path: "/api/tempo/meanings", Summary: "The presets of a delay or reverb by what they mean, beside other ways of using them"}, s.meanings)
-	huma.Register(api, huma.Operation{OperationID: "get-set-order", Method: http.MethodGet, Path: "/api/tempo/set-order", Summary: "The presets of a device in the order in which a set first calls for them"}, s.setOrder)
+	inOrder := huma.Operation{
+		OperationID: "get-set-order", Method: http.MethodGet, Path: "/api/tempo/set-order",
+		Summary: "The presets of a device in the order in which a set first calls for them",
+	}
+	huma.Register(api, inOrder, s.setOrder)
 	huma.Register(api, huma.Operation{OperationID: "get-storing", Method: http.MethodGet, Path: "/api/tempo/store", Summary: "What putting the times of a set into presets would do"}, s.storing)
 	huma.Register(api, huma.Operation{OperationID: "store-times", Method: http.MethodPost, Path: "/api/tempo/store", Summary: "Put the fewest times that serve the set into the presets of its devices"}, s.storeTimes)
 	huma.Register(api, huma.Operation{OperationID: "get-notes", Method: http.MethodGet, Path: "/api/tempo/notes", Summary: "The lengths of notes at a tempo"},

@@ -24,7 +24,7 @@ import (
 type Writing struct {
 	Request string `header:"Idempotency-Key" maxLength:"100" doc:"A write sent again under the same key happens once."`
 	Since   string `header:"Envex-Since" maxLength:"100" doc:"The state of the plan that is known, as an earlier answer named it: this answer carries what is new since."`
-	Shown   string `header:"Envex-Shown" maxLength:"500" doc:"What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it."`
+	Shown   string `header:"Envex-Shown" maxLength:"500" doc:"A query of /api/reach: its answer comes with what is new."`
 	From    string `header:"Envex-Computed-From" maxLength:"100" doc:"The state of the plan that what is taken up here was computed from: refused when that has changed."`
 }
 

@@ -339,7 +339,8 @@ func TestSectionsAreListedAndMarked(t *testing.T) {
 	assert.Equal(t, groups[i].Sections, groups[i].Singing)
 	assert.Equal(t, 1.0, *groups[i].Rest)
 	for _, bad := range [][]string{
-		{"--label", "verse"}, {"--singing", "yes"}, {"--label", "verse", "--singing", "often"}, {"--label", "verse", "--bars", "5000"}, {"--setlist", "nope"},
+		{"--label", "verse"}, {"--singing", "yes"}, {"--label", "verse", "--singing", "often"},
+		{"--label", "verse", "--bars", "5000"}, {"--setlist", "nope"},
 	} {
 		_, err = run_(t, append([]string{"sections", demoFile}, bad...)...)
 		assert.Error(t, err, bad)

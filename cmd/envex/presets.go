@@ -9,7 +9,6 @@ import (
 
 	"envex/core/plan"
 	"envex/core/tempo"
-	"envex/disk"
 )
 
 func presetsCommand() *cobra.Command {
@@ -39,15 +38,8 @@ func presetsCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			if out != "" {
-				p.Put(found.Rig)
-				data, err := plan.Encode(p)
-				if err != nil {
-					return err
-				}
-				if err := disk.Write(out, data, 0o644); err != nil {
-					return err
-				}
+			if err := writeWith(cmd, p, found.Rig, out); err != nil {
+				return err
 			}
 			if asJSON {
 				return printJSON(cmd, found)
@@ -60,9 +52,19 @@ func presetsCommand() *cobra.Command {
 	c.Flags().StringSliceVar(&grid.Notes, "notes", nil, "notes of a delay, after commas; 1/8,1/8. when absent")
 	c.Flags().IntSliceVar(&grid.Repeats, "repeats", nil, "repeats of a long, a medium and a short one; 6,3,1 when absent")
 	c.Flags().StringVarP(&out, "output", "o", "", "write the plan with the presets to this file")
-	c.Flags().BoolVar(&inOrder, "set-order", false, "instead, the presets of any device in the order in which the set first calls for them")
+	c.Flags().BoolVar(&inOrder, "set-order", false,
+		"instead, the presets of any device in the order in which the set first calls for them")
 	c.Flags().BoolVar(&asJSON, "json", false, "print the answer as JSON")
 	return c
+}
+
+// writeWith writes a plan with a rig of it changed to a file, where one is named.
+func writeWith(cmd *cobra.Command, p *plan.Plan, rig plan.Rig, out string) error {
+	if out == "" {
+		return nil
+	}
+	p.Put(rig)
+	return writePlan(cmd, p, out)
 }
 
 // presetsInOrder puts the presets of a device into the order of a set: of a rig, a set list and a gear.
@@ -71,15 +73,8 @@ func presetsInOrder(cmd *cobra.Command, p *plan.Plan, at [3]plan.ID, out string,
 	if err != nil {
 		return err
 	}
-	if out != "" {
-		p.Put(found.Rig)
-		data, err := plan.Encode(p)
-		if err != nil {
-			return err
-		}
-		if err := disk.Write(out, data, 0o644); err != nil {
-			return err
-		}
+	if err := writeWith(cmd, p, found.Rig, out); err != nil {
+		return err
 	}
 	if asJSON {
 		return printJSON(cmd, found)

@@ -60,9 +60,6 @@ func sectionsCommand() *cobra.Command {
 			for _, song := range changed {
 				p.Put(song)
 			}
-			if problems := p.Validate(); len(problems) > 0 {
-				return problems
-			}
 			return writePlan(cmd, p, out)
 		},
 	}

@@ -82,16 +82,24 @@ func furtherGain() []Kind {
 	}
 }
 
+// tappedSpeed is a rate in Hz, from a half to the fastest it has, that a foot can tap.
+func tappedSpeed(fastest float64) plan.Control {
+	return plan.Control{
+		ID: "speed", Name: "speed", Kind: plan.Knob, Access: plan.Foot, Unit: "Hz", Min: ptr(0.5), Max: ptr(fastest),
+		Default: ptr(plan.Number(4)),
+	}
+}
+
 func furtherModulation() []Kind {
 	const family = "Modulation"
-	tapped := single("tap-tremolo", family, "Tap tremolo", "A tremolo whose speed is tapped.", plan.EffectTremolo, plan.BufferedBypass, 60,
-		plan.Control{ID: "speed", Name: "speed", Kind: plan.Knob, Access: plan.Foot, Unit: "Hz", Min: ptr(0.5), Max: ptr(12.0), Default: ptr(plan.Number(4))}, knob("depth", "depth", 6), knob("level", "level", 5))
+	tapped := single("tap-tremolo", family, "Tap tremolo", "A tremolo whose speed is tapped.",
+		plan.EffectTremolo, plan.BufferedBypass, 60, tappedSpeed(12), knob("depth", "depth", 6), knob("level", "level", 5))
 	tapped.Gear.Size = size(120, 120, 55)
 	tapped.Gear.Footswitches = []plan.Footswitch{stomp("on", "on", 30, 100, "fx"), {ID: "tap", Label: "tap", X: 90, Y: 100, Press: does(plan.Tap, "fx/speed", 0)}}
-	sliced := single("slicer", family, "Slicer", "The level jumps on and off in time: chords become a pulse.", plan.EffectTremolo, plan.BufferedBypass, 70,
-		plan.Control{ID: "speed", Name: "speed", Kind: plan.Knob, Access: plan.Foot, Unit: "Hz", Min: ptr(0.5), Max: ptr(16.0), Default: ptr(plan.Number(4))}, knob("depth", "depth", 10), knob("level", "level", 5))
+	sliced := single("slicer", family, "Slicer", "The level jumps on and off in time: chords become a pulse.",
+		plan.EffectTremolo, plan.BufferedBypass, 70, tappedSpeed(16), knob("depth", "depth", 10), knob("level", "level", 5))
 	sliced.Gear.Blocks[0].Model = plan.Slicing
-	sliced.Gear.Footswitches = []plan.Footswitch{stomp("on", "on", 30, 100, "fx"), {ID: "tap", Label: "tap", X: 90, Y: 100, Press: does(plan.Tap, "fx/speed", 0)}}
+	sliced.Gear.Footswitches = tapped.Gear.Footswitches
 	sliced.Gear.Size = size(120, 120, 55)
 	wide := single("stereo-chorus", family, "Stereo chorus", "A wavering double on both sides.", plan.EffectChorus, plan.BufferedBypass, 40, knobs("speed", "depth")...)
 	wide.Gear.Jacks, wide.Gear.Blocks[0].Inputs, wide.Gear.Blocks[0].Outputs = stereoJacks(), "stereo", "stereo"

@@ -30,7 +30,8 @@ var also = map[string][]string{
 	"eq": {"equaliser", "equalizer", "graphic eq", "eq pedal"},
 
 	"vibe": {"vibe", "rotary vibe pedal", "throb"}, "phaser": {"phase", "phase shifter"}, "chorus": {"chorus pedal"}, "stereo-chorus": {"wide chorus"},
-	"flanger": {"flange"}, "tremolo": {"trem"}, "tap-tremolo": {"tap trem", "tremolo with tap"}, "vibrato": {"vib"}, "slicer": {"chopper", "stutter", "gate slicer"}, "rotary": {"rotary", "rotary sim", "rotating speaker"},
+	"flanger": {"flange"}, "tremolo": {"trem"}, "tap-tremolo": {"tap trem", "tremolo with tap"}, "vibrato": {"vib"},
+	"slicer": {"chopper", "stutter", "gate slicer"}, "rotary": {"rotary", "rotary sim", "rotating speaker"},
 
 	"slap-delay": {"slapback", "slap", "slapback echo", "short delay"}, "tape-echo-tap": {"tape echo tap", "tap tape echo"}, "tape-echo": {"tape delay", "echo", "tape echo pedal"},
 	"tap-delay": {"delay", "tap tempo delay", "delay with tap", "digital delay with tap", "delay tap"}, "digital-delay": {"long delay"}, "ping-pong-delay": {"stereo delay", "pingpong"},

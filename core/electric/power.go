@@ -144,7 +144,8 @@ func FeedRig(p *plan.Plan, rig, destination plan.ID) (*Power, error) {
 		if l.draw.Current == nil {
 			out.Assumed = append(out.Assumed, fmt.Sprintf("The draw of %s is not known; %.0f mA is taken.", l.gear.Name, usualMA))
 		} else if l.gear.IsAssumed("power/current_ma") {
-			out.Assumed = append(out.Assumed, fmt.Sprintf("%.0f mA is what boxes like %s draw; read its label.", l.ma, l.gear.Name))
+			words := fmt.Sprintf("%.0f mA is what boxes like %s draw; read its label.", l.ma, l.gear.Name)
+			out.Assumed = append(out.Assumed, words)
 		}
 	}
 	if f.hasValves() {

@@ -56,7 +56,7 @@ type Gear struct {
 	Positions    []Position   `json:"positions,omitempty" doc:"What positions of a guitar's pickup selector have on; where none is told of, a position has on the pickups it names, side by side."`
 	MIDI         *MIDIPort    `json:"midi,omitempty"`
 
-	Assumed map[string]float64 `json:"assumed,omitempty" doc:"Figures that were taken from its generic kind, by path, such as power/current_ma or blocks/drive/input_ohm: each is assumed for as long as it stands as here."`
+	Assumed map[string]float64 `json:"assumed,omitempty" doc:"Figures as its kind has them, by path: assumed while they stand so."`
 }
 
 // Size is an outside measure in mm.

@@ -285,3 +285,37 @@ test('what is so of every verse is said once, and undone as one', async ({ page,
   await page.getByRole('button', { name: 'Undo: Mark every Verse' }).click()
   await expect(verses.getByRole('cell').nth(1)).toHaveText(sung ?? '')
 })
+
+test('a figure of a kind is marked as assumed until it is changed or said to be right', async ({
+  page,
+  blank,
+}) => {
+  await page.goto(`${blank.url}/own`)
+  await page.getByRole('button', { name: 'Add gear', exact: true }).first().click()
+  await page.getByRole('button', { name: /^Mid-hump overdrive/ }).click()
+  const box = page.getByRole('region', { name: 'Mid-hump overdrive', exact: true })
+  const draw = box.getByRole('textbox', { name: 'Draw, mA' })
+  await expect(draw).toHaveAccessibleDescription('assumed')
+  await draw.fill('31')
+  await draw.press('Enter')
+  await expect(draw).toHaveAccessibleDescription('')
+  const wide = box.getByRole('textbox', { name: 'Wide, mm' })
+  await expect(wide).toHaveAccessibleDescription('assumed')
+  await box.getByRole('button', { name: 'The assumed figures are right' }).click()
+  await expect(wide).toHaveAccessibleDescription('')
+  await expect(box.getByRole('button', { name: 'The assumed figures are right' })).toHaveCount(0)
+  await page.getByRole('button', { name: 'Electrics' }).click()
+  await expect(page.getByRole('textbox', { name: 'Input, ohm' })).toHaveAccessibleDescription('assumed')
+})
+
+test('a finding is in the address, and is gone back to', async ({ page, demo }) => {
+  await page.goto(`${demo.url}/step?at=3`)
+  const findings = page.getByRole('complementary', { name: 'Findings' })
+  await findings.getByRole('link', { name: /Tin Cabana, Solo: late/ }).click()
+  await expect(page).toHaveURL(/finding=/)
+  const at = page.url()
+  expect(at).toContain('at=3')
+  await page.goto(`${demo.url}/hear/songs`)
+  await page.goto(at)
+  await expect(findings.locator('[aria-current=true]')).toContainText('Tin Cabana, Solo: late')
+})

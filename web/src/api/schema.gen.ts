@@ -3033,7 +3033,7 @@ export interface components {
             y_mm: number;
         };
         Gear: {
-            /** @description Figures that were taken from its generic kind, by path, such as power/current_ma or blocks/drive/input_ohm: each is assumed for as long as it stands as here. */
+            /** @description Figures as its kind has them, by path: assumed while they stand so. */
             assumed?: {
                 [key: string]: number;
             };
@@ -3520,7 +3520,7 @@ export interface components {
              * @description 0 for open.
              */
             bars?: number;
-            /** @description What the sections are called; numbers behind it do not matter. */
+            /** @description Their name; a number behind it does not matter. */
             label: string;
             /** Format: double */
             rest_beats?: number;
@@ -6468,7 +6468,7 @@ export interface components {
             /** @description Of a partial answer: everything there is, by id. */
             order?: components["schemas"]["PlanOrder"];
             partial?: boolean;
-            /** @description Of an answer to a write that said what it shows: the reach of that. */
+            /** @description Of what a write said that it shows. */
             reach?: components["schemas"]["ReachReport"];
             /** @description What redo would do again. */
             redo?: components["schemas"]["Transaction"];
@@ -7192,7 +7192,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                /** @description A query of /api/reach: its answer comes with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -7403,7 +7403,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                /** @description A query of /api/reach: its answer comes with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -7962,7 +7962,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                /** @description A query of /api/reach: its answer comes with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -8009,7 +8009,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                /** @description A query of /api/reach: its answer comes with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -8649,7 +8649,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                /** @description A query of /api/reach: its answer comes with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -9336,7 +9336,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                /** @description A query of /api/reach: its answer comes with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -9618,7 +9618,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                /** @description A query of /api/reach: its answer comes with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -9665,7 +9665,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                /** @description A query of /api/reach: its answer comes with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -9712,7 +9712,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                /** @description A query of /api/reach: its answer comes with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -9784,7 +9784,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                /** @description A query of /api/reach: its answer comes with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -9957,7 +9957,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                /** @description A query of /api/reach: its answer comes with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -10004,7 +10004,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                /** @description A query of /api/reach: its answer comes with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -10152,7 +10152,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                /** @description A query of /api/reach: its answer comes with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -10199,7 +10199,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                /** @description A query of /api/reach: its answer comes with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -10239,7 +10239,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                /** @description A query of /api/reach: its answer comes with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -10280,7 +10280,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                /** @description A query of /api/reach: its answer comes with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -10326,7 +10326,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                /** @description A query of /api/reach: its answer comes with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -10449,7 +10449,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                /** @description A query of /api/reach: its answer comes with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -10496,7 +10496,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                /** @description A query of /api/reach: its answer comes with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -10568,7 +10568,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                /** @description A query of /api/reach: its answer comes with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -10615,7 +10615,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                /** @description A query of /api/reach: its answer comes with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -10989,7 +10989,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                /** @description A query of /api/reach: its answer comes with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -11173,7 +11173,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description What the client shows the reach of, as the query of /api/reach: what is new in the plan comes with it. */
+                /** @description A query of /api/reach: its answer comes with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;

@@ -79,3 +79,6 @@ export function tape(name: string | undefined): string {
 
 /** Where the screen is too narrow for columns: a phone, or text at twice its size. */
 export const narrow = '@media (max-width: 899px)'
+
+/** Where it has room for the work and its findings, but not for a list beside the work. */
+export const tight = '@media (max-width: 1100px)'

@@ -1,4 +1,4 @@
-import type { RefObject } from 'react'
+import type { ReactNode, RefObject } from 'react'
 import { ListBox, ListBoxItem } from 'react-aria-components/ListBox'
 import { Menu, MenuItem } from 'react-aria-components/Menu'
 import { Popover } from 'react-aria-components/Popover'
@@ -8,24 +8,16 @@ import type { Option } from './Select'
 import { Swatch } from './Swatch'
 
 /** The list that a select opens. What is chosen already can be pressed too: the list lets go of it, and that closes it. */
-export function OptionList(p: {
-  label: string
-  options: Option[]
-  value: string | undefined
-  width: number
-  trigger: RefObject<HTMLButtonElement | null>
-  choose: (id: string | undefined) => void
-  hide: () => void
-}) {
+export function OptionList(
+  p: Opened & {
+    options: Option[]
+    value: string | undefined
+    width: number
+    choose: (id: string | undefined) => void
+  },
+) {
   return (
-    <Float
-      isOpen
-      onOpenChange={(on) => !on && p.hide()}
-      triggerRef={p.trigger}
-      placement="bottom start"
-      aria-label={p.label}
-      style={{ minWidth: p.width }}
-    >
+    <Under {...p}>
       <ListBox
         autoFocus
         shouldSelectOnPressUp // pressed down, the list would be gone before the hand is up
@@ -47,26 +39,14 @@ export function OptionList(p: {
           </Choice>
         )}
       </ListBox>
-    </Float>
+    </Under>
   )
 }
 
 /** The menu that a button with things to do opens. */
-export function ActMenu(p: {
-  label: string
-  acts: Act[]
-  at: 'first' | 'last'
-  trigger: RefObject<HTMLButtonElement | null>
-  hide: () => void
-}) {
+export function ActMenu(p: Opened & { acts: Act[]; at: 'first' | 'last' }) {
   return (
-    <Float
-      isOpen
-      onOpenChange={(on) => !on && p.hide()}
-      triggerRef={p.trigger}
-      placement="bottom start"
-      aria-label={p.label}
-    >
+    <Under {...p}>
       <Menu
         autoFocus={p.at}
         aria-label={p.label}
@@ -77,6 +57,28 @@ export function ActMenu(p: {
       >
         {(a) => <Entry id={a.id}>{a.name}</Entry>}
       </Menu>
+    </Under>
+  )
+}
+
+interface Opened {
+  label: string
+  trigger: RefObject<HTMLButtonElement | null>
+  hide: () => void
+}
+
+/** What floats under the button that opened it. */
+function Under(p: Opened & { width?: number; children: ReactNode }) {
+  return (
+    <Float
+      isOpen
+      onOpenChange={(on) => !on && p.hide()}
+      triggerRef={p.trigger}
+      placement="bottom start"
+      aria-label={p.label}
+      style={{ minWidth: p.width }}
+    >
+      {p.children}
     </Float>
   )
 }

@@ -225,7 +225,7 @@ export function Sections({ song }: { song: Song }) {
   )
 }
 
-const columns = '28px minmax(80px, 1.1fr) minmax(118px, 1.2fr) 60px 56px 56px 62px 44px 34px'
+const columns = '28px minmax(80px, 1.1fr) minmax(118px, 1.2fr) 60px 56px 56px 62px 50px 34px'
 const Grid = styled(GridList)`display: grid; gap: 4px; order: 1;` as unknown as typeof GridList
 const Item = styled(GridListItem)`
   display: grid; grid-template-columns: ${columns}; gap: 6px; align-items: center; border-left: 8px solid; padding: 2px 4px 2px 6px; background: var(--bg); outline-offset: 1px;

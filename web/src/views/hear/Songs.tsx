@@ -7,7 +7,7 @@ import type { Song } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
-import { narrow } from '../../theme/tokens'
+import { tight } from '../../theme/tokens'
 import { Actions } from '../../ui/Actions'
 import { Button } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
@@ -175,9 +175,9 @@ function SongSheet({ song }: { song: Song }) {
 }
 
 const Columns = styled.div`display: grid; grid-template-columns: 180px minmax(0, 1fr); gap: 16px; align-items: start;
-  ${narrow} { grid-template-columns: minmax(0, 1fr); }
+  ${tight} { grid-template-columns: minmax(0, 1fr); }
 `
-const List = styled.ul`display: grid; gap: 1px; ${narrow} { max-height: 200px; overflow: auto; }`
+const List = styled.ul`display: grid; gap: 1px; ${tight} { max-height: 200px; overflow: auto; }`
 const Pick = styled.button`
   width: 100%; display: flex; justify-content: space-between; gap: 8px; padding: 7px 8px; border: 0; background: none; cursor: pointer; text-align: left;
   span:first-child { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }

@@ -2,7 +2,7 @@ import styled from 'styled-components'
 import { freshId } from '../../api/client'
 import type { Control } from '../../api/types'
 import { Icon } from '../../marks/marks'
-import { narrow } from '../../theme/tokens'
+import { tight } from '../../theme/tokens'
 import { Button, IconButton } from '../../ui/controls'
 import { NumberField, TextField } from '../../ui/fields'
 import { Row, Stack } from '../../ui/layout'
@@ -191,6 +191,6 @@ function Measured({ control, put }: { control: Control; put: (measured: Control[
 
 const Rates = styled.div`grid-column: 1 / -2; grid-row: 2;`
 const Line = styled.div`display: grid; grid-template-columns: minmax(90px, 1.4fr) 100px 110px 70px 70px 70px 32px; gap: 6px; align-items: center;
-  ${narrow} { display: flex; flex-wrap: wrap; padding-bottom: 8px; > * { flex: 1 1 84px; } > :last-child { flex: none; } }
+  ${tight} { display: flex; flex-wrap: wrap; padding-bottom: 8px; > * { flex: 1 1 84px; } > :last-child { flex: none; } }
 `
 const Span = styled.div`grid-column: span 3;`

@@ -3,7 +3,7 @@ import { freshId } from '../../api/client'
 import type { Footswitch, Gear } from '../../api/types'
 import { Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
-import { narrow } from '../../theme/tokens'
+import { tight } from '../../theme/tokens'
 import { Button, IconButton } from '../../ui/controls'
 import { NumberField, TextField } from '../../ui/fields'
 import { Heading, Panel, Stack } from '../../ui/layout'
@@ -97,5 +97,5 @@ export function Footswitches({ gear, change }: { gear: Gear; change: Change }) {
 }
 
 const Line = styled.div`display: grid; grid-template-columns: minmax(70px, 1fr) 84px 86px repeat(3, minmax(96px, 1.3fr)) 32px; gap: 6px; align-items: end;
-  ${narrow} { display: flex; flex-wrap: wrap; padding-bottom: 8px; > * { flex: 1 1 100px; } > :last-child { flex: none; } }
+  ${tight} { display: flex; flex-wrap: wrap; padding-bottom: 8px; > * { flex: 1 1 100px; } > :last-child { flex: none; } }
 `

@@ -5,7 +5,7 @@ import { values } from '../../api/plan'
 import type { Gear } from '../../api/types'
 import { EffectMark, Icon } from '../../marks/marks'
 import { usePlace } from '../../state/place'
-import { narrow } from '../../theme/tokens'
+import { tight } from '../../theme/tokens'
 import { Button } from '../../ui/controls'
 import { Heading, Muted, Row, Stack, Title } from '../../ui/layout'
 import { AddGear } from './AddGear'
@@ -91,7 +91,7 @@ function Pile() {
 }
 
 const Columns = styled.div`display: grid; grid-template-columns: 170px minmax(0, 1fr); gap: 18px; align-items: start;
-  ${narrow} { grid-template-columns: minmax(0, 1fr); > nav { max-height: 240px; overflow: auto; } }
+  ${tight} { grid-template-columns: minmax(0, 1fr); > nav { max-height: 240px; overflow: auto; } }
 `
 const Family = styled.div`margin-bottom: 12px; display: grid; gap: 3px;`
 const Pick = styled.button`
