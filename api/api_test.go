@@ -202,8 +202,7 @@ func TestReachIsTheSameAsTheCoreComputes(t *testing.T) {
 	assert.Equal(t, want, got)
 	e := refused(t, s.send("GET", "/api/reach?rig=nope&set_list=quay-set", nil), 404)
 	assert.Equal(t, "query.rig", e.Errors[0].Location)
-	var any reach.AnyOrder
-	s.get("/api/reach/any-order?rig=long&set_list=quay-set", &any)
+	any := work[reach.AnyOrder](s, "/api/reach/any-order?rig=long&set_list=quay-set")
 	assert.Equal(t, 14*13, any.Total)
 }
 

@@ -110,7 +110,7 @@ func TestAnEmptySetHasListsAndNotNothing(t *testing.T) {
 	}}
 	require.Equal(t, 200, s.send("POST", "/api/operations", body).Code)
 	for _, path := range []string{
-		"reach?rig=r&set_list=s", "reach/any-order?rig=r&set_list=s", "order?rig=r", "order/lessons?rig=r",
+		"reach?rig=r&set_list=s", "order?rig=r", "order/lessons?rig=r",
 		"cables?rig=r", "power?rig=r", "floor?rig=r&set_list=s", "tempo?rig=r&set_list=s", "layers?rig=r&set_list=s",
 		"midi?rig=r", "sections",
 	} {

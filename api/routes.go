@@ -111,8 +111,7 @@ func (s *Server) routes(api huma.API) {
 	s.deviceRoutes(api)
 	huma.Register(api, huma.Operation{OperationID: "get-kinds", Method: http.MethodGet, Path: "/api/kinds", Summary: "Generic kinds of gear to start from"}, s.getKinds)
 	huma.Register(api, huma.Operation{OperationID: "get-new-of-kind", Method: http.MethodGet, Path: "/api/kinds/{kind}/new", Summary: "A piece of gear of a kind, under a name and on a MIDI channel that are free; nothing is changed"}, s.getNewOfKind)
-	huma.Register(api, huma.Operation{OperationID: "get-reach", Method: http.MethodGet, Path: "/api/reach", Summary: "Reach of a rig over a set list"}, s.getReach)
-	huma.Register(api, huma.Operation{OperationID: "get-any-order", Method: http.MethodGet, Path: "/api/reach/any-order", Summary: "Reach when songs are called in any order"}, s.getAnyOrder)
+	s.reachRoutes(api)
 	huma.Register(api, huma.Operation{OperationID: "get-uses", Method: http.MethodGet, Path: "/api/uses/{id}", Summary: "What mentions a thing"}, s.getUses)
 }
 
@@ -229,37 +228,14 @@ func (s *Server) getKinds(context.Context, *struct{}) (*kindsOutput, error) {
 	return out, nil
 }
 
-type reachOutput struct{ Body *reach.Report }
-
-func (s *Server) getReach(_ context.Context, in *Showing) (*reachOutput, error) {
-	p, err := s.has(in)
-	if err != nil {
-		return nil, err
-	}
-	report, err := reach.Compute(p, in.Rig, in.SetList)
-	if err != nil {
-		return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
-	}
-	return &reachOutput{Body: report}, nil
-}
-
-type anyOrderOutput struct{ Body reach.AnyOrder }
-
-func (s *Server) getAnyOrder(_ context.Context, in *Showing) (*anyOrderOutput, error) {
-	p, err := s.has(in)
-	if err != nil {
-		return nil, err
-	}
-	report, err := reach.ComputeAnyOrder(p, in.Rig, in.SetList)
-	if err != nil {
-		return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
-	}
-	return &anyOrderOutput{Body: report}, nil
-}
-
 func (s *Server) has(in *Showing) (*plan.Plan, error) {
 	p, _ := s.store.Plan()
-	if missing := missingShow(p, *in); len(missing) > 0 {
+	return showing(p, *in)
+}
+
+// showing is the plan where a rig plugs in, once it is known to have what is asked for.
+func showing(p *plan.Plan, in Showing) (*plan.Plan, error) {
+	if missing := missingShow(p, in); len(missing) > 0 {
 		return nil, huma.Error404NotFound("The plan does not have it.", missing...)
 	}
 	there, err := p.At(in.Rig, in.At)

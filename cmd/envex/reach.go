@@ -30,7 +30,7 @@ func reachCommand() *cobra.Command {
 				return err
 			}
 			if anyOrder {
-				any, err := reach.ComputeAnyOrder(p, r.ID, l.ID)
+				any, err := reach.ComputeAnyOrder(cmd.Context(), p, r.ID, l.ID, nil)
 				if err != nil {
 					return err
 				}

@@ -119,3 +119,13 @@ func BenchmarkReachWithPrograms(b *testing.B) {
 		}
 	}
 }
+
+func BenchmarkAnyOrder(b *testing.B) {
+	p := bigPlan(1000)
+	require.Empty(b, p.Validate())
+	for b.Loop() {
+		if _, err := ComputeAnyOrder(b.Context(), p, "rig", "set", nil); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

@@ -10,6 +10,8 @@ import (
 
 // describe turns the solved show into the report.
 func (s *solver) describe(r *Report) {
+	r.Sections = make([]Section, 0, len(s.parts))
+	r.Changes = make([]Change, 0, len(s.parts)-1)
 	for i := range s.parts {
 		r.Sections = append(r.Sections, s.section(i))
 		if i == 0 {
@@ -67,7 +69,7 @@ func (s *solver) section(i int) Section {
 		out.DurationS = &x.duration
 	}
 	if x.starts {
-		out.Stands = map[plan.Key]plan.Value{}
+		out.Stands = make(map[plan.Key]plan.Value, len(s.vars))
 		for v, known := range s.vars {
 			if at, _ := s.stands(v, i); at < len(known.values) {
 				out.Stands[known.Key] = known.values[at]

@@ -203,11 +203,13 @@ func buildMachines(s *settings, parts []*part, ops []*op, touched [][]int) (mach
 	}
 	fixed = make([]int, len(s.vars))
 	moving := machines[:0]
+	asking := distinct(parts)
 	for _, m := range machines {
-		if err := m.prepare(s, parts); err != nil {
+		state, still, err := m.prepare(s, parts, asking)
+		if err != nil {
 			return nil, nil, err
 		}
-		if state, still := m.still(s); still {
+		if still {
 			for j, v := range m.vars {
 				fixed[v] = m.value(state, j)
 			}
@@ -227,32 +229,61 @@ func indexOf(list []int, x int) int {
 	return -1
 }
 
-// prepare sizes the machine's states and works out which each part allows.
-func (m *machine) prepare(s *settings, parts []*part) error {
+// asking is the different wants of the parts, and by part which of them it has: -1 where
+// nothing can be asked of the rig.
+type asking struct {
+	wants []*wants
+	of    []int
+	lists [][]int // by wants: the states of one machine that they allow; made anew for each
+}
+
+func distinct(parts []*part) *asking {
+	a := &asking{of: make([]int, len(parts))}
+	number := map[*wants]int{}
+	for i, x := range parts {
+		if x.broken != "" {
+			a.of[i] = -1
+			continue
+		}
+		n, ok := number[x.wants]
+		if !ok {
+			n = len(a.wants)
+			number[x.wants] = n
+			a.wants = append(a.wants, x.wants)
+		}
+		a.of[i] = n
+	}
+	a.lists = make([][]int, len(a.wants))
+	return a
+}
+
+// prepare sizes the machine's states and works out which each part allows. Where one state is
+// right for all of them it gives that.
+func (m *machine) prepare(s *settings, parts []*part, asked *asking) (state int, still bool, err error) {
 	m.states = 1
 	for _, v := range m.vars {
 		n := max(1, len(s.vars[v].values))
 		m.sizes = append(m.sizes, n)
 		m.strides = append(m.strides, m.states)
 		if m.states *= n; m.states > maxStates {
-			return fmt.Errorf("reach: the switches that move %s move too many controls at once", s.vars[m.vars[0]].Label)
+			return 0, false, fmt.Errorf("reach: the switches that move %s move too many controls at once", s.vars[m.vars[0]].Label)
 		}
 	}
-	cache := map[*wants][]int{}
+	for n, w := range asked.wants {
+		asked.lists[n] = m.allowedBy(w)
+	}
+	if state, still = m.still(s, asked.lists); still {
+		return state, true, nil
+	}
 	m.allowed = make([][]int, len(parts))
-	for i, x := range parts {
-		list, ok := cache[x.wants]
-		if !ok {
-			list = m.allowedBy(x.wants)
-			cache[x.wants] = list
-		}
-		if x.broken == "" {
-			m.allowed[i] = list
+	for i, n := range asked.of {
+		if n >= 0 {
+			m.allowed[i] = asked.lists[n]
 		}
 	}
 	m.nearBanks(s, parts)
 	m.close()
-	return nil
+	return 0, false, nil
 }
 
 // close asks before the first part that asks something, and after the last, what that part
@@ -294,31 +325,23 @@ func (m *machine) allowedBy(w *wants) []int {
 	return list
 }
 
-// still finds a state that every part is content with, the base settings where they are one.
-func (m *machine) still(s *settings) (int, bool) {
+// still finds a state that is in every list, the base settings where they are one; nil is a
+// list of all states.
+func (m *machine) still(s *settings, lists [][]int) (int, bool) {
 	base := 0
 	for j := len(m.vars) - 1; j >= 0; j-- {
 		v := s.vars[m.vars[j]]
 		base = base*m.sizes[j] + max(0, v.index[s.rig.BaseValue(v.Variable)])
 	}
-	count := make([]int, m.states)
-	asked := 0
-	seen := map[*int]bool{}
-	for _, list := range m.allowed {
-		if list == nil || seen[&list[0]] {
-			continue
-		}
-		seen[&list[0]] = true
-		asked++
-		for _, state := range list {
-			count[state]++
-		}
+	everywhere := func(state int) bool {
+		return !slices.ContainsFunc(lists, func(list []int) bool { return list != nil && !contains(list, state) })
 	}
-	if count[base] == asked {
+	if everywhere(base) {
 		return base, true
 	}
-	for state, n := range count {
-		if n == asked {
+	some := slices.IndexFunc(lists, func(list []int) bool { return list != nil })
+	for _, state := range lists[some] {
+		if everywhere(state) {
 			return state, true
 		}
 	}

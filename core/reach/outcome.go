@@ -178,8 +178,13 @@ func inOrder(byEnd map[int]*outcome) []*outcome {
 }
 
 func (c *changeSearch) try(pick []int, everyEnd bool, byEnd map[int]*outcome) {
-	var tasks []task
-	var of []int
+	n := 0
+	for k, m := range c.motions {
+		if len(m.ways) > 0 {
+			n += len(m.ways[pick[k]])
+		}
+	}
+	tasks, of := make([]task, 0, n), make([]int, 0, n)
 	for k, m := range c.motions {
 		if len(m.ways) == 0 {
 			continue

@@ -390,11 +390,11 @@ func TestAnyOrder(t *testing.T) {
 	s.plan.Songs = []plan.Song{s.plan.Songs[0], {ID: "next", Title: "Next", Tempo: plan.Tempo{BPM: 90}, Meter: plan.Meter{Beats: 4, Unit: 4}, Sections: []plan.Section{{ID: "1", Label: "In", Sound: "b"}}}}
 	s.plan.SetLists[0].Entries = []plan.SetEntry{{ID: "e1", Song: "song"}, {ID: "e2", Song: "next"}}
 	require.Empty(t, s.plan.Validate())
-	any, err := ComputeAnyOrder(&s.plan, "rig", "set")
+	any, err := ComputeAnyOrder(t.Context(), &s.plan, "rig", "set", nil)
 	require.NoError(t, err)
 	assert.Equal(t, AnyOrder{Total: 2, Reached: 2}, any)
 	s.plan.SetLists[0].GapS = ptr(2.0)
-	any, err = ComputeAnyOrder(&s.plan, "rig", "set")
+	any, err = ComputeAnyOrder(t.Context(), &s.plan, "rig", "set", nil)
 	require.NoError(t, err)
 	assert.Equal(t, AnyOrder{Total: 2, Reached: 1}, any, "a knob takes longer than the gap one way; the other way nothing moves")
 }

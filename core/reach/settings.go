@@ -57,8 +57,8 @@ type want struct {
 // wants is what a recipe asks of every variable, and why it cannot be had, if it cannot.
 type wants struct {
 	of     []want
-	synced []int   // variables that follow the tempo
-	tapped [][]int // by variable: values a tap at this tempo can give
+	synced []int         // variables that follow the tempo
+	tapped map[int][]int // by variable: values a tap at this tempo can give
 	broken string
 }
 
@@ -76,6 +76,7 @@ type settings struct {
 	memory  []*variable
 	notes   map[int][]plan.Value // by variable: note lengths asked of it
 	cache   map[wantsKey]*wants
+	taps    map[tempoKey]map[int][]int
 }
 
 // wantsKey tells apart what can make wants differ; the tempo is left out where nothing the
@@ -83,12 +84,17 @@ type settings struct {
 type wantsKey struct {
 	recipe *plan.Recipe
 	guitar plan.ID
-	bpm    float64
-	beat   string
+	tempoKey
+}
+
+// tempoKey is what of a tempo its times follow from.
+type tempoKey struct {
+	bpm  float64
+	beat string
 }
 
 func newSettings(p *plan.Plan, r *plan.Rig) *settings {
-	s := &settings{plan: p, rig: r, byKey: map[plan.Key]int{}, inPath: map[plan.Key]bool{}, looped: r.Looped(), clocked: r.Clocked(), cache: map[wantsKey]*wants{}}
+	s := &settings{plan: p, rig: r, byKey: map[plan.Key]int{}, inPath: map[plan.Key]bool{}, looped: r.Looped(), clocked: r.Clocked(), cache: map[wantsKey]*wants{}, taps: map[tempoKey]map[int][]int{}}
 	for _, k := range r.Stops() {
 		s.inPath[k] = true
 	}
@@ -145,12 +151,13 @@ func (s *settings) put(x *variable) {
 
 // resolve fills in, for every part, the recipe, the guitar and what they ask.
 func (s *settings) resolve(parts []*part) {
+	nothing := &wants{of: make([]want, len(s.vars))}
 	for _, x := range parts {
 		x.recipe = s.rig.RecipeFor(*x.sec)
 		x.guitar = s.guitarFor(x)
 		if x.recipe == nil {
 			x.broken = fmt.Sprintf("%s has no recipe for %s.", s.rig.Name, soundName(x.sound))
-			x.wants = &wants{of: make([]want, len(s.vars)), tapped: make([][]int, len(s.vars))}
+			x.wants = nothing
 			continue
 		}
 		if len(x.recipe.Rockers) > 0 {
@@ -175,7 +182,7 @@ func (s *settings) wantsFor(x *part) *wants {
 	if !s.synced {
 		return base
 	}
-	key.bpm, key.beat = x.tempo.BPM, x.tempo.BeatNote()
+	key.tempoKey = tempoKey{x.tempo.BPM, x.tempo.BeatNote()}
 	w, ok := s.cache[key]
 	if !ok {
 		w = s.atTempo(x, base)
@@ -222,7 +229,7 @@ func (s *settings) asked(rec *plan.Recipe, v plan.Variable) plan.Value {
 
 // wantsOf is what a part asks, but for settings that follow the tempo.
 func (s *settings) wantsOf(x *part) *wants {
-	w := &wants{of: make([]want, len(s.vars)), tapped: make([][]int, len(s.vars)), broken: s.missing(x)}
+	w := &wants{of: make([]want, len(s.vars)), broken: s.missing(x)}
 	values := make([]plan.Value, len(s.vars))
 	for i, v := range s.vars {
 		values[i] = s.asked(x.recipe, v.Variable)
@@ -248,20 +255,35 @@ func (s *settings) wantsOf(x *part) *wants {
 }
 
 // atTempo finishes wants with everything that follows the part's tempo: the settings the
-// recipe binds to it, and what a tap could give each variable, from every note length that
-// some recipe asks of it.
+// recipe binds to it, and what a tap could give.
 func (s *settings) atTempo(x *part, base *wants) *wants {
-	w := &wants{of: append([]want(nil), base.of...), tapped: make([][]int, len(s.vars)), broken: base.broken}
+	w := &wants{of: base.of, tapped: s.tappedAt(x.tempo), broken: base.broken}
+	if len(base.synced) == 0 {
+		return w
+	}
+	w.of = slices.Clone(base.of)
 	for _, i := range base.synced {
 		v := s.vars[i]
 		w.of[i].oneOf = []int{v.intern(resolved(v.Control, s.asked(x.recipe, v.Variable), x.tempo))}
 	}
+	return w
+}
+
+// tappedAt is what a tap at a tempo could give each variable, from every note length that
+// some recipe asks of it.
+func (s *settings) tappedAt(t plan.Tempo) map[int][]int {
+	key := tempoKey{t.BPM, t.BeatNote()}
+	if known, ok := s.taps[key]; ok {
+		return known
+	}
+	tapped := make(map[int][]int, len(s.notes))
 	for i, notes := range s.notes {
 		for _, n := range notes {
-			w.tapped[i] = append(w.tapped[i], s.vars[i].intern(resolved(s.vars[i].Control, n, x.tempo)))
+			tapped[i] = append(tapped[i], s.vars[i].intern(resolved(s.vars[i].Control, n, t)))
 		}
 	}
-	return w
+	s.taps[key] = tapped
+	return tapped
 }
 
 // noteLengths lists, by variable, every length of note that the rig asks of it somewhere.

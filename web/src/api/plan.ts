@@ -239,18 +239,6 @@ export function usePower(rig: string | undefined, destination?: string) {
   )
 }
 
-/** Reach when songs are called in any order. */
-export function useAnyOrder(rig: string | undefined, setList: string | undefined, destination?: string) {
-  return useComputed(['reach', 'any-order', rig, setList, destination], Boolean(rig && setList), (signal) =>
-    answer(
-      client.GET('/api/reach/any-order', {
-        signal,
-        params: { query: { rig: rig ?? '', set_list: setList ?? '', destination } },
-      }),
-    ),
-  )
-}
-
 /** What every program of a rig sends, and to whom. */
 export function useMidi(rig: string | undefined, destination?: string) {
   return useComputed(['midi', rig, destination], Boolean(rig), (signal) =>

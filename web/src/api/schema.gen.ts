@@ -976,11 +976,15 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Reach when songs are called in any order */
+        /**
+         * Reach when songs are called in any order
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
         get: operations["get-any-order"];
         put?: never;
         post?: never;
-        delete?: never;
+        /** Cancel: Reach when songs are called in any order */
+        delete: operations["cancel-any-order"];
         options?: never;
         head?: never;
         patch?: never;
@@ -6542,6 +6546,16 @@ export interface components {
             /** @enum {string} */
             state: "running" | "done" | "cancelled";
         };
+        WorkReachAnyOrder: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["ReachAnyOrder"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
         WorkRepairComparison: {
             /**
              * Format: double
@@ -9095,6 +9109,8 @@ export interface operations {
                 set_list: string;
                 /** @description A destination of the rig; the rig as it stands when absent. */
                 destination?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
             };
             header?: never;
             path?: never;
@@ -9108,7 +9124,43 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ReachAnyOrder"];
+                    "application/json": components["schemas"]["WorkReachAnyOrder"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-any-order": {
+        parameters: {
+            query: {
+                rig: string;
+                set_list: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkReachAnyOrder"];
                 };
             };
             /** @description Error */

@@ -1,5 +1,6 @@
 import styled from 'styled-components'
-import { useAnyOrder } from '../../api/plan'
+import type { AnyOrder } from '../../api/types'
+import { useWork } from '../../api/work'
 import { FloorMap } from '../../floor/FloorMap'
 import { usePlace } from '../../state/place'
 import { later } from '../../ui/later'
@@ -13,7 +14,8 @@ const Beside = later(() => import('./Beside').then((m) => m.Beside))
 /** The roll, the presses of the cursor's change, the floor, and what to do early. */
 export function Step() {
   const { report, rig, setList, destination, other, change, sound } = usePlace()
-  const { data: any } = useAnyOrder(rig?.id, setList?.id, destination?.id)
+  const query = rig && setList && { rig: rig.id, set_list: setList.id, destination: destination?.id }
+  const { latest: any } = useWork<AnyOrder>('/api/reach/any-order', query)
   if (!report || !rig || report.sections.length === 0) {
     return (
       <Stack>
