@@ -78,26 +78,39 @@ func (s Show) AggregateKind() AggregateKind { return KindShow }
 func (s Show) AggregateID() ID { return s.ID }
 
 // FindGear looks gear up by id.
-func (p *Plan) FindGear(id ID) (*Gear, bool) { return find(p.Gear, id) }
+func (p *Plan) FindGear(id ID) (*Gear, bool) {
+	return find(p.Gear, id, func(x *Gear) ID { return x.ID })
+}
 
 // FindSound looks a sound up by id.
-func (p *Plan) FindSound(id ID) (*Sound, bool) { return find(p.Sounds, id) }
+func (p *Plan) FindSound(id ID) (*Sound, bool) {
+	return find(p.Sounds, id, func(x *Sound) ID { return x.ID })
+}
 
 // FindSong looks a song up by id.
-func (p *Plan) FindSong(id ID) (*Song, bool) { return find(p.Songs, id) }
+func (p *Plan) FindSong(id ID) (*Song, bool) {
+	return find(p.Songs, id, func(x *Song) ID { return x.ID })
+}
 
 // FindSetList looks a set list up by id.
-func (p *Plan) FindSetList(id ID) (*SetList, bool) { return find(p.SetLists, id) }
+func (p *Plan) FindSetList(id ID) (*SetList, bool) {
+	return find(p.SetLists, id, func(x *SetList) ID { return x.ID })
+}
 
 // FindRig looks a rig up by id.
-func (p *Plan) FindRig(id ID) (*Rig, bool) { return find(p.Rigs, id) }
+func (p *Plan) FindRig(id ID) (*Rig, bool) {
+	return find(p.Rigs, id, func(x *Rig) ID { return x.ID })
+}
 
 // FindShow looks a show up by id.
-func (p *Plan) FindShow(id ID) (*Show, bool) { return find(p.Shows, id) }
+func (p *Plan) FindShow(id ID) (*Show, bool) {
+	return find(p.Shows, id, func(x *Show) ID { return x.ID })
+}
 
-func find[T Aggregate](list []T, id ID) (*T, bool) {
+// find looks a thing up by its id, without copying any: this is asked thousands of times for one answer.
+func find[T any](list []T, id ID, of func(*T) ID) (*T, bool) {
 	for i := range list {
-		if list[i].AggregateID() == id {
+		if of(&list[i]) == id {
 			return &list[i], true
 		}
 	}

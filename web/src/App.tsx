@@ -14,6 +14,7 @@ import { TopBar } from './frame/TopBar'
 import { Tour } from './frame/Tour'
 import { titleOf } from './frame/titleOf'
 import { Unknown } from './frame/Unknown'
+import { useFocusKept } from './frame/useFocusKept'
 import { useShortcuts } from './frame/useShortcuts'
 import { ListenProvider } from './state/listen'
 import { PlaceProvider, usePlace } from './state/place'
@@ -47,6 +48,7 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
   const stand = useIsStand()
   const condition = useCondition(!stand)
   useShortcuts()
+  useFocusKept()
   useEffect(fetchAhead, [])
   const empty = plan.gear.length === 0 && plan.sounds.length === 0 && plan.songs.length === 0
   const title = <title>{titleOf(pathname, plan, rig?.name)}</title>
@@ -133,7 +135,7 @@ const Screen = styled.div<{ $reads: boolean }>`
     }`}
 `
 // Play has the screen to itself, on a phone too.
-const Alone = styled.main`height: 100%; overflow: auto; outline: none; background: var(--bg);`
+const Alone = styled.main`--target: 44px; height: 100%; overflow: auto; outline: none; background: var(--bg);`
 const Body = styled.div`
   display: grid; flex: 1; grid-template-columns: 104px minmax(0, 1fr) auto; min-height: 0;
   ${narrow} { display: flex; flex-direction: column; }

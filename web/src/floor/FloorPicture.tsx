@@ -1,4 +1,4 @@
-import { type RefObject, useRef } from 'react'
+import { createContext, type RefObject, useContext, useEffect, useRef, useState } from 'react'
 import { useMove } from 'react-aria/useMove'
 import styled from 'styled-components'
 import type { BoardLead, BoardPlug, FloorBox, FloorPlan } from '../api/types'
@@ -35,6 +35,39 @@ export interface Handled {
 
 const pad = 40
 
+/** The least size of letters, in px on the screen. */
+const leastPx = 12
+
+/** How many px of the screen a mm of the floor is; letters are never under the least that is read. */
+const Scale = createContext(1)
+const useLetters = (mm: number) => Math.max(mm, leastPx / useContext(Scale))
+
+/** Of a picture that shows so many mm. */
+function useScaleOf(svg: RefObject<SVGSVGElement | null>, width: number, height: number): number {
+  const [size, setSize] = useState<{ width: number; height: number }>()
+  useEffect(() => {
+    const at = svg.current
+    if (!at) return
+    const measure = () => setSize({ width: at.clientWidth, height: at.clientHeight })
+    measure()
+    const seen = new ResizeObserver(measure)
+    seen.observe(at)
+    return () => seen.disconnect()
+  }, [svg])
+  return size?.width ? Math.min(size.width / width, size.height / height) : 1
+}
+
+/** A name inside a box: along it, or from top to bottom where it is too long for that, and cut where it is too long for
+ * both. The letters are condensed: under half as wide as they are high. */
+export function nameIn(name: string, width: number, depth: number, letters: number) {
+  const long = (text: string) => text.length * letters * 0.46
+  if (long(name) <= width - 4) return { text: name, upright: false }
+  const upright = depth > width
+  const room = Math.floor(((upright ? depth : width) - 4) / (letters * 0.46))
+  if (name.length <= room) return { text: name, upright }
+  return { text: room > 2 ? `${name.slice(0, room - 1)}…` : '', upright }
+}
+
 /** The part of the floor that a picture shows, in mm: all boards and boxes, and a margin. */
 export function frameOf(floor: FloorPlan) {
   const all = [...floor.boards, ...floor.boxes]
@@ -51,6 +84,7 @@ export function FloorPicture({ shown, hands, label }: { shown: Shown; hands?: Ha
   const svg = useRef<SVGSVGElement>(null)
   const { floor } = shown
   const { left, top, width, height } = frameOf(floor)
+  const scale = useScaleOf(svg, width, height)
   const at = new Map(floor.switches.map((s) => [s.key, s]))
   const walk = (shown.walk ?? [])
     .filter((key, i, keys) => key !== keys[i - 1])
@@ -62,139 +96,141 @@ export function FloorPicture({ shown, hands, label }: { shown: Shown; hands?: Ha
   if (!shown.beneath) order.reverse()
   const fore = (b: FloorBox) => !floor.boards.length || Boolean(b.under) === Boolean(shown.beneath)
   return (
-    <Ground
-      ref={svg}
-      viewBox={`${left} ${top} ${width} ${height}`}
-      role={hands ? 'group' : 'img'}
-      aria-label={label}
-    >
-      {floor.boards.map((b) => (
-        <g key={b.board} pointerEvents="none">
-          <rect
-            x={b.x_mm}
-            y={b.y_mm}
-            width={b.width_mm}
-            height={b.depth_mm}
-            rx={8}
-            fill="var(--panel)"
-            stroke="var(--edge)"
-            strokeWidth={2}
-          />
-          {shown.slats?.get(b.board)?.map((s) => (
+    <Scale value={scale}>
+      <Ground
+        ref={svg}
+        viewBox={`${left} ${top} ${width} ${height}`}
+        role={hands ? 'group' : 'img'}
+        aria-label={label}
+      >
+        {floor.boards.map((b) => (
+          <g key={b.board} pointerEvents="none">
             <rect
-              key={s.y_mm}
-              x={b.x_mm + 4}
-              y={b.y_mm + s.y_mm}
-              width={b.width_mm - 8}
-              height={s.depth_mm}
-              fill="var(--raised)"
+              x={b.x_mm}
+              y={b.y_mm}
+              width={b.width_mm}
+              height={b.depth_mm}
+              rx={8}
+              fill="var(--panel)"
+              stroke="var(--edge)"
+              strokeWidth={2}
+            />
+            {shown.slats?.get(b.board)?.map((s) => (
+              <rect
+                key={s.y_mm}
+                x={b.x_mm + 4}
+                y={b.y_mm + s.y_mm}
+                width={b.width_mm - 8}
+                height={s.depth_mm}
+                fill="var(--raised)"
+              />
+            ))}
+            <Ruler x={b.x_mm} y={b.y_mm + b.depth_mm + 6} length={b.width_mm} />
+          </g>
+        ))}
+        <g pointerEvents="none">
+          {shown.leads?.map((l) => (
+            <Lead key={`${l.from} ${l.to} ${l.from_x_mm} ${l.to_y_mm}`} lead={l} />
+          ))}
+          {shown.plugs?.map((p) => (
+            <rect
+              key={`${p.gear} ${p.jack}`}
+              x={p.x_mm}
+              y={p.y_mm}
+              width={p.width_mm}
+              height={p.depth_mm}
+              rx={3}
+              fill="var(--sunk)"
+              stroke="var(--wire)"
+              strokeWidth={1.5}
+              strokeDasharray={p.assumed ? '3 3' : undefined}
             />
           ))}
-          <Ruler x={b.x_mm} y={b.y_mm + b.depth_mm + 6} length={b.width_mm} />
         </g>
-      ))}
-      <g pointerEvents="none">
-        {shown.leads?.map((l) => (
-          <Lead key={`${l.from} ${l.to} ${l.from_x_mm} ${l.to_y_mm}`} lead={l} />
-        ))}
-        {shown.plugs?.map((p) => (
-          <rect
-            key={`${p.gear} ${p.jack}`}
-            x={p.x_mm}
-            y={p.y_mm}
-            width={p.width_mm}
-            height={p.depth_mm}
-            rx={3}
-            fill="var(--sunk)"
-            stroke="var(--wire)"
-            strokeWidth={1.5}
-            strokeDasharray={p.assumed ? '3 3' : undefined}
+        {order
+          .filter((b) => !fore(b))
+          .map((b) => (
+            <BoxShape key={b.gear} box={b} faint svg={svg} scale={width} hands={hands} />
+          ))}
+        {order.filter(fore).map((b) => (
+          <BoxShape
+            key={b.gear}
+            box={b}
+            wrong={shown.wrong?.has(b.gear)}
+            svg={svg}
+            scale={width}
+            hands={hands}
           />
         ))}
-      </g>
-      {order
-        .filter((b) => !fore(b))
-        .map((b) => (
-          <BoxShape key={b.gear} box={b} faint svg={svg} scale={width} hands={hands} />
-        ))}
-      {order.filter(fore).map((b) => (
-        <BoxShape
-          key={b.gear}
-          box={b}
-          wrong={shown.wrong?.has(b.gear)}
-          svg={svg}
-          scale={width}
-          hands={hands}
-        />
-      ))}
-      <g pointerEvents="none">
-        {floor.switches.map((s) => {
-          const times = shown.heat?.get(s.key) ?? 0
-          return (
-            <g key={s.key}>
-              {times > 0 && (
+        <g pointerEvents="none">
+          {floor.switches.map((s) => {
+            const times = shown.heat?.get(s.key) ?? 0
+            return (
+              <g key={s.key}>
+                {times > 0 && (
+                  <circle
+                    cx={s.x_mm}
+                    cy={s.y_mm}
+                    r={14 + 16 * (times / most)}
+                    fill="var(--red)"
+                    opacity={0.45}
+                  />
+                )}
                 <circle
                   cx={s.x_mm}
                   cy={s.y_mm}
-                  r={14 + 16 * (times / most)}
-                  fill="var(--red)"
-                  opacity={0.45}
+                  r={12}
+                  fill={pressed.has(s.key) ? tape(shown.tape) : 'var(--switch)'}
+                  stroke={pressed.has(s.key) ? 'var(--onTape)' : 'var(--switchRim)'}
+                  strokeWidth={3}
                 />
-              )}
-              <circle
-                cx={s.x_mm}
-                cy={s.y_mm}
-                r={12}
-                fill={pressed.has(s.key) ? tape(shown.tape) : 'var(--switch)'}
-                stroke={pressed.has(s.key) ? 'var(--onTape)' : 'var(--switchRim)'}
-                strokeWidth={3}
-              />
-              {times > 0 && (
-                <text
-                  x={s.x_mm}
-                  y={s.y_mm + 5}
-                  textAnchor="middle"
-                  fontSize={15}
-                  fontWeight={700}
-                  fill="#ffffff"
-                >
-                  {times}
-                </text>
-              )}
-            </g>
-          )
-        })}
-        <path
-          d={curve(walk)}
-          fill="none"
-          stroke="var(--onTape)"
-          strokeWidth={7}
-          strokeDasharray="3 9"
-          strokeLinecap="round"
-        />
-        <path
-          d={curve(walk)}
-          fill="none"
-          stroke={tape(shown.tape)}
-          strokeWidth={4}
-          strokeDasharray="3 9"
-          strokeLinecap="round"
-        />
-        {walk.map((s, i) => (
-          <text
-            key={s.key + String(i)}
-            x={s.x_mm}
-            y={s.y_mm + 6}
-            textAnchor="middle"
-            fontSize={18}
-            fontWeight={700}
-            fill="var(--onTape)"
-          >
-            {i + 1}
-          </text>
-        ))}
-      </g>
-    </Ground>
+                {times > 0 && (
+                  <text
+                    x={s.x_mm}
+                    y={s.y_mm + 5}
+                    textAnchor="middle"
+                    fontSize={Math.max(15, leastPx / scale)}
+                    fontWeight={700}
+                    fill="#ffffff"
+                  >
+                    {times}
+                  </text>
+                )}
+              </g>
+            )
+          })}
+          <path
+            d={curve(walk)}
+            fill="none"
+            stroke="var(--onTape)"
+            strokeWidth={7}
+            strokeDasharray="3 9"
+            strokeLinecap="round"
+          />
+          <path
+            d={curve(walk)}
+            fill="none"
+            stroke={tape(shown.tape)}
+            strokeWidth={4}
+            strokeDasharray="3 9"
+            strokeLinecap="round"
+          />
+          {walk.map((s, i) => (
+            <text
+              key={s.key + String(i)}
+              x={s.x_mm}
+              y={s.y_mm + 6}
+              textAnchor="middle"
+              fontSize={Math.max(18, leastPx / scale)}
+              fontWeight={700}
+              fill="var(--onTape)"
+            >
+              {i + 1}
+            </text>
+          ))}
+        </g>
+      </Ground>
+    </Scale>
   )
 }
 
@@ -222,6 +258,9 @@ function BoxShape(p: {
   const w = turned ? b.depth_mm : b.width_mm
   const d = turned ? b.width_mm : b.depth_mm
   const ink = inkOn(b.colour)
+  const letters = useLetters(19)
+  const name = nameIn(b.name, b.width_mm, b.depth_mm, letters)
+  const [nameX, nameY] = [b.x_mm + b.width_mm / 2, b.y_mm + b.depth_mm * (name.upright ? 0.5 : 0.55)]
   const picked = hands?.picked === b.gear
   const held = hands
     ? {
@@ -256,16 +295,16 @@ function BoxShape(p: {
         ))}
       </g>
       <text
-        x={b.x_mm + b.width_mm / 2}
-        y={b.y_mm + b.depth_mm * 0.55 + 4}
+        x={nameX}
+        y={nameY}
+        dy="0.3em"
+        transform={name.upright ? `rotate(-90 ${nameX} ${nameY})` : undefined}
         textAnchor="middle"
-        fontSize={19}
+        fontSize={letters}
         fill={ink}
         style={{ fontFamily: 'var(--face-label)', fontWeight: 600 }}
       >
-        {b.name.length * 8 > b.width_mm
-          ? `${b.name.slice(0, Math.max(3, Math.floor(b.width_mm / 9)))}…`
-          : b.name}
+        {name.text}
       </text>
       {b.pinned && <circle cx={b.x_mm + 9} cy={b.y_mm + 9} r={4.5} fill={ink} />}
     </g>
@@ -322,18 +361,20 @@ function Lead({ lead: l }: { lead: BoardLead }) {
 }
 
 function Ruler({ x, y, length }: { x: number; y: number; length: number }) {
+  const letters = useLetters(15)
   const marks = Array.from({ length: Math.floor(length / 50) + 1 }, (_, i) => i * 50)
+  const every = letters > 30 ? 200 : 100 // figures that do not touch
   return (
     <g stroke="var(--wire)" strokeWidth={1.5} fill="var(--muted)">
       {marks.map((m) => (
         <g key={m}>
           <path d={`M${x + m} ${y}v${m % 100 === 0 ? 9 : 5}`} />
-          {m % 100 === 0 && (
+          {m % every === 0 && (
             <text
               x={x + m}
-              y={y + 26}
+              y={y + 11 + letters}
               textAnchor="middle"
-              fontSize={15}
+              fontSize={letters}
               stroke="none"
               style={{ fontFamily: 'var(--face-figures)' }}
             >

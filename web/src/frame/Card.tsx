@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react'
+import { type ReactNode, useId } from 'react'
 import styled from 'styled-components'
 import { useNamedCard } from './useChosenFinding'
 
@@ -11,9 +11,17 @@ export function Card(p: {
   children: ReactNode
 }) {
   const { ref, named, choose } = useNamedCard(p.id)
+  const title = useId()
   return (
-    <Box ref={ref} $here={p.here || named} $settled={p.settled} aria-current={named ? 'true' : undefined}>
-      <h3>
+    <Box
+      ref={ref}
+      role="group"
+      aria-labelledby={title}
+      $here={p.here || named}
+      $settled={p.settled}
+      aria-current={named ? 'true' : undefined}
+    >
+      <h3 id={title}>
         <Title
           href={`?finding=${encodeURIComponent(p.id)}`}
           onClick={(e) => {
@@ -31,7 +39,7 @@ export function Card(p: {
 }
 
 const Title = styled.a`
-  display: flex; gap: 6px; align-items: flex-start; color: inherit; text-decoration: none; min-width: 0; overflow-wrap: anywhere;
+  display: flex; gap: 6px; align-items: flex-start; padding: 3px 0; color: inherit; text-decoration: none; min-width: 0; overflow-wrap: anywhere;
   &:hover { text-decoration: underline; }
 `
 const Box = styled.section<{ $here?: boolean; $settled?: boolean }>`

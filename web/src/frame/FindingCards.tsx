@@ -58,7 +58,11 @@ export function FindingCards({
           {f.caution && <Caution>{f.caution}</Caution>}
           <Row>
             {acts?.(f)}
-            {f.gravity !== 'danger' && <Button onPress={() => keep(f.title, [f.id])}>Keep</Button>}
+            {f.gravity !== 'danger' && (
+              <Button aria-label={`Keep: ${f.title}`} onPress={() => keep(f.title, [f.id])}>
+                Keep
+              </Button>
+            )}
           </Row>
         </Card>
       ))}
@@ -73,7 +77,9 @@ export function FindingCards({
           >
             <p>Kept: {f.settled}</p>
             <Row>
-              <Button onPress={() => reopen(f.title, [f.id])}>Reopen</Button>
+              <Button aria-label={`Reopen: ${f.title}`} onPress={() => reopen(f.title, [f.id])}>
+                Reopen
+              </Button>
             </Row>
           </Card>
         ))}
@@ -83,6 +89,6 @@ export function FindingCards({
 }
 
 const Mark = styled.span<{ $red: boolean }>`
-  display: inline-block; padding: 0 6px; margin-right: 2px; font: 600 13px/1.5 var(--face-label); letter-spacing: 0.04em; text-transform: uppercase;
+  flex: none; padding: 0 6px; font: 600 13px/1.5 var(--face-label); letter-spacing: 0.04em; text-transform: uppercase;
   border: 1px solid ${(p) => (p.$red ? 'var(--red)' : 'var(--edge)')}; color: ${(p) => (p.$red ? 'var(--red)' : 'var(--muted)')};
 `

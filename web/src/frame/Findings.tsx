@@ -82,11 +82,17 @@ function ChangeFindings() {
           {f.positions.includes(position) && <Repairs position={position} />}
           <Row>
             {!f.positions.includes(position) && (
-              <Button $strong onPress={() => go(f.positions[0] ?? 0)}>
+              <Button
+                $strong
+                aria-label={`${f.positions.length > 1 ? 'Show the first' : 'Show'}: ${f.title}`}
+                onPress={() => go(f.positions[0] ?? 0)}
+              >
                 {f.positions.length > 1 ? 'Show the first' : 'Show'}
               </Button>
             )}
-            <Button onPress={() => keep(f.title, f.findings)}>Keep</Button>
+            <Button aria-label={`Keep: ${f.title}`} onPress={() => keep(f.title, f.findings)}>
+              Keep
+            </Button>
           </Row>
         </Card>
       ))}
@@ -94,7 +100,9 @@ function ChangeFindings() {
         <Card key={f.id} id={f.id} settled title={f.title}>
           <p>Kept: {f.settled}</p>
           <Row>
-            <Button onPress={() => reopen(f.title, f.findings)}>Reopen</Button>
+            <Button aria-label={`Reopen: ${f.title}`} onPress={() => reopen(f.title, f.findings)}>
+              Reopen
+            </Button>
           </Row>
         </Card>
       ))}

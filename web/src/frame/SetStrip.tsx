@@ -1,22 +1,24 @@
 import { memo, type Ref, useEffect, useRef } from 'react'
 import { Link } from 'react-router'
-import styled from 'styled-components'
+import styled, { css } from 'styled-components'
 import { values } from '../api/plan'
 import type { ReachSection, Sound, Verdict } from '../api/types'
 import { gravity, VerdictMark, verdictWords } from '../marks/marks'
 import { usePlace } from '../state/place'
-import { tape } from '../theme/tokens'
+import { narrow, tape } from '../theme/tokens'
 import { type SongRun, songs } from './songRuns'
 
 /** The whole set across the top. The song under the cursor is wide; the others shrink to
  * their title, tape colours and marks. Anything in it moves the cursor. */
 export function SetStrip() {
-  const { plan, report, position, section, change, go } = usePlace()
+  const { plan, rig, report, setList, position, section, change, go } = usePlace()
   const at = useRef<HTMLDivElement>(null)
   const here = section?.entry
   useEffect(() => {
     if (here) at.current?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
   }, [here])
+  if (!report && rig && setList && setList.entries.length > 0)
+    return <Strip as="section" aria-label="The set" $waits />
   if (!report || report.sections.length === 0) {
     return (
       <Strip as="section" aria-label="The set">
@@ -41,6 +43,13 @@ export function SetStrip() {
   const runs = songs(report.sections)
   const verdicts = new Map(report.changes.map((c) => [c.position, c.verdict]))
   const crowded = report.sections.length > 100
+  const said =
+    section &&
+    `${section.song}, ${section.section}. ${
+      change
+        ? `${change.from.name} to ${change.to.name}: ${change.reason}`
+        : 'The first sound of the night; setting up is not counted.'
+    }`
   return (
     <Strip as="section" aria-label="The set">
       <Songs>
@@ -61,21 +70,33 @@ export function SetStrip() {
           )
         })}
       </Songs>
-      <Line aria-live="polite">
-        {section && (
-          <>
-            {section.song}, {section.section}.{' '}
-            {change ? (
-              <>
-                {change.from.name} to {change.to.name}: {change.reason}
-              </>
-            ) : (
-              'The first sound of the night; setting up is not counted.'
-            )}
-          </>
-        )}
-      </Line>
+      <Foot>
+        <Step label="Section before" turned to={position > 0 ? () => go(position - 1) : undefined} />
+        <Step
+          label="Next section"
+          to={position < report.sections.length - 1 ? () => go(position + 1) : undefined}
+        />
+        <Line aria-live="polite" title={said}>
+          {said}
+        </Line>
+      </Foot>
     </Strip>
+  )
+}
+
+/** A step of the cursor, for a thumb; keys and the sections themselves do the same. */
+function Step(p: { label: string; turned?: boolean; to: (() => void) | undefined }) {
+  return (
+    <StepButton type="button" aria-label={p.label} title={p.label} aria-disabled={!p.to} onClick={p.to}>
+      <svg viewBox="0 0 10 10" width="11" height="11" aria-hidden="true">
+        <path
+          d={p.turned ? 'M7 1L3 5L7 9' : 'M3 1L7 5L3 9'}
+          fill="none"
+          stroke="currentColor"
+          strokeWidth="1.6"
+        />
+      </svg>
+    </StepButton>
   )
 }
 
@@ -104,8 +125,15 @@ const OneSong = memo(function OneSong(p: OneSongProps) {
       aria-label={run.title}
       role="group"
     >
-      <SongTitle $current={current} title={`${run.title}, ${run.bpm} bpm`}>
-        <span>{run.title}</span> {current && <small>{run.bpm}</small>}
+      <SongTitle
+        type="button"
+        $current={current}
+        title={`${run.title}, ${run.bpm} bpm`}
+        aria-label={`${run.title}, from the beginning`}
+        tabIndex={-1}
+        onClick={() => p.go(run.sections[0]?.position ?? 0)}
+      >
+        <span title={run.title}>{run.title}</span> {current && <small>{run.bpm}</small>}
       </SongTitle>
       <Cells>
         {run.sections.map((s, i) => (
@@ -190,13 +218,16 @@ function SectionCell(p: {
   )
 }
 
-const Strip = styled.div`border-bottom: 1px solid var(--line); padding: 8px 16px 6px; min-width: 0; background: var(--panel);`
+const Strip = styled.div<{ $waits?: boolean }>`
+  ${(p) => p.$waits && css`min-height: 118px; ${narrow} { min-height: 128px; }`}
+  border-bottom: 1px solid var(--line); padding: 8px 16px 6px; min-width: 0; background: var(--panel);`
 const Songs = styled.div`display: flex; gap: 7px; overflow-x: auto; padding: 2px 2px 4px; scrollbar-width: thin;`
 const SongBox = styled.div<{ $current: boolean; $n: number; $crowded: boolean }>`
   flex: ${(p) => (p.$current ? `0 0 ${Math.max(150, p.$n * 32)}px` : `${p.$n} 1 ${p.$n * 4}px`)};
   min-width: ${(p) => (p.$current ? `${Math.max(150, p.$n * 32)}px` : p.$crowded ? '38px' : '50px')};
 `
-const SongTitle = styled.div<{ $current: boolean }>`
+const SongTitle = styled.button<{ $current: boolean }>`
+  width: 100%; min-height: 24px; padding: 0; border: 0; background: none; text-align: left; align-items: center; cursor: pointer;
   font: 600 ${(p) => (p.$current ? 16 : 12.5)}px/18px var(--face-label); letter-spacing: 0.02em; text-transform: uppercase; display: flex; justify-content: space-between; gap: 6px;
   color: ${(p) => (p.$current ? 'var(--text)' : 'var(--muted)')};
   span { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
@@ -210,4 +241,11 @@ const Cell = styled.button<{ $here: boolean }>`
   @container (max-width: 15px) { span { visibility: hidden; } }
 `
 const Marks = styled.div`display: flex; gap: 1px; height: 18px; margin-top: 3px; i { flex: 1 1 0; display: grid; place-items: center; min-width: 0; overflow: visible; }`
-const Line = styled.p`font-size: 13px; padding: 2px 0 1px; min-height: 22px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis;`
+const Foot = styled.div`display: flex; gap: 4px; align-items: center; min-width: 0;`
+const StepButton = styled.button`
+  flex: none; width: 28px; height: 26px; border: 0; background: none; color: var(--text); cursor: pointer;
+  ${narrow} { width: 40px; height: 36px; }
+  &:hover { color: var(--text); background: var(--raised); }
+  &[aria-disabled='true'] { color: var(--edge); cursor: default; }
+`
+const Line = styled.p`min-width: 0; flex: 1; font-size: 13px; padding: 2px 0 1px; min-height: 22px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis;`

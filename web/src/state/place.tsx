@@ -60,8 +60,8 @@ export function usePlace(): Place {
   return place
 }
 
-function useKept(key: string): [string, (value: string) => void] {
-  const [value, setValue] = useState(() => localStorage.getItem(key) ?? '')
+function useKept(key: string, now?: () => string | undefined): [string, (value: string) => void] {
+  const [value, setValue] = useState(() => now?.() ?? localStorage.getItem(key) ?? '')
   return [
     value,
     useCallback(
@@ -106,10 +106,8 @@ function useAddress(position: number, ready: boolean, go: (position: number) => 
     if (!ready) return
     const asked = first.current
     first.current = undefined
-    if (asked !== undefined && Number(asked) !== position) {
-      go(Number(asked))
-      return
-    }
+    // The cursor begins there; now its section has a name, by which it stays with it.
+    if (asked !== undefined) go(Number(asked))
     const to = new URL(window.location.href)
     if (to.pathname !== pathname || to.searchParams.get('at') === String(position)) return
     to.searchParams.set('at', String(position))
@@ -136,7 +134,7 @@ export function PlaceProvider({
   const [rigId, pickRig] = useKept('envex.rig')
   const [setId, pickSet] = useKept('envex.set')
   const [destinationId, pickDestination] = useKept('envex.destination')
-  const [cursor, keep] = useKept('envex.cursor')
+  const [cursor, keep] = useKept('envex.cursor', inAddress)
   const [otherId, pickOther] = useKept('envex.other')
   const rig = find('rigs', rigId) ?? (plan && values(plan, 'rigs')[0])
   const setList = find('set-lists', setId) ?? (plan && values(plan, 'set-lists')[0])

@@ -15,6 +15,7 @@ export const GlobalStyle = createGlobalStyle`
   button, input, select, textarea { font: inherit; color: inherit; }
   h1, h2, h3, p, ul, ol { margin: 0; padding: 0; }
   ul, ol { list-style: none; }
+  a { min-height: 24px; align-content: center; }
   :focus-visible, [data-focus-visible] { outline: 2px solid var(--focus); outline-offset: 2px; }
   ::selection { background: var(--focus); color: var(--bg); }
   @media (prefers-reduced-motion: reduce) { *, *::before, *::after { transition: none !important; animation: none !important; } }

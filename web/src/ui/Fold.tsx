@@ -24,7 +24,7 @@ export function Fold(p: { title: string; children: ReactNode; open?: boolean; le
 }
 
 const Toggle = styled(AriaButton)`
-  display: flex; gap: 8px; align-items: center; width: 100%; min-height: 32px; padding: 4px 0; border: 0; border-bottom: 1px solid var(--line); background: none; cursor: pointer;
+  display: flex; gap: 8px; align-items: center; width: 100%; min-height: var(--target, 32px); padding: 4px 0; border: 0; border-bottom: 1px solid var(--line); background: none; cursor: pointer;
   font: 600 15px/1.2 var(--face-label); letter-spacing: 0.03em; text-align: left;
   &[data-hovered] { border-color: var(--text); }
   &[aria-expanded='true'] svg { transform: rotate(90deg); }

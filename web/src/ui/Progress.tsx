@@ -17,10 +17,15 @@ export function Progress(p: { label: string; share: number; cancel: () => void }
         <i style={{ width: `${percent}%` }} />
       </Bar>
       <span style={{ whiteSpace: 'nowrap' }}>{percent} %</span>
-      <Button onPress={p.cancel}>Cancel</Button>
+      <Button aria-label={`Cancel: ${p.label}`} onPress={p.cancel}>
+        Cancel
+      </Button>
     </Line>
   )
 }
+
+/** Keeps the place of what is worked out, so that nothing beneath it jumps when it comes. */
+export const Waiting = styled.div`display: grid; align-content: start;`
 
 const Line = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: 6px 10px; font-size: 13px; font-variant-numeric: tabular-nums;`
 const Bar = styled.div`flex: 1; min-width: 80px; max-width: 220px; height: 8px; background: var(--sunk); border: 1px solid var(--edge); i { display: block; height: 100%; background: var(--lit); }`

@@ -47,7 +47,7 @@ export const Tip = styled(Tooltip)`
 `
 
 const SwitchBox = styled(AriaSwitch)`
-  display: inline-flex; align-items: center; gap: 8px; cursor: pointer; min-height: 32px;
+  display: inline-flex; align-items: center; gap: 8px; cursor: pointer; min-height: var(--target, 32px);
   .track {
     display: grid; grid-template-columns: 8px 1fr; align-items: center; width: 46px; height: 20px; border: 1px solid var(--edge); padding: 0 5px; flex: none;
     font: 600 13px/1 var(--face-label); letter-spacing: 0.04em; text-transform: uppercase; color: var(--muted);

@@ -3,7 +3,7 @@ import { narrow } from '../theme/tokens'
 
 /** The box of anything that is typed into or pressed. */
 export const box = css`
-  min-height: 32px; padding: 4px 10px; border: 1px solid var(--edge); background: var(--raised);
+  min-height: var(--target, 32px); padding: 4px 10px; border: 1px solid var(--edge); background: var(--raised);
   color: var(--text); border-radius: 2px;
 `
 

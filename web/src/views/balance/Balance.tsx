@@ -3,7 +3,7 @@ import type { GainMap as Mapped, SignalReport } from '../../api/types'
 import { useWork } from '../../api/work'
 import { usePlace } from '../../state/place'
 import { Muted, Row, Stack, Title } from '../../ui/layout'
-import { Progress } from '../../ui/Progress'
+import { Progress, Waiting } from '../../ui/Progress'
 import { Boost } from './Boost'
 import { GainMap } from './GainMap'
 import { LevelLadder } from './LevelLadder'
@@ -41,12 +41,20 @@ export function Balance() {
       </Row>
       {map.refused && <Muted role="alert">{map.refused}</Muted>}
       {map.cancelled && <Muted>Cancelled. Any change of the rig begins anew.</Muted>}
-      {map.busy && <Progress label="Metering every combination" share={map.progress} cancel={map.cancel} />}
+      {map.busy && (
+        <Waiting style={map.latest ? undefined : { minHeight: 444 }}>
+          <Progress label="Metering every combination" share={map.progress} cancel={map.cancel} />
+        </Waiting>
+      )}
       {map.latest && <GainMap map={map.latest} from={map.from} stale={map.busy} rig={rig} dry={dry} />}
       <LevelLadder dry={dry} />
       <LostTreble rig={rig} />
       <Boost rig={rig} dry={dry} />
-      {sounds.busy && <Progress label="Metering each sound" share={sounds.progress} cancel={sounds.cancel} />}
+      {sounds.busy && (
+        <Waiting style={sounds.latest ? undefined : { minHeight: 90 + 34 * (rig.recipes ?? []).length }}>
+          <Progress label="Metering each sound" share={sounds.progress} cancel={sounds.cancel} />
+        </Waiting>
+      )}
       {sounds.refused && <Muted role="alert">{sounds.refused}</Muted>}
       {sounds.latest && <SoundTable report={sounds.latest} dry={dry} />}
       <OwnRecording dry={dry} use={setDry} />

@@ -8,7 +8,7 @@ import { withPath } from '../../state/there'
 import { TakeButton } from '../../ui/controls'
 import { ListenButton } from '../../ui/ListenButton'
 import { Figure, Heading, Muted, Panel, Row } from '../../ui/layout'
-import { Progress } from '../../ui/Progress'
+import { Progress, Waiting } from '../../ui/Progress'
 import { Select } from '../../ui/Select'
 import { idOf, keysOf, stopsOf } from '../order/chain'
 import { type Group, grouped } from './grouped'
@@ -44,7 +44,11 @@ export function Boost({ rig, dry }: { rig: Rig; dry: string | undefined }) {
           onChange={pick}
         />
       </Row>
-      {work.busy && <Progress label="Trying every place" share={work.progress} cancel={work.cancel} />}
+      {work.busy && (
+        <Waiting style={found ? undefined : { minHeight: 170 }}>
+          <Progress label="Trying every place" share={work.progress} cancel={work.cancel} />
+        </Waiting>
+      )}
       {work.refused && <Muted role="alert">{work.refused}</Muted>}
       {found && (
         <List>

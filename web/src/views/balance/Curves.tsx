@@ -1,10 +1,10 @@
 import { type KeyboardEvent, type PointerEvent, useState } from 'react'
 import styled from 'styled-components'
 import { Figure } from '../../ui/layout'
+import { useWidth } from '../../ui/useWidth'
 import { hertz, nearest, scale, signed, ticks } from './scale'
 
-const width = 720
-const height = 300
+const height = 340
 const pad = { left: 56, right: 12, top: 10, bottom: 34 }
 const marked = [50, 100, 200, 500, 1000, 2000, 5000, 10000, 20000]
 
@@ -19,6 +19,7 @@ export interface Curve {
 
 /** Responses over frequency, with a reading under the pointer or, by the arrow keys, at the line. */
 export function Curves({ label, curves }: { label: string; curves: Curve[] }) {
+  const [box, width] = useWidth<SVGSVGElement>(720)
   const grid = curves[0]?.points ?? []
   const [at, read] = useState(() => Math.max(0, nearest(grid, 5000)))
   const all = curves.flatMap((c) => c.points.filter((p) => p.f_hz >= 50).map((p) => p.db))
@@ -31,8 +32,8 @@ export function Curves({ label, curves }: { label: string; curves: Curve[] }) {
   const hz = grid[at]?.f_hz ?? 0
   const reading = curves.map((c) => ({ c, db: c.points[at]?.db ?? 0 }))
   const point = (e: PointerEvent<SVGSVGElement>) => {
-    const box = e.currentTarget.getBoundingClientRect()
-    const share = ((e.clientX - box.left) / box.width) * width
+    const seen = e.currentTarget.getBoundingClientRect()
+    const share = ((e.clientX - seen.left) / seen.width) * width
     const f = Math.exp(
       Math.log(50) + ((share - pad.left) / (width - pad.left - pad.right)) * Math.log(20000 / 50),
     )
@@ -48,6 +49,7 @@ export function Curves({ label, curves }: { label: string; curves: Curve[] }) {
   return (
     <div>
       <Field
+        ref={box}
         viewBox={`0 0 ${width} ${height}`}
         role="slider"
         tabIndex={0}

@@ -11,10 +11,10 @@ import { ListenButton } from '../../ui/ListenButton'
 import { Figure, Heading, Muted, Row, Tape } from '../../ui/layout'
 import { Select } from '../../ui/Select'
 import { Grid, Wide } from '../../ui/Table'
+import { useWidth } from '../../ui/useWidth'
 import { crowding, placed, rangeOf, type Shown } from './plotting'
 import { scale, signed, ticks } from './scale'
 
-const width = 640
 const height = 380
 const pad = { left: 46, right: 14, top: 14, bottom: 40 }
 
@@ -107,6 +107,7 @@ function Plot({
   pick: (i: number) => void
 }) {
   const { plan } = usePlace()
+  const [box, width] = useWidth<SVGSVGElement>(640)
   const tapeOf = (id: string) => tape(plan.sounds.find((s) => s.value.id === id)?.value.tape)
   const { low, high, dirt } = rangeOf(shown, map.targets)
   const x = scale(0, dirt, pad.left, width - pad.right)
@@ -123,7 +124,12 @@ function Plot({
   const first = picked ?? order[0]?.i
   const labels = placed(order, x, y, picked)
   return (
-    <Field viewBox={`0 0 ${width} ${height}`} role="group" aria-label="Combinations by dirt and loudness">
+    <Field
+      ref={box}
+      viewBox={`0 0 ${width} ${height}`}
+      role="group"
+      aria-label="Combinations by dirt and loudness"
+    >
       {ticks(0, dirt, 6).map((t) => (
         <g key={t}>
           <line x1={x(t)} x2={x(t)} y1={pad.top} y2={height - pad.bottom} stroke="var(--line)" />

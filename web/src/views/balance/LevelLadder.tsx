@@ -4,16 +4,17 @@ import { useWork } from '../../api/work'
 import { usePlace } from '../../state/place'
 import { tape } from '../../theme/tokens'
 import { Figure, Heading, Muted, Panel, Row } from '../../ui/layout'
-import { Progress } from '../../ui/Progress'
+import { Progress, Waiting } from '../../ui/Progress'
+import { useWidth } from '../../ui/useWidth'
 import { scale, signed, ticks } from './scale'
 
-const width = 820
 const height = 190
 const pad = { left: 34, right: 8, top: 10, bottom: 12 }
 
 /** How the levels of the set step: each section at the level of its sound, against what was asked. */
 export function LevelLadder({ dry }: { dry: string | undefined }) {
   const { plan, rig, destination, setList, report, position, go } = usePlace()
+  const [box, width] = useWidth<HTMLDivElement>(820)
   const work = useWork<Ladder>(
     '/api/levels',
     rig && setList ? { rig: rig.id, destination: destination?.id, set_list: setList.id, dry } : undefined,
@@ -40,7 +41,13 @@ export function LevelLadder({ dry }: { dry: string | undefined }) {
           </Muted>
         )}
       </Row>
-      {work.busy && !l && <Progress label="Metering the set" share={work.progress} cancel={work.cancel} />}
+      <div ref={box}>
+        {work.busy && !l && (
+          <Waiting style={{ minHeight: height + 32 }}>
+            <Progress label="Metering the set" share={work.progress} cancel={work.cancel} />
+          </Waiting>
+        )}
+      </div>
       {work.refused && <Muted role="alert">{work.refused}</Muted>}
       {l && (
         <>

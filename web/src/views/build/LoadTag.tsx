@@ -42,7 +42,7 @@ export function LoadTag(p: {
   return (
     <Tag>
       <Grip {...dragProps} role="button" tabIndex={0} aria-label={`Move ${load.name}`} data-keys="own">
-        <b>{load.name}</b>
+        <b title={load.name}>{load.name}</b>
         <Figure>
           {load.voltage_v} V{load.ac && ' AC'} {load.assumed ? '?' : load.current_ma.toFixed(0)} mA
         </Figure>
@@ -101,7 +101,7 @@ const Grip = styled.div`
 const Field = styled.div<{ $over: boolean; $verdict: PowerChoice['verdict'] | undefined; $filled: boolean }>`
   ${(p) =>
     p.$filled
-      ? 'display: grid; gap: 5px; align-content: start;'
+      ? 'display: grid; grid-template-columns: minmax(0, 1fr); gap: 5px; align-content: start;'
       : 'display: flex; flex-wrap: wrap; gap: 6px 10px; align-items: center; min-height: 52px;'}
   position: relative; padding: 7px 10px; min-width: 0; font-size: 13px;
   border: 1px ${(p) => (p.$filled && p.$verdict !== 'fault' ? 'solid' : 'dashed')}

@@ -104,8 +104,8 @@ export function PowerPlan({ rig }: { rig: Rig }) {
           </TakeButton>
         </Row>
         <Best data={data} />
-        <Row $gap={18} style={{ alignItems: 'center' }}>
-          <Muted as="span">Leads you allow:</Muted>
+        <Muted as="p">Leads you allow:</Muted>
+        <Leads>
           {leads.map((l) => (
             <Switch
               key={l.id}
@@ -119,7 +119,7 @@ export function PowerPlan({ rig }: { rig: Rig }) {
               }
             />
           ))}
-        </Row>
+        </Leads>
         <Waiting>
           <Drop label="Not fed" accepts={() => true} onDrop={take}>
             <Heading as="h3">Not fed</Heading>
@@ -132,13 +132,13 @@ export function PowerPlan({ rig }: { rig: Rig }) {
             {batteries.map((l) => (
               <Cell key={l.gear}>
                 {tag(l)}
-                <Figure>{(l.hours_left ?? 0).toFixed(0)} h left</Figure>
+                <Figure>{(l.hours_left ?? 0).toFixed(0)} h left, run for</Figure>
                 <NumberField
                   label={`Hours run by the battery of ${l.name}`}
                   hideLabel
                   width={64}
                   value={rig.batteries?.find((b) => b.gear === l.gear)?.used_h}
-                  placeholder="run"
+                  placeholder="0"
                   min={0}
                   max={10000}
                   onCommit={(v) =>
@@ -148,6 +148,7 @@ export function PowerPlan({ rig }: { rig: Rig }) {
                     }))
                   }
                 />
+                <Figure>h</Figure>
               </Cell>
             ))}
           </Drop>
@@ -254,8 +255,9 @@ function NoSupply() {
   )
 }
 
-const Waiting = styled.div`display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); gap: 10px;`
+const Leads = styled.div`display: grid; grid-template-columns: repeat(auto-fill, minmax(220px, 1fr)); gap: 4px 18px;`
+const Waiting = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(min(100%, 260px), 1fr)); gap: 10px;`
 const Supply = styled.div`display: grid; gap: 8px; border-top: 1px solid var(--line); padding-top: 10px;`
 const Outputs = styled.div`display: grid; grid-template-columns: repeat(auto-fill, minmax(186px, 1fr)); gap: 8px;`
 const Missing = styled.ul`font-size: 13px; display: grid; gap: 4px; margin-top: 6px; border-left: 3px solid var(--red); padding-left: 10px;`
-const Cell = styled.span`display: inline-flex; flex-wrap: wrap; align-items: center; gap: 4px 8px; font-size: 13px;`
+const Cell = styled.span`min-width: 0; max-width: 100%; display: inline-flex; flex-wrap: wrap; align-items: center; gap: 4px 8px; font-size: 13px;`

@@ -184,38 +184,46 @@ function InWords(p: { sound: Sound; target: (patch: Partial<Sound['targets']>, w
   const noDirt = t.dirt_min_pct === undefined && t.dirt_max_pct === undefined
   return (
     <>
-      <Select
-        label="Dirt"
-        value={noDirt ? 'any' : (dirt?.word ?? 'own')}
-        options={[
-          { id: 'any', name: 'any' },
-          ...(data?.dirt ?? []).map((w) => ({ id: w.word, name: w.word })),
-          ...(noDirt || dirt ? [] : [{ id: 'own', name: dirtFigures(t) }]),
-        ]}
-        onChange={(v) => {
-          const w = data?.dirt.find((x) => x.word === v)
-          if (v !== 'own') p.target({ dirt_min_pct: w?.dirt_min_pct, dirt_max_pct: w?.dirt_max_pct }, 'Dirt')
-        }}
-      />
-      <Select
-        label="Loudness"
-        value={t.loudness_lu === undefined ? 'any' : (loud?.word ?? 'own')}
-        options={[
-          { id: 'any', name: 'any' },
-          ...(data?.loudness ?? []).map((w) => ({ id: w.word, name: w.word })),
-          ...(t.loudness_lu === undefined || loud
-            ? []
-            : [{ id: 'own', name: `${t.loudness_lu > 0 ? '+' : ''}${t.loudness_lu} LU over home` }]),
-        ]}
-        onChange={(v) => {
-          const w = data?.loudness.find((x) => x.word === v)
-          if (v !== 'own')
-            p.target({ loudness_lu: w?.loudness_lu, tolerance_lu: w?.tolerance_lu }, 'Loudness')
-        }}
-      />
+      <Worded>
+        <Select
+          label="Dirt"
+          value={noDirt ? 'any' : (dirt?.word ?? 'own')}
+          options={[
+            { id: 'any', name: 'any' },
+            ...(data?.dirt ?? []).map((w) => ({ id: w.word, name: w.word })),
+            ...(noDirt || dirt ? [] : [{ id: 'own', name: dirtFigures(t) }]),
+          ]}
+          onChange={(v) => {
+            const w = data?.dirt.find((x) => x.word === v)
+            if (v !== 'own')
+              p.target({ dirt_min_pct: w?.dirt_min_pct, dirt_max_pct: w?.dirt_max_pct }, 'Dirt')
+          }}
+        />
+      </Worded>
+      <Worded>
+        <Select
+          label="Loudness"
+          value={t.loudness_lu === undefined ? 'any' : (loud?.word ?? 'own')}
+          options={[
+            { id: 'any', name: 'any' },
+            ...(data?.loudness ?? []).map((w) => ({ id: w.word, name: w.word })),
+            ...(t.loudness_lu === undefined || loud
+              ? []
+              : [{ id: 'own', name: `${t.loudness_lu > 0 ? '+' : ''}${t.loudness_lu} LU over home` }]),
+          ]}
+          onChange={(v) => {
+            const w = data?.loudness.find((x) => x.word === v)
+            if (v !== 'own')
+              p.target({ loudness_lu: w?.loudness_lu, tolerance_lu: w?.tolerance_lu }, 'Loudness')
+          }}
+        />
+      </Worded>
     </>
   )
 }
+
+// As wide as the longest word, which comes after the figures.
+const Worded = styled.div`flex: 0 1 190px; min-width: 0;`
 
 function dirtFigures(t: Sound['targets']): string {
   if (t.dirt_min_pct === undefined) return `to ${t.dirt_max_pct} %`

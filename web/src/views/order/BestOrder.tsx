@@ -21,7 +21,13 @@ export function BestOrder({
   const { destination } = usePlace()
   const edit = useEdit()
   const { data, fresh, from } = useOrder(rig.id, destination?.id)
-  if (!data || data.best.order.length < 2) return null
+  if (!data)
+    return (
+      <Panel aria-label="Best order" role="region" style={{ minHeight: 148 }}>
+        <Heading>Best order</Heading>
+      </Panel>
+    )
+  if (data.best.order.length < 2) return null
   const { best } = data
   const take = (m: OrderMove, words?: string) => {
     look(undefined)

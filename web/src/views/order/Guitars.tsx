@@ -30,7 +30,7 @@ export function Guitars(p: {
           aria-pressed={p.picked === g.id}
           onClick={() => p.pick(g.id)}
         >
-          <EffectMark effect="guitar" /> {g.name}
+          <EffectMark effect="guitar" /> <span title={g.name}>{g.name}</span>
         </Chip>
       ))}
       <Actions
@@ -60,9 +60,10 @@ export function Guitars(p: {
   )
 }
 
-const Bar = styled.section`display: flex; gap: 8px; align-items: center;`
+const Bar = styled.section`display: flex; flex-wrap: wrap; gap: 8px; align-items: center; min-width: 0;`
 const Chip = styled.button<{ $on: boolean }>`
-  display: flex; gap: 6px; align-items: center; padding: 4px 12px 4px 6px; cursor: pointer; min-height: 32px;
+  display: flex; gap: 6px; align-items: center; padding: 4px 12px 4px 6px; cursor: pointer; min-height: 32px; max-width: min(100%, 320px);
+  span { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
   font: 600 16px/1 var(--face-label); border: 1px solid ${(p) => (p.$on ? 'var(--lit)' : 'var(--line)')};
   background: ${(p) => (p.$on ? 'var(--lit)' : 'var(--raised)')}; color: ${(p) => (p.$on ? 'var(--onLit)' : 'var(--muted)')};
   &[aria-pressed='true'] { box-shadow: 0 0 0 2px var(--bg), 0 0 0 4px var(--focus); }

@@ -60,8 +60,12 @@ export function Order() {
           <Where>
             {section ? (
               <>
-                {section.section} of {section.song}{' '}
-                <Tape style={{ background: tape(sound?.tape) }}>{sound?.name}</Tape>
+                <span>
+                  {section.section} of {section.song}
+                </span>
+                <Tape style={{ background: tape(sound?.tape) }} title={sound?.name}>
+                  {sound?.name}
+                </Tape>
               </>
             ) : (
               <Muted as="span">Base settings; no section is under the cursor.</Muted>
@@ -193,7 +197,7 @@ function NoRig() {
   )
 }
 
-const Where = styled.p`flex: 1; font-size: 14px;`
+const Where = styled.p`flex: 1 1 240px; min-width: 0; font-size: 14px; display: flex; flex-wrap: wrap; gap: 4px 8px; align-items: center;`
 const Preview = styled.div`
   display: flex; gap: 14px; align-items: center; justify-content: space-between; padding: 6px 12px; border: 2px dashed var(--focus);
 `

@@ -32,6 +32,8 @@ export function Run(p: { label: string; nodes: PathNode[]; end: Spot; empty: str
   return (
     <Grid
       aria-label={p.label}
+      // The list draws its cards after itself: it keeps their place.
+      style={cards.length > 0 ? { minHeight: 110 } : undefined}
       items={cards}
       layout="grid"
       keyboardNavigationBehavior="tab"

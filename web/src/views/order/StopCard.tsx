@@ -258,18 +258,18 @@ const Box = styled.div<{ $on: boolean; $split: boolean; $marked: boolean }>`
   position: relative; padding: 10px 4px 6px; margin-top: 4px;
   border: ${(p) => (p.$marked ? '2px dashed var(--focus)' : `1px ${p.$split ? 'dashed' : 'solid'} ${p.$on ? 'var(--lit)' : 'var(--line)'}`)};
   background: ${(p) => (p.$on ? 'var(--lit)' : p.$split ? 'transparent' : 'var(--raised)')}; color: ${(p) => (p.$on ? 'var(--onLit)' : 'var(--muted)')};
-  display: grid; justify-items: center; align-content: start; gap: 2px; min-height: 74px;
+  display: grid; justify-items: center; align-content: start; gap: 2px; min-height: 92px;
   &::before { content: ''; position: absolute; left: 50%; top: -10px; height: 9px; width: 2px; margin-left: -1px; background: var(--wire); }
   b { font: 600 16px/1.1 var(--face-label); max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  small { font: 400 12px/1.2 var(--face-figures); max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  small { font: 400 12px/1.2 var(--face-figures); max-width: 100%; overflow: hidden; text-overflow: ellipsis; text-align: center; display: -webkit-box; -webkit-line-clamp: 2; -webkit-box-orient: vertical; }
   i { font: 600 13px/1.1 var(--face-label); max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
   button { color: inherit; }
 `
 const Grip = styled(
   AriaButton,
-)`position: absolute; left: 0; top: 0; border: 0; background: none; padding: 5px 2px; cursor: grab; opacity: 0.75;`
+)`position: absolute; left: 0; top: 0; border: 0; background: none; padding: 5px 4px; min-width: 24px; cursor: grab; opacity: 0.75;`
 const Pin = styled.em`position: absolute; bottom: -8px; font: 600 12px/1 var(--face-label); background: var(--bg); color: var(--text); padding: 0 4px;`
 const Corner = styled.span`
   position: absolute; right: -1px; top: -1px;
-  button { min-height: 24px; padding: 2px 3px; background: none; border: 0; }
+  button { min-width: 24px; min-height: 24px; padding: 2px 3px; background: none; border: 0; }
 `

@@ -45,7 +45,7 @@ export function Shows() {
                 aria-current={s.id === shown?.id ? 'true' : undefined}
                 onClick={() => navigate(`/pack/shows/${s.id}`)}
               >
-                <b>{s.name}</b>
+                <b title={s.name}>{s.name}</b>
                 <small>{longDate(s.date) || 'no date yet'}</small>
               </Pick>
             </li>

@@ -35,7 +35,9 @@ export function NowNext({
     <Board>
       <Block aria-label="Now" role="group">
         <small>{counting ? 'Count-in' : 'Now'}</small>
-        <Sound style={{ background: colour(now.sound) }}>{now.name}</Sound>
+        <Sound style={{ background: colour(now.sound) }} title={now.name}>
+          {now.name}
+        </Sound>
         <b>{now.label}</b>
         <Lamps aria-hidden="true">
           {Array.from({ length: song.beats }, (_, i) => (
@@ -51,7 +53,9 @@ export function NowNext({
         <small>Next</small>
         {next ? (
           <>
-            <Sound style={{ background: colour(next.sound) }}>{next.name}</Sound>
+            <Sound style={{ background: colour(next.sound) }} title={next.name}>
+              {next.name}
+            </Sound>
             <b>{next.label}</b>
             {running && (
               <Figure>

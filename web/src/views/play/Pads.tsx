@@ -17,7 +17,7 @@ interface Handled {
  * stand where they stand on the floor, where the picture of it is large enough for a finger. */
 export function Pads(p: Handled) {
   const { rig } = usePlace()
-  const { data } = useBoard(rig?.id)
+  const { data, error } = useBoard(rig?.id)
   const room = useRef<HTMLDivElement>(null)
   const [width, setWidth] = useState(0)
   useEffect(() => {
@@ -31,7 +31,12 @@ export function Pads(p: Handled) {
   const stage = useMemo(() => floor && stageOf(floor, p.switches, width), [floor, p.switches, width])
   const loose = p.switches.filter((s) => !stage?.has(s.key))
   return (
-    <div role="group" aria-label="Switches" ref={room}>
+    <div
+      role="group"
+      aria-label="Switches"
+      ref={room}
+      style={!data && !error ? { minHeight: tallest } : undefined}
+    >
       {floor && stage && <Stage {...p} floor={floor} stage={stage} />}
       {loose.length > 0 && (
         <Grid>
@@ -122,7 +127,7 @@ function PadButton({ pad: s, result, todo, onPress, learning }: Handled & { pad:
       }}
     >
       <i aria-hidden="true">{lamp?.wrong ? '!' : ''}</i>
-      <b>{s.label}</b>
+      <b title={s.label}>{s.label}</b>
       {s.keyboard && <kbd>{s.keyboard.toUpperCase()}</kbd>}
       {order >= 0 && <u>{order + 1}</u>}
     </Pad>

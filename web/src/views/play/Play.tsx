@@ -30,6 +30,11 @@ export function Play() {
   const stand = useIsStand()
   const [picked, pick] = useState<string | undefined>()
   const song = script?.songs.find((s) => s.entry === (picked ?? section?.entry)) ?? script?.songs[0]
+  const [onward, goOn] = useState(false)
+  const next = (entry: string) => {
+    goOn(true)
+    pick(entry)
+  }
   return (
     <Screen>
       <Row $gap={16}>
@@ -41,12 +46,21 @@ export function Play() {
             hideLabel
             value={song.entry}
             options={script.songs.map((s) => ({ id: s.entry, name: s.title }))}
-            onChange={pick}
+            onChange={(entry) => {
+              goOn(false)
+              pick(entry)
+            }}
           />
         )}
       </Row>
       {script && song && rig ? (
-        <Rehearsal key={`${rig.id} ${song.entry}`} script={script} song={song} onSong={pick} />
+        <Rehearsal
+          key={`${rig.id} ${song.entry}`}
+          script={script}
+          song={song}
+          takesFocus={onward}
+          onSong={next}
+        />
       ) : (
         <Stack>
           <Muted>
@@ -62,10 +76,13 @@ export function Play() {
 function Rehearsal({
   script,
   song,
+  takesFocus,
   onSong,
 }: {
   script: NonNullable<ReturnType<typeof useScript>['data']>
   song: PlaySong
+  /** The one before was left by a press inside it, which went with it. */
+  takesFocus: boolean
   onSong: (entry: string) => void
 }) {
   const [loud, hear] = useState(true)
@@ -76,6 +93,11 @@ function Rehearsal({
   const [step, setStep] = useState(0)
   const [result, setResult] = useState<PlayResult | undefined>()
   const [over, finish] = useState(false)
+  // What goes on and what ends is one button: the focus stays on it, and comes to it where its own button goes.
+  const main = useRef<HTMLButtonElement>(null)
+  useEffect(() => {
+    if (takesFocus) main.current?.focus()
+  }, [takesFocus])
   const presses = useRef<PlayPress[]>([])
   const asked = useRef(0)
   const { judge, keep } = usePlayed()
@@ -141,6 +163,7 @@ function Rehearsal({
   }, [band, song, update])
 
   const begin = (from = 0) => {
+    main.current?.focus()
     presses.current = []
     setResult(undefined)
     finish(false)
@@ -148,6 +171,7 @@ function Rehearsal({
     void band.start(song, song.sections[from]?.at_s ?? 0)
   }
   const beginWalk = () => {
+    main.current?.focus()
     band.stop()
     presses.current = []
     finish(false)
@@ -166,37 +190,27 @@ function Rehearsal({
     const to = song.sections[step + 1]
     if (to) update(walkedAt(to))
   }
+  const stop = () => {
+    const now = band.now()
+    band.stop()
+    finish(true)
+    update(now)
+  }
   const playing = band.running || walking
   if (!first) return <Muted>{song.title} has no sections yet.</Muted>
   return (
     <>
       <Row $gap={14} style={{ alignItems: 'center' }}>
-        {!playing && (
-          <>
-            <Button $strong onPress={() => begin()}>
-              Start {song.title}
-            </Button>
-            <Button onPress={beginWalk}>Walk it by hand</Button>
-          </>
-        )}
-        {band.running && (
-          <Button
-            $strong
-            onPress={() => {
-              const now = band.now()
-              band.stop()
-              finish(true)
-              update(now)
-            }}
-          >
-            Stop
-          </Button>
-        )}
-        {walking && (
-          <Button $strong onPress={onward}>
-            {step >= last ? 'End of the song' : `On to ${song.sections[step + 1]?.label}`}
-          </Button>
-        )}
+        <Button ref={main} $strong onPress={walking ? onward : band.running ? stop : () => begin()}>
+          {walking
+            ? step >= last
+              ? 'End of the song'
+              : `On to ${song.sections[step + 1]?.label}`
+            : band.running
+              ? 'Stop'
+              : `Start ${song.title}`}
+        </Button>
+        {!playing && <Button onPress={beginWalk}>Walk it by hand</Button>}
         <Switch label="Click" value={loud} onChange={hear} />
         {!playing && handsOf(song).length > 0 && (
           <Switch label="Judge hands too" value={hands} onChange={judgeHands} />
@@ -205,6 +219,9 @@ function Rehearsal({
           {song.tempo.bpm} bpm, {song.beats} in a bar, {Math.round(song.length_s)} s
         </Muted>
       </Row>
+      <Spoken role="status" aria-label="Now and next">
+        {playing && spoken(song, here, at, walking)}
+      </Spoken>
       <SongStrip song={song} at={walking ? (walked?.at_s ?? 0) : moment} />
       <NowNext song={song} here={here} at={at} running={band.running} result={result} />
       <Pads
@@ -272,6 +289,24 @@ function Rehearsal({
 /** The moment of a section that is walked: just before its change has to stand. */
 const walkedAt = (s: PlaySong['sections'][number]) => s.until_s - 0.0005
 
+/** What a rehearsal says of itself: where it is, what comes, and what is pressed now. It changes with the section and when
+ * a press falls due, not with the beat. */
+function spoken(song: PlaySong, here: number, at: number, walking: boolean): string {
+  const now = song.sections[here]
+  const next = song.sections[here + 1]
+  if (!now) return ''
+  const due = dueOf(song, here, at, walking)
+  const acts = due ? [...due.presses.map((p) => `${p.label} ${p.action}`), ...due.hands] : []
+  return [
+    `Now ${now.label}, ${now.name}.`,
+    next ? `Next ${next.label}, ${next.name}.` : 'Then the end.',
+    acts.length > 0 && `Press ${due === next ? 'next' : 'now'}: ${acts.join(', then ')}.`,
+  ]
+    .filter(Boolean)
+    .join(' ')
+}
+
+const Spoken = styled.p`position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); white-space: nowrap;`
 const Screen = styled.div`
-  min-height: 100%; padding: 16px 20px 40px; display: grid; gap: 14px; align-content: start; background: var(--bg); overflow: auto;
+  position: relative; min-height: 100%; padding: 16px 20px 40px; display: grid; gap: 14px; align-content: start; background: var(--bg); overflow: auto;
 `

@@ -60,7 +60,7 @@ export function Scores({
           {song.title}: {result?.made ?? 0} of {result?.total ?? 0} made
         </Heading>
         {onKeep && (result?.total ?? 0) > 0 && (
-          <Button $strong onPress={onKeep} isDisabled={keeping || kept}>
+          <Button $strong onPress={onKeep} isPending={keeping || kept}>
             {kept ? 'Kept' : 'Keep it'}
           </Button>
         )}

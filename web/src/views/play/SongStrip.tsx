@@ -12,6 +12,7 @@ export function SongStrip({ song, at }: { song: PlaySong; at: number }) {
       {song.sections.map((s) => (
         <span
           key={s.position}
+          title={s.label}
           style={{
             flexGrow: s.length_s,
             background: tape(plan.sounds.find((x) => x.value.id === s.sound)?.value.tape),

@@ -14,6 +14,11 @@ const read = (): Record<string, string> => {
   }
 }
 
+const taken = (e: Event) => {
+  e.preventDefault()
+  e.stopPropagation()
+}
+
 /** Pedals that type keys or send MIDI, each learnt to a switch; and the keys that stand in for switches. */
 export function usePedals(
   switches: PlaySwitch[],
@@ -52,16 +57,17 @@ export function usePedals(
       const to = s.switches.find((x) => x.keyboard === e.key.toLowerCase())
       if (to && !s.learning && !(`key:${e.key}` in s.learnt)) {
         s.onPress(to.key, e.timeStamp, 'number')
-        e.preventDefault()
+        taken(e)
         return
       }
       // A key that works a button keeps its work, unless a pedal was learnt to it.
       const onButton = e.target instanceof Element && e.target.closest('button, [role=button], [role=switch]')
       if (onButton && (e.key === 'Enter' || e.key === ' ') && !(`key:${e.key}` in s.learnt)) return
-      if (heard(`key:${e.key}`, e.timeStamp)) e.preventDefault()
+      if (heard(`key:${e.key}`, e.timeStamp)) taken(e)
     }
-    window.addEventListener('keydown', down)
-    return () => window.removeEventListener('keydown', down)
+    // Before the button that has the focus: what a pedal types presses nothing else.
+    window.addEventListener('keydown', down, true)
+    return () => window.removeEventListener('keydown', down, true)
   }, [heard])
 
   const openMidi = useCallback(async () => {

@@ -45,7 +45,9 @@ export function Roll({ report }: { report: Report }) {
           <Label />
           {columns.map((c) => (
             <Head key={c.at} data-at={c.at} $starts={c.starts}>
-              {report.sections[c.at]?.starts_song && <span>{report.sections[c.at]?.song}</span>}
+              {report.sections[c.at]?.starts_song && (
+                <span title={report.sections[c.at]?.song}>{report.sections[c.at]?.song}</span>
+              )}
             </Head>
           ))}
         </Line>
@@ -158,7 +160,7 @@ const brief = (v: string) =>
           .join('')
       : v.slice(0, 2)
 
-const w = 15
+const w = 17
 const Box = styled.div`
   position: relative; overflow-x: auto; padding-bottom: 6px; scrollbar-width: thin; cursor: pointer; isolation: isolate;
 `
