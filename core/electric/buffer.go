@@ -3,7 +3,9 @@ package electric
 import (
 	"fmt"
 	"math"
+	"runtime"
 	"slices"
+	"sync"
 
 	"envex/core/plan"
 )
@@ -131,19 +133,28 @@ func (s *solving) used() []bool {
 
 // tried weighs a buffer at every place.
 func (s *solving) tried() []Buffer {
+	s.trying = true
+	defer func() { s.trying = false }()
 	now := s.figures(trial{volume: s.o.Volume})
 	list := slices.Clone(s.places)
 	if list == nil {
 		list = []Buffer{}
 	}
 	fed := s.fuzzFed()
-	for i := range list {
-		b := &list[i]
-		with := s.figures(trial{buffer: b.Before, volume: s.o.Volume})
-		b.WorstDB, b.JumpDB, b.sum = with.worst, with.jump, with.sum
-		b.WorstWas, b.JumpWas = now.worst, now.jump
-		b.BeforeFuzz = s.fuzzBehind(fed, b.Before)
+	var done sync.WaitGroup
+	crew := min(runtime.GOMAXPROCS(0), max(1, len(list)/4))
+	for k := range crew {
+		done.Go(func() {
+			for i := k; i < len(list); i += crew {
+				b := &list[i]
+				with := s.figures(trial{buffer: b.Before, volume: s.o.Volume})
+				b.WorstDB, b.JumpDB, b.sum = with.worst, with.jump, with.sum
+				b.WorstWas, b.JumpWas = now.worst, now.jump
+				b.BeforeFuzz = s.fuzzBehind(fed, b.Before)
+			}
+		})
 	}
+	done.Wait()
 	return list
 }
 

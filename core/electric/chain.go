@@ -44,24 +44,27 @@ type span struct{ from, to plan.Key }
 type wiring struct {
 	plan    *plan.Plan
 	rig     *plan.Rig
+	line    []plan.Node
 	cables  map[span]float64 // farad
 	blocks  map[plan.Key]owned
 	tapped  map[plan.ID][]*plan.Split // the taps of each box
 	assumed []string
+	trying  bool // what is assumed has been said: the chain has been walked as it stands
 }
 
 // owned is a block with the gear it is in.
 type owned struct {
 	gear  *plan.Gear
 	block *plan.Block
+	on    plan.Key // its switch
 }
 
 func wire(p *plan.Plan, r *plan.Rig, c *path.Cables) *wiring {
-	w := &wiring{plan: p, rig: r, cables: map[span]float64{}, blocks: map[plan.Key]owned{}, tapped: map[plan.ID][]*plan.Split{}}
+	w := &wiring{plan: p, rig: r, line: p.FromTheGuitar(r.Path), cables: map[span]float64{}, blocks: map[plan.Key]owned{}, tapped: map[plan.ID][]*plan.Split{}}
 	for _, key := range r.Stops() {
 		if g, ok := p.FindGear(key.Gear()); ok {
 			if b, ok := g.FindBlock(plan.ID(key.Rest())); ok {
-				w.blocks[key] = owned{g, b}
+				w.blocks[key] = owned{g, b, plan.OnKey(g.ID, b.ID)}
 			}
 		}
 	}
@@ -91,6 +94,9 @@ func wire(p *plan.Plan, r *plan.Rig, c *path.Cables) *wiring {
 }
 
 func (w *wiring) assume(format string, args ...any) {
+	if w.trying {
+		return
+	}
 	if text := fmt.Sprintf(format, args...); !slices.Contains(w.assumed, text) {
 		w.assumed = append(w.assumed, text)
 	}
@@ -158,7 +164,7 @@ func (x *walker) follow(source instrument) ([]segment, instrument) {
 	}
 	x.source = source
 	x.segs = []segment{{from: plan.Key(x.set.Guitar), first: true, parts: source.ladder(source.knobs)}}
-	x.line(x.plan.FromTheGuitar(x.rig.Path))
+	x.follows(x.wiring.line)
 	x.open("")
 	if last := len(x.segs) - 1; last > 0 && !x.segs[last].ended {
 		x.segs = x.segs[:last] // an output with nothing plugged in loses nothing
@@ -184,17 +190,23 @@ func (x *walker) load(farad float64) {
 
 // cable plugs what is open into a place: where lanes meet by a Y lead, the end of each.
 func (x *walker) cable(to plan.Key) {
-	for _, from := range append([]plan.Key{x.tail}, x.meet...) {
-		at := span{from, to}
-		if x.try.without == theCable && x.now().first {
-			continue
-		}
-		if farad := x.cables[at]; farad > 0 {
-			x.load(farad)
+	x.plug(span{x.tail, to})
+	for _, from := range x.meet {
+		x.plug(span{from, to})
+	}
+	x.meet = nil
+}
+
+func (x *walker) plug(at span) {
+	if x.try.without == theCable && x.now().first {
+		return
+	}
+	if farad := x.cables[at]; farad > 0 {
+		x.load(farad)
+		if !x.trying { // which they are is asked of the chain as it stands
 			x.now().cables = append(x.now().cables, at)
 		}
 	}
-	x.meet = nil
 }
 
 // active ends the run at an active input, and begins the next at its output.
@@ -219,8 +231,8 @@ type loopPlace struct {
 	loop     int
 }
 
-// line follows the nodes of a line: where they stand in loops of a switcher that is off, past them.
-func (x *walker) line(nodes []plan.Node) {
+// follows goes along the nodes of a line: where they stand in loops of a switcher that is off, past them.
+func (x *walker) follows(nodes []plan.Node) {
 	var in loopPlace
 	engaged := true
 	visited := map[plan.ID]bool{}
@@ -305,7 +317,7 @@ func (x *walker) loopOn(at loopPlace, nodes []plan.Node) bool {
 			continue
 		}
 		for _, key := range plan.StopsIn([]plan.Node{n}) {
-			if g, b, ok := x.block(key); ok && (b.Bypass == plan.AlwaysOn || x.set.At(plan.OnKey(g.ID, b.ID)).IsOn()) {
+			if _, b, ok := x.block(key); ok && (b.Bypass == plan.AlwaysOn || x.set.At(x.blocks[key].on).IsOn()) {
 				return true
 			}
 		}
@@ -352,7 +364,7 @@ func (x *walker) stop(n plan.Node) {
 		return // the other guitar's own boost
 	}
 	x.cable(n.Stop)
-	on := b.Bypass == plan.AlwaysOn || x.set.At(plan.OnKey(g.ID, b.ID)).IsOn()
+	on := b.Bypass == plan.AlwaysOn || x.set.At(x.blocks[n.Stop].on).IsOn()
 	switch {
 	case b.Effect == plan.EffectSpeaker || b.Effect == plan.EffectLoad:
 		x.ended = true

@@ -51,7 +51,7 @@ func (w *wiring) findTaps(nodes []plan.Node) {
 // is none it is open at its end.
 func (x *walker) aside(from plan.Key, nodes []plan.Node) *walker {
 	y := &walker{wiring: x.wiring, set: x.set, try: trial{without: x.try.without}, tail: from, segs: []segment{{first: x.now().first}}}
-	y.line(nodes)
+	y.follows(nodes)
 	y.segs = y.segs[:1]
 	return y
 }
@@ -90,7 +90,7 @@ func (x *walker) split(n plan.Node) {
 	if !buffered {
 		x.hang(s, from, first, sounds)
 	}
-	x.line(s.Lanes[first].Nodes)
+	x.follows(s.Lanes[first].Nodes)
 	if s.Join == "" {
 		x.open(LaneEnd(s.ID, first))
 		x.ended = true
@@ -108,14 +108,14 @@ func (x *walker) tap(s *plan.Split, sounds, main bool) {
 			wiring: x.wiring, set: x.set, try: x.try, tail: s.From, node: x.node, all: x.all, source: own,
 			segs: []segment{{from: s.From, first: true, parts: own.ladder(own.knobs)}},
 		}
-		y.line(s.Lanes[0].Nodes)
+		y.follows(s.Lanes[0].Nodes)
 		y.open(LaneEnd(s.ID, 0))
 		if !main {
 			x.segs, x.source = y.segs, own
 		}
 	case sounds && !main:
 		x.tail = s.From
-		x.line(s.Lanes[0].Nodes)
+		x.follows(s.Lanes[0].Nodes)
 		x.open(LaneEnd(s.ID, 0))
 	}
 	x.ended = x.ended || !main
@@ -144,7 +144,7 @@ func (x *walker) otherLanes(s *plan.Split, from plan.Key, buffered bool, sounds 
 		if !buffered {
 			y.hang(s, from, k, sounds)
 		}
-		y.line(s.Lanes[k].Nodes)
+		y.follows(s.Lanes[k].Nodes)
 		if s.Join == "" {
 			y.open(LaneEnd(s.ID, k))
 		}

@@ -2,7 +2,9 @@ package reach
 
 import (
 	"math"
+	"runtime"
 	"strings"
+	"sync"
 
 	"envex/core/floor"
 	"envex/core/plan"
@@ -10,16 +12,18 @@ import (
 
 // describe turns the solved show into the report.
 func (s *solver) describe(r *Report) {
+	s.said = newSaid(s.vars)
+	s.owner()
 	r.Sections = make([]Section, 0, len(s.parts))
-	r.Changes = make([]Change, 0, len(s.parts)-1)
-	for i := range s.parts {
-		r.Sections = append(r.Sections, s.section(i))
-		if i == 0 {
-			continue
+	r.Changes = make([]Change, len(s.parts)-1)
+	s.changes(r.Changes, func() {
+		for i := range s.parts {
+			r.Sections = append(r.Sections, s.section(i))
 		}
-		c := s.change(i)
-		r.Changes = append(r.Changes, c)
-		r.Reach.count(c.Verdict)
+		r.Rows = s.rows()
+	})
+	for i := range r.Changes {
+		r.Reach.count(r.Changes[i].Verdict)
 	}
 	for _, x := range s.rests {
 		l := s.restWords(x)
@@ -28,8 +32,25 @@ func (s *solver) describe(r *Report) {
 		c := &r.Changes[l.For.Position-1]
 		c.Leisure = append(c.Leisure, l)
 	}
-	r.Rows = s.rows()
 	r.Findings = findings(r.Changes)
+}
+
+// changes writes the changes out, on every processor there is, and does something else meanwhile.
+// Each keeps its own words; what is solved stays as it is.
+func (s *solver) changes(list []Change, meanwhile func()) {
+	var done sync.WaitGroup
+	crew := min(runtime.GOMAXPROCS(0), max(1, len(list)/20))
+	for k := range crew {
+		own := *s
+		own.said = newSaid(s.vars)
+		done.Go(func() {
+			for i := len(list) * k / crew; i < len(list)*(k+1)/crew; i++ {
+				list[i] = own.change(i + 1)
+			}
+		})
+	}
+	meanwhile()
+	done.Wait()
 }
 
 func (t *Totals) count(v Verdict) {
@@ -216,7 +237,7 @@ type pressAt struct {
 
 // pressOnce writes one use of a switch: one press, or every tap of a tempo.
 func (s *solver) pressOnce(o *outcome, c *Change, x pressAt) {
-	sw := s.feet.floor.Switches[x.g.op.sw]
+	sw := &s.feet.floor.Switches[x.g.op.sw]
 	n := x.g.op.presses()
 	for k := range n {
 		p := Press{
@@ -237,7 +258,17 @@ func (s *solver) pressOnce(o *outcome, c *Change, x pressAt) {
 
 // act is what a press does, short enough for a music stand: what moves, after the switch where that does not
 // name it; of a program the switch alone, of a tap what it taps.
-func (s *solver) act(o *op, sw floor.Switch, moves string) string {
+func (s *solver) act(o *op, sw *floor.Switch, moves string) string {
+	key := acted{o, moves}
+	known, ok := s.said.acts[key]
+	if !ok {
+		known = s.actWords(o, sw, moves)
+		s.said.acts[key] = known
+	}
+	return known
+}
+
+func (s *solver) actWords(o *op, sw *floor.Switch, moves string) string {
 	gesture := ""
 	if o.gesture != pressed {
 		gesture = o.gesture.String() + " "

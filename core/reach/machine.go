@@ -67,6 +67,7 @@ type machine struct {
 	paths   map[[2]int][]path
 	unheard map[silence][]path
 	tapping bool
+	gains   bool // some variable of it turns a gain stage on and off
 	// curtailed is set once a way was so long that only the shortest were looked at.
 	curtailed bool
 
@@ -262,6 +263,7 @@ func distinct(parts []*part) *asking {
 func (m *machine) prepare(s *settings, parts []*part, asked *asking) (state int, still bool, err error) {
 	m.states = 1
 	for _, v := range m.vars {
+		m.gains = m.gains || s.vars[v].gain
 		n := max(1, len(s.vars[v].values))
 		m.sizes = append(m.sizes, n)
 		m.strides = append(m.strides, m.states)
@@ -349,7 +351,12 @@ func (m *machine) still(s *settings, lists [][]int) (int, bool) {
 }
 
 // value is what the machine's j-th variable is in a state.
-func (m *machine) value(state, j int) int { return state / m.strides[j] % m.sizes[j] }
+func (m *machine) value(state, j int) int {
+	if len(m.sizes) == 1 {
+		return state
+	}
+	return state / m.strides[j] % m.sizes[j]
+}
 
 // with is a state with the machine's j-th variable set.
 func (m *machine) with(state, j, value int) int {

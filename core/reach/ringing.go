@@ -82,6 +82,9 @@ func (s *solver) presetMoves(x *variable, i int) bool {
 // gainTurns reports whether a machine turns a gain stage on, and one off, between two states.
 func (s *solver) gainTurns(mi, from, to int) (up, down bool) {
 	m := s.machines[mi]
+	if !m.gains {
+		return false, false
+	}
 	for j, v := range m.vars {
 		if !s.vars[v].gain {
 			continue

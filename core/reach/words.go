@@ -11,8 +11,44 @@ import (
 
 // This file puts words to the figures. Nothing else in the package does.
 
+// said keeps what has been put into words: a night says the same few things hundreds of times.
+type said struct {
+	values [][]string        // by variable and value
+	still  [][]string        // the same, of what has not moved yet
+	states map[[3]int]string // by machine, state before and state after
+	acts   map[acted]string
+}
+
+type acted struct {
+	op    *op
+	moves string
+}
+
+func newSaid(vars []*variable) *said {
+	w := &said{values: make([][]string, len(vars)), still: make([][]string, len(vars)), states: map[[3]int]string{}, acts: map[acted]string{}}
+	for v, x := range vars {
+		w.values[v], w.still[v] = make([]string, len(x.values)), make([]string, len(x.values))
+	}
+	return w
+}
+
+// once gives what was said before, or says it.
+func once(list []string, at int, say func() string) string {
+	if at >= len(list) {
+		return say()
+	}
+	if list[at] == "" {
+		list[at] = say()
+	}
+	return list[at]
+}
+
 // valueWords is a variable's value as a person reads it.
 func (s *solver) valueWords(v, value int) string {
+	return once(s.said.values[v], value, func() string { return s.worded(v, value) })
+}
+
+func (s *solver) worded(v, value int) string {
 	x := s.vars[v]
 	if value >= len(x.values) {
 		return ""
@@ -33,6 +69,10 @@ func (s *solver) valueWords(v, value int) string {
 // stateWords says what differs after a machine has gone from one state to another: "Amber
 // on", "Echo preset B".
 func (s *solver) stateWords(mi, from, to int) string {
+	key := [3]int{mi, from, to}
+	if known, ok := s.said.states[key]; ok {
+		return known
+	}
 	m := s.machines[mi]
 	var words []string
 	for j, v := range m.vars {
@@ -40,11 +80,13 @@ func (s *solver) stateWords(mi, from, to int) string {
 			words = append(words, s.vars[v].Label+" "+s.valueWords(v, b))
 		}
 	}
-	return plan.Listed(words)
+	text := plan.Listed(words)
+	s.said.states[key] = text
+	return text
 }
 
 func (s *solver) stillWords(v, value int) string {
-	return s.vars[v].Label + " still " + s.valueWords(v, value)
+	return once(s.said.still[v], value, func() string { return s.vars[v].Label + " still " + s.valueWords(v, value) })
 }
 
 func (s *solver) movedWords(v, from, to int) string {
