@@ -17,7 +17,7 @@ import { Unknown } from './frame/Unknown'
 import { useFocusKept } from './frame/useFocusKept'
 import { useShortcuts } from './frame/useShortcuts'
 import { ListenProvider } from './state/listen'
-import { PlaceProvider, usePlace } from './state/place'
+import { PlaceProvider, useChosen } from './state/place'
 import { useIsStand } from './state/role'
 import { narrow } from './theme/tokens'
 import { useTheme } from './theme/useTheme'
@@ -43,7 +43,7 @@ export function App() {
 }
 
 function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 'stage' | 'bench') => void }) {
-  const { plan, rig } = usePlace()
+  const { plan, rig } = useChosen()
   const { pathname } = useLocation()
   const stand = useIsStand()
   const condition = useCondition(!stand)

@@ -1,7 +1,7 @@
 import type { Balance, BoostMove, Tuning } from '../api/types'
 import { useWork } from '../api/work'
 import { useEdit } from '../edits/useEdit'
-import { usePlace } from '../state/place'
+import { useChosen } from '../state/place'
 import { TakeButton } from '../ui/controls'
 import { ListenButton } from '../ui/ListenButton'
 import { Muted, Row } from '../ui/layout'
@@ -11,7 +11,7 @@ import { PlainCards } from './PlainCards'
 
 /** What is to be said of levels and dirt, with the least that mends it. */
 export function BalanceFindings() {
-  const { rig, destination, setList } = usePlace()
+  const { rig, destination, setList } = useChosen()
   const said = useWork<Balance>(
     '/api/balance',
     rig && { rig: rig.id, destination: destination?.id, set_list: setList?.id, dry: undefined },
@@ -32,7 +32,7 @@ export function BalanceFindings() {
 
 /** A move of the boost, or of a knob or two, that brings a sound into its targets. */
 function SoundRepairs({ sound }: { sound: string }) {
-  const { rig, destination } = usePlace()
+  const { rig, destination } = useChosen()
   const edit = useEdit()
   const query = rig && { rig: rig.id, destination: destination?.id, dry: undefined, sound }
   const place = useWork<BoostMove>('/api/boost/move', query)

@@ -1,7 +1,7 @@
 import { useBoard, useLookup } from '../api/plan'
 import type { Rig } from '../api/types'
 import { useFloor } from '../floor/useFloor'
-import { usePlace } from '../state/place'
+import { useChosen } from '../state/place'
 import { TakeButton } from '../ui/controls'
 import { Muted, Row } from '../ui/layout'
 import { Card } from './Card'
@@ -9,12 +9,12 @@ import { Several } from './Several'
 
 /** What does not fit on the board, each with the move that mends it. */
 export function BoardFindings() {
-  const { rig } = usePlace()
+  const { rig } = useChosen()
   return rig ? <OnBoard rig={rig} /> : null
 }
 
 function OnBoard({ rig }: { rig: Rig }) {
-  const { plan, setList, destination } = usePlace()
+  const { plan, setList, destination } = useChosen()
   const { data, fresh, from } = useBoard(rig.id, setList?.id, destination?.id)
   const { putAll } = useFloor(rig)
   const find = useLookup(plan)

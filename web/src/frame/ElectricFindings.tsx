@@ -1,6 +1,6 @@
 import { useElectric, usePower } from '../api/plan'
 import { useEdit } from '../edits/useEdit'
-import { usePlace } from '../state/place'
+import { useChosen } from '../state/place'
 import { TakeButton } from '../ui/controls'
 import { Figure } from '../ui/layout'
 import { usePutBuffer } from '../views/balance/usePutBuffer'
@@ -8,7 +8,7 @@ import { FindingCards } from './FindingCards'
 
 /** What is to be said of treble, levels and impedances. */
 export function ElectricFindings() {
-  const { rig, destination, setList } = usePlace()
+  const { rig, destination, setList } = useChosen()
   const { data, fresh, from } = useElectric(rig?.id, {
     setList: setList?.id,
     destination: destination?.id,
@@ -43,7 +43,7 @@ export function ElectricFindings() {
 
 /** What is wrong with what feeds the boxes. */
 export function PowerFindings() {
-  const { rig, destination } = usePlace()
+  const { rig, destination } = useChosen()
   const { data, fresh } = usePower(rig?.id, destination?.id)
   const edit = useEdit()
   if (!rig || !data) return null

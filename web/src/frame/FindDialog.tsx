@@ -9,7 +9,7 @@ import styled from 'styled-components'
 import { useSheets } from '../api/pack'
 import { values } from '../api/plan'
 import { useEdit } from '../edits/useEdit'
-import { usePlace } from '../state/place'
+import { useChosen } from '../state/place'
 import { Veil } from '../ui/AskName'
 import { useTour } from './Tour'
 import { verbs } from './verbs'
@@ -47,7 +47,7 @@ const commands: { name: string; path?: string; turn?: 'undo' | 'redo' | 'tour' }
 ]
 
 function Results({ close }: { close: () => void }) {
-  const { plan, report, go, pickRig } = usePlace()
+  const { plan, report, go, pickRig } = useChosen()
   const navigate = useNavigate()
   const edit = useEdit()
   const tour = useTour()

@@ -1,7 +1,7 @@
 import { Link, useLocation } from 'react-router'
 import styled from 'styled-components'
 import { VerdictMark } from '../marks/marks'
-import { usePlace } from '../state/place'
+import { useChosen, usePlace } from '../state/place'
 import { narrow } from '../theme/tokens'
 import { Button } from '../ui/controls'
 import { later } from '../ui/later'
@@ -41,7 +41,7 @@ export function Findings() {
 
 /** What is to be said of changes, in one line, on views that are about something else. */
 function ChangesElsewhere() {
-  const { report } = usePlace()
+  const { report } = useChosen()
   const open = report?.findings.filter((f) => !f.settled) ?? []
   if (open.length === 0) return null
   const waiting = open.filter((f) => f.verdict === 'not_set')

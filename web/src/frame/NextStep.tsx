@@ -3,14 +3,14 @@ import { useLocation, useNavigate } from 'react-router'
 import styled from 'styled-components'
 import { useNext } from '../api/plan'
 import { Icon } from '../marks/marks'
-import { usePlace } from '../state/place'
+import { useChosen } from '../state/place'
 import { Button, IconButton } from '../ui/controls'
 
 const closed = 'envex.guide'
 
 /** The next thing that would make the biggest difference, one press away, until it is closed for good. */
 export function NextStep() {
-  const { rig, setList } = usePlace()
+  const { rig, setList } = useChosen()
   const { data } = useNext(rig?.id, setList?.id)
   const { pathname } = useLocation()
   const navigate = useNavigate()

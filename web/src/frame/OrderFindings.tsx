@@ -1,7 +1,7 @@
 import { useOrder } from '../api/plan'
 import type { OrderMove, OrderWay } from '../api/types'
 import { useEdit } from '../edits/useEdit'
-import { usePlace } from '../state/place'
+import { useChosen } from '../state/place'
 import { withSide } from '../state/there'
 import { TakeButton } from '../ui/controls'
 import { Muted } from '../ui/layout'
@@ -11,7 +11,7 @@ import { isOrder, OnThisRig } from './OnThisRig'
 
 /** What is to be said against the chain, worst first. */
 export function OrderFindings() {
-  const { rig, destination } = usePlace()
+  const { rig, destination } = useChosen()
   const { data, fresh, from } = useOrder(rig?.id, destination?.id)
   const edit = useEdit()
   if (!rig || !data) return null

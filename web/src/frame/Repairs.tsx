@@ -2,7 +2,7 @@ import styled from 'styled-components'
 import type { Repair, RepairReport } from '../api/types'
 import { useWork } from '../api/work'
 import { useEdit } from '../edits/useEdit'
-import { usePlace } from '../state/place'
+import { useChosen } from '../state/place'
 import { Button, TakeButton } from '../ui/controls'
 import { Fold } from '../ui/Fold'
 import { Figure, Muted } from '../ui/layout'
@@ -10,7 +10,7 @@ import { Progress } from '../ui/Progress'
 
 /** What would mend the change under the cursor, each with the reach it would give. */
 export function Repairs({ position }: { position: number }) {
-  const { rig, setList, destination } = usePlace()
+  const { rig, setList, destination } = useChosen()
   const work = useWork<RepairReport>(
     '/api/repairs',
     rig && setList
@@ -70,7 +70,7 @@ function RepairButton({
   fresh: boolean
   from: string | undefined
 }) {
-  const { rig, destination, report } = usePlace()
+  const { rig, destination, report } = useChosen()
   const edit = useEdit()
   if (!rig) return null
   return (

@@ -2,7 +2,7 @@ import { Problem } from '../api/client'
 import { useStoring, useTempo } from '../api/plan'
 import { useEdit } from '../edits/useEdit'
 import { useNotices } from '../state/notices'
-import { usePlace } from '../state/place'
+import { useChosen } from '../state/place'
 import { TakeButton } from '../ui/controls'
 import { Figure, Muted, Row } from '../ui/layout'
 import { Grid } from '../ui/Table'
@@ -11,7 +11,7 @@ import { PlainCards } from './PlainCards'
 
 /** What is to be said of the times of the set's delays. */
 export function TempoFindings() {
-  const { rig, destination, setList } = usePlace()
+  const { rig, destination, setList } = useChosen()
   const { data, fresh, from } = useTempo(setList?.id, rig?.id, destination?.id)
   if (!rig || !setList || !data) return null
   const times = data.presets.reduce((n, p) => n + p.times.length, 0)

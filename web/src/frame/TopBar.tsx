@@ -3,7 +3,7 @@ import { values } from '../api/plan'
 import type { Report } from '../api/types'
 import { useEdit } from '../edits/useEdit'
 import { Icon } from '../marks/marks'
-import { usePlace } from '../state/place'
+import { useChosen } from '../state/place'
 import { useIsStand } from '../state/role'
 import { narrow, type ThemeName } from '../theme/tokens'
 import { Actions } from '../ui/Actions'
@@ -27,7 +27,7 @@ export function TopBar({ theme, setTheme }: { theme: ThemeName; setTheme: (t: Th
     pickShow,
     pickDestination,
     pickOther,
-  } = usePlace()
+  } = useChosen()
   const stand = useIsStand()
   const acts = useRigActs()
   const shows = values(plan, 'shows')
@@ -125,7 +125,7 @@ export function TopBar({ theme, setTheme }: { theme: ThemeName; setTheme: (t: Th
 
 /** Undo and redo, by what they would do. */
 function Turns() {
-  const { plan } = usePlace()
+  const { plan } = useChosen()
   const edit = useEdit()
   return (
     <>

@@ -2,7 +2,7 @@ import { useEffect, useRef, useSyncExternalStore } from 'react'
 import { useNavigate } from 'react-router'
 import styled from 'styled-components'
 import { Icon } from '../marks/marks'
-import { usePlace } from '../state/place'
+import { useChosen } from '../state/place'
 import { Button, IconButton } from '../ui/controls'
 
 const key = 'envex.tour'
@@ -76,7 +76,7 @@ export function useTour(): () => void {
 /** A tour of the demo in seven steps, which can be left at any point. */
 export function Tour() {
   const navigate = useNavigate()
-  const { report, go: show } = usePlace()
+  const { report, go: show } = useChosen()
   const [at, go] = useStep()
   const late = report?.changes.find((c) => c.verdict === 'late')?.position
   // The tour is about something: it begins at the first change that comes too late.

@@ -4,14 +4,14 @@ import { freshId } from '../api/client'
 import { values } from '../api/plan'
 import type { Rig } from '../api/types'
 import { useEdit } from '../edits/useEdit'
-import { usePlace } from '../state/place'
+import { useChosen } from '../state/place'
 import type { Act } from '../ui/Actions'
 import { AskName } from '../ui/dialogs'
 import { copyOf } from './copyOf'
 
 /** What can be done with rigs as wholes. */
 export function useRigActs(): { list: Act[]; dialog: ReactNode } {
-  const { plan, rig, pickRig } = usePlace()
+  const { plan, rig, pickRig } = useChosen()
   const edit = useEdit()
   const navigate = useNavigate()
   const [asking, ask] = useState<'new' | 'copy' | 'rename' | undefined>()

@@ -26,7 +26,8 @@ import { useLatest } from '../ui/useLatest'
 import { there } from './there'
 
 /** Where the player is: which rig and set, and the section of the night the cursor is on. */
-export interface Place {
+/** What is looked at, whichever section of the night the cursor is on. */
+export interface Chosen {
   plan: WholePlan
   rig: Rig | undefined
   /** Where the rig plugs in; undefined for the rig as it stands. */
@@ -38,13 +39,7 @@ export interface Place {
   other: Rig | undefined
   pickOther: (id: string) => void
   report: Report | undefined
-  position: number
-  /** Changes when the player moves the cursor, and not when the set changes under it. */
-  cursor: string
-  section: ReachSection | undefined
-  change: Change | undefined
-  sound: Sound | undefined
-  recipe: Recipe | undefined
+  /** Moves the cursor. */
   go: (position: number) => void
   pickRig: (id: string) => void
   pickSet: (id: string) => void
@@ -52,7 +47,26 @@ export interface Place {
   pickShow: (setList: string, rig: string, destination?: string) => void
 }
 
+/** What is looked at, and the section that the cursor is on. */
+export interface Place extends Chosen {
+  position: number
+  /** Changes when the player moves the cursor, and not when the set changes under it. */
+  cursor: string
+  section: ReachSection | undefined
+  change: Change | undefined
+  sound: Sound | undefined
+  recipe: Recipe | undefined
+}
+
+// Two, so that what has nothing to do with the cursor is not drawn anew when it moves.
+const ChosenContext = createContext<Chosen | undefined>(undefined)
 const Context = createContext<Place | undefined>(undefined)
+
+export function useChosen(): Chosen {
+  const chosen = useContext(ChosenContext)
+  if (!chosen) throw new Error('useChosen needs a PlaceProvider around it')
+  return chosen
+}
 
 export function usePlace(): Place {
   const place = useContext(Context)
@@ -167,19 +181,35 @@ export function PlaceProvider({
 
   useAddress(position, (sections?.length ?? 0) > 0, go)
 
+  const chosen = useMemo<Chosen | undefined>(
+    () =>
+      plan && {
+        plan,
+        rig,
+        destination,
+        here,
+        setList,
+        other,
+        pickOther,
+        report,
+        go,
+        pickRig,
+        pickSet,
+        pickDestination,
+        pickShow: (s, r, d) => {
+          pickSet(s)
+          pickRig(r)
+          pickDestination(d ?? '')
+        },
+      },
+    [plan, rig, destination, here, setList, other, report, go, pickRig, pickSet, pickDestination, pickOther],
+  )
   const place = useMemo<Place | undefined>(() => {
-    if (!plan) return undefined
+    if (!chosen) return undefined
     const section = report?.sections[position]
     const sound = find('sounds', section?.sound)
     return {
-      plan,
-      rig,
-      destination,
-      here,
-      setList,
-      other,
-      pickOther,
-      report,
+      ...chosen,
       position,
       cursor,
       section,
@@ -189,34 +219,13 @@ export function PlaceProvider({
       recipe:
         here?.recipes?.find((r) => r.id === section?.recipe) ??
         here?.recipes?.find((r) => r.sound === section?.sound),
-      go,
-      pickRig,
-      pickSet,
-      pickDestination,
-      pickShow: (s, r, d) => {
-        pickSet(s)
-        pickRig(r)
-        pickDestination(d ?? '')
-      },
     }
-  }, [
-    plan,
-    rig,
-    destination,
-    here,
-    setList,
-    other,
-    report,
-    position,
-    cursor,
-    find,
-    go,
-    pickRig,
-    pickSet,
-    pickDestination,
-    pickOther,
-  ])
+  }, [chosen, report, position, cursor, find, here])
 
-  if (!place) return children(false, error)
-  return <Context.Provider value={place}>{children(true, null)}</Context.Provider>
+  if (!chosen || !place) return children(false, error)
+  return (
+    <ChosenContext value={chosen}>
+      <Context value={place}>{children(true, null)}</Context>
+    </ChosenContext>
+  )
 }

@@ -1,5 +1,5 @@
 import { useListen, type Wish } from '../state/listen'
-import { usePlace } from '../state/place'
+import { useChosen } from '../state/place'
 import { Button } from './controls'
 
 /** Plays something of the rig as it stands here. */
@@ -13,7 +13,7 @@ export function ListenButton({
   label?: string
 }) {
   const listen = useListen()
-  const { rig, destination } = usePlace()
+  const { rig, destination } = useChosen()
   if (!rig) return null
   return (
     <Button

@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import type { GainMap as Mapped, SignalReport } from '../../api/types'
 import { useWork } from '../../api/work'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Muted, Row, Stack, Title } from '../../ui/layout'
 import { Progress, Waiting } from '../../ui/Progress'
 import { Boost } from './Boost'
@@ -14,7 +14,7 @@ import { SoundTable } from './SoundTable'
 
 /** How loud and how dirty everything is: the gain map, the levels of the set, where a boost stands. */
 export function Balance() {
-  const { rig, destination } = usePlace()
+  const { rig, destination } = useChosen()
   const [dry, setDry] = useState<string | undefined>()
   const query = rig && { rig: rig.id, destination: destination?.id, dry }
   const map = useWork<Mapped>('/api/gainmap', query)

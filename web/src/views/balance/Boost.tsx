@@ -3,7 +3,7 @@ import styled from 'styled-components'
 import type { Placement, Rig } from '../../api/types'
 import { useWork, type Working } from '../../api/work'
 import { useEdit } from '../../edits/useEdit'
-import { usePlace } from '../../state/place'
+import { useChosen, usePlace } from '../../state/place'
 import { withPath } from '../../state/there'
 import { TakeButton } from '../../ui/controls'
 import { ListenButton } from '../../ui/ListenButton'
@@ -90,7 +90,7 @@ function PlaceLine({
   dry: string | undefined
   sound: string | undefined
 }) {
-  const { here, destination } = usePlace()
+  const { here, destination } = useChosen()
   const edit = useEdit()
   const stands = group.all.some((x) => x.place.here)
   const to = group.all.find((x) => x.place.here)?.place ?? group.first

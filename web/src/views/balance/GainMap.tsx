@@ -3,7 +3,7 @@ import styled from 'styled-components'
 import { values } from '../../api/plan'
 import type { GainPoint, GainMap as Mapped, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
-import { usePlace } from '../../state/place'
+import { useChosen, usePlace } from '../../state/place'
 import { withRecipes } from '../../state/there'
 import { tape } from '../../theme/tokens'
 import { Switch } from '../../ui/controls'
@@ -106,7 +106,7 @@ function Plot({
   picked: number | undefined
   pick: (i: number) => void
 }) {
-  const { plan } = usePlace()
+  const { plan } = useChosen()
   const [box, width] = useWidth<SVGSVGElement>(640)
   const tapeOf = (id: string) => tape(plan.sounds.find((s) => s.value.id === id)?.value.tape)
   const { low, high, dirt } = rangeOf(shown, map.targets)
@@ -235,7 +235,7 @@ function PointTable({
   picked: number | undefined
   pick: (i: number) => void
 }) {
-  const { plan } = usePlace()
+  const { plan } = useChosen()
   const name = (id: string) => plan.sounds.find((s) => s.value.id === id)?.value.name ?? id
   return (
     <Wide>
@@ -300,7 +300,7 @@ function Picked({
   rig: Rig
   dry: string | undefined
 }) {
-  const { plan, destination, here } = usePlace()
+  const { plan, destination, here } = useChosen()
   const edit = useEdit()
   const sounds = values(plan, 'sounds').filter((s) => here?.recipes?.some((r) => r.sound === s.id))
   const home = here?.recipes?.find((r) => sounds.find((s) => s.id === r.sound)?.role === 'home')

@@ -2,13 +2,13 @@ import { freshId } from '../../api/client'
 import { useKinds, values } from '../../api/plan'
 import type { BufferPlace, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { withPath } from '../../state/there'
 import { idOf, keysOf } from '../order/chain'
 
 /** Puts a buffer into the chain: one that is owned and stands in no place yet, else one of the kind. */
 export function usePutBuffer(): (place: BufferPlace, from: string | undefined) => void {
-  const { plan, rig, here, destination } = usePlace()
+  const { plan, rig, here, destination } = useChosen()
   const { data } = useKinds()
   const edit = useEdit()
   return (place, from) => {

@@ -3,7 +3,7 @@ import { Link, useNavigate } from 'react-router'
 import styled from 'styled-components'
 import { useEdit } from '../../edits/useEdit'
 import { useTour } from '../../frame/Tour'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Button } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { Figure, Muted, Row, Stack, Title } from '../../ui/layout'
@@ -15,7 +15,7 @@ import { TypeSet } from './TypeSet'
 /** The way in: a chain, a set and recipes, each in a few words, one after the other. Whatever is there already is said,
  * and can be added to. */
 export function Begin() {
-  const { plan, rig, setList, report } = usePlace()
+  const { plan, rig, setList, report } = useChosen()
   const edit = useEdit()
   const navigate = useNavigate()
   const tour = useTour()

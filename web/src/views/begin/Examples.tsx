@@ -3,14 +3,14 @@ import styled from 'styled-components'
 import { answer, client } from '../../api/client'
 import type { ExampleRig } from '../../api/types'
 import { EffectMark } from '../../marks/marks'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Button } from '../../ui/controls'
 import { Muted } from '../../ui/layout'
 import { useTake } from './useTake'
 
 /** Eight ways to put a rig together, each to be taken as one's own. */
 export function Examples() {
-  const { pickRig, pickSet } = usePlace()
+  const { pickRig, pickSet } = useChosen()
   const take = useTake()
   const { data } = useQuery({
     queryKey: ['examples'],

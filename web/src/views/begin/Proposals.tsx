@@ -5,7 +5,7 @@ import { values } from '../../api/plan'
 import type { Proposal, ProposedSound, ProposedWay, Rig } from '../../api/types'
 import { useWork } from '../../api/work'
 import { useEdit } from '../../edits/useEdit'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Button, TakeButton } from '../../ui/controls'
 import { ListenButton } from '../../ui/ListenButton'
 import { Muted, Row, Stack } from '../../ui/layout'
@@ -29,7 +29,7 @@ const withWays = (r: Rig, destination: string | undefined, ways: ProposedWay[], 
 
 /** Recipes for the sounds that have none, with figures: two or three ways each, taken one by one or all. */
 export function Proposals({ onTaken }: { onTaken?: () => void }) {
-  const { plan, rig, setList, destination } = usePlace()
+  const { plan, rig, setList, destination } = useChosen()
   const edit = useEdit()
   const [asked, ask] = useState(false)
   const [chosen, choose] = useState<Record<string, number>>({})

@@ -9,7 +9,7 @@ import { useKinds } from '../../api/plan'
 import { useTypedChain } from '../../api/typed'
 import type { Kind, TypedChip } from '../../api/types'
 import { EffectMark } from '../../marks/marks'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Actions } from '../../ui/Actions'
 import { Button } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
@@ -23,7 +23,7 @@ const example =
 
 /** A chain in the player's own words, in the order of the signal, which becomes gear, a path and a rig. */
 export function TypeChain({ onMade }: { onMade: () => void }) {
-  const { pickRig } = usePlace()
+  const { pickRig } = useChosen()
   const take = useTake()
   const [text, type] = useState('')
   const [name, call] = useState('')

@@ -8,7 +8,7 @@ import { Problem } from '../../api/client'
 import { values } from '../../api/plan'
 import { useTypedSet } from '../../api/typed'
 import type { TypedSet } from '../../api/types'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Button } from '../../ui/controls'
 import { fieldCSS } from '../../ui/fieldStyle'
 import { Figure, Muted, Row, Stack } from '../../ui/layout'
@@ -19,7 +19,7 @@ const example =
 
 /** A set as it is typed or pasted, which becomes songs, sounds and a set list. */
 export function TypeSet({ onMade }: { onMade: () => void }) {
-  const { plan, pickSet } = usePlace()
+  const { plan, pickSet } = useChosen()
   const take = useTake()
   const [text, type] = useState('')
   const [name, call] = useState('')

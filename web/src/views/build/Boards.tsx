@@ -4,7 +4,7 @@ import { useLookup, usePlainBoards } from '../../api/plan'
 import type { BoardComparison, Rig } from '../../api/types'
 import { useWork } from '../../api/work'
 import { useEdit } from '../../edits/useEdit'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Button, TakeButton } from '../../ui/controls'
 import { Figure, Heading, Muted, Panel, Row } from '../../ui/layout'
 import { Progress } from '../../ui/Progress'
@@ -12,7 +12,7 @@ import { Grid, Wide } from '../../ui/Table'
 
 /** The rig fitted onto every board that is owned and of every plain size. */
 export function Boards({ rig }: { rig: Rig }) {
-  const { plan, setList, destination } = usePlace()
+  const { plan, setList, destination } = useChosen()
   const { data: plain } = usePlainBoards()
   const edit = useEdit()
   const find = useLookup(plan)

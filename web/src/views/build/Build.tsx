@@ -1,7 +1,7 @@
 import { NavLink, Route, Routes } from 'react-router'
 import { Redirect } from '../../frame/Redirect'
 import { Unknown } from '../../frame/Unknown'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Muted, Row, Stack, Tabs, Title } from '../../ui/layout'
 import { Board } from './Board'
 import { Boards } from './Boards'
@@ -9,7 +9,7 @@ import { PowerPlan } from './PowerPlan'
 
 /** The board as it is built: where everything stands, and what feeds each box. */
 export function Build() {
-  const { rig } = usePlace()
+  const { rig } = useChosen()
   if (!rig || (rig.path ?? []).length === 0) {
     return (
       <Stack>

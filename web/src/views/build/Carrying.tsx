@@ -2,7 +2,7 @@ import { useState } from 'react'
 import { values } from '../../api/plan'
 import type { Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Button } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { NumberField } from '../../ui/fields'
@@ -18,7 +18,7 @@ const limits = [
 
 /** Other boards of the rig, such as a small one at the microphone, and what the player carries at most. */
 export function Carrying({ rig }: { rig: Rig }) {
-  const { plan } = usePlace()
+  const { plan } = useChosen()
   const edit = useEdit()
   const [picked, pick] = useState<string | undefined>()
   const boards = values(plan, 'gear').filter((g) => g.kind === 'board')

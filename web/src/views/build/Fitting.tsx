@@ -5,14 +5,14 @@ import type { BoardReport, Rig } from '../../api/types'
 import { useWork } from '../../api/work'
 import { useEdit } from '../../edits/useEdit'
 import { FloorPicture } from '../../floor/FloorPicture'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Button, Switch, TakeButton } from '../../ui/controls'
 import { Figure, Heading, Muted, Panel, Row, Stack } from '../../ui/layout'
 import { Progress } from '../../ui/Progress'
 
 /** A better layout beside the one there is, taken whole or in part. */
 export function Fitting({ rig, close }: { rig: Rig; close: () => void }) {
-  const { plan, setList, destination } = usePlace()
+  const { plan, setList, destination } = useChosen()
   const edit = useEdit()
   const find = useLookup(plan)
   const [seed, again] = useState(0)

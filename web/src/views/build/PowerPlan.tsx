@@ -5,7 +5,7 @@ import { freshId } from '../../api/client'
 import { useKinds, usePower } from '../../api/plan'
 import type { Power, PowerLoad, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Button, Switch, TakeButton } from '../../ui/controls'
 import { NumberField } from '../../ui/fields'
 import { Caution, Figure, Heading, Muted, Panel, Row, Stack } from '../../ui/layout'
@@ -28,7 +28,7 @@ interface Said {
 
 /** Outputs and loads: boxes are dragged to outputs, or sent there by their menu, or all assigned at once. */
 export function PowerPlan({ rig }: { rig: Rig }) {
-  const { destination } = usePlace()
+  const { destination } = useChosen()
   const { data, fresh, from } = usePower(rig.id, destination?.id)
   const edit = useEdit()
   const [lifted, lift] = useState<string | undefined>()

@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import { useSectionGroups } from '../../api/plan'
 import { useEdit } from '../../edits/useEdit'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Button, Switch } from '../../ui/controls'
 import { NumberField } from '../../ui/fields'
 import { Figure, Muted, Row } from '../../ui/layout'
@@ -9,7 +9,7 @@ import { Grid, Wide } from '../../ui/Table'
 
 /** What is so of all sections of a name, said once: where you sing, how long they are, the rest before them. */
 export function ManySections() {
-  const { setList } = usePlace()
+  const { setList } = useChosen()
   const edit = useEdit()
   const [all, everySong] = useState(false)
   const scope = all ? undefined : setList?.id

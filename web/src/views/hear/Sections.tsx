@@ -7,7 +7,7 @@ import { values } from '../../api/plan'
 import type { Section, Song } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { narrow, tape } from '../../theme/tokens'
 import { Actions } from '../../ui/Actions'
 import { Button, Switch } from '../../ui/controls'
@@ -20,7 +20,7 @@ import { known, layersOf, playingOnly, recording, without } from './looped'
 
 /** The sections of a song, edited where they stand. */
 export function Sections({ song }: { song: Song }) {
-  const { plan, rig } = usePlace()
+  const { plan, rig } = useChosen()
   const edit = useEdit()
   const sounds = values(plan, 'sounds')
   const change = (what: string, update: (list: Section[]) => Section[]) =>

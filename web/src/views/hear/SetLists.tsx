@@ -9,7 +9,7 @@ import { values } from '../../api/plan'
 import type { SetEntry, SetList } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { narrow } from '../../theme/tokens'
 import { Actions } from '../../ui/Actions'
 import { Button, IconButton, Switch } from '../../ui/controls'
@@ -19,7 +19,7 @@ import { Select } from '../../ui/Select'
 import { moved, nudged } from '../moved'
 
 export function SetLists() {
-  const { plan, setList, pickSet } = usePlace()
+  const { plan, setList, pickSet } = useChosen()
   const edit = useEdit()
   const navigate = useNavigate()
   const add = async () => {
@@ -44,7 +44,7 @@ export function SetLists() {
 }
 
 function SetSheet({ list, current }: { list: SetList; current: boolean }) {
-  const { plan, pickSet } = usePlace()
+  const { plan, pickSet } = useChosen()
   const edit = useEdit()
   const songs = values(plan, 'songs')
   const [song, setSong] = useState<string | undefined>()

@@ -1,7 +1,7 @@
 import { useLayers } from '../../api/plan'
 import type { LayersHeard, Song } from '../../api/types'
 import { useWork } from '../../api/work'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { ListenButton } from '../../ui/ListenButton'
 import { Figure, Heading, Muted, Row } from '../../ui/layout'
 import { Grid, Wide } from '../../ui/Table'
@@ -9,7 +9,7 @@ import { layersOf } from './looped'
 
 /** When a looper's switch is pressed in a song, and what becomes of its layers under other sounds. */
 export function SongLayers({ song }: { song: Song }) {
-  const { rig, destination, setList } = usePlace()
+  const { rig, destination, setList } = useChosen()
   const asks = layersOf(song).length > 0
   const { data } = useLayers(asks ? rig?.id : undefined, setList?.id, destination?.id)
   const mine = data?.songs.find((s) => s.song === song.id)

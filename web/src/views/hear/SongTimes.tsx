@@ -1,7 +1,7 @@
 import styled from 'styled-components'
 import { useNotes, useTempo } from '../../api/plan'
 import type { Song, TempoUse } from '../../api/types'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { tape } from '../../theme/tokens'
 import { Fold } from '../../ui/Fold'
 import { Figure, Heading, Muted, Tape } from '../../ui/layout'
@@ -18,7 +18,7 @@ const ways: Record<TempoUse['way'], string> = {
 
 /** How long notes are in a song, and what the rig's delays are asked and set to there. */
 export function SongTimes({ song }: { song: Song }) {
-  const { plan, rig, destination, setList } = usePlace()
+  const { plan, rig, destination, setList } = useChosen()
   const { data: notes } = useNotes(song.tempo)
   const { data: night } = useTempo(setList?.id, rig?.id, destination?.id)
   const uses = night?.songs.find((s) => s.song === song.id)?.uses ?? []

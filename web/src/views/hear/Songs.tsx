@@ -6,7 +6,7 @@ import { values } from '../../api/plan'
 import type { Song } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
-import { usePlace } from '../../state/place'
+import { useChosen, usePlace } from '../../state/place'
 import { tight } from '../../theme/tokens'
 import { Actions } from '../../ui/Actions'
 import { Button } from '../../ui/controls'
@@ -81,7 +81,7 @@ export function Songs() {
 }
 
 function SongSheet({ song }: { song: Song }) {
-  const { plan } = usePlace()
+  const { plan } = useChosen()
   const edit = useEdit()
   const set = (patch: Partial<Song>, what: string) =>
     edit.change('songs', song.id, `${what} of ${song.title}`, (s) => ({ ...s, ...patch }))

@@ -4,7 +4,7 @@ import { useSoundWords, values } from '../../api/plan'
 import type { Sound } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { tape } from '../../theme/tokens'
 import { Button, IconButton, Switch } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
@@ -17,7 +17,7 @@ import { letters } from './letters'
 const roles = ['home', 'rhythm', 'lead', 'texture', 'special'] as const
 
 export function Sounds() {
-  const { plan } = usePlace()
+  const { plan } = useChosen()
   const edit = useEdit()
   const sounds = values(plan, 'sounds')
   const add = () => {
@@ -54,7 +54,7 @@ export function Sounds() {
 }
 
 function SoundSheet({ sound, sounds }: { sound: Sound; sounds: Sound[] }) {
-  const { plan } = usePlace()
+  const { plan } = useChosen()
   const edit = useEdit()
   const set = (patch: Partial<Sound>, what: string) =>
     edit.change('sounds', sound.id, `${what} of ${sound.name}`, (s) => ({ ...s, ...patch }))

@@ -4,7 +4,7 @@ import type { Kind, PathNode } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
 import { useNotices } from '../../state/notices'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { withPath } from '../../state/there'
 import { type Act, Actions } from '../../ui/Actions'
 import { idOf, put, type Spot, spare } from './chain'
@@ -24,7 +24,7 @@ const lastKinds = (): string[] => {
 /** A menu of what is owned and not in the chain yet, of splits, and of kinds that are not owned, the last used first, to be put at
  * a spot. */
 export function AddStop({ label, spot, small }: { label: string; spot: Spot; small?: boolean }) {
-  const { plan, rig, destination } = usePlace()
+  const { plan, rig, destination } = useChosen()
   const { data } = useKinds()
   const { tell } = useNotices()
   const edit = useEdit()

@@ -2,7 +2,7 @@ import styled from 'styled-components'
 import { useOrder } from '../../api/plan'
 import type { OrderMove, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Button, TakeButton } from '../../ui/controls'
 import { Figure, Heading, Muted, Panel, Row } from '../../ui/layout'
 import { taken } from './taken'
@@ -18,7 +18,7 @@ export function BestOrder({
   looked: OrderMove | undefined
   look: (m: OrderMove | undefined) => void
 }) {
-  const { destination } = usePlace()
+  const { destination } = useChosen()
   const edit = useEdit()
   const { data, fresh, from } = useOrder(rig.id, destination?.id)
   if (!data)

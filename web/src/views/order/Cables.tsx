@@ -2,7 +2,7 @@ import styled from 'styled-components'
 import { useCables, values } from '../../api/plan'
 import type { CableRun, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Fold } from '../../ui/Fold'
 import { NumberField } from '../../ui/fields'
 import { Muted, Row } from '../../ui/layout'
@@ -13,7 +13,7 @@ type Lead = NonNullable<Rig['leads']>[number]
 /** Every cable the chain needs, from jack to jack; what the player says of one goes before what is
  * derived. */
 export function Cables({ rig }: { rig: Rig }) {
-  const { destination, plan } = usePlace()
+  const { destination, plan } = useChosen()
   const { data } = useCables(rig.id, destination?.id)
   const edit = useEdit()
   if (!data) return null

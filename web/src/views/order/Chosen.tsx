@@ -1,6 +1,6 @@
 import { values } from '../../api/plan'
 import type { Split, VariableInfo } from '../../api/types'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Switch } from '../../ui/controls'
 import { Muted, Row } from '../../ui/layout'
 import { Select } from '../../ui/Select'
@@ -19,7 +19,7 @@ export function Chosen({
   set: (what: string, update: (s: Split) => Split) => unknown
   laneName: (lane: number) => string
 }) {
-  const { plan, rig } = usePlace()
+  const { plan, rig } = useChosen()
   const { path } = useChain()
   const here = new Set([...keysOf(path).map((k) => k.split('/')[0]), ...(rig?.guitars ?? [])])
   for (const g of values(plan, 'gear')) if (g.kind === 'controller') here.add(g.id)

@@ -4,7 +4,7 @@ import { useOrder, values } from '../../api/plan'
 import type { Destination, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Button, IconButton } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { TextField } from '../../ui/fields'
@@ -35,7 +35,7 @@ export function Destinations({
   rig: Rig
   change: (what: string, update: (r: Rig) => Rig) => unknown
 }) {
-  const { plan, destination, pickDestination } = usePlace()
+  const { plan, destination, pickDestination } = useChosen()
   const { data: order } = useOrder(rig.id, destination?.id)
   const edit = useEdit()
   const amps = values(plan, 'gear').filter((g) => g.kind === 'amp')

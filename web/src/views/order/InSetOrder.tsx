@@ -1,7 +1,7 @@
 import { useSetOrder } from '../../api/plan'
 import type { Gear, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { TakeButton } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { Muted, Row, Stack } from '../../ui/layout'
@@ -17,7 +17,7 @@ export function InSetOrder({ rig, gear }: { rig: Rig; gear: Gear }) {
 }
 
 function Moves({ rig, gear }: { rig: Rig; gear: Gear }) {
-  const { setList } = usePlace()
+  const { setList } = useChosen()
   const edit = useEdit()
   const { data, error, fresh, from } = useSetOrder(rig.id, setList?.id, gear.id)
   if (!setList) return <Muted>Make a set list first.</Muted>

@@ -4,7 +4,7 @@ import { useCables, useOrder } from '../../api/plan'
 import type { OrderMove, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { OnThisRig } from '../../frame/OnThisRig'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Button } from '../../ui/controls'
 import { AskName } from '../../ui/dialogs'
 import { Fold } from '../../ui/Fold'
@@ -12,7 +12,7 @@ import { Figure, Muted, Row } from '../../ui/layout'
 
 /** Orders of the same rig that were kept, each beside the present one. */
 export function KeptOrders({ rig, look }: { rig: Rig; look: (m: OrderMove | undefined) => void }) {
-  const { destination } = usePlace()
+  const { destination } = useChosen()
   const { data } = useOrder(rig.id)
   const { data: cables } = useCables(rig.id)
   const edit = useEdit()

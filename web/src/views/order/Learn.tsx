@@ -3,13 +3,13 @@ import styled from 'styled-components'
 import { useLessons } from '../../api/plan'
 import type { Lesson } from '../../api/types'
 import { OnThisRig } from '../../frame/OnThisRig'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Fold } from '../../ui/Fold'
 import { Muted, Row, Stack, Title } from '../../ui/layout'
 
 /** Every rule of order on a page of a few lines: why, who sees it otherwise, both ways on this rig, and what to listen for. */
 export function Learn() {
-  const { rig, destination } = usePlace()
+  const { rig, destination } = useChosen()
   const { data } = useLessons(rig?.id, destination?.id)
   return (
     <Stack>

@@ -2,7 +2,7 @@ import styled from 'styled-components'
 import { values } from '../../api/plan'
 import type { Gear, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Actions } from '../../ui/Actions'
 import { Switch } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
@@ -13,7 +13,7 @@ import { usePathEdit } from './usePathEdit'
 /** The loops of every switcher the player owns: what stands in each, which are held on, and
  * where the chain can leave the switcher. */
 export function Loops({ rig }: { rig: Rig }) {
-  const { plan } = usePlace()
+  const { plan } = useChosen()
   const switchers = values(plan, 'gear').filter((g) => g.switcher)
   if (switchers.length === 0) return null
   return (

@@ -2,7 +2,7 @@ import { useState } from 'react'
 import { useMeanings } from '../../api/plan'
 import type { Gear, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Switch, TakeButton } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { NumberField } from '../../ui/fields'
@@ -30,7 +30,7 @@ export function Meanings({ rig, gear }: { rig: Rig; gear: Gear }) {
 }
 
 function Chooser({ rig, gear, delay }: { rig: Rig; gear: Gear; delay: boolean }) {
-  const { setList } = usePlace()
+  const { setList } = useChosen()
   const edit = useEdit()
   const [notes, setNotes] = useState<string[]>(['1/8', '1/8.'])
   const [repeats, setRepeats] = useState([6, 3, 1])

@@ -4,7 +4,7 @@ import styled from 'styled-components'
 import { useOrder, values } from '../../api/plan'
 import type { OrderMove, PathNode } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
-import { usePlace } from '../../state/place'
+import { useChosen, usePlace } from '../../state/place'
 import { tape } from '../../theme/tokens'
 import { Button } from '../../ui/controls'
 import { Heading, Muted, Row, Stack, Tape, Title } from '../../ui/layout'
@@ -167,7 +167,7 @@ function addSpot(path: PathNode[], picked: string | undefined, stops: ReturnType
 }
 
 function NoRig() {
-  const { plan } = usePlace()
+  const { plan } = useChosen()
   const edit = useEdit()
   const guitars = values(plan, 'gear').filter((g) => g.kind === 'guitar')
   return (

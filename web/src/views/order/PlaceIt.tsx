@@ -2,7 +2,7 @@ import { useState } from 'react'
 import { usePlacing } from '../../api/plan'
 import type { Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { withPath } from '../../state/there'
 import { Button, TakeButton } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
@@ -13,7 +13,7 @@ import { useChain } from './useChain'
 
 /** Where a box of the pile would best stand among those in the chain. */
 export function PlaceIt({ rig }: { rig: Rig }) {
-  const { plan, destination } = usePlace()
+  const { plan, destination } = useChosen()
   const { path } = useChain()
   const [gear, choose] = useState<string | undefined>()
   const boxes = [...new Map(spare(plan, path).map((s) => [s.id.split('/')[0] ?? '', s])).entries()].map(

@@ -3,7 +3,7 @@ import { Radio, RadioGroup } from 'react-aria-components/RadioGroup'
 import styled from 'styled-components'
 import { useOrder } from '../../api/plan'
 import type { Rig } from '../../api/types'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { withSide } from '../../state/there'
 import { Fold } from '../../ui/Fold'
 import { NumberField } from '../../ui/fields'
@@ -17,7 +17,7 @@ export function Schools({
   rig: Rig
   change: (what: string, update: (r: Rig) => Rig) => unknown
 }) {
-  const { destination } = usePlace()
+  const { destination } = useChosen()
   const { data } = useOrder(rig.id, destination?.id)
   if (!data) return null
   const choose = (question: string, name: string, side: string) =>

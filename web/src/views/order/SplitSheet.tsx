@@ -1,7 +1,7 @@
 import { values } from '../../api/plan'
 import type { Split } from '../../api/types'
 import { Icon } from '../../marks/marks'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Button, IconButton } from '../../ui/controls'
 import { TextField } from '../../ui/fields'
 import { Muted, Name, Panel, Row } from '../../ui/layout'
@@ -21,7 +21,7 @@ const kinds: Record<Split['kind'], string> = {
 /** How a split divides and joins its lanes. */
 export function SplitSheet() {
   const chain = useChain()
-  const { plan } = usePlace()
+  const { plan } = useChosen()
   const called = useLaneName()
   const split = find(chain.path, chain.picked ?? '')?.split
   if (!split) return null

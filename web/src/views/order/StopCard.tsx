@@ -1,4 +1,4 @@
-import { Button as AriaButton } from 'react-aria-components/Button'
+import { Button as AriaButton, ButtonContext } from 'react-aria-components/Button'
 import { GridListItem } from 'react-aria-components/GridList'
 import styled from 'styled-components'
 import { freshId } from '../../api/client'
@@ -42,6 +42,9 @@ export interface Card {
   preview: boolean
 }
 
+// The list tells its buttons something new whenever any card changes; this one has nothing to do with that.
+const ofItsOwn = {}
+
 /** One place of the chain: a stop, or the head of a split. */
 export function NodeCard({ card: c, acts }: { card: Card; acts: (node: PathNode) => Act[] }) {
   const split = Boolean(c.node.split)
@@ -62,9 +65,11 @@ export function NodeCard({ card: c, acts }: { card: Card; acts: (node: PathNode)
         {c.loop && <small>{c.loop}</small>}
         {!c.preview && (
           <Corner>
-            <Actions label={`Actions for ${c.name}`} plain acts={() => acts(c.node)}>
-              <Icon name="more" />
-            </Actions>
+            <ButtonContext value={ofItsOwn}>
+              <Actions label={`Actions for ${c.name}`} plain acts={() => acts(c.node)}>
+                <Icon name="more" />
+              </Actions>
+            </ButtonContext>
           </Corner>
         )}
       </Box>

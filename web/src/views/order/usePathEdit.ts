@@ -2,13 +2,13 @@ import { useMemo } from 'react'
 import { useOrder } from '../../api/plan'
 import type { PathNode, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { withPath } from '../../state/there'
 import { find, laneName, lanesOf, stopsOf } from './chain'
 
 /** The chain where it is looked at, and how it, and its rig, are changed. */
 export function usePathEdit() {
-  const { plan, rig, destination, here } = usePlace()
+  const { plan, rig, destination, here } = useChosen()
   const edit = useEdit()
   const stops = useMemo(() => stopsOf(plan), [plan])
   const path = here?.path ?? []

@@ -2,7 +2,7 @@ import styled from 'styled-components'
 import { freshId } from '../../api/client'
 import type { Footswitch, Gear } from '../../api/types'
 import { Icon } from '../../marks/marks'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { tight } from '../../theme/tokens'
 import { Button, IconButton } from '../../ui/controls'
 import { NumberField, TextField } from '../../ui/fields'
@@ -13,7 +13,7 @@ import type { Change } from './GearSheet'
 
 /** The switches of a box: where they are and what each gesture does. */
 export function Footswitches({ gear, change }: { gear: Gear; change: Change }) {
-  const { plan } = usePlace()
+  const { plan } = useChosen()
   const options = [
     ...doings(
       plan.variables.filter((v) => v.gear === gear.id),

@@ -2,7 +2,7 @@ import { values } from '../../api/plan'
 import type { Gear } from '../../api/types'
 import { unread } from '../../edits/desk'
 import { Icon } from '../../marks/marks'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Button, IconButton, Switch } from '../../ui/controls'
 import { NumberField, TextField } from '../../ui/fields'
 import { Heading, Muted, Panel, Row } from '../../ui/layout'
@@ -14,7 +14,7 @@ type Message = NonNullable<Port['map']>[number]
 
 /** The channel a box listens on, and what each message does to it. */
 export function MidiSheet({ gear, change }: { gear: Gear; change: Change }) {
-  const { plan } = usePlace()
+  const { plan } = useChosen()
   const port = gear.midi
   const put = (update: (p: Port) => Port | undefined, what = 'MIDI') =>
     change(what, (g) => ({ ...g, midi: update(g.midi ?? { channel: 1 }) }))

@@ -4,7 +4,7 @@ import styled from 'styled-components'
 import { values } from '../../api/plan'
 import type { Gear } from '../../api/types'
 import { EffectMark, Icon } from '../../marks/marks'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { tight } from '../../theme/tokens'
 import { Button } from '../../ui/controls'
 import { Heading, Muted, Row, Stack, Title } from '../../ui/layout'
@@ -34,7 +34,7 @@ export function Own() {
 
 function Pile() {
   const { id } = useParams()
-  const { plan } = usePlace()
+  const { plan } = useChosen()
   const navigate = useNavigate()
   const [adding, setAdding] = useState(false)
   const all = values(plan, 'gear')

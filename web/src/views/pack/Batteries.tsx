@@ -2,14 +2,14 @@ import { useLookup } from '../../api/plan'
 import type { Show } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Button, IconButton } from '../../ui/controls'
 import { Heading, Muted, Panel, Row } from '../../ui/layout'
 import type { ChangeShow } from './ShowSheet'
 
 /** Fresh batteries of the night: each sets the hours its box has run to nothing. */
 export function Batteries({ show, change }: { show: Show; change: ChangeShow }) {
-  const { plan } = usePlace()
+  const { plan } = useChosen()
   const edit = useEdit()
   const find = useLookup(plan)
   const run = find('rigs', show.rig)?.batteries ?? []

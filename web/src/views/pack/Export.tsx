@@ -1,10 +1,10 @@
 import styled from 'styled-components'
 import { values } from '../../api/plan'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Heading, Muted, Panel, Row } from '../../ui/layout'
 
 export function Export() {
-  const { plan, rig, setList } = usePlace()
+  const { plan, rig, setList } = useChosen()
   const parts = [
     ...values(plan, 'shows').map((s) => ({ id: s.id, name: s.name, what: 'show' })),
     ...values(plan, 'rigs').map((r) => ({ id: r.id, name: r.name, what: 'rig' })),

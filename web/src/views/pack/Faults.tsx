@@ -3,7 +3,7 @@ import styled from 'styled-components'
 import { useLookup } from '../../api/plan'
 import type { Fault, Show } from '../../api/types'
 import { Icon } from '../../marks/marks'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Button, IconButton, Switch } from '../../ui/controls'
 import { AskName } from '../../ui/dialogs'
 import { TextField } from '../../ui/fields'
@@ -14,7 +14,7 @@ import { useBoxes } from './useBoxes'
 
 /** What failed on the night, where in the chain, and how it was cured. */
 export function Faults({ show, change }: { show: Show; change: ChangeShow }) {
-  const { plan } = usePlace()
+  const { plan } = useChosen()
   const find = useLookup(plan)
   const [asking, setAsking] = useState(false)
   const boxes = useBoxes(show)

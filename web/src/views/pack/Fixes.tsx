@@ -5,7 +5,7 @@ import { values } from '../../api/plan'
 import type { Fix, Show, Value, VariableInfo } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Button, IconButton, Switch } from '../../ui/controls'
 import { AskName } from '../../ui/dialogs'
 import { NumberField, TextField } from '../../ui/fields'
@@ -51,7 +51,7 @@ export function Fixes({ show, change }: { show: Show; change: ChangeShow }) {
 }
 
 function OneFix({ show, fix, at, change }: { show: Show; fix: Fix; at: number; change: ChangeShow }) {
-  const { plan } = usePlace()
+  const { plan } = useChosen()
   const edit = useEdit()
   const gear = useGearOf(show)
   const { data } = useJournal({ show: show.id, kind: 'change' })

@@ -5,7 +5,7 @@ import { SearchField } from 'react-aria-components/SearchField'
 import styled from 'styled-components'
 import { type LineKind, useJournal } from '../../api/pack'
 import { values } from '../../api/plan'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Muted, Row, Stack } from '../../ui/layout'
 import { Select } from '../../ui/Select'
 import { LogTable } from './LogTable'
@@ -21,7 +21,7 @@ const kinds: { id: LineKind | 'all'; name: string }[] = [
 
 /** What was written down of every show, to be searched. */
 export function Log() {
-  const { plan } = usePlace()
+  const { plan } = useChosen()
   const [text, setText] = useState('')
   const [kind, setKind] = useState<LineKind | 'all'>('all')
   const [gear, setGear] = useState('all')

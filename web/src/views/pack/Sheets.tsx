@@ -4,7 +4,7 @@ import styled from 'styled-components'
 import { nightPage, type SheetKind, sheetFile, useSheets, useSheetTrouble } from '../../api/pack'
 import { values } from '../../api/plan'
 import { useNotices } from '../../state/notices'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Button } from '../../ui/controls'
 import { Muted, Row, Stack } from '../../ui/layout'
 import { Select } from '../../ui/Select'
@@ -20,7 +20,7 @@ const papers = [
 
 /** Every sheet of a show as it will print. What is seen is what is printed: the same file. */
 export function Sheets() {
-  const { plan } = usePlace()
+  const { plan } = useChosen()
   const { data } = useSheets()
   const { say } = useNotices()
   const [show, pick] = useShow()

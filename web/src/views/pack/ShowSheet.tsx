@@ -8,7 +8,7 @@ import styled from 'styled-components'
 import { values } from '../../api/plan'
 import type { Show } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Button } from '../../ui/controls'
 import { TextArea, TextField } from '../../ui/fields'
 import { Panel, Row, Stack } from '../../ui/layout'
@@ -22,7 +22,7 @@ export type ChangeShow = (what: string, update: (s: Show) => Show) => unknown
 
 /** One show: when and where, what is played on what, and what happened. */
 export function ShowSheet({ show }: { show: Show }) {
-  const { plan, pickShow } = usePlace()
+  const { plan, pickShow } = useChosen()
   const edit = useEdit()
   const navigate = useNavigate()
   const rigs = values(plan, 'rigs')

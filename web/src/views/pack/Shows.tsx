@@ -4,7 +4,7 @@ import { freshId } from '../../api/client'
 import { values } from '../../api/plan'
 import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { useIsStand } from '../../state/role'
 import { Button } from '../../ui/controls'
 import { longDate } from '../../ui/dates'
@@ -16,7 +16,7 @@ import { useShow } from './useShow'
 /** Shows, the latest first, and the sheet of one. */
 export function Shows() {
   const { id } = useParams()
-  const { plan, rig, setList } = usePlace()
+  const { plan, rig, setList } = useChosen()
   const edit = useEdit()
   const stand = useIsStand()
   const navigate = useNavigate()

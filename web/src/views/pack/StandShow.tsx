@@ -2,7 +2,7 @@ import styled from 'styled-components'
 import { useLookup } from '../../api/plan'
 import type { Show } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { longDate } from '../../ui/dates'
 import { Heading, Muted, Panel, Stack } from '../../ui/layout'
 import { Faults } from './Faults'
@@ -11,7 +11,7 @@ import { type ChangeShow, ShowNotes } from './ShowSheet'
 /** A show on a device that is paired as a stand: what is played on what, and its notes and faults to be
  * written. */
 export function StandShow({ show }: { show: Show }) {
-  const { plan } = usePlace()
+  const { plan } = useChosen()
   const edit = useEdit()
   const find = useLookup(plan)
   const change: ChangeShow = (what, update) =>

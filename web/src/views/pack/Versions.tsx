@@ -4,7 +4,7 @@ import { useDifferences, useRevisions } from '../../api/pack'
 import { values } from '../../api/plan'
 import type { Collection } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Button } from '../../ui/controls'
 import { moment } from '../../ui/dates'
 import { Figure, Heading, Muted, Panel, Row } from '../../ui/layout'
@@ -12,7 +12,7 @@ import { Select } from '../../ui/Select'
 
 /** Every version of a thing, what is different between two of them in words, and the way back. */
 export function Versions() {
-  const { plan, rig } = usePlace()
+  const { plan, rig } = useChosen()
   const edit = useEdit()
   const [of, setOf] = useState('')
   const [picked, setPicked] = useState<{ id: string; from: number; to: number | undefined } | undefined>()

@@ -1,6 +1,6 @@
 import { values } from '../../api/plan'
 import type { Gear, Rig, Show } from '../../api/types'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 
 /** What a rig holds, by its file: everything a key or a list of it names. */
 export function idsIn(rig: Rig): Set<string> {
@@ -27,7 +27,7 @@ export function idsIn(rig: Rig): Set<string> {
 
 /** The boxes of a show's rig. */
 export function useGearOf(show: Show): Gear[] {
-  const { plan } = usePlace()
+  const { plan } = useChosen()
   const rig = values(plan, 'rigs').find((r) => r.id === show.rig)
   const ids = rig ? idsIn(rig) : new Set<string>()
   return values(plan, 'gear').filter((g) => ids.has(g.id))

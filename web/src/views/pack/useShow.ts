@@ -1,12 +1,12 @@
 import { useSearchParams } from 'react-router'
 import { values } from '../../api/plan'
 import type { Show } from '../../api/types'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 
 /** The show whose paper is looked at: the one the address names, else the one the bar at the top is on,
  * else the first. Picking one takes the bar along. */
 export function useShow(): [Show | undefined, (id: string) => void] {
-  const { plan, rig, setList, destination, pickShow } = usePlace()
+  const { plan, rig, setList, destination, pickShow } = useChosen()
   const [query, setQuery] = useSearchParams()
   const shows = values(plan, 'shows')
   const named = shows.find((s) => s.id === query.get('show'))

@@ -4,7 +4,7 @@ import { Problem } from '../../api/client'
 import type { PlayFit, PlayMove, PlayScript } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { useNotices } from '../../state/notices'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { useIsStand } from '../../state/role'
 import { Button } from '../../ui/controls'
 import { Figure, Muted, Row } from '../../ui/layout'
@@ -17,7 +17,7 @@ const longestS = 4
 /** A drill between pairs of switches that fits the foot-timing model. It is kept only where feet were
  * measured: on pedals that were learnt, at spacings that were entered. */
 export function FitToMe({ script, pedals }: { script: PlayScript; pedals: ReturnType<typeof usePedals> }) {
-  const { rig } = usePlace()
+  const { rig } = useChosen()
   const edit = useEdit()
   const stand = useIsStand()
   const { tell } = useNotices()

@@ -1,7 +1,7 @@
 import styled from 'styled-components'
 import type { PlayResult, PlaySong } from '../../api/types'
 import { VerdictMark } from '../../marks/marks'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { tape } from '../../theme/tokens'
 import { Figure } from '../../ui/layout'
 
@@ -19,7 +19,7 @@ export function NowNext({
   running: boolean
   result: PlayResult | undefined
 }) {
-  const { plan } = usePlace()
+  const { plan } = useChosen()
   const now = song.sections[here]
   const next = song.sections[here + 1]
   const colour = (id: string | undefined) => tape(plan.sounds.find((s) => s.value.id === id)?.value.tape)

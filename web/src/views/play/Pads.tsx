@@ -3,7 +3,7 @@ import styled from 'styled-components'
 import { useBoard } from '../../api/plan'
 import type { FloorPlan, PlayResult, PlaySwitch } from '../../api/types'
 import { FloorPicture, frameOf } from '../../floor/FloorPicture'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 
 interface Handled {
   switches: PlaySwitch[]
@@ -16,7 +16,7 @@ interface Handled {
 /** The switches of the rig, to be pressed on the screen; those that this set presses answer to keys too. They
  * stand where they stand on the floor, where the picture of it is large enough for a finger. */
 export function Pads(p: Handled) {
-  const { rig } = usePlace()
+  const { rig } = useChosen()
   const { data, error } = useBoard(rig?.id)
   const room = useRef<HTMLDivElement>(null)
   const [width, setWidth] = useState(0)

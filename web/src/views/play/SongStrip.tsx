@@ -1,11 +1,11 @@
 import styled from 'styled-components'
 import type { PlaySong } from '../../api/types'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { tape } from '../../theme/tokens'
 
 /** The whole song as tape, each section as long as it lasts, and where one is. */
 export function SongStrip({ song, at }: { song: PlaySong; at: number }) {
-  const { plan } = usePlace()
+  const { plan } = useChosen()
   const share = Math.max(0, Math.min(1, song.length_s > 0 ? at / song.length_s : 0))
   return (
     <Strip role="img" aria-label={`${Math.round(share * 100)} % of ${song.title}`}>

@@ -1,11 +1,11 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { answer, client, freshId } from '../../api/client'
 import type { PlayMove, PlayPress } from '../../api/types'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 
 /** The script of the set on the rig. */
 export function useScript() {
-  const { rig, setList, destination } = usePlace()
+  const { rig, setList, destination } = useChosen()
   return useQuery({
     queryKey: ['order', 'script', rig?.id, setList?.id, destination?.id],
     queryFn: () =>
@@ -23,7 +23,7 @@ export function useScript() {
 
 /** Judging, keeping and fitting. */
 export function usePlayed() {
-  const { rig, setList, destination } = usePlace()
+  const { rig, setList, destination } = useChosen()
   const cache = useQueryClient()
   const body = (entry: string, presses: PlayPress[], until_s: number, hands: boolean) => ({
     rig: rig?.id ?? '',
@@ -54,7 +54,7 @@ export function usePlayed() {
 
 /** What was rehearsed of the set on the rig. */
 export function useRehearsals() {
-  const { rig, setList } = usePlace()
+  const { rig, setList } = useChosen()
   return useQuery({
     queryKey: ['rehearsals', rig?.id, setList?.id],
     queryFn: () =>

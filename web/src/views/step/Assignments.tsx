@@ -2,7 +2,7 @@ import styled from 'styled-components'
 import { values } from '../../api/plan'
 import type { Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Fold } from '../../ui/Fold'
 import { Muted, Stack } from '../../ui/layout'
 import { Select } from '../../ui/Select'
@@ -13,7 +13,7 @@ type Assignment = NonNullable<Rig['assignments']>[number]
 
 /** What the switches of controllers do in this rig: an amp footswitch, a remote switch. */
 export function Assignments({ rig }: { rig: Rig }) {
-  const { plan } = usePlace()
+  const { plan } = useChosen()
   const edit = useEdit()
   const inRig = new Set(keysOf(rig.path ?? []).map((k) => k.split('/')[0]))
   const options = [

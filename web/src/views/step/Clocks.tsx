@@ -1,7 +1,7 @@
 import { values } from '../../api/plan'
 import type { Gear, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Fold } from '../../ui/Fold'
 import { Muted, Row } from '../../ui/layout'
 import { Select } from '../../ui/Select'
@@ -10,7 +10,7 @@ const own = 'own'
 
 /** Whose tempo each box that keeps one follows. */
 export function Clocks({ rig }: { rig: Rig }) {
-  const { plan } = usePlace()
+  const { plan } = useChosen()
   const edit = useEdit()
   const gear = values(plan, 'gear')
   const timed = new Set(plan.variables.filter((v) => v.timed).map((v) => v.gear))

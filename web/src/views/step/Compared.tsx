@@ -3,7 +3,7 @@ import type { Comparison, Rig } from '../../api/types'
 import { useWork } from '../../api/work'
 import { useEdit } from '../../edits/useEdit'
 import { VerdictMark, verdictWords } from '../../marks/marks'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { TakeButton } from '../../ui/controls'
 import { Figure, Heading, Muted, Panel, Row, Tape } from '../../ui/layout'
 import { Progress } from '../../ui/Progress'
@@ -12,7 +12,7 @@ import { useSoundTape } from './Solved'
 
 /** The same set on another rig: which sounds survive, which changes fail, what would mend it. */
 export function Compared({ rig, other }: { rig: Rig; other: Rig }) {
-  const { setList, destination, go } = usePlace()
+  const { setList, destination, go } = useChosen()
   const edit = useEdit()
   const tapeOf = useSoundTape()
   const work = useWork<Comparison>(

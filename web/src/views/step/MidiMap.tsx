@@ -4,7 +4,7 @@ import { answer, client, Problem } from '../../api/client'
 import { useMidi, values } from '../../api/plan'
 import type { MidiMonitor, MidiSlot, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Button } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { NumberField } from '../../ui/fields'
@@ -14,7 +14,7 @@ import { Grid, Wide } from '../../ui/Table'
 
 /** What every program sends and to whom, with a monitor that plays it to simulated devices. */
 export function MidiMap({ rig }: { rig: Rig }) {
-  const { destination } = usePlace()
+  const { destination } = useChosen()
   const { data } = useMidi(rig.id, destination?.id)
   const [sent, setSent] = useState<MidiSlot[]>([])
   if (!data || (data.devices.length === 0 && data.programs.length === 0)) return null
@@ -92,8 +92,8 @@ export function MidiMap({ rig }: { rig: Rig }) {
 
 /** The channel each device listens on, and the one each controller sends on to it. */
 function Channels({ rig }: { rig: Rig }) {
-  const { plan } = usePlace()
-  const { destination } = usePlace()
+  const { plan } = useChosen()
+  const { destination } = useChosen()
   const { data } = useMidi(rig.id, destination?.id)
   const edit = useEdit()
   const gear = values(plan, 'gear')
@@ -150,7 +150,7 @@ function Channels({ rig }: { rig: Rig }) {
 
 /** Simulated devices at the end of the line: what reached them and where they stand. */
 function Monitor({ rig, sent, clear }: { rig: Rig; sent: MidiSlot[]; clear: () => void }) {
-  const { destination } = usePlace()
+  const { destination } = useChosen()
   const [seen, setSeen] = useState<MidiMonitor | undefined>()
   const [refused, refuse] = useState<string | undefined>()
   useEffect(() => {

@@ -4,7 +4,7 @@ import styled from 'styled-components'
 import { values } from '../../api/plan'
 import type { Rig, Solution } from '../../api/types'
 import { useWork } from '../../api/work'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Button, Switch } from '../../ui/controls'
 import { Heading, Muted, Panel, Row } from '../../ui/layout'
 import { Progress } from '../../ui/Progress'
@@ -23,7 +23,7 @@ export const schools: { id: School; name: string }[] = [
 
 /** The programs of the rig's controllers, by bank and slot, and the best way to lay them out. */
 export function Programs({ rig }: { rig: Rig }) {
-  const { plan, setList, destination } = usePlace()
+  const { plan, setList, destination } = useChosen()
   const [school, setSchool] = useState<School>('page')
   const [loops, setLoops] = useState(false)
   const [comparing, compare] = useState(false)

@@ -6,7 +6,7 @@ import type { Rig, Seat } from '../../api/types'
 import { useWork } from '../../api/work'
 import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Actions } from '../../ui/Actions'
 import { Figure, Muted, Tape } from '../../ui/layout'
 import { useSoundTape } from './Solved'
@@ -26,7 +26,7 @@ export function SlotPage({
   controller: string
   programs: Programs
 }) {
-  const { setList, destination, plan } = usePlace()
+  const { setList, destination, plan } = useChosen()
   const edit = useEdit()
   const [lifted, lift] = useState<Where | undefined>()
   const [asked, ask] = useState<Where | undefined>()

@@ -3,7 +3,7 @@ import styled from 'styled-components'
 import type { Rig, Solution } from '../../api/types'
 import type { Working } from '../../api/work'
 import { useEdit } from '../../edits/useEdit'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { tape } from '../../theme/tokens'
 import { Button, Switch, TakeButton } from '../../ui/controls'
 import { Figure, Muted, Row, Tape } from '../../ui/layout'
@@ -184,7 +184,7 @@ const held = (rig: Rig, found: Solution, loop: number) =>
 
 /** The tape of a sound by its id. */
 export function useSoundTape() {
-  const { plan } = usePlace()
+  const { plan } = useChosen()
   return (id: string | undefined) => tape(plan.sounds.find((s) => s.value.id === id)?.value.tape)
 }
 

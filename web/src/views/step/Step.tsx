@@ -3,13 +3,13 @@ import type { AnyOrder } from '../../api/types'
 import { useWork } from '../../api/work'
 import { FloorMap } from '../../floor/FloorMap'
 import { usePlace } from '../../state/place'
-import { later } from '../../ui/later'
+import { later, whenIdle } from '../../ui/later'
 import { Heading, Muted, Row, Stack, Title } from '../../ui/layout'
 import { ChangeCard } from './ChangeCard'
 import { Roll } from './Roll'
 
-const Below = later(() => import('./Below').then((m) => m.Below))
-const Beside = later(() => import('./Beside').then((m) => m.Beside))
+const Below = later(whenIdle(() => import('./Below').then((m) => m.Below)))
+const Beside = later(whenIdle(() => import('./Beside').then((m) => m.Beside)))
 
 /** The roll, the presses of the cursor's change, the floor, and what to do early. */
 export function Step() {

@@ -3,7 +3,7 @@ import { useKinds, values } from '../../api/plan'
 import type { WhatIf as Answer, Rig } from '../../api/types'
 import { useWork } from '../../api/work'
 import { useEdit } from '../../edits/useEdit'
-import { usePlace } from '../../state/place'
+import { useChosen } from '../../state/place'
 import { Button, TakeButton } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { Caution, Figure, Muted, Row } from '../../ui/layout'
@@ -13,7 +13,7 @@ import { keysOf } from '../order/chain'
 
 /** What a box more would bring: one of the gear pile, or a generic kind. */
 export function WhatIf({ rig }: { rig: Rig }) {
-  const { plan, setList, destination, here } = usePlace()
+  const { plan, setList, destination, here } = useChosen()
   const { data: kinds } = useKinds()
   const edit = useEdit()
   const [picked, pick] = useState<string | undefined>()
