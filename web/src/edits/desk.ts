@@ -1,4 +1,4 @@
-import { notifyManager, type QueryClient, type QueryKey } from '@tanstack/react-query'
+import { notifyManager, type QueryClient, type QueryKey, replaceEqualDeep } from '@tanstack/react-query'
 import { answer, client, computedFrom, freshId, isFrom, Problem } from '../api/client'
 import type { Aggregates, Collection, WholePlan } from '../api/types'
 import { difference } from './difference'
@@ -126,7 +126,9 @@ export class Desk {
       memo.edits.every((e, i) => e === edits[i])
     )
       return memo.shown
-    const shown = edits.length === 0 ? server : withEdits(server, edits)
+    // What the server answers is nearly always what was shown already: then it stays the same things.
+    const next = edits.length === 0 ? server : withEdits(server, edits)
+    const shown = memo ? (replaceEqualDeep(memo.shown, next) as WholePlan) : next
     this.memo = { server, edits, shown }
     return shown
   }

@@ -19,6 +19,7 @@ export function ElectricFindings() {
     <FindingCards
       rig={rig}
       findings={data.findings}
+      fresh={fresh}
       nothing="No treble to speak of is lost, and levels fit."
       more={(f) =>
         (f.rule === 'jump' || f.rule === 'loss') &&
@@ -32,7 +33,7 @@ export function ElectricFindings() {
       acts={(f) =>
         (f.rule === 'jump' || f.rule === 'loss') &&
         data.buffer && (
-          <TakeButton $strong fresh={fresh} onPress={() => data.buffer && putBuffer(data.buffer, from)}>
+          <TakeButton $strong onPress={() => data.buffer && putBuffer(data.buffer, from)}>
             {data.buffer.words}
           </TakeButton>
         )
@@ -61,11 +62,12 @@ export function PowerFindings() {
     <FindingCards
       rig={rig}
       findings={data.findings}
+      fresh={fresh}
       nothing="Every box is fed as it wants."
       acts={(f) =>
         f.gravity === 'danger' &&
         f.names.length > 0 && (
-          <TakeButton $strong fresh={fresh} onPress={() => unplug(f.names)}>
+          <TakeButton $strong onPress={() => unplug(f.names)}>
             Unplug {f.names.join(' and ')}
           </TakeButton>
         )

@@ -5,6 +5,7 @@ import { useChosen } from '../state/place'
 import { withSide } from '../state/there'
 import { TakeButton } from '../ui/controls'
 import { Muted } from '../ui/layout'
+import { useLatest } from '../ui/useLatest'
 import { taken } from '../views/order/taken'
 import { FindingCards } from './FindingCards'
 import { isOrder, OnThisRig } from './OnThisRig'
@@ -14,17 +15,26 @@ export function OrderFindings() {
   const { rig, destination } = useChosen()
   const { data, fresh, from } = useOrder(rig?.id, destination?.id)
   const edit = useEdit()
+  // What is pressed is done to what stands then: no card is drawn anew for it.
+  const latest = useLatest({ rig: rig?.id, destination: destination?.id, path: data?.path, from })
   if (!rig || !data) return null
-  const take = (m: OrderMove) =>
-    edit.change('rigs', rig.id, m.words, (r) => taken(r, destination?.id, data.path, m), from)
-  const choose = (w: OrderWay) =>
-    edit.change('rigs', rig.id, w.words, (r) => withSide(r, w.question, w.side), from)
+  const take = (m: OrderMove) => {
+    const now = latest.now()
+    if (now.rig && now.path)
+      edit.change('rigs', now.rig, m.words, (r) => taken(r, now.destination, now.path ?? [], m), now.from)
+  }
+  const choose = (w: OrderWay) => {
+    const now = latest.now()
+    if (now.rig) edit.change('rigs', now.rig, w.words, (r) => withSide(r, w.question, w.side), now.from)
+  }
   return (
     <FindingCards
       rig={rig}
       findings={data.findings}
+      fresh={fresh}
       nothing="Nothing to say against the order."
-      more={(f, open) =>
+      isFirst={isOrder}
+      more={(f, first) =>
         isOrder(f) && (
           <>
             {f.ways.map((w) => (
@@ -32,24 +42,19 @@ export function OrderFindings() {
                 {w.words}: {w.why}
               </Muted>
             ))}
-            <OnThisRig
-              key={f.id}
-              path={f.repairs[0]?.path ?? []}
-              stops={f.stops}
-              begin={f === open.find(isOrder)}
-            />
+            <OnThisRig key={f.id} path={f.repairs[0]?.path ?? []} stops={f.stops} begin={first} />
           </>
         )
       }
       acts={(f) => (
         <>
           {f.repairs.slice(0, f.gravity === 'preference' ? 1 : 3).map((m, i) => (
-            <TakeButton key={m.words} $strong={i === 0} fresh={fresh} onPress={() => take(m)}>
+            <TakeButton key={m.words} $strong={i === 0} onPress={() => take(m)}>
               {m.words}
             </TakeButton>
           ))}
           {f.ways.map((w) => (
-            <TakeButton key={w.words} fresh={fresh} onPress={() => choose(w)}>
+            <TakeButton key={w.words} onPress={() => choose(w)}>
               {w.words}
             </TakeButton>
           ))}

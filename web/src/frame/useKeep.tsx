@@ -4,16 +4,17 @@ import { useEdit } from '../edits/useEdit'
 import { AskName } from '../ui/dialogs'
 
 /** Settling findings for good with a reason, and taking that back. */
-export function useKeep(rig: Rig | undefined): {
+export function useKeep(rig: Pick<Rig, 'id'> | undefined): {
   keep: (title: string, findings: string[]) => void
   reopen: (title: string, findings: string[]) => void
   dialog: ReactNode
 } {
   const edit = useEdit()
+  const id = rig?.id
   const [asked, ask] = useState<{ title: string; findings: string[] } | undefined>()
   const settle = (what: string, findings: string[], reason?: string) => {
-    if (!rig) return
-    void edit.change('rigs', rig.id, what, (r) => ({
+    if (!id) return
+    void edit.change('rigs', id, what, (r) => ({
       ...r,
       settled: [
         ...(r.settled ?? []).filter((s) => !findings.includes(s.finding)),
@@ -21,9 +22,11 @@ export function useKeep(rig: Rig | undefined): {
       ],
     }))
   }
+  const keep = (title: string, findings: string[]) => ask({ title, findings })
+  const reopen = (title: string, findings: string[]) => settle(`Reopen: ${title}`, findings)
   return {
-    keep: (title, findings) => ask({ title, findings }),
-    reopen: (title, findings) => settle(`Reopen: ${title}`, findings),
+    keep,
+    reopen,
     dialog: asked && (
       <AskName
         title="Keep it so"
