@@ -68,45 +68,50 @@ type depth struct {
 	noise  bool
 	times  bool
 	bands  bool
+	spread bool // over the processors: nothing else is metered meanwhile
 }
 
-var everything = depth{true, true, true, true, true}
+var everything = depth{touch: true, squash: true, noise: true, times: true, bands: true}
 
 // figures meters one sound. dry is a recording to play instead of the phrase, or nil.
 func (r *rendering) figures(ctx context.Context, s Setting, dry []float64, want depth) (*Figures, error) {
 	in := r.source(s).play(dry)
 	playing := mask(in)
+	// Each is a rendering of its own, put together at the end.
 	m := &figuring{playing: playing, bands: want.bands}
-	if err := r.stream(ctx, s, in, 1, mode{summed: m.summed, laned: m.laned}, m.take); err != nil {
-		return nil, err
+	var dirt, soft, hard, squash, level, hissed float64
+	var timed Figures
+	var jobs []func(r *rendering) error
+	also := func(wanted bool, job func(r *rendering) error) {
+		if wanted {
+			jobs = append(jobs, job)
+		}
+	}
+	also(true, func(r *rendering) error {
+		return r.stream(ctx, s, in, 1, mode{summed: m.summed, laned: m.laned}, m.take)
+	})
+	also(want.times, func(r *rendering) error { return r.times(ctx, s, in, &timed) })
+	also(want.squash, func(r *rendering) (err error) { squash, level, err = r.squash(ctx, s, in, playing); return err })
+	also(true, func(r *rendering) (err error) { dirt, err = r.dirtAt(ctx, s, 0); return err })
+	also(want.touch, func(r *rendering) (err error) { soft, err = r.dirtAt(ctx, s, -12); return err })
+	also(want.touch, func(r *rendering) (err error) { hard, err = r.dirtAt(ctx, s, 6); return err })
+	also(want.noise, func(r *rendering) (err error) { hissed, err = r.noise(ctx, s); return err })
+	if want.spread {
+		if err := inParallel(ctx, len(jobs), nil, func(i int) error { return jobs[i](r.branch()) }); err != nil {
+			return nil, err
+		}
+		jobs = nil
+	}
+	for _, job := range jobs {
+		if err := job(r); err != nil {
+			return nil, err
+		}
 	}
 	f := m.figures()
-	var err error
-	if f.Dirt, err = r.dirtAt(ctx, s, 0); err != nil {
-		return nil, err
-	}
-	if want.touch {
-		if f.Soft, err = r.dirtAt(ctx, s, -12); err != nil {
-			return nil, err
-		}
-		if f.Hard, err = r.dirtAt(ctx, s, 6); err != nil {
-			return nil, err
-		}
-	}
-	if want.squash {
-		if f.Squash, f.Playing, err = r.squash(ctx, s, in, playing); err != nil {
-			return nil, err
-		}
-	}
+	f.Dirt, f.Soft, f.Hard, f.Squash, f.Playing = dirt, soft, hard, squash, level
+	f.Times, f.Tremolo, f.Chorus = timed.Times, timed.Tremolo, timed.Chorus
 	if want.noise {
-		if f.Noise, err = r.noise(ctx, s, f.Loudness); err != nil {
-			return nil, err
-		}
-	}
-	if want.times {
-		if err = r.times(ctx, s, in, f); err != nil {
-			return nil, err
-		}
+		f.Noise = f.Loudness - hissed
 	}
 	return f, nil
 }
@@ -242,13 +247,13 @@ func (r *rendering) squash(ctx context.Context, s Setting, in []float64, playing
 	return math.Min(math.Max(1-(out[1]-out[0])/3, 0), 1), (out[0] + out[1]) / 2, nil
 }
 
-// noise is how far playing stands over the hiss of the input with nobody playing.
-func (r *rendering) noise(ctx context.Context, s Setting, loudness float64) (float64, error) {
+// noise is the loudness of the hiss of the input with nobody playing.
+func (r *rendering) noise(ctx context.Context, s Setting) (float64, error) {
 	w, err := r.render(ctx, s, hissing(), mode{hiss: true})
 	if err != nil {
 		return 0, err
 	}
-	return loudness - lufs(mean(blocks(w.channels()...)[2:])), nil
+	return lufs(mean(blocks(w.channels()...)[2:])), nil
 }
 
 // hissing is a second and a half of white hiss: always the same.

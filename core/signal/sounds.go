@@ -70,8 +70,10 @@ func Measure(ctx context.Context, p *plan.Plan, rig plan.ID, o Options) (*Report
 		})
 	}
 	out := &Report{Rig: rig, Sounds: make([]Sound, len(list)), Assumed: []string{}}
+	want := everything
+	want.spread = len(list) < runtime.GOMAXPROCS(0)
 	err = inParallel(ctx, len(list), o.Progress, func(i int) error {
-		f, err := r.branch().figures(ctx, list[i].setting, o.Dry, everything)
+		f, err := r.branch().figures(ctx, list[i].setting, o.Dry, want)
 		if err != nil {
 			return err
 		}

@@ -121,13 +121,24 @@ func (r *rendering) repeats(ctx context.Context, s Setting, x *stage, t *TimeFig
 	length := math.Min(60, 0.8*t.MS)
 	period := int(math.Round(t.MS * Rate / 1000))
 	const most = 24
-	in := make([]float64, min(period*(most+1)+Rate/10, 12*Rate))
-	copy(in, note(length))
-	w, err := r.render(ctx, s, in, alone(x.key, nil))
-	if err != nil {
-		return err
+	// Few repeats are heard: no more is rendered than it takes to know how many.
+	for _, upTo := range []int{3, 8, most} {
+		in := make([]float64, min(period*(upTo+1)+Rate/10, 12*Rate))
+		copy(in, note(length))
+		w, err := r.render(ctx, s, in, alone(x.key, nil))
+		if err != nil {
+			return err
+		}
+		if t.countRepeats(w, period, int(length*Rate/1000)) || len(in) == 12*Rate {
+			return nil
+		}
 	}
-	window := int(length * Rate / 1000)
+	return nil
+}
+
+// countRepeats compares each repeat of a note with the note; it reports whether one was too quiet to be heard, so
+// that those after it need not be looked at.
+func (t *TimeFigures) countRepeats(w wave, period, window int) bool {
 	var weighted [][]float64
 	for _, c := range w.channels() {
 		y := append([]float64(nil), c...)
@@ -144,7 +155,7 @@ func (r *rendering) repeats(ctx context.Context, s Setting, x *stage, t *TimeFig
 		return sum
 	}
 	dry := energy(0)
-	for n := 1; n*period+window <= len(in); n++ {
+	for n := 1; n*period+window <= len(w.l); n++ {
 		db := -240.0
 		if dry > quiet {
 			db = 10 * math.Log10(math.Max(energy(n*period)/dry, 1e-24))
@@ -153,11 +164,11 @@ func (r *rendering) repeats(ctx context.Context, s Setting, x *stage, t *TimeFig
 			t.First = db
 		}
 		if db <= audibleDB {
-			break
+			return true
 		}
 		t.Audible = n
 	}
-	return nil
+	return false
 }
 
 // tail measures a reverb's sound from 100 to 400 ms after a short note, against the note.

@@ -60,10 +60,10 @@ function useScaleOf(svg: RefObject<SVGSVGElement | null>, width: number, height:
 /** A name inside a box: along it, or from top to bottom where it is too long for that, and cut where it is too long for
  * both. The letters are condensed: under half as wide as they are high. */
 export function nameIn(name: string, width: number, depth: number, letters: number) {
-  const long = (text: string) => text.length * letters * 0.46
-  if (long(name) <= width - 4) return { text: name, upright: false }
+  const long = (text: string) => text.length * letters * 0.4
+  if (long(name) <= width - 1) return { text: name, upright: false }
   const upright = depth > width
-  const room = Math.floor(((upright ? depth : width) - 4) / (letters * 0.46))
+  const room = Math.floor(((upright ? depth : width) - 4) / (letters * 0.4))
   if (name.length <= room) return { text: name, upright }
   return { text: room > 2 ? `${name.slice(0, room - 1)}…` : '', upright }
 }

@@ -255,7 +255,7 @@ function NoSupply() {
   )
 }
 
-const Leads = styled.div`display: grid; grid-template-columns: repeat(auto-fill, minmax(220px, 1fr)); gap: 4px 18px;`
+const Leads = styled.div`display: grid; grid-template-columns: repeat(auto-fill, minmax(min(100%, 300px), 1fr)); gap: 4px 18px;`
 const Waiting = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(min(100%, 260px), 1fr)); gap: 10px;`
 const Supply = styled.div`display: grid; gap: 8px; border-top: 1px solid var(--line); padding-top: 10px;`
 const Outputs = styled.div`display: grid; grid-template-columns: repeat(auto-fill, minmax(186px, 1fr)); gap: 8px;`

@@ -37,7 +37,7 @@ export function Play() {
   }
   return (
     <Screen>
-      <Row $gap={16}>
+      <Row $gap={16} style={{ alignItems: 'center' }}>
         <Button onPress={() => navigate(stand ? '/pack/shows' : '/step')}>Leave</Button>
         <Title>Play</Title>
         {script && song && (
