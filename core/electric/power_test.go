@@ -103,6 +103,14 @@ func TestAFailureIsExplained(t *testing.T) {
 	}
 }
 
+func TestADrawThatIsOnlyUsualSaysSo(t *testing.T) {
+	usual := func(g *plan.Gear) { *g = g.Assuming() }
+	p := fedBoard([]plan.PowerOutput{gives(100, 9), gives(100, 9)}, wants("drive", 9, 20, usual), wants("echo", 9, 90))
+	assert.Equal(t, []string{"20 mA is what boxes like drive draw; read its label."}, feedRig(t, p).Assumed)
+	p.Gear[slices.IndexFunc(p.Gear, func(g plan.Gear) bool { return g.ID == "drive" })].Power.Current = ptr(24.0)
+	assert.Empty(t, feedRig(t, p).Assumed, "it was read off")
+}
+
 func TestContestedOutputsNameTheirTakers(t *testing.T) {
 	m := feedRig(t, fedBoard([]plan.PowerOutput{gives(500, 9), gives(100, 9)}, wants("a", 9, 300), wants("b", 9, 310, battery))).Assignment.Unserved
 	require.Len(t, m, 1)
