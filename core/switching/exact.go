@@ -30,11 +30,11 @@ func (p *pages) exact(ctx context.Context, progress func(float64), good layout) 
 	after[0][0] = 0
 	for b := 1; b <= half; b++ {
 		layer := append([]uint16(nil), after[b-1]...)
-		for range p.slots {
+		for taken := range p.slots {
 			if err := ctx.Err(); err != nil {
 				return layout{}, err
 			}
-			layer = grow(layer, p.allowed(b-1))
+			layer = grow(layer, p.allowed(b-1), (b-1)*p.slots+taken+1)
 		}
 		for s, c := range layer {
 			if c != unreached {
@@ -93,28 +93,43 @@ func (p *pages) cuts() []uint16 {
 			}
 		}
 	}
+	low := n / 2
+	near, far := p.sums(0, low), p.sums(low, n)
 	cut := make([]uint16, 1<<n)
 	for s := uint32(1); s < 1<<n; s++ {
 		i := lowest(s)
 		rest := s & (s - 1)
-		inside := 0
-		for r := rest; r != 0; r &= r - 1 {
-			inside += p.weight[i][lowest(r)]
-		}
+		inside := near[i][rest&(1<<low-1)] + far[i][rest>>low]
 		cut[s] = uint16(int(cut[rest]) + total[i] - 2*inside)
 	}
 	return cut
 }
 
+// sums gives, for every program, the weight between it and every set of those from one to before another.
+func (p *pages) sums(from, to int) [][]int {
+	all := make([][]int, p.n())
+	for i := range all {
+		all[i] = make([]int, 1<<(to-from))
+		for s := uint32(1); s < 1<<(to-from); s++ {
+			all[i][s] = all[i][s&(s-1)] + p.weight[i][from+lowest(s)]
+		}
+	}
+	return all
+}
+
 // grow lets every set take one more program at no cost: the least of a set and of each set that
-// lacks one of its programs. The two halves of the sets are done side by side; both only read
-// the old layer.
-func grow(old []uint16, allowed uint32) []uint16 {
+// lacks one of its programs. Sets of more programs than the banks so far can hold are reached by
+// nothing. The two halves of the sets are done side by side; both only read the old layer.
+func grow(old []uint16, allowed uint32, most int) []uint16 {
 	layer := make([]uint16, len(old))
 	var wait sync.WaitGroup
 	for _, part := range [2][2]int{{0, len(old) / 2}, {len(old) / 2, len(old)}} {
 		wait.Go(func() {
 			for s := part[0]; s < part[1]; s++ {
+				if bits.OnesCount32(uint32(s)) > most {
+					layer[s] = unreached
+					continue
+				}
 				least := old[s]
 				for r := uint32(s) & allowed; r != 0; r &= r - 1 {
 					if c := old[uint32(s)&^(1<<bits.TrailingZeros32(r))]; c < least {
