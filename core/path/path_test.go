@@ -371,6 +371,36 @@ func BenchmarkBestOrderOfTwentyStops(b *testing.B) {
 	}
 }
 
+// What is too long to be proven says what no order is under, and as quickly.
+func BenchmarkBestOrderOfThirtyStops(b *testing.B) {
+	p := long(30)
+	for b.Loop() {
+		r, err := Judge(context.Background(), p, "rig", "")
+		if err != nil || r.Best.Bound > r.Best.Cost {
+			b.Fatal(r.Best.Cost, r.Best.Bound, err)
+		}
+	}
+}
+
+func BenchmarkAKnotOfThirtyStops(b *testing.B) {
+	const n = 30
+	p := &problem{cost: make([][]int64, n), precedes: make([]uint64, n)}
+	for i := range p.cost {
+		p.cost[i] = make([]int64, n)
+		for k := range p.cost[i] {
+			if i != k {
+				p.cost[i][k] = units(float64((i*7 + k*13 + i*k) % 11))
+			}
+		}
+	}
+	p.breakTies()
+	for b.Loop() {
+		if _, _, err := p.solve(context.Background()); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
+
 // Every list of a report is there even when it is empty, as whoever reads the JSON expects.
 func TestAnEmptyChainHasEmptyLists(t *testing.T) {
 	data, err := json.Marshal(judged(t, chain(3)))
