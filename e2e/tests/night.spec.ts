@@ -31,6 +31,18 @@ test('arrow keys walk the night and number keys change the view', async ({ page,
   await expect(page.getByRole('heading', { name: 'Order', level: 1 })).toBeVisible()
 })
 
+test('the night is walked by thumb', async ({ page, still }) => {
+  await page.goto(`${still.url}/step`)
+  const set = page.getByRole('region', { name: 'The set' })
+  const here = set.locator('[aria-current=step]')
+  await set.getByRole('button', { name: 'Nine Gulls, from the beginning' }).click()
+  await expect(here).toHaveAttribute('aria-label', /^Nine Gulls, Intro/)
+  await set.getByRole('button', { name: 'Next section' }).click()
+  await expect(here).toHaveAttribute('aria-label', /^Nine Gulls, Verse/)
+  await set.getByRole('button', { name: 'Section before' }).click()
+  await expect(here).toHaveAttribute('aria-label', /^Nine Gulls, Intro/)
+})
+
 test('single keys leave fields alone', async ({ page, demo }) => {
   await page.goto(`${demo.url}/hear/songs`)
   const title = page.getByRole('textbox', { name: 'Title' })

@@ -101,6 +101,22 @@ test('a song is walked by hand, wrong presses and all, and the monitor tells', a
   await expect(pads.getByRole('button', { name: 'Amber, off' })).toBeVisible()
 })
 
+test('what a pedal types presses nothing else', async ({ page, demo }) => {
+  await open(page, demo, 'Bare board')
+  const pads = page.getByRole('group', { name: 'Switches' })
+  await page.getByRole('button', { name: 'Pedals and keys' }).click()
+  await page.getByRole('button', { name: /Learn a pedal for/ }).click()
+  await page.getByRole('option', { name: 'Amber' }).click()
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('list', { name: 'Learnt pedals' })).toContainText('key Enter: Amber')
+  await page.getByRole('button', { name: 'Walk it by hand' }).click()
+  const onward = page.getByRole('button', { name: 'On to Verse' })
+  await expect(onward).toBeFocused()
+  await page.keyboard.press('Enter')
+  await expect(pads.getByRole('button', { name: /^Amber, on/ })).toBeVisible()
+  await expect(onward).toBeFocused()
+})
+
 test('hands are judged where the player asks for it', async ({ page, demo }) => {
   await open(page, demo, 'Bare board')
   const script = await (

@@ -60,9 +60,10 @@ export function usePedals(
         taken(e)
         return
       }
-      // A key that works a button keeps its work, unless a pedal was learnt to it.
+      // A key that works a button keeps its work, unless a pedal was learnt to it, or is being learnt.
       const onButton = e.target instanceof Element && e.target.closest('button, [role=button], [role=switch]')
-      if (onButton && (e.key === 'Enter' || e.key === ' ') && !(`key:${e.key}` in s.learnt)) return
+      if (onButton && (e.key === 'Enter' || e.key === ' ') && !s.learning && !(`key:${e.key}` in s.learnt))
+        return
       if (heard(`key:${e.key}`, e.timeStamp)) taken(e)
     }
     // Before the button that has the focus: what a pedal types presses nothing else.
