@@ -2,6 +2,7 @@ package signal_test
 
 import (
 	"context"
+	"encoding/json"
 	"math"
 	"math/cmplx"
 	"testing"
@@ -158,6 +159,15 @@ func TestAPassiveVolumePedalIsPartOfTheCircuit(t *testing.T) {
 	p := stranger{volume: 10, tone: 10, metres: 3, outputMV: 100, henry: 2.5, ahead: []plan.Block{pedal}}.plan()
 	assertAgree(t, p)
 	assert.Less(t, heard(t, p)[120], -6.0)
+}
+
+func TestListsOfWhatIsNotThereAreEmpty(t *testing.T) {
+	p := stranger{volume: 10, tone: 10, metres: 3, outputMV: 100, henry: 2.5, drive: true}.plan()
+	r, err := signal.Measure(context.Background(), p, "rig", signal.Options{})
+	require.NoError(t, err)
+	data, err := json.Marshal(r)
+	require.NoError(t, err)
+	assert.NotContains(t, string(data), "null", "no delay and no reverb: nothing that repeats")
 }
 
 func TestHotterPickupsAreDirtier(t *testing.T) {

@@ -109,7 +109,8 @@ func (r *rendering) figures(ctx context.Context, s Setting, dry []float64, want 
 	}
 	f := m.figures()
 	f.Dirt, f.Soft, f.Hard, f.Squash, f.Playing = dirt, soft, hard, squash, level
-	f.Times, f.Tremolo, f.Chorus = timed.Times, timed.Tremolo, timed.Chorus
+	f.Times = append(f.Times, timed.Times...) // an empty list where nothing rings
+	f.Tremolo, f.Chorus = timed.Tremolo, timed.Chorus
 	if want.noise {
 		f.Noise = f.Loudness - hissed
 	}

@@ -57,6 +57,7 @@ test('a pinned stop stays where it is', async ({ page, demo }) => {
 
 test('the cables follow from the chain', async ({ page, demo }) => {
   await page.goto(`${demo.url}/order`)
+  await expect(page.getByRole('region', { name: 'Best order' })).toContainText('Best possible') // it stands above
   await page.getByRole('button', { name: /^Cables \(/ }).click()
   await expect(page.getByRole('row', { name: /Driftwood output Plumb input/ })).toBeVisible()
   await expect(page.getByRole('row', { name: /Pier combo send Flutter input/ })).toBeVisible()

@@ -23,7 +23,7 @@ export function BestOrder({
   const { data, fresh, from } = useOrder(rig.id, destination?.id)
   if (!data)
     return (
-      <Panel aria-label="Best order" role="region" style={{ minHeight: 148 }}>
+      <Panel aria-label="Best order" role="region" style={{ minHeight: 198 }}>
         <Heading>Best order</Heading>
       </Panel>
     )
