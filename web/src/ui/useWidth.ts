@@ -1,12 +1,11 @@
-import { type RefObject, useLayoutEffect, useRef, useState } from 'react'
+import { type RefCallback, useLayoutEffect, useState } from 'react'
 
 /** How wide a drawing is on the screen, in px, so that it is drawn one to one and its letters keep their size. It is known
- * before the first painting. */
-export function useWidth<T extends Element>(before: number): [RefObject<T | null>, number] {
-  const at = useRef<T>(null)
+ * before the first painting, whenever what is measured comes. */
+export function useWidth<T extends Element>(before: number): [RefCallback<T>, number] {
+  const [box, setBox] = useState<T | null>(null)
   const [width, setWidth] = useState(before)
   useLayoutEffect(() => {
-    const box = at.current
     if (!box) return
     const measure = () => {
       // An SVG has no inner width of its own; what it stands in has.
@@ -17,6 +16,6 @@ export function useWidth<T extends Element>(before: number): [RefObject<T | null
     const seen = new ResizeObserver(measure)
     seen.observe(box)
     return () => seen.disconnect()
-  }, [])
-  return [at, width]
+  }, [box])
+  return [setBox, width]
 }

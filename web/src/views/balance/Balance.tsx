@@ -42,7 +42,7 @@ export function Balance() {
       {map.refused && <Muted role="alert">{map.refused}</Muted>}
       {map.cancelled && <Muted>Cancelled. Any change of the rig begins anew.</Muted>}
       {map.busy && (
-        <Waiting style={map.latest ? undefined : { minHeight: 444 }}>
+        <Waiting style={map.latest ? undefined : { minHeight: 456 }}>
           <Progress label="Metering every combination" share={map.progress} cancel={map.cancel} />
         </Waiting>
       )}
