@@ -60,7 +60,10 @@ type owned struct {
 }
 
 func wire(p *plan.Plan, r *plan.Rig, c *path.Cables) *wiring {
-	w := &wiring{plan: p, rig: r, line: p.FromTheGuitar(r.Path), cables: map[span]float64{}, blocks: map[plan.Key]owned{}, tapped: map[plan.ID][]*plan.Split{}}
+	w := &wiring{
+		plan: p, rig: r, line: p.FromTheGuitar(r.Path),
+		cables: map[span]float64{}, blocks: map[plan.Key]owned{}, tapped: map[plan.ID][]*plan.Split{},
+	}
 	for _, key := range r.Stops() {
 		if g, ok := p.FindGear(key.Gear()); ok {
 			if b, ok := g.FindBlock(plan.ID(key.Rest())); ok {

@@ -58,7 +58,8 @@ func (w *Wired) Circuit(set plan.Setting) Circuit {
 	if g, ok := w.plan.FindGear(set.Guitar); ok {
 		guitar = g
 	}
-	own := wiring{plan: w.plan, rig: w.rig, line: w.line, cables: w.cables, blocks: w.blocks, tapped: w.tapped, assumed: slices.Clone(w.assumed)}
+	own := *w.wiring
+	own.assumed = slices.Clone(w.assumed)
 	out := Circuit{Solved: map[plan.Key]bool{}}
 	x := &walker{wiring: &own, set: set, all: &out}
 	_, source := x.follow(instrumentOf(guitar, set, own.assume))

@@ -268,7 +268,8 @@ func (m *machine) prepare(s *settings, parts []*part, asked *asking) (state int,
 		m.sizes = append(m.sizes, n)
 		m.strides = append(m.strides, m.states)
 		if m.states *= n; m.states > maxStates {
-			return 0, false, fmt.Errorf("reach: the switches that move %s move too many controls at once", s.vars[m.vars[0]].Label)
+			first := s.vars[m.vars[0]].Label
+			return 0, false, fmt.Errorf("reach: the switches that move %s move too many controls at once", first)
 		}
 	}
 	for n, w := range asked.wants {

@@ -94,7 +94,10 @@ type tempoKey struct {
 }
 
 func newSettings(p *plan.Plan, r *plan.Rig) *settings {
-	s := &settings{plan: p, rig: r, byKey: map[plan.Key]int{}, inPath: map[plan.Key]bool{}, looped: r.Looped(), clocked: r.Clocked(), cache: map[wantsKey]*wants{}, taps: map[tempoKey]map[int][]int{}}
+	s := &settings{
+		plan: p, rig: r, byKey: map[plan.Key]int{}, inPath: map[plan.Key]bool{}, looped: r.Looped(), clocked: r.Clocked(),
+		cache: map[wantsKey]*wants{}, taps: map[tempoKey]map[int][]int{},
+	}
 	for _, k := range r.Stops() {
 		s.inPath[k] = true
 	}

@@ -25,7 +25,10 @@ type acted struct {
 }
 
 func newSaid(vars []*variable) *said {
-	w := &said{values: make([][]string, len(vars)), still: make([][]string, len(vars)), states: map[[3]int]string{}, acts: map[acted]string{}}
+	w := &said{
+		values: make([][]string, len(vars)), still: make([][]string, len(vars)),
+		states: map[[3]int]string{}, acts: map[acted]string{},
+	}
 	for v, x := range vars {
 		w.values[v], w.still[v] = make([]string, len(x.values)), make([]string, len(x.values))
 	}
