@@ -74,3 +74,24 @@ func TestAnyOrderStopsWhenItIsCancelled(t *testing.T) {
 	_, err := ComputeAnyOrder(ctx, bigPlan(3), "rig", "set", nil)
 	assert.ErrorIs(t, err, context.Canceled)
 }
+
+// A song that the rig cannot begin asks for nothing, as one does that is content with everything.
+func TestASongThatCannotBeginIsNotLikeOneThatAsksForNothing(t *testing.T) {
+	s := newStage()
+	for i := range s.rig().Recipes {
+		s.rig().Recipes[i].Values = map[plan.Key]plan.Value{}
+	}
+	song := func(id plan.ID, guitar plan.ID) plan.Song {
+		return plan.Song{
+			ID: id, Title: string(id), Tempo: plan.Tempo{BPM: 90}, Meter: plan.Meter{Beats: 4, Unit: 4}, Guitar: guitar,
+			Sections: []plan.Section{{ID: "1", Label: "In", Sound: "a"}},
+		}
+	}
+	s.plan.Gear = append(s.plan.Gear, plan.Gear{ID: "twelve", Name: "Twelve", Kind: plan.Guitar})
+	s.plan.Songs = []plan.Song{song("first", ""), song("second", ""), song("third", "twelve")}
+	s.plan.SetLists[0].Entries = []plan.SetEntry{{ID: "e1", Song: "first"}, {ID: "e2", Song: "second"}, {ID: "e3", Song: "third"}}
+	require.Empty(t, s.plan.Validate())
+	got, err := ComputeAnyOrder(t.Context(), &s.plan, "rig", "set", nil)
+	require.NoError(t, err)
+	assert.Equal(t, AnyOrder{Total: 6, Reached: 4}, got, "nobody gets to the third, and from it to both others")
+}
