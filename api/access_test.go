@@ -58,7 +58,7 @@ func (s server) pair(role string) *http.Cookie {
 	return cookie(s.t, w)
 }
 
-func cookie(t *testing.T, w *httptest.ResponseRecorder) *http.Cookie {
+func cookie(t testing.TB, w *httptest.ResponseRecorder) *http.Cookie {
 	t.Helper()
 	list := w.Result().Cookies()
 	require.Len(t, list, 1)

@@ -33,14 +33,14 @@ import (
 )
 
 type server struct {
-	t *testing.T
+	t testing.TB
 	http.Handler
 	quay  *quay
 	store *store.Store
 	log   *slog.Logger
 }
 
-func start(t *testing.T) server {
+func start(t testing.TB) server {
 	t.Helper()
 	st, err := store.Open(t.Context(), filepath.Join(t.TempDir(), "plan.db"), time.Now)
 	require.NoError(t, err)
@@ -110,7 +110,7 @@ type problem struct {
 	} `json:"errors"`
 }
 
-func refused(t *testing.T, w *httptest.ResponseRecorder, status int) problem {
+func refused(t testing.TB, w *httptest.ResponseRecorder, status int) problem {
 	t.Helper()
 	require.Equal(t, status, w.Code, w.Body.String())
 	assert.Equal(t, "application/problem+json", w.Header().Get("Content-Type"))

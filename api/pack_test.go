@@ -26,7 +26,7 @@ func withDemo(t *testing.T) server {
 	return s
 }
 
-func read[T any](t *testing.T, w *httptest.ResponseRecorder) T {
+func read[T any](t testing.TB, w *httptest.ResponseRecorder) T {
 	t.Helper()
 	var v T
 	require.Equal(t, http.StatusOK, w.Code, w.Body.String())

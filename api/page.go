@@ -6,7 +6,6 @@ import (
 	"mime"
 	"net/http"
 	"path"
-	"slices"
 	"strings"
 	"time"
 
@@ -91,28 +90,4 @@ func takes(accepted, encoding string) bool {
 		}
 	}
 	return false
-}
-
-// What is answered from the plan alone, and whole: while that has not changed, neither has the answer. Work that is
-// asked how far it is is not among them.
-var ofThePlan = []string{
-	"/api/plan", "/api/reach", "/api/order", "/api/order/lessons", "/api/place", "/api/cables", "/api/electric",
-	"/api/power", "/api/floor", "/api/floor/sizes", "/api/tempo", "/api/tempo/notes", "/api/tempo/meanings",
-	"/api/tempo/set-order", "/api/layers", "/api/midi", "/api/next", "/api/sections", "/api/kinds", "/api/sound-words",
-}
-
-// unchanged answers a question about the plan that was answered before, and says so, when nothing was
-// written since: the client has the answer. Everything else goes on.
-func (s *Server) unchanged() gin.HandlerFunc {
-	return func(c *gin.Context) {
-		if c.Request.Method != http.MethodGet || s.store == nil || !slices.Contains(ofThePlan, c.Request.URL.Path) {
-			return
-		}
-		tag := `"` + s.stateOf(s.store.State().Seq) + `"`
-		c.Header("ETag", tag)
-		c.Header("Cache-Control", "private, no-cache")
-		if c.GetHeader("If-None-Match") == tag {
-			c.AbortWithStatus(http.StatusNotModified)
-		}
-	}
 }

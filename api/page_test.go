@@ -4,6 +4,8 @@ import (
 	"encoding/json"
 	"net/http"
 	"net/http/httptest"
+	"slices"
+	"strings"
 	"testing"
 	"testing/fstest"
 
@@ -11,7 +13,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"envex/api"
-	"envex/core/reach"
 )
 
 var built = fstest.MapFS{
@@ -77,28 +78,39 @@ func TestWhatHasNotChangedIsNotSentTwice(t *testing.T) {
 	}
 }
 
-func TestAWriteBringsTheReachOfWhatIsShown(t *testing.T) {
+func TestAWriteBringsAnswersToWhatIsShown(t *testing.T) {
 	s := start(t)
 	s.loadDemo()
-	write := func(shown string) *reach.Report {
+	bars := 12
+	write := func(shown ...string) []api.Answer {
 		var out api.Written
-		body := map[string]any{"label": "verse", "bars": 12 + len(shown)}
-		w := s.send("POST", "/api/sections", body, with("Envex-Since", "nothing", "Envex-Shown", shown))
+		bars++
+		body := map[string]any{"label": "verse", "bars": bars}
+		w := s.send("POST", "/api/sections", body, with("Envex-Since", "nothing", "Envex-Shown", strings.Join(shown, " ")))
 		require.Equal(t, 200, w.Code, w.Body.String())
 		require.NoError(t, json.Unmarshal(w.Body.Bytes(), &out))
-		return out.Plan.Reach
+		for _, a := range out.Plan.Answers {
+			assert.Equal(t, out.Plan.At, a.At, a.Question)
+		}
+		return out.Plan.Answers
 	}
-	told := write("rig=long&set_list=quay-set")
-	require.NotNil(t, told)
-	var asked reach.Report
-	s.get("/api/reach?rig=long&set_list=quay-set", &asked)
-	assert.Equal(t, asked.Reach, told.Reach)
+	questions := []string{
+		"/api/reach?rig=long&set_list=quay-set", "/api/order?rig=long", "/api/uses/amber",
+		"/api/reach?rig=long&set_list=quay-set&destination=long-hired",
+	}
+	for i, a := range write(questions...) {
+		assert.Equal(t, questions[i], a.Question, "in the order they were asked")
+		alone := s.send("GET", a.Question, nil)
+		require.Equal(t, 200, alone.Code, a.Question)
+		assert.JSONEq(t, alone.Body.String(), string(a.Body), a.Question)
+	}
 	for _, shown := range []string{
-		"", "rig=nope&set_list=quay-set", "rig=long&set_list=nope", "rig=long&set_list=quay-set&destination=nope", "%zz",
+		"", "/api/reach?rig=nope&set_list=quay-set", "/api/reach?rig=long&set_list=quay-set&destination=nope", "%zz",
+		"/api/plan", "/api/history", "/api/levels?rig=long", "http://elsewhere.example/api/reach?rig=long&set_list=quay-set",
 	} {
-		assert.Nil(t, write(shown), shown)
+		assert.Empty(t, write(shown), shown)
 	}
-	assert.NotNil(t, write("rig=long&set_list=quay-set&destination=long-hired"))
+	assert.Len(t, write(slices.Repeat(questions[:1], 30)...), 24, "no write asks for everything")
 }
 
 func TestAnEmptySetHasListsAndNotNothing(t *testing.T) {
@@ -117,5 +129,22 @@ func TestAnEmptySetHasListsAndNotNothing(t *testing.T) {
 		w := s.send("GET", "/api/"+path, nil)
 		require.Equal(t, 200, w.Code, path)
 		assert.NotContains(t, w.Body.String(), ":null", path)
+	}
+}
+
+// BenchmarkEdit is an edit with the answers that a screen shows.
+func BenchmarkEdit(b *testing.B) {
+	s := start(b)
+	s.loadDemo()
+	shown := strings.Join([]string{
+		"/api/reach?rig=long&set_list=quay-set", "/api/order?rig=long", "/api/cables?rig=long", "/api/uses/amber",
+		"/api/next?rig=long&set_list=quay-set", "/api/tempo?rig=long&set_list=quay-set",
+	}, " ")
+	bars := 0
+	for b.Loop() {
+		bars++
+		body := map[string]any{"label": "verse", "bars": 4 + bars%60}
+		w := s.send("POST", "/api/sections", body, with("Envex-Since", "nothing", "Envex-Shown", shown))
+		require.Equal(b, 200, w.Code, w.Body.String())
 	}
 }

@@ -11,7 +11,6 @@ import (
 
 	"envex/core/catalog"
 	"envex/core/plan"
-	"envex/core/reach"
 	"envex/store"
 )
 
@@ -37,7 +36,7 @@ type WholePlan struct {
 	Redo     *store.Transaction        `json:"redo,omitempty" doc:"What redo would do again."`
 	Keys     []VariableInfo            `json:"variables" doc:"Everything that recipes can set."`
 	Tapes    []string                  `json:"tapes" doc:"The tape colours, in the order they are offered."`
-	Reach    *reach.Report             `json:"reach,omitempty" doc:"Of what a write said that it shows."`
+	Answers  []Answer                  `json:"answers,omitempty" doc:"To what a write said that it shows."`
 }
 
 // VariableInfo describes a variable to someone who wants to set it.
@@ -74,7 +73,7 @@ type planInput struct {
 type planOutput struct{ Body *WholePlan }
 
 func (s *Server) routes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "get-plan", Method: http.MethodGet, Path: "/api/plan", Summary: "Everything there is"}, s.getPlan)
+	huma.Register(api, huma.Operation{OperationID: "get-plan", Method: http.MethodGet, Path: planPath, Summary: "Everything there is"}, s.getPlan)
 	aggregate[plan.Gear](s, api, "gear", "gear")
 	aggregate[plan.Sound](s, api, "sounds", "sound")
 	aggregate[plan.Song](s, api, "songs", "song")
@@ -112,7 +111,7 @@ func (s *Server) routes(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "get-kinds", Method: http.MethodGet, Path: "/api/kinds", Summary: "Generic kinds of gear to start from"}, s.getKinds)
 	huma.Register(api, huma.Operation{OperationID: "get-new-of-kind", Method: http.MethodGet, Path: "/api/kinds/{kind}/new", Summary: "A piece of gear of a kind, under a name and on a MIDI channel that are free; nothing is changed"}, s.getNewOfKind)
 	s.reachRoutes(api)
-	huma.Register(api, huma.Operation{OperationID: "get-uses", Method: http.MethodGet, Path: "/api/uses/{id}", Summary: "What mentions a thing"}, s.getUses)
+	huma.Register(api, huma.Operation{OperationID: "get-uses", Method: http.MethodGet, Path: usesPath + "{id}", Summary: "What mentions a thing"}, s.getUses)
 }
 
 func (s *Server) getPlan(ctx context.Context, in *planInput) (*planOutput, error) {

@@ -32,6 +32,7 @@ const MaxBody = plan.MaxFileBytes + 1<<20
 // Server holds what the routes share.
 type Server struct {
 	store    *store.Store
+	router   http.Handler
 	newID    func() plan.ID
 	demo     []byte
 	web      fs.FS
@@ -77,6 +78,7 @@ func New(o Options) http.Handler {
 	router.POST(recordingsPath, s.takeRecording)
 	s.rawCopyRoutes(router)
 	router.NoRoute(s.page)
+	s.router = router
 	return router
 }
 
@@ -137,7 +139,7 @@ func (s *Server) guard(limit time.Duration) gin.HandlerFunc {
 			refuse(c, http.StatusUnsupportedMediaType, "Send JSON, with the content type application/json.")
 		default:
 			c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, MaxBody)
-			c.Request = digested(c.Request)
+			c.Request = remembered(digested(c.Request))
 			c.Next()
 		}
 	}

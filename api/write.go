@@ -8,7 +8,6 @@ import (
 	"hash"
 	"io"
 	"net/http"
-	"net/url"
 	"strconv"
 	"strings"
 
@@ -16,7 +15,6 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"envex/core/plan"
-	"envex/core/reach"
 	"envex/store"
 )
 
@@ -24,7 +22,7 @@ import (
 type Writing struct {
 	Request string `header:"Idempotency-Key" maxLength:"100" doc:"A write sent again under the same key happens once."`
 	Since   string `header:"Envex-Since" maxLength:"100" doc:"The state of the plan that is known, as an earlier answer named it: this answer carries what is new since."`
-	Shown   string `header:"Envex-Shown" maxLength:"500" doc:"A query of /api/reach: its answer comes with what is new."`
+	Shown   string `header:"Envex-Shown" maxLength:"8000" doc:"Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new."`
 	From    string `header:"Envex-Computed-From" maxLength:"100" doc:"The state of the plan that what is taken up here was computed from: refused when that has changed."`
 }
 
@@ -180,34 +178,9 @@ func (s *Server) news(ctx context.Context, w Writing) (*WholePlan, error) {
 	}
 	news, err := s.since(ctx, w.Since)
 	if err == nil {
-		news.Reach = s.shownReach(w.Shown, news.At)
+		news.Answers = s.shown(ctx, w.Shown)
 	}
 	return news, err
-}
-
-// shownReach is the reach of what a client shows, if the plan is still at the state that is named; nil where it shows
-// nothing that there is. It is a help: a client asks for itself what it is not told.
-func (s *Server) shownReach(shown, at string) *reach.Report {
-	query, err := url.ParseQuery(shown)
-	if err != nil || shown == "" {
-		return nil
-	}
-	now := s.store.State()
-	p := now.Plan
-	if s.stateOf(now.Seq) != at {
-		return nil
-	}
-	rig, destination := plan.ID(query.Get("rig")), plan.ID(query.Get("destination"))
-	if destination != "" {
-		if p, err = p.At(rig, destination); err != nil {
-			return nil
-		}
-	}
-	report, err := reach.Compute(p, rig, plan.ID(query.Get("set_list")))
-	if err != nil {
-		return nil
-	}
-	return report
 }
 
 // since is the plan as it stands: whole, or where the state that is named is one of this server's,

@@ -101,7 +101,7 @@ func Solve(p *plan.Plan, rig, destination plan.ID, o Options) (*Report, error) {
 	if err != nil {
 		return nil, fmt.Errorf("electric: %w", err)
 	}
-	s := &solving{wiring: wire(there, r, cables), o: o, at: map[plan.ID]int{}}
+	s := &solving{wiring: wire(there, r, cables), o: o, at: map[plan.ID]int{}, sets: there.SettingsOf(r)}
 	s.places = placesFor(there, r)
 	if o.Buffer != "" && !slices.ContainsFunc(s.places, func(x Buffer) bool { return x.Before == o.Buffer }) {
 		return nil, fmt.Errorf("electric: no buffer can be tried before %q in %s", o.Buffer, r.Name)
@@ -140,7 +140,8 @@ type solving struct {
 	o      Options
 	states []state
 	at     map[plan.ID]int // the state of each recipe
-	order  []place         // the sections of the set, by state; -1 where the rig has no recipe
+	sets   *plan.Settings
+	order  []place // the sections of the set, by state; -1 where the rig has no recipe
 	places []Buffer
 
 	references map[int]float64 // of each state
@@ -205,7 +206,7 @@ func (s *solving) state(sound *plan.Sound, rec *plan.Recipe) int {
 		return i
 	}
 	s.at[rec.ID] = len(s.states)
-	s.states = append(s.states, state{sound, rec, s.plan.SetFor(s.rig, rec, sound, plan.Tempo{BPM: 120})})
+	s.states = append(s.states, state{sound, rec, s.sets.For(rec, sound, plan.Tempo{BPM: 120})})
 	return len(s.states) - 1
 }
 

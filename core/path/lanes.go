@@ -27,11 +27,12 @@ func (j *judge) states() []state {
 	if len(j.rig.Recipes) == 0 {
 		return []state{{"", j.plan, j.plan.SetFor(j.rig, nil, nil, plan.Tempo{})}}
 	}
+	settings := j.plan.SettingsOf(j.rig)
 	list := make([]state, len(j.rig.Recipes))
 	for i := range j.rig.Recipes {
 		rec := &j.rig.Recipes[i]
 		sound, _ := j.plan.FindSound(rec.Sound)
-		list[i] = state{"", j.plan, j.plan.SetFor(j.rig, rec, sound, j.plan.FirstTempo(rec.Sound))}
+		list[i] = state{"", j.plan, settings.For(rec, sound, j.plan.FirstTempo(rec.Sound))}
 		if sound != nil {
 			list[i].sound = sound.Name
 		}

@@ -19,11 +19,45 @@ func (s Setting) Works(v Variable) bool {
 	return true
 }
 
-// SetFor is how a recipe sets a rig, at a tempo for what follows it: the base settings, what the
+// Settings are the variables of a rig, read once for the settings of many recipes.
+type Settings struct {
+	rig  *Rig
+	gear []ofGear
+}
+
+// ofGear are the variables of one piece of gear, and where it stands on its memories.
+type ofGear struct {
+	id        ID
+	variables []Variable
+	preset    *Variable
+	snapshot  *Variable
+}
+
+// SettingsOf reads the variables of a rig. What is written to the plan afterwards is not seen.
+func (p *Plan) SettingsOf(r *Rig) *Settings {
+	s := &Settings{rig: r}
+	for _, id := range r.GearIn() {
+		g, ok := p.FindGear(id)
+		if !ok {
+			continue
+		}
+		one := ofGear{id: id, variables: g.Variables()}
+		one.preset, one.snapshot = ofKind(one.variables, Preset), ofKind(one.variables, Snapshot)
+		s.gear = append(s.gear, one)
+	}
+	return s
+}
+
+// SetFor is how a recipe sets a rig; see [Settings.For], which is quicker for many recipes.
+func (p *Plan) SetFor(r *Rig, rec *Recipe, sound *Sound, tempo Tempo) Setting {
+	return p.SettingsOf(r).For(rec, sound, tempo)
+}
+
+// For is how a recipe sets the rig, at a tempo for what follows it: the base settings, what the
 // recipe names over them, and what presets hold where the recipe does not insist. What the recipe
 // leaves free stands at its base. Without a recipe it is the base.
-func (p *Plan) SetFor(r *Rig, rec *Recipe, sound *Sound, tempo Tempo) Setting {
-	s := Setting{Values: map[Key]Value{}, Guitar: guitarFor(r, rec, sound)}
+func (s *Settings) For(rec *Recipe, sound *Sound, tempo Tempo) Setting {
+	set := Setting{Values: map[Key]Value{}, Guitar: guitarFor(s.rig, rec, sound)}
 	named := func(key Key) (Value, bool) {
 		if rec == nil {
 			return Value{}, false
@@ -31,44 +65,34 @@ func (p *Plan) SetFor(r *Rig, rec *Recipe, sound *Sound, tempo Tempo) Setting {
 		own, ok := rec.Values[key]
 		return own, ok && own.Kind() != FreeValue
 	}
-	gear := r.GearIn()
-	for _, id := range gear {
-		g, ok := p.FindGear(id)
-		if !ok {
-			continue
-		}
-		for _, v := range g.Variables() {
+	for _, g := range s.gear {
+		for _, v := range g.variables {
 			x, ok := named(v.Key)
 			if !ok {
-				x = r.BaseValue(v)
+				x = s.rig.BaseValue(v)
 			}
-			s.Values[v.Key] = v.Control.Synced(x, tempo)
+			set.Values[v.Key] = v.Control.Synced(x, tempo)
 		}
 	}
 	// What a preset holds is what its controls are, unless the recipe insists.
-	for _, id := range gear {
-		g, ok := p.FindGear(id)
-		if !ok {
-			continue
-		}
-		preset, ok := g.PresetControl()
-		if !ok {
+	for _, g := range s.gear {
+		if g.preset == nil {
 			continue
 		}
 		shot := ""
-		if x, ok := g.SnapshotControl(); ok {
-			shot = s.Values[x.Key].Word()
+		if g.snapshot != nil {
+			shot = set.Values[g.snapshot.Key].Word()
 		}
-		for _, v := range g.Variables() {
+		for _, v := range g.variables {
 			if _, insists := named(v.Key); insists || v.Access != Memory {
 				continue
 			}
-			if held, ok := r.Remembered(id, s.Values[preset.Key].Word(), shot, v.Key); ok {
-				s.Values[v.Key] = v.Control.Synced(held, tempo)
+			if held, ok := s.rig.Remembered(g.id, set.Values[g.preset.Key].Word(), shot, v.Key); ok {
+				set.Values[v.Key] = v.Control.Synced(held, tempo)
 			}
 		}
 	}
-	return s
+	return set
 }
 
 // Synced is where a control stands for a note at a tempo: its time, its rate, or where the knob points that

@@ -82,12 +82,19 @@ func (g *Gear) PresetControl() (Variable, bool) { return g.controlOf(Preset) }
 func (g *Gear) SnapshotControl() (Variable, bool) { return g.controlOf(Snapshot) }
 
 func (g *Gear) controlOf(kind ControlKind) (Variable, bool) {
-	for _, v := range g.Variables() {
-		if v.Control != nil && v.Control.Kind == kind {
-			return v, true
-		}
+	if v := ofKind(g.Variables(), kind); v != nil {
+		return *v, true
 	}
 	return Variable{}, false
+}
+
+func ofKind(list []Variable, kind ControlKind) *Variable {
+	for i, v := range list {
+		if v.Control != nil && v.Control.Kind == kind {
+			return &list[i]
+		}
+	}
+	return nil
 }
 
 // Remembered is what a gear's memory holds of a variable when it stands on a preset and, where

@@ -122,7 +122,7 @@ type state struct {
 
 // wants works out what every section needs.
 func (g *judging) wants() {
-	movable := g.movable()
+	movable, settings := g.movable(), g.plan.SettingsOf(g.rig)
 	for _, sec := range g.song.Sections {
 		rec := g.rig.RecipeFor(sec)
 		if rec == nil {
@@ -131,7 +131,7 @@ func (g *judging) wants() {
 		}
 		sound, _ := g.plan.FindSound(sec.Sound)
 		tempo := sec.TempoIn(*g.song)
-		w := want{known: true, values: map[plan.Key]plan.Value{}, set: g.plan.SetFor(g.rig, rec, sound, tempo), tempo: tempo}
+		w := want{known: true, values: map[plan.Key]plan.Value{}, set: settings.For(rec, sound, tempo), tempo: tempo}
 		for key, v := range movable {
 			if named, ok := rec.Values[key]; ok && named.Kind() == plan.FreeValue {
 				continue

@@ -111,6 +111,7 @@ func Plan(p *plan.Plan, rig, destination, setList plan.ID) (*Night, error) {
 		}
 		n.plan = there
 		n.rig, _ = there.FindRig(rig)
+		n.sets = there.SettingsOf(n.rig)
 		n.tapped, n.answered = tappedIn(there, n.rig), map[plan.ID]map[plan.Key]int{}
 	}
 	for i, e := range l.Entries {
@@ -142,6 +143,7 @@ func Plan(p *plan.Plan, rig, destination, setList plan.ID) (*Night, error) {
 type night struct {
 	plan   *plan.Plan
 	rig    *plan.Rig
+	sets   *plan.Settings
 	tapped map[plan.Key]bool
 	out    *Night
 

@@ -15,12 +15,21 @@ func (n *night) uses(song *plan.Song, gap float64, first bool) []Use {
 	if first {
 		room = math.Inf(1) // before the show there is all the time
 	}
+	type way struct {
+		recipe plan.ID
+		tempo  plan.Tempo
+	}
+	sets := map[way]plan.Setting{} // a song comes back to the same sounds
 	for _, sec := range song.Sections {
 		sound, ok := n.plan.FindSound(sec.Sound)
 		rec := n.rig.RecipeFor(sec)
 		if ok && rec != nil {
 			tempo := sec.TempoIn(*song)
-			set := n.plan.SetFor(n.rig, rec, sound, tempo)
+			set, known := sets[way{rec.ID, tempo}]
+			if !known {
+				set = n.sets.For(rec, sound, tempo)
+				sets[way{rec.ID, tempo}] = set
+			}
 			for _, key := range n.rig.Stops() {
 				n.use(&list, key, sound, rec, set, tempo, sec.Label, room)
 			}

@@ -25,16 +25,21 @@ export class Problem extends Error {
   }
 }
 
-// Which state of the plan an answer was computed from.
-const computed = new WeakMap<object, string>()
+// Which state of the plan an answer was computed from, and which question it answers.
+const origins = new WeakMap<object, { at: string; question: string }>()
+
+const originOf = (data: unknown) =>
+  typeof data === 'object' && data !== null ? origins.get(data) : undefined
 
 /** The state of the plan that an answer was computed from, as a later write may name it. */
-export const computedFrom = (data: unknown): string | undefined =>
-  typeof data === 'object' && data !== null ? computed.get(data) : undefined
+export const computedFrom = (data: unknown): string | undefined => originOf(data)?.at
 
-/** Marks an answer as computed from a state of the plan. */
-export function isFrom<T extends object>(data: T, at: string): T {
-  computed.set(data, at)
+/** The path and query that an answer was asked with. */
+export const questionOf = (data: unknown): string | undefined => originOf(data)?.question
+
+/** Marks the answer to a question as computed from a state of the plan. */
+export function isFrom<T>(data: T, at: string, question: string): T {
+  if (typeof data === 'object' && data !== null) origins.set(data, { at, question })
   return data
 }
 
@@ -42,10 +47,12 @@ export function isFrom<T extends object>(data: T, at: string): T {
  * was computed from. */
 export function shared(before: unknown, after: unknown): unknown {
   const kept = replaceEqualDeep(before, after)
-  const from = computedFrom(after)
-  if (from && typeof kept === 'object' && kept !== null) computed.set(kept, from)
-  return kept
+  const from = originOf(after)
+  return from ? isFrom(kept, from.at, from.question) : kept
 }
+
+// What was asked, without the host.
+const asked = (address: string) => address.replace(/^[a-z]+:\/\/[^/]*/, '')
 
 /** The answer's data, or its problem thrown. */
 export async function answer<T>(
@@ -56,8 +63,7 @@ export async function answer<T>(
   })
   if (!response.ok || data === undefined) throw new Problem(response.status, error)
   const from = response.headers.get('Envex-Plan')
-  if (from && typeof data === 'object' && data !== null) computed.set(data, from)
-  return data
+  return from ? isFrom(data, from, asked(response.url)) : data
 }
 
 /** Sends a file, or a text, as it is. */

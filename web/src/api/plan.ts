@@ -1,6 +1,6 @@
 import { keepPreviousData, type QueryKey, type UseQueryResult, useQuery } from '@tanstack/react-query'
 import { useCallback, useSyncExternalStore } from 'react'
-import { planKey, reachKey } from '../edits/desk'
+import { planKey } from '../edits/desk'
 import { cells, withNews } from '../edits/plan'
 import { useDesk } from '../edits/useDesk'
 import { answer, client, computedFrom } from './client'
@@ -56,7 +56,7 @@ function useComputed<T>(
 
 /** The reach of a rig over a set list; the last answer stays while the next is made. */
 export function useReach(rig: string | undefined, setList: string | undefined, destination?: string) {
-  return useComputed(reachKey({ rig, setList, destination }), Boolean(rig && setList), (signal) =>
+  return useComputed(['reach', rig, setList, destination], Boolean(rig && setList), (signal) =>
     answer(
       client.GET('/api/reach', {
         signal,

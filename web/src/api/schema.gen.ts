@@ -1806,6 +1806,13 @@ export interface components {
              */
             level_db?: number;
         };
+        Answer: {
+            /** @description The state of the plan that it was computed from. */
+            at: string;
+            body: unknown;
+            /** @description The path and query that was asked. */
+            question: string;
+        };
         Area: {
             /** Format: double */
             depth_mm: number;
@@ -6466,14 +6473,14 @@ export interface components {
             version: number;
         };
         WholePlan: {
+            /** @description To what a write said that it shows. */
+            answers?: components["schemas"]["Answer"][];
             /** @description The state of the plan: what it is called in later requests. */
             at: string;
             gear: components["schemas"]["VersionedGear"][];
             /** @description Of a partial answer: everything there is, by id. */
             order?: components["schemas"]["PlanOrder"];
             partial?: boolean;
-            /** @description Of what a write said that it shows. */
-            reach?: components["schemas"]["ReachReport"];
             /** @description What redo would do again. */
             redo?: components["schemas"]["Transaction"];
             rigs: components["schemas"]["VersionedRig"][];
@@ -7206,7 +7213,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description A query of /api/reach: its answer comes with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -7417,7 +7424,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description A query of /api/reach: its answer comes with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -7976,7 +7983,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description A query of /api/reach: its answer comes with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -8023,7 +8030,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description A query of /api/reach: its answer comes with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -8663,7 +8670,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description A query of /api/reach: its answer comes with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -9388,7 +9395,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description A query of /api/reach: its answer comes with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -9670,7 +9677,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description A query of /api/reach: its answer comes with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -9717,7 +9724,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description A query of /api/reach: its answer comes with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -9764,7 +9771,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description A query of /api/reach: its answer comes with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -9836,7 +9843,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description A query of /api/reach: its answer comes with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -10009,7 +10016,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description A query of /api/reach: its answer comes with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -10056,7 +10063,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description A query of /api/reach: its answer comes with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -10204,7 +10211,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description A query of /api/reach: its answer comes with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -10251,7 +10258,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description A query of /api/reach: its answer comes with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -10291,7 +10298,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description A query of /api/reach: its answer comes with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -10332,7 +10339,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description A query of /api/reach: its answer comes with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -10378,7 +10385,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description A query of /api/reach: its answer comes with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -10501,7 +10508,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description A query of /api/reach: its answer comes with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -10548,7 +10555,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description A query of /api/reach: its answer comes with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -10620,7 +10627,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description A query of /api/reach: its answer comes with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -10667,7 +10674,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description A query of /api/reach: its answer comes with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -11041,7 +11048,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description A query of /api/reach: its answer comes with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -11225,7 +11232,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description A query of /api/reach: its answer comes with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;

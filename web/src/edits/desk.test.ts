@@ -1,8 +1,8 @@
 import { QueryClient, QueryObserver } from '@tanstack/react-query'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { shared } from '../api/client'
+import { isFrom, shared } from '../api/client'
 import type { WholePlan } from '../api/types'
-import { Desk, planKey, reachKey, updated } from './desk'
+import { Desk, planKey, updated } from './desk'
 import { applied, Conflict } from './operations'
 import type { Amendment } from './plan'
 
@@ -22,8 +22,8 @@ class Server {
   /** What happens to the next requests: their answers are lost, or they never arrive. */
   trouble: ('answer lost' | 'not arrived')[] = []
   hold: Promise<void> = Promise.resolve()
-  /** The reach that goes with answers to writes, and what it was asked for. */
-  reach: object | undefined
+  /** The answers that go with those to writes, and the questions that came with the last write. */
+  answers: { question: string; body: unknown }[] | undefined
   shown: string | null = null
   /** How many writes of other pages come right after each write. */
   others = 0
@@ -64,7 +64,8 @@ class Server {
     }
     if (trouble === 'answer lost') throw new TypeError('no answer')
     this.shown = request.headers.get('Envex-Shown')
-    const plan = { ...this.plan(), reach: this.reach }
+    const answers = this.answers?.map((a) => ({ ...a, at: `e.${this.seq}` }))
+    const plan = { ...this.plan(), answers }
     const answer = this.json({ transaction: this.done.get(key), changed: ['t'], plan })
     this.seq += this.others
     return refused ?? answer
@@ -234,36 +235,65 @@ describe('an answer that was asked for before what it is about was there', () =>
   })
 })
 
-describe('the reach that comes with an answer', () => {
-  const shown = { rig: 'long', setList: 'quay', destination: undefined }
-  it('is there with the edit, and is not asked for again', async () => {
-    server.reach = { rig: { id: 'long' }, set_list: { id: 'quay' }, reach: { reached: 5 } }
-    desk.show(shown)
-    const asked = vi.fn(async () => ({ rig: { id: 'long' }, reach: { reached: 4 } }))
-    const other = vi.fn(async () => 'order')
-    const stops = [
-      new QueryObserver(cache, {
-        queryKey: reachKey(shown),
-        queryFn: asked,
-        staleTime: Number.POSITIVE_INFINITY,
-      }),
-      new QueryObserver(cache, { queryKey: ['order', 'long'], queryFn: other }),
-    ].map((o) => o.subscribe(() => undefined))
-    await vi.waitFor(() => expect(asked).toHaveBeenCalledTimes(1))
-    await vi.waitFor(() => expect(other).toHaveBeenCalledTimes(1))
+describe('the answers that come with an edit', () => {
+  const [reach, order] = ['/api/reach?rig=long', '/api/order?rig=long']
+
+  /** Shows the answer to a question. */
+  const show = (question: string, value: string) => {
+    const ask = vi.fn(async () => isFrom({ value }, `e.${server.seq}`, question))
+    const stop = new QueryObserver(cache, { queryKey: [question], queryFn: ask }).subscribe(() => undefined)
+    return { ask, stop, value: () => cache.getQueryData<{ value: string }>([question])?.value }
+  }
+
+  it('are there with it, and are not asked for again', async () => {
+    const [a, b] = [show(reach, 'reach'), show(order, 'order')]
+    await vi.waitFor(() => expect([a.value(), b.value()]).toEqual(['reach', 'order']))
+    server.answers = [{ question: reach, body: { value: 'new reach' } }]
     expect((await retitle('One')).ok).toBe(true)
-    expect(cache.getQueryData(reachKey(shown))).toMatchObject({ reach: { reached: 5 } })
-    expect(server.shown).toBe('rig=long&set_list=quay')
-    await vi.waitFor(() => expect(other).toHaveBeenCalledTimes(2))
-    expect(asked).toHaveBeenCalledTimes(1)
-    expect(desk.shown()).not.toHaveProperty('reach')
-    for (const stop of stops) stop()
+    expect(server.shown).toBe(`${reach} ${order}`)
+    expect(a.value()).toBe('new reach')
+    await vi.waitFor(() => expect(b.ask, 'which was not told').toHaveBeenCalledTimes(2))
+    expect(a.ask).toHaveBeenCalledTimes(1)
+    expect(desk.shown()).not.toHaveProperty('answers')
+    a.stop()
+    b.stop()
   })
-  it('is left where it is of something else', async () => {
-    server.reach = { rig: { id: 'small' }, set_list: { id: 'quay' }, reach: { reached: 5 } }
-    desk.show(shown)
+
+  it('are not asked for while more edits wait, nor for what is not shown', async () => {
+    const [a, b] = [show(reach, 'reach'), show(order, 'order')]
+    await vi.waitFor(() => expect([a.value(), b.value()]).toEqual(['reach', 'order']))
+    b.stop()
+    let go: () => void = () => undefined
+    server.hold = new Promise((done) => {
+      go = done
+    })
+    const [one, two] = [retitle('One'), retitle('Two')]
+    go()
+    await one
+    expect(server.shown).toBeNull()
+    await two
+    expect(server.shown).toBe(reach)
+    a.stop()
+  })
+
+  it('come after an older answer that was on its way', async () => {
+    const a = show(reach, 'reach')
+    await vi.waitFor(() => expect(a.value()).toBe('reach'))
+    let late: () => void = () => undefined
+    a.ask.mockImplementationOnce(async () => {
+      const at = server.seq
+      await new Promise<void>((done) => {
+        late = done
+      })
+      return isFrom({ value: 'late' }, `e.${at}`, reach)
+    })
+    void cache.invalidateQueries({ queryKey: [reach] })
+    server.answers = [{ question: reach, body: { value: 'new reach' } }]
     await retitle('One')
-    expect(cache.getQueryData(reachKey(shown))).toBeUndefined()
+    late()
+    await vi.waitFor(() => expect(cache.isFetching()).toBe(0))
+    expect(a.value()).toBe('new reach')
+    a.stop()
   })
 })
 

@@ -1,5 +1,6 @@
 import { notifyManager, type QueryClient, type QueryKey, replaceEqualDeep } from '@tanstack/react-query'
-import { answer, client, computedFrom, freshId, isFrom, Problem } from '../api/client'
+import { answer, client, computedFrom, freshId, isFrom, Problem, questionOf } from '../api/client'
+import type { components } from '../api/schema.gen'
 import type { Aggregates, Collection, WholePlan } from '../api/types'
 import { difference } from './difference'
 import { Conflict, type Op } from './operations'
@@ -27,17 +28,6 @@ export interface WriteHeaders {
   'Envex-Shown'?: string
 }
 
-/** What the page shows the reach of: an answer to a write comes with it. */
-export interface Shown {
-  rig: string
-  setList: string
-  destination: string | undefined
-}
-
-/** The key of the reach of what is shown. */
-export const reachKey = (s: { rig?: string; setList?: string; destination?: string }) =>
-  ['reach', s.rig, s.setList, s.destination] as const
-
 /** What a write is answered with. */
 export interface Answer {
   plan?: WholePlan
@@ -63,16 +53,10 @@ export class Desk {
   private waiting = false
   private heard = ''
   private telling = false
-  private looked: Shown | undefined
 
   constructor(private readonly cache: QueryClient) {
     cache.getMutationCache().subscribe(() => this.tellSoon())
     cache.getQueryCache().subscribe((e) => e.query.queryKey[0] === planKey[0] && this.tellSoon())
-  }
-
-  /** Says what the page shows the reach of. */
-  show(what: Shown | undefined) {
-    this.looked = what
   }
 
   /** Subscribes to what is shown, to what waits and to whether anything is on its way. */
@@ -136,12 +120,36 @@ export class Desk {
   /** Takes in what an answer said of the plan. */
   private async absorb(news: WholePlan | undefined) {
     if (!news) return this.sync()
-    const { reach, ...plan } = news
+    const { answers, ...plan } = news
     const next = withNews(this.server, plan)
     if (next) this.cache.setQueryData(planKey, next)
     else await this.readAll()
-    if (reach && this.looked && reach.rig.id === this.looked.rig && reach.set_list.id === this.looked.setList)
-      this.cache.setQueryData(reachKey(this.looked), isFrom(reach, plan.at))
+    if (answers) await this.answered(answers)
+  }
+
+  /** Takes in answers to what is shown. */
+  private async answered(answers: components['schemas']['Answer'][]) {
+    const byQuestion = new Map(answers.map((a) => [a.question, a]))
+    const told = this.computed().flatMap((q) => {
+      const a = byQuestion.get(questionOf(q.state.data) ?? '')
+      return a ? [{ q, data: isFrom(a.body, a.at, a.question) }] : []
+    })
+    // An older answer that is still on its way must not come after.
+    await Promise.all(told.map(({ q }) => this.cache.cancelQueries({ queryKey: q.queryKey, exact: true })))
+    notifyManager.batch(() => {
+      for (const { q, data } of told) this.cache.setQueryData(q.queryKey, data)
+    })
+  }
+
+  /** What is computed from the plan and shown. */
+  private computed() {
+    return this.cache.getQueryCache().findAll({ type: 'active', predicate: isComputed })
+  }
+
+  /** What the answer to a write is to bring, as it is asked: nothing while more edits wait for their turn. */
+  private questions(s: Sending): string[] {
+    if (this.pending.at(-1) !== s) return []
+    return this.computed().flatMap((q) => questionOf(q.state.data) ?? [])
   }
 
   private async readAll() {
@@ -183,7 +191,7 @@ export class Desk {
     const now = this.server?.at
     const computed = {
       predicate: (q: { queryKey: QueryKey; state: { data: unknown } }) =>
-        !lasting.has(String(q.queryKey[0])) && (now === undefined || computedFrom(q.state.data) !== now),
+        isComputed(q) && (now === undefined || computedFrom(q.state.data) !== now),
     }
     for (const q of this.cache.getQueryCache().findAll(computed))
       if (q.state.data === undefined) void q.cancel({ silent: true })
@@ -230,7 +238,7 @@ export class Desk {
           'Idempotency-Key': s.key,
           'Envex-Since': this.server?.at ?? 'nothing',
           ...(s.from && { 'Envex-Computed-From': s.from }),
-          ...(this.looked && { 'Envex-Shown': shownAs(this.looked) }),
+          ...shownIn(this.questions(s)),
         })
       } catch (e) {
         if (!(e instanceof Problem) || e.status !== 0) throw e
@@ -317,12 +325,7 @@ export class Desk {
   }
 }
 
-const shownAs = (s: Shown) =>
-  new URLSearchParams({
-    rig: s.rig,
-    set_list: s.setList,
-    ...(s.destination && { destination: s.destination }),
-  }).toString()
+const shownIn = (questions: string[]) => (questions.length > 0 ? { 'Envex-Shown': questions.join(' ') } : {})
 
 // Queries whose answers do not depend on the plan.
 const lasting = new Set([
@@ -336,6 +339,8 @@ const lasting = new Set([
   'copies',
   'columns',
 ])
+
+const isComputed = (q: { queryKey: QueryKey }) => !lasting.has(String(q.queryKey[0]))
 
 /** What an update makes of a value. In development it is asked twice, on a value that cannot be
  * written to: one that answers differently, or changes what it is given, is a mistake. */

@@ -21,7 +21,6 @@ import type {
   Sound,
   WholePlan,
 } from '../api/types'
-import { useDesk } from '../edits/useDesk'
 import { useLatest } from '../ui/useLatest'
 import { there } from './there'
 
@@ -156,15 +155,6 @@ export function PlaceProvider({
   const other = otherId === rig?.id ? undefined : find('rigs', otherId)
   const { data: found } = useReach(rig?.id, setList?.id, destination?.id)
   const { data: order } = useOrder(destination && rig?.id, destination?.id)
-  const desk = useDesk()
-  const [shownRig, shownSet, shownAt] = [rig?.id, setList?.id, destination?.id]
-  useEffect(
-    () =>
-      desk.show(
-        shownRig && shownSet ? { rig: shownRig, setList: shownSet, destination: shownAt } : undefined,
-      ),
-    [desk, shownRig, shownSet, shownAt],
-  )
   const here = useMemo(() => rig && there(rig, destination, order?.path), [rig, destination, order])
   const report = rig && setList ? found : undefined
   const position = usePosition(report, cursor)
