@@ -121,7 +121,7 @@ async function sweep(page: Page, program: Program) {
         () => (window as unknown as { seen: { shift: number; by: string[] } }).seen,
       )
       // Under 0.05 where answers come in their usual order; the line of the next step may come last.
-      if (seen.shift >= 0.1) all.push(`${view}: shift of ${seen.shift.toFixed(3)} by ${seen.by.join(' | ')}`)
+      if (seen.shift >= 0.05) all.push(`${view}: shift of ${seen.shift.toFixed(3)} by ${seen.by.join(' | ')}`)
       for (const [width, height] of sizes) {
         await page.setViewportSize({ width, height })
         await page.evaluate(

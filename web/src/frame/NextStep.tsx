@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { useLocation, useNavigate } from 'react-router'
 import styled from 'styled-components'
 import { useNext } from '../api/plan'
@@ -7,6 +7,7 @@ import { useChosen } from '../state/place'
 import { Button, IconButton } from '../ui/controls'
 
 const closed = 'envex.guide'
+const last = 'envex.next'
 
 /** The next thing that would make the biggest difference, one press away, until it is closed for good. */
 export function NextStep() {
@@ -16,7 +17,14 @@ export function NextStep() {
   const navigate = useNavigate()
   const [off, close] = useState(() => localStorage.getItem(closed) === 'closed')
   const step = data?.steps[0]
-  if (off || !step || pathname === step.where) return null
+  const leads = data && (step?.where ?? '')
+  useEffect(() => {
+    if (leads !== undefined) localStorage.setItem(last, leads)
+  }, [leads])
+  // Until it is known its place is kept where there was one last time, so that nothing moves when it comes.
+  const expected = step?.where ?? localStorage.getItem(last)
+  if (off || expected === '' || pathname === expected) return null
+  if (!step) return data ? null : <Strip />
   const more = (data?.steps.length ?? 1) - 1
   return (
     <Strip role="region" aria-label="Next step">
@@ -39,6 +47,6 @@ export function NextStep() {
 }
 
 const Strip = styled.div`
-  display: flex; gap: 14px; align-items: center; padding: 6px 16px; background: var(--raised); border-bottom: 1px solid var(--line);
+  display: flex; gap: 14px; align-items: center; padding: 6px 16px; min-height: 45px; background: var(--raised); border-bottom: 1px solid var(--line);
   small { color: var(--muted); font-size: 13px; } > :last-child { margin-left: auto; }
 `

@@ -11,6 +11,7 @@ import { IconButton } from '../ui/controls'
 import { dayAndMonth } from '../ui/dates'
 import { Figure } from '../ui/layout'
 import { Select } from '../ui/Select'
+import { useSame } from '../ui/useSame'
 import { Find } from './Find'
 import { useRigActs } from './rigActs'
 
@@ -36,13 +37,19 @@ export function TopBar({ theme, setTheme }: { theme: ThemeName; setTheme: (t: Th
     (s) =>
       s.set_list === setList?.id && s.rig === rig?.id && (s.destination ?? '') === (destination?.id ?? ''),
   )
-  const nights = [
+  const nights = useSame([
     ...shows.map((s) => ({
       id: `show ${s.id}`,
       name: s.date ? `${s.name}, ${dayAndMonth(s.date)}` : s.name,
     })),
     ...sets.map((s) => ({ id: `set ${s.id}`, name: s.name })),
-  ]
+  ])
+  const rigs = useSame(values(plan, 'rigs').map((r) => ({ id: r.id, name: r.name })))
+  const places = useSame([
+    { id: 'own', name: 'As it stands' },
+    ...(rig?.destinations ?? []).map((d) => ({ id: d.id, name: d.name })),
+  ])
+  const others = useSame([{ id: 'none', name: 'Compare with' }, ...rigs.filter((r) => r.id !== rig?.id)])
   const pickNight = (id: string) => {
     const [kind, key] = id.split(' ')
     const chosen = shows.find((s) => s.id === key)
@@ -68,7 +75,7 @@ export function TopBar({ theme, setTheme }: { theme: ThemeName; setTheme: (t: Th
           label="Rig"
           hideLabel
           value={rig?.id}
-          options={values(plan, 'rigs').map((r) => ({ id: r.id, name: r.name }))}
+          options={rigs}
           onChange={pickRig}
           placeholder="No rig yet"
         />
@@ -79,26 +86,18 @@ export function TopBar({ theme, setTheme }: { theme: ThemeName; setTheme: (t: Th
             label="Plugs into"
             hideLabel
             value={destination?.id ?? 'own'}
-            options={[
-              { id: 'own', name: 'As it stands' },
-              ...rig.destinations.map((d) => ({ id: d.id, name: d.name })),
-            ]}
+            options={places}
             onChange={(id) => pickDestination(id === 'own' ? '' : id)}
           />
         </Wide>
       ) : null}
-      {plan.rigs.length > 1 && (
+      {rigs.length > 1 && (
         <Wide $faint={!other}>
           <Select
             label="Compare with"
             hideLabel
             value={other?.id ?? 'none'}
-            options={[
-              { id: 'none', name: 'Compare with' },
-              ...values(plan, 'rigs')
-                .filter((r) => r.id !== rig?.id)
-                .map((r) => ({ id: r.id, name: r.name })),
-            ]}
+            options={others}
             onChange={(id) => pickOther(id === 'none' ? '' : id)}
           />
         </Wide>

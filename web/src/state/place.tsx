@@ -171,6 +171,14 @@ export function PlaceProvider({
 
   useAddress(position, (sections?.length ?? 0) > 0, go)
 
+  const pickShow = useCallback(
+    (s: string, r: string, d?: string) => {
+      pickSet(s)
+      pickRig(r)
+      pickDestination(d ?? '')
+    },
+    [pickSet, pickRig, pickDestination],
+  )
   const chosen = useMemo<Chosen | undefined>(
     () =>
       plan && {
@@ -186,13 +194,23 @@ export function PlaceProvider({
         pickRig,
         pickSet,
         pickDestination,
-        pickShow: (s, r, d) => {
-          pickSet(s)
-          pickRig(r)
-          pickDestination(d ?? '')
-        },
+        pickShow,
       },
-    [plan, rig, destination, here, setList, other, report, go, pickRig, pickSet, pickDestination, pickOther],
+    [
+      plan,
+      rig,
+      destination,
+      here,
+      setList,
+      other,
+      report,
+      go,
+      pickRig,
+      pickSet,
+      pickDestination,
+      pickOther,
+      pickShow,
+    ],
   )
   const place = useMemo<Place | undefined>(() => {
     if (!chosen) return undefined

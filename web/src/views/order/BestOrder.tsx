@@ -1,10 +1,12 @@
+import { memo, useState } from 'react'
 import styled from 'styled-components'
 import { useOrder } from '../../api/plan'
 import type { OrderMove, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { useChosen } from '../../state/place'
-import { Button, TakeButton } from '../../ui/controls'
+import { Button, Fresh, TakeButton } from '../../ui/controls'
 import { Figure, Heading, Muted, Panel, Row } from '../../ui/layout'
+import { useLatest } from '../../ui/useLatest'
 import { taken } from './taken'
 
 /** The best order there is and the moves that lead to it, each to be looked at first, and to be
@@ -21,6 +23,16 @@ export function BestOrder({
   const { destination } = useChosen()
   const edit = useEdit()
   const { data, fresh, from } = useOrder(rig.id, destination?.id)
+  // What is pressed is done with the answer that is there then: no line is drawn anew for another.
+  const latest = useLatest({ rig: rig.id, at: destination?.id, path: data?.path, from })
+  const [does] = useState(() => ({
+    look,
+    take: (m: OrderMove, words?: string) => {
+      const { rig, at, path, from } = latest.now()
+      look(undefined)
+      if (path) void edit.change('rigs', rig, words ?? m.words, (r) => taken(r, at, path, m), from)
+    },
+  }))
   if (!data)
     return (
       <Panel aria-label="Best order" role="region" style={{ minHeight: 198 }}>
@@ -29,10 +41,6 @@ export function BestOrder({
     )
   if (data.best.order.length < 2) return null
   const { best } = data
-  const take = (m: OrderMove, words?: string) => {
-    look(undefined)
-    void edit.change('rigs', rig.id, words ?? m.words, (r) => taken(r, destination?.id, data.path, m), from)
-  }
   const last = best.moves.at(-1)
   return (
     <Panel aria-label="Best order" role="region">
@@ -41,38 +49,18 @@ export function BestOrder({
         <Muted>{data.words}</Muted>
       </Row>
       {last && (
-        <>
+        <Fresh value={fresh}>
           <List>
             {best.moves.map((m, i) => (
-              <li key={m.words}>
-                <Figure>{i + 1}</Figure>
-                <span>{m.words}</span>
-                <Muted as="span">
-                  then <Figure>{m.cost}</Figure>
-                </Muted>
-                <Button
-                  aria-label={`Look at: ${m.words}`}
-                  aria-pressed={looked?.words === m.words}
-                  onPress={() => look(looked?.words === m.words ? undefined : m)}
-                >
-                  {looked?.words === m.words ? 'Back' : 'Look'}
-                </Button>
-                <TakeButton
-                  fresh={fresh}
-                  onPress={() => take(m)}
-                  aria-label={i === 0 ? `Take: ${m.words}` : `Take the first ${i + 1} moves`}
-                >
-                  {i === 0 ? 'Take this' : `Take ${i + 1}`}
-                </TakeButton>
-              </li>
+              <Step key={m.words} move={m} at={i} looked={looked?.words === m.words} does={does} />
             ))}
           </List>
           <Row>
-            <TakeButton $strong fresh={fresh} onPress={() => take(last, 'Best order')}>
+            <TakeButton $strong onPress={() => does.take(last, 'Best order')}>
               Take the best order
             </TakeButton>
           </Row>
-        </>
+        </Fresh>
       )}
       {data.estimated?.map((e) => (
         <Muted key={e}>{e}</Muted>
@@ -80,6 +68,38 @@ export function BestOrder({
     </Panel>
   )
 }
+
+interface Does {
+  look: (m: OrderMove | undefined) => void
+  take: (m: OrderMove, words?: string) => void
+}
+
+/** One of the moves that lead there. */
+const Step = memo(function Step(p: { move: OrderMove; at: number; looked: boolean; does: Does }) {
+  const { move, at, looked, does } = p
+  return (
+    <li>
+      <Figure>{at + 1}</Figure>
+      <span>{move.words}</span>
+      <Muted as="span">
+        then <Figure>{move.cost}</Figure>
+      </Muted>
+      <Button
+        aria-label={`Look at: ${move.words}`}
+        aria-pressed={looked}
+        onPress={() => does.look(looked ? undefined : move)}
+      >
+        {looked ? 'Back' : 'Look'}
+      </Button>
+      <TakeButton
+        onPress={() => does.take(move)}
+        aria-label={at === 0 ? `Take: ${move.words}` : `Take the first ${at + 1} moves`}
+      >
+        {at === 0 ? 'Take this' : `Take ${at + 1}`}
+      </TakeButton>
+    </li>
+  )
+})
 
 const List = styled.ol`
   display: grid; gap: 3px;
