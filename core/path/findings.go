@@ -67,7 +67,7 @@ func (j *judge) limitFindings() []Finding {
 // not make the whole order cost more.
 func (j *judge) gated(f Finding) []Move {
 	list := []Move{}
-	now := j.cost()
+	now := j.now()
 	for _, m := range f.Repairs {
 		if f.Gravity == Preference && m.Cost > now+1e-9 || m.Path != nil && !j.wirable(m.Path) {
 			continue

@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"sync"
 
 	"envex/core/plan"
 )
@@ -36,7 +37,7 @@ func JudgeDriven(ctx context.Context, p *plan.Plan, rig, destination plan.ID, dr
 		Findings: []Finding{}, Questions: Questions(), Chosen: chosen(r), Kept: []Kept{},
 		Path: r.Path, Stops: []Traced{}, Estimated: j.estimates(),
 	}
-	report.Cost = j.cost()
+	report.Cost = j.now()
 	report.Findings = j.findings()
 	report.Stops = j.trace.stops
 	report.Splits = j.named()
@@ -70,21 +71,14 @@ type judge struct {
 	mends   bool   // it can be brought together without breaking anything else
 	trace   *trace
 	driven  Driven
+	checks  func() func([]plan.Node) plan.Problems
+	costs   map[[2]*stop]int64 // of pairs that were asked for, the first before the second
+	now     func() float64     // what the path costs as it stands
+	against func() map[string]Finding
 }
 
 func newJudge(p *plan.Plan, r *plan.Rig, d *plan.Destination, path []plan.Node, driven Driven) *judge {
-	at := *r
-	at.Path = path
-	j := &judge{plan: p, rig: &at, dest: d, path: path, stops: stopsOf(p, &at, driven), driven: driven}
-	j.rules = rules(sides(r), carriesStereo(p, path, d))
-	read := &reader{plan: p, rig: &at, stops: map[plan.Key]*stop{}, gears: map[plan.ID]*plan.Gear{}}
-	for _, s := range j.stops {
-		read.stops[s.key] = s
-	}
-	for i := range p.Gear {
-		read.gears[p.Gear[i].ID] = &p.Gear[i]
-	}
-	j.present = read.list(path)
+	j, read := reading(p, r, d, path, driven)
 	read.group = true
 	j.whole = read.list(path)
 	j.pose(j.whole)
@@ -94,8 +88,27 @@ func newJudge(p *plan.Plan, r *plan.Rig, d *plan.Destination, path []plan.Node, 
 	return j
 }
 
+// reading is a judge that knows how the path stands and what its pairs cost, and no more.
+func reading(p *plan.Plan, r *plan.Rig, d *plan.Destination, path []plan.Node, driven Driven) (*judge, *reader) {
+	at := *r
+	at.Path = path
+	j := &judge{plan: p, rig: &at, dest: d, path: path, stops: stopsOf(p, &at, driven), driven: driven, costs: map[[2]*stop]int64{}}
+	j.checks = sync.OnceValue(p.PathChecks)
+	j.now, j.against = sync.OnceValue(j.cost), sync.OnceValue(j.againstSchools)
+	j.rules = rules(sides(r), carriesStereo(p, path, d))
+	read := &reader{plan: p, rig: &at, stops: map[plan.Key]*stop{}, gears: map[plan.ID]*plan.Gear{}}
+	for _, s := range j.stops {
+		read.stops[s.key] = s
+	}
+	for i := range p.Gear {
+		read.gears[p.Gear[i].ID] = &p.Gear[i]
+	}
+	j.present = read.list(path)
+	return j, read
+}
+
 // wirable reports whether the rig is sound with another path.
-func (j *judge) wirable(path []plan.Node) bool { return len(j.plan.PathProblems(path)) == 0 }
+func (j *judge) wirable(path []plan.Node) bool { return len(j.checks()(path)) == 0 }
 
 // words says how good the order is.
 func (r *Report) words() string {
@@ -240,7 +253,7 @@ func (j *judge) estimates() []string {
 // path stays as it is and nothing is proven.
 func (j *judge) best(ctx context.Context) (Best, error) {
 	if !j.mends {
-		return Best{Cost: j.cost(), Path: j.path, Order: plan.StopsIn(j.path), Moves: []Move{}}, nil
+		return Best{Cost: j.now(), Path: j.path, Order: plan.StopsIn(j.path), Moves: []Move{}}, nil
 	}
 	found, proven, bound := order{}, true, int64(0)
 	var failed error
@@ -265,7 +278,7 @@ func (j *judge) best(ctx context.Context) (Best, error) {
 		return Best{}, failed
 	}
 	if !j.wirable(found.nodes(j.whole)) { // what is offered is sound, or nothing is
-		return Best{Cost: j.cost(), Path: j.path, Order: plan.StopsIn(j.path), Moves: []Move{}, Bound: min(j.cost(), weightOf(bound)), Proven: weightOf(bound) >= j.cost()}, nil
+		return Best{Cost: j.now(), Path: j.path, Order: plan.StopsIn(j.path), Moves: []Move{}, Bound: min(j.now(), weightOf(bound)), Proven: weightOf(bound) >= j.now()}, nil
 	}
 	b := Best{Cost: j.costOfOrder(found), Path: found.nodes(j.whole), Proven: proven, Moves: j.moves(found)}
 	b.Order = plan.StopsIn(b.Path)

@@ -31,8 +31,8 @@ func (j *judge) waysOut(f Finding) []Way {
 	if len(f.Repairs) == 0 {
 		return list
 	}
-	after := newJudge(j.plan, j.rig, j.dest, f.Repairs[0].Path, j.driven)
-	was := j.againstSchools()
+	after, _ := reading(j.plan, j.rig, j.dest, f.Repairs[0].Path, j.driven)
+	was := j.against()
 	for id, broken := range after.againstSchools() {
 		if _, before := was[id]; before {
 			continue

@@ -34,10 +34,16 @@ func (v *validator) path(path string, nodes []Node) {
 }
 
 // PathProblems is everything wrong with a path of a rig, as far as the gear goes; nothing where it is sound.
-func (p *Plan) PathProblems(path []Node) Problems {
+func (p *Plan) PathProblems(path []Node) Problems { return p.PathChecks()(path) }
+
+// PathChecks is [Plan.PathProblems] for many paths: the plan is read once.
+func (p *Plan) PathChecks() func(path []Node) Problems {
 	v := newValidator(p)
-	v.path("path", path)
-	return v.problems
+	return func(path []Node) Problems {
+		v.problems = nil
+		v.path("path", path)
+		return v.problems
+	}
 }
 
 // lineage is what stands before a place in its own line: the amps whose preamp the signal

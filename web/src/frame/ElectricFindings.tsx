@@ -1,8 +1,8 @@
 import { useElectric, usePower } from '../api/plan'
 import { useEdit } from '../edits/useEdit'
 import { useChosen } from '../state/place'
-import { TakeButton } from '../ui/controls'
 import { Figure } from '../ui/layout'
+import { TakeButton } from '../ui/TakeButton'
 import { usePutBuffer } from '../views/balance/usePutBuffer'
 import { FindingCards } from './FindingCards'
 

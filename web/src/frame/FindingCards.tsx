@@ -1,8 +1,9 @@
 import { memo, type ReactNode } from 'react'
 import styled from 'styled-components'
 import type { OrderFinding, Rig } from '../api/types'
-import { Button, Fresh } from '../ui/controls'
+import { Button } from '../ui/controls'
 import { Caution, Figure, Muted, Row } from '../ui/layout'
+import { Fresh } from '../ui/TakeButton'
 import { Card } from './Card'
 import { useKeep } from './useKeep'
 

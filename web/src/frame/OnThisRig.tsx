@@ -11,13 +11,27 @@ import { idOf } from '../views/order/chain'
 export function OnThisRig({ path, stops, begin }: { path: PathNode[]; stops?: string[]; begin?: boolean }) {
   const { rig, destination, sound } = usePlace()
   const [asked, ask] = useState(begin ?? false)
-  const order = JSON.stringify(path.map(idOf))
-  const work = useWork<OrderDifference>(
-    '/api/differ',
-    asked && rig
-      ? { rig: rig.id, destination: destination?.id, order, stops: stops && JSON.stringify(stops) }
-      : undefined,
+  if (!rig) return null
+  const here = { rig: rig.id, destination: destination?.id, order: JSON.stringify(path.map(idOf)) }
+  const about = stops && JSON.stringify(stops)
+  if (asked) return <Metered here={here} about={about} />
+  return (
+    <Row>
+      <Button onPress={() => ask(true)}>Meter it on this rig</Button>
+      <Both order={here.order} about={about} name={sound?.name} sound={sound?.id} />
+    </Row>
   )
+}
+
+interface Asked {
+  rig: string
+  destination: string | undefined
+  order: string
+}
+
+function Metered({ here, about }: { here: Asked; about: string | undefined }) {
+  const { sound } = usePlace()
+  const work = useWork<OrderDifference>('/api/differ', { ...here, stops: about })
   const first = work.result?.sounds[0]
   return (
     <>
@@ -25,16 +39,31 @@ export function OnThisRig({ path, stops, begin }: { path: PathNode[]; stops?: st
       {work.busy && <Muted role="status">Metering it on this rig, {Math.round(work.progress * 100)} %</Muted>}
       {work.refused && <Muted role="alert">{work.refused}</Muted>}
       <Row>
-        {!asked && <Button onPress={() => ask(true)}>Meter it on this rig</Button>}
-        {(first || sound) && (
-          <ListenButton
-            label="Listen to both orders"
-            title={`${first?.name ?? sound?.name}: both orders`}
-            query={{ sound: first?.sound ?? sound?.id, order, about: stops && JSON.stringify(stops) }}
-          />
-        )}
+        <Both
+          order={here.order}
+          about={about}
+          name={first?.name ?? sound?.name}
+          sound={first?.sound ?? sound?.id}
+        />
       </Row>
     </>
+  )
+}
+
+/** Both orders of a sound, to be heard. */
+function Both(p: {
+  order: string
+  about: string | undefined
+  name: string | undefined
+  sound: string | undefined
+}) {
+  if (!p.name) return null
+  return (
+    <ListenButton
+      label="Listen to both orders"
+      title={`${p.name}: both orders`}
+      query={{ sound: p.sound, order: p.order, about: p.about }}
+    />
   )
 }
 

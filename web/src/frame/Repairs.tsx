@@ -3,10 +3,11 @@ import type { Repair, RepairReport } from '../api/types'
 import { useWork } from '../api/work'
 import { useEdit } from '../edits/useEdit'
 import { useChosen } from '../state/place'
-import { Button, TakeButton } from '../ui/controls'
+import { Button } from '../ui/controls'
 import { Fold } from '../ui/Fold'
 import { Figure, Muted } from '../ui/layout'
 import { Progress } from '../ui/Progress'
+import { TakeButton } from '../ui/TakeButton'
 
 /** What would mend the change under the cursor, each with the reach it would give. */
 export function Repairs({ position }: { position: number }) {

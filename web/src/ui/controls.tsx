@@ -1,4 +1,4 @@
-import { type ComponentProps, createContext, type ReactNode, useContext } from 'react'
+import type { ReactNode } from 'react'
 import { Button as AriaButton } from 'react-aria-components/Button'
 import { Switch as AriaSwitch } from 'react-aria-components/Switch'
 import { Tooltip, TooltipTrigger } from 'react-aria-components/Tooltip'
@@ -13,17 +13,6 @@ export const Button = styled(AriaButton)<{ $strong?: boolean; $plain?: boolean }
   &[data-hovered] { border-color: var(--text); }
   &[data-disabled], &[data-pending] { opacity: 0.5; cursor: default; }
 `
-
-/** Whether the answer that something is drawn from is of the plan on the screen. What takes it up asks this itself, so
- * that nothing else is drawn anew when an edit begins. */
-export const Fresh = createContext(true)
-
-/** A button that takes up an answer: off, and not left by the focus, while the answer is older than the
- * plan on the screen. */
-export function TakeButton({ fresh, ...p }: ComponentProps<typeof Button> & { fresh?: boolean }) {
-  const around = useContext(Fresh)
-  return <Button {...p} isPending={!(fresh ?? around)} />
-}
 
 /** A button that is only a picture; its label is read out and shown on hover. */
 export function IconButton({

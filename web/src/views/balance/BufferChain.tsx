@@ -1,8 +1,9 @@
 import { ToggleButton } from 'react-aria-components/ToggleButton'
 import styled from 'styled-components'
 import type { ElectricReport } from '../../api/types'
-import { Button, TakeButton } from '../../ui/controls'
+import { Button } from '../../ui/controls'
 import { Figure, Row } from '../../ui/layout'
+import { TakeButton } from '../../ui/TakeButton'
 import { usePutBuffer } from './usePutBuffer'
 
 /** The chain with a place between every two boxes, where a buffer can be tried before it is put in. */

@@ -6,10 +6,11 @@ import type { Proposal, ProposedSound, ProposedWay, Rig } from '../../api/types'
 import { useWork } from '../../api/work'
 import { useEdit } from '../../edits/useEdit'
 import { useChosen } from '../../state/place'
-import { Button, TakeButton } from '../../ui/controls'
+import { Button } from '../../ui/controls'
 import { ListenButton } from '../../ui/ListenButton'
 import { Muted, Row, Stack } from '../../ui/layout'
 import { Progress } from '../../ui/Progress'
+import { TakeButton } from '../../ui/TakeButton'
 
 /** A rig with ways taken: their recipes, and the knobs that they turn for good. */
 const withWays = (r: Rig, destination: string | undefined, ways: ProposedWay[], ids: string[]): Rig => {

@@ -5,10 +5,11 @@ import type { BoardComparison, Rig } from '../../api/types'
 import { useWork } from '../../api/work'
 import { useEdit } from '../../edits/useEdit'
 import { useChosen } from '../../state/place'
-import { Button, TakeButton } from '../../ui/controls'
+import { Button } from '../../ui/controls'
 import { Figure, Heading, Muted, Panel, Row } from '../../ui/layout'
 import { Progress } from '../../ui/Progress'
 import { Grid, Wide } from '../../ui/Table'
+import { TakeButton } from '../../ui/TakeButton'
 
 /** The rig fitted onto every board that is owned and of every plain size. */
 export function Boards({ rig }: { rig: Rig }) {

@@ -6,9 +6,10 @@ import { useWork } from '../../api/work'
 import { useEdit } from '../../edits/useEdit'
 import { FloorPicture } from '../../floor/FloorPicture'
 import { useChosen } from '../../state/place'
-import { Button, Switch, TakeButton } from '../../ui/controls'
+import { Button, Switch } from '../../ui/controls'
 import { Figure, Heading, Muted, Panel, Row, Stack } from '../../ui/layout'
 import { Progress } from '../../ui/Progress'
+import { TakeButton } from '../../ui/TakeButton'
 
 /** A better layout beside the one there is, taken whole or in part. */
 export function Fitting({ rig, close }: { rig: Rig; close: () => void }) {

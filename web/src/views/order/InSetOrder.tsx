@@ -2,10 +2,10 @@ import { useSetOrder } from '../../api/plan'
 import type { Gear, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { useChosen } from '../../state/place'
-import { TakeButton } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { Muted, Row, Stack } from '../../ui/layout'
 import { Grid, Wide } from '../../ui/Table'
+import { TakeButton } from '../../ui/TakeButton'
 
 /** The presets of a device in the order in which the set first calls for them, copied in one step. */
 export function InSetOrder({ rig, gear }: { rig: Rig; gear: Gear }) {

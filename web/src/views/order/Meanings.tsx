@@ -3,11 +3,12 @@ import { useMeanings } from '../../api/plan'
 import type { Gear, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { useChosen } from '../../state/place'
-import { Switch, TakeButton } from '../../ui/controls'
+import { Switch } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { NumberField } from '../../ui/fields'
 import { Muted, Row, Stack } from '../../ui/layout'
 import { Grid, Wide } from '../../ui/Table'
+import { TakeButton } from '../../ui/TakeButton'
 
 const candidates = [
   ['1/8', 'eighth'],

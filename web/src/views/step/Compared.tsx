@@ -4,10 +4,10 @@ import { useWork } from '../../api/work'
 import { useEdit } from '../../edits/useEdit'
 import { VerdictMark, verdictWords } from '../../marks/marks'
 import { useChosen } from '../../state/place'
-import { TakeButton } from '../../ui/controls'
 import { Figure, Heading, Muted, Panel, Row, Tape } from '../../ui/layout'
 import { Progress } from '../../ui/Progress'
 import { Grid, Wide } from '../../ui/Table'
+import { TakeButton } from '../../ui/TakeButton'
 import { useSoundTape } from './Solved'
 
 /** The same set on another rig: which sounds survive, which changes fail, what would mend it. */

@@ -5,9 +5,10 @@ import type { Working } from '../../api/work'
 import { useEdit } from '../../edits/useEdit'
 import { useChosen } from '../../state/place'
 import { tape } from '../../theme/tokens'
-import { Button, Switch, TakeButton } from '../../ui/controls'
+import { Button, Switch } from '../../ui/controls'
 import { Figure, Muted, Row, Tape } from '../../ui/layout'
 import { Grid, Wide } from '../../ui/Table'
+import { TakeButton } from '../../ui/TakeButton'
 import { inOrder } from './SlotPage'
 
 type Programs = NonNullable<Rig['programs']>[string]

@@ -4,11 +4,12 @@ import type { WhatIf as Answer, Rig } from '../../api/types'
 import { useWork } from '../../api/work'
 import { useEdit } from '../../edits/useEdit'
 import { useChosen } from '../../state/place'
-import { Button, TakeButton } from '../../ui/controls'
+import { Button } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { Caution, Figure, Muted, Row } from '../../ui/layout'
 import { Progress } from '../../ui/Progress'
 import { Select } from '../../ui/Select'
+import { TakeButton } from '../../ui/TakeButton'
 import { keysOf } from '../order/chain'
 
 /** What a box more would bring: one of the gear pile, or a generic kind. */
