@@ -48,6 +48,7 @@ function useComputed<T>(
     queryFn: ({ signal }) => ask(signal),
     enabled,
     placeholderData: keepPreviousData,
+    staleTime: Number.POSITIVE_INFINITY, // the desk asks again when the plan has changed
   }) as UseQueryResult<T>
   const settled = useSettled()
   const fresh = settled && !isFetching && !isPlaceholderData && isSuccess
