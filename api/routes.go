@@ -201,6 +201,7 @@ type kindsOutput struct {
 	Body struct {
 		Kinds    []catalog.Kind               `json:"kinds"`
 		Circuits map[plan.Effect][]plan.Model `json:"circuits" doc:"Those a block can be, of each effect that has a choice; the first is taken where it does not say."`
+		Effects  []plan.Traits                `json:"effects" doc:"What the rules of the job go by in each effect."`
 	}
 }
 
@@ -223,7 +224,7 @@ func (s *Server) getNewOfKind(_ context.Context, in *newOfKindInput) (*newOfKind
 
 func (s *Server) getKinds(context.Context, *struct{}) (*kindsOutput, error) {
 	out := &kindsOutput{}
-	out.Body.Kinds, out.Body.Circuits = catalog.All(), plan.Models()
+	out.Body.Kinds, out.Body.Circuits, out.Body.Effects = catalog.All(), plan.Models(), plan.Effects()
 	return out, nil
 }
 

@@ -92,14 +92,30 @@ func schemaName(t reflect.Type, hint string) string {
 	return name
 }
 
-func aliasValue(r huma.Registry) {
+// enumSchema stands in schemas for a type that lists its own values.
+type enumSchema[T interface{ Enum() []string }] struct{}
+
+// Schema lists the values.
+func (enumSchema[T]) Schema(huma.Registry) *huma.Schema {
+	var of T
+	list := []any{}
+	for _, e := range of.Enum() {
+		list = append(list, e)
+	}
+	return &huma.Schema{Type: huma.TypeString, Enum: list}
+}
+
+func aliasTypes(r huma.Registry) {
+	r.RegisterTypeAlias(reflect.TypeFor[plan.Effect](), reflect.TypeFor[enumSchema[plan.Effect]]())
+	r.RegisterTypeAlias(reflect.TypeFor[plan.Ask](), reflect.TypeFor[enumSchema[plan.Ask]]())
+	r.RegisterTypeAlias(reflect.TypeFor[plan.Mark](), reflect.TypeFor[enumSchema[plan.Mark]]())
 	r.RegisterTypeAlias(reflect.TypeFor[plan.Value](), reflect.TypeFor[valueSchema]())
 }
 
 // FileSchema is the JSON Schema of the file format, made from the Go types.
 func FileSchema() ([]byte, error) {
 	r := huma.NewMapRegistry("#/$defs/", schemaName)
-	aliasValue(r)
+	aliasTypes(r)
 	root := r.Schema(reflect.TypeFor[plan.File](), true, "File")
 	document := map[string]any{
 		"$schema":     "https://json-schema.org/draft/2020-12/schema",

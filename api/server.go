@@ -105,7 +105,7 @@ func config() huma.Config {
 	c.OpenAPIPath, c.DocsPath, c.SchemasPath = "/api/openapi", "", ""
 	c.CreateHooks = nil // no $schema links in answers
 	registry := huma.NewMapRegistry("#/components/schemas/", schemaName)
-	aliasValue(registry)
+	aliasTypes(registry)
 	c.Components.Schemas = registry
 	return c
 }

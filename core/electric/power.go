@@ -212,7 +212,7 @@ func (f *feeding) read() {
 		}
 		l := load{gear: g, draw: g.Power, ma: or(g.Power.Current, usualMA)}
 		for _, b := range g.Blocks {
-			l.gain = l.gain || slices.Contains([]plan.Effect{plan.EffectBoost, plan.EffectOverdrive, plan.EffectDistortion, plan.EffectFuzz, plan.EffectPreamp}, b.Effect)
+			l.gain = l.gain || b.Effect.IsGain()
 		}
 		if i := slices.IndexFunc(f.rig.Batteries, func(b plan.BatteryUse) bool { return b.Gear == id }); i >= 0 {
 			l.battery = &f.rig.Batteries[i]

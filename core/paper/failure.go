@@ -161,9 +161,6 @@ func (f *failing) other(s setting, out map[plan.ID]bool, g *plan.Gear) string {
 	return ""
 }
 
-// silent are effects whose job is not to be heard: a sound is the same sound without them.
-var silent = []plan.Effect{plan.EffectTuner, plan.EffectBuffer, plan.EffectDI, plan.EffectSplitter, plan.EffectMixer, plan.EffectRadio, plan.EffectLoad, plan.EffectLooper, plan.EffectVolume}
-
 // missing is what a sound is without, in words, and whether it is no longer that sound: it has to be
 // heard with an effect that nothing else which is on gives, or there is nothing to play it on.
 func (f *failing) missing(s setting, out map[plan.ID]bool, g *plan.Gear) (words []string, gone bool) {
@@ -203,10 +200,10 @@ func (f *failing) missing(s setting, out map[plan.ID]bool, g *plan.Gear) (words 
 		case b.Effect == plan.EffectDI:
 			words = appendNew(words, "without the line from "+f.name(key.Gear()))
 		case needed && !given[b.Effect]:
-			words, gone = appendNew(words, "no "+string(b.Effect)), true
-		case slices.Contains(silent, b.Effect):
+			words, gone = appendNew(words, "no "+b.Effect.Traits().Name), true
+		case b.Effect.Traits().Unheard: // a sound is the same sound without it
 		default:
-			words = appendNew(words, "without its "+string(b.Effect))
+			words = appendNew(words, "without its "+b.Effect.Traits().Name)
 		}
 	}
 	return words, gone
@@ -224,8 +221,8 @@ func (f *failing) noWayOut(s setting, out map[plan.ID]bool) string {
 		case f.isAmp(key) && (b.Effect == plan.EffectPreamp || b.Effect == plan.EffectPower):
 			said = "no amp"
 			return true
-		case b.Effect == plan.EffectDI || b.Effect == plan.EffectSpeaker || b.Effect == plan.EffectLoad:
-			said = "no " + effectWords(b.Effect)
+		case b.Effect.Traits().Ends:
+			said = "no " + b.Effect.Traits().Name
 			return true
 		}
 		return false
@@ -234,13 +231,6 @@ func (f *failing) noWayOut(s setting, out map[plan.ID]bool) string {
 		return ""
 	}
 	return said
-}
-
-func effectWords(e plan.Effect) string {
-	if e == plan.EffectDI {
-		return "DI"
-	}
-	return string(e)
 }
 
 func appendNew(list []string, x string) []string {

@@ -244,7 +244,7 @@ func (j *judge) parallelLoop(g *plan.Gear) []Finding {
 	}
 	var found []Finding
 	for _, it := range inside.items {
-		if it.stop == nil || it.stop.is(plan.EffectDelay, plan.EffectReverb, plan.EffectChorus, plan.EffectFlanger, plan.EffectRotary, plan.EffectLooper) {
+		if it.stop == nil || it.stop.block.Effect.Traits().Parallel {
 			continue
 		}
 		found = append(found, about("parallel-loop", Fault, fmt.Sprintf("%s in a parallel loop", it.stop.name),

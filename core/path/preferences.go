@@ -28,7 +28,6 @@ func plainly(test func(a, b *stop) bool) func(a, b *stop) (float64, bool) {
 //
 // stereo says whether anything after the chain can carry a second side.
 func rules(side map[string]string, stereo bool) []rule {
-	modulation := []plan.Effect{plan.EffectChorus, plan.EffectFlanger, plan.EffectTremolo, plan.EffectPhaser, plan.EffectVibe, plan.EffectRotary}
 	list := []rule{
 		{"looper-last", 5, "else the loop changes with the channel", "", plainly(func(a, b *stop) bool {
 			return b.is(plan.EffectLooper) && !a.is(plan.EffectLooper, plan.EffectPower, plan.EffectCab, plan.EffectRadio) && !a.ends() && !a.joint
@@ -37,7 +36,7 @@ func rules(side map[string]string, stereo bool) []rule {
 			return stereo && a.monoOnly() && !a.is(plan.EffectTuner, plan.EffectRadio) && b.stereoOut()
 		})},
 		{"pitch-before-gain", 4, "tracking wants one clean note", "", shared(func(a, b *stop) bool {
-			return a.is(plan.EffectPitch, plan.EffectOctave) && b.isGain()
+			return a.does(plan.NaturePitch) && b.isGain()
 		})},
 		{"fuzz-before-buffer", 4, "it expects the pickup, not a buffer", "", plainly(func(a, b *stop) bool {
 			return a.lowFuzz() && b.buffers()
@@ -46,13 +45,13 @@ func rules(side map[string]string, stereo bool) []rule {
 			return a.isDrive() && b.is(plan.EffectGate)
 		})},
 		{"gate-before-delay", 4, "it would chop the trails", "", plainly(func(a, b *stop) bool {
-			return a.is(plan.EffectGate) && b.is(plan.EffectDelay, plan.EffectReverb)
+			return a.is(plan.EffectGate) && b.in(plan.FamilyRepeats)
 		})},
 		{"volume-before-time", 4, "trails ring on under a swell", "", plainly(func(a, b *stop) bool {
-			return a.is(plan.EffectVolume) && b.is(plan.EffectDelay, plan.EffectReverb)
+			return a.is(plan.EffectVolume) && b.in(plan.FamilyRepeats)
 		})},
 		{"gain-before-modulation", 3, "modulating the dirt, not distorting the wobble", "", shared2(func(a, b *stop) bool {
-			return a.isDrive() && b.is(plan.EffectChorus, plan.EffectFlanger, plan.EffectTremolo)
+			return a.isDrive() && b.in(plan.FamilyWobble)
 		})},
 		{"short-before-long", 1, "custom: no difference while both are linear", "", plainly(func(a, b *stop) bool {
 			return a.is(plan.EffectDelay) && b.is(plan.EffectDelay) && a.time > 0 && a.time < b.time
@@ -67,7 +66,7 @@ func rules(side map[string]string, stereo bool) []rule {
 			return a.is(plan.EffectFuzz) && b.is(plan.EffectWah) && !b.buffers()
 		})},
 		{"modulation-before-delay", 2, "repeats carry the movement", "", plainly(func(a, b *stop) bool {
-			return a.is(modulation...) && b.is(plan.EffectDelay)
+			return a.does(plan.NatureModulation) && b.is(plan.EffectDelay)
 		})},
 		{"wah-before-gain", 2, "vocal, the dirt follows the peak", "", shared(func(a, b *stop) bool {
 			return a.is(plan.EffectWah) && b.isGain() && !b.is(plan.EffectFuzz)

@@ -79,9 +79,9 @@ func schoolRules(side map[string]string) []rule {
 	volume := func(s *stop) bool { return s.is(plan.EffectVolume) }
 	compressor := func(s *stop) bool { return s.is(plan.EffectCompressor) }
 	boost := func(s *stop) bool { return s.is(plan.EffectBoost) && !s.lane } // one in a lane drives what is in the lane
-	sweep := func(s *stop) bool { return s.is(plan.EffectVibe, plan.EffectPhaser) }
+	sweep := func(s *stop) bool { return s.in(plan.FamilySweep) }
 	drive := func(s *stop) bool { return s.isDrive() }
-	time := func(s *stop) bool { return s.is(plan.EffectDelay, plan.EffectReverb) && !s.isAmp() }
+	time := func(s *stop) bool { return s.in(plan.FamilyRepeats) && !s.isAmp() }
 	pedalDrive := func(s *stop) bool { return s.isGain() && !s.isAmp() }
 	var list []rule
 	add := func(question, name, reason string, weight float64, first, second func(*stop) bool) {

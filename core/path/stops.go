@@ -35,6 +35,12 @@ func (s *stop) is(effects ...plan.Effect) bool {
 	return false
 }
 
+// does reports whether the stop's effect is of a nature.
+func (s *stop) does(n plan.Nature) bool { return s.block.Effect.Traits().Nature == n }
+
+// in reports whether the stop's effect is of a family.
+func (s *stop) in(f plan.Family) bool { return s.block.Effect.Traits().Family == f }
+
 // isGain reports whether the stop distorts: a drive of any kind, or a preamp that the
 // recipes drive.
 func (s *stop) isGain() bool {
@@ -54,17 +60,7 @@ func (s *stop) share() float64 {
 
 // heaviness orders gain stages from light to heavy; 0 for what is none, or a fuzz, which is
 // excepted.
-func (s *stop) heaviness() int {
-	switch {
-	case s.is(plan.EffectBoost):
-		return 1
-	case s.is(plan.EffectOverdrive):
-		return 2
-	case s.is(plan.EffectDistortion):
-		return 3
-	}
-	return 0
-}
+func (s *stop) heaviness() int { return s.block.Effect.Traits().Weight }
 
 // lowFuzz reports whether the stop is a fuzz that a buffer before it would change.
 func (s *stop) lowFuzz() bool {
@@ -88,7 +84,7 @@ func (s *stop) monoOnly() bool {
 }
 
 // ends reports whether the stop is where a chain is handed on: to a speaker, a load or a line.
-func (s *stop) ends() bool { return s.is(plan.EffectDI, plan.EffectSpeaker, plan.EffectLoad) }
+func (s *stop) ends() bool { return s.block.Effect.Traits().Ends }
 
 func (s *stop) stereoOut() bool { return s.block.Outputs == "stereo" }
 

@@ -104,7 +104,7 @@ func (t *trace) through(n plan.Node, s *stop, in signal) signal {
 
 // widens reports whether the stop makes two sides of one even though it has two inputs.
 func (s *stop) widens() bool {
-	return s.is(plan.EffectDelay, plan.EffectReverb, plan.EffectChorus, plan.EffectFlanger, plan.EffectPhaser, plan.EffectRotary, plan.EffectTremolo, plan.EffectVibe, plan.EffectPitch)
+	return s.block.Effect.Traits().Widens
 }
 
 func nominal(level string) float64 {

@@ -76,6 +76,8 @@ func boundsOf(t reflect.Type) []bound {
 		}
 		if enum := f.Tag.Get("enum"); enum != "" {
 			b.enum = strings.Split(enum, ",")
+		} else if e, ok := reflect.Zero(f.Type).Interface().(interface{ Enum() []string }); ok {
+			b.enum = e.Enum()
 		}
 		list = append(list, b)
 	}

@@ -163,47 +163,6 @@ func (g *Gear) FindPosition(is string) (*Position, bool) {
 	return &g.Positions[i], true
 }
 
-// Effect is what a block does to the signal.
-type Effect string
-
-// The effects a block can have.
-const (
-	EffectTuner      Effect = "tuner"
-	EffectVolume     Effect = "volume"
-	EffectWah        Effect = "wah"
-	EffectPitch      Effect = "pitch"
-	EffectOctave     Effect = "octave"
-	EffectCompressor Effect = "compressor"
-	EffectGate       Effect = "gate"
-	EffectBoost      Effect = "boost"
-	EffectOverdrive  Effect = "overdrive"
-	EffectDistortion Effect = "distortion"
-	EffectFuzz       Effect = "fuzz"
-	EffectEQ         Effect = "eq"
-	EffectVibe       Effect = "vibe"
-	EffectPhaser     Effect = "phaser"
-	EffectChorus     Effect = "chorus"
-	EffectFlanger    Effect = "flanger"
-	EffectTremolo    Effect = "tremolo"
-	EffectRotary     Effect = "rotary"
-	EffectDelay      Effect = "delay"
-	EffectReverb     Effect = "reverb"
-	EffectLooper     Effect = "looper"
-	EffectPreamp     Effect = "preamp"
-	EffectPower      Effect = "power"
-	EffectCab        Effect = "cab"
-	EffectBuffer     Effect = "buffer"
-	EffectDI         Effect = "di"
-	EffectSplitter   Effect = "splitter"
-	EffectMixer      Effect = "mixer"
-	EffectAcoustic   Effect = "acoustic"
-	EffectRadio      Effect = "radio"
-	EffectSpeaker    Effect = "speaker"
-	EffectLoad       Effect = "load"
-	EffectMute       Effect = "mute" // silent while it is on
-	EffectSum        Effect = "sum"  // both sides become their sum while it is on
-)
-
 // Bypass is what a block does to the signal when it is off.
 type Bypass string
 
@@ -219,7 +178,7 @@ const (
 type Block struct {
 	ID       ID       `json:"id"`
 	Name     string   `json:"name"`
-	Effect   Effect   `json:"effect" enum:"tuner,volume,wah,pitch,octave,compressor,gate,boost,overdrive,distortion,fuzz,eq,vibe,phaser,chorus,flanger,tremolo,rotary,delay,reverb,looper,preamp,power,cab,buffer,di,splitter,mixer,acoustic,radio,speaker,load,mute,sum"`
+	Effect   Effect   `json:"effect"`
 	Inputs   string   `json:"inputs,omitempty" enum:"mono,stereo" doc:"Mono when absent."`
 	Outputs  string   `json:"outputs,omitempty" enum:"mono,stereo" doc:"Mono when absent."`
 	Model    string   `json:"model,omitempty" doc:"The circuit its sound is computed by, of those of its effect; the first of them when absent."`

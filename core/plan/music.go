@@ -44,7 +44,7 @@ type Targets struct {
 
 // Heard is an effect that must be heard in a sound.
 type Heard struct {
-	Effect  Effect `json:"effect" enum:"wah,pitch,octave,compressor,vibe,phaser,chorus,flanger,tremolo,rotary,delay,reverb,volume,fuzz"`
+	Effect  Effect `json:"effect" doc:"One that a sound can ask for."`
 	Note    string `json:"note,omitempty" doc:"For a delay or a synced rate: the note length."`
 	Repeats *int   `json:"repeats,omitempty" minimum:"1" maximum:"100"`
 

@@ -209,8 +209,12 @@ func (v *validator) sounds() {
 			v.guitar(dot(path, "targets.guitar"), t.Guitar)
 		}
 		for j, h := range t.Effects {
+			hp := at(dot(path, "targets.effects"), j)
+			if of := h.Effect.Traits(); of.Effect != "" && !of.Asked {
+				v.problems.add(dot(hp, "effect"), "a sound cannot ask for a %s", of.Name)
+			}
 			if h.Note != "" {
-				v.note(dot(at(dot(path, "targets.effects"), j), "note"), h.Note)
+				v.note(dot(hp, "note"), h.Note)
 			}
 		}
 	}

@@ -94,7 +94,7 @@ func (m *mapping) differInEffects(a, b made) bool {
 	state := func(s made) string {
 		out := ""
 		m.line(s.setting).each(func(x *stage) {
-			if n := natureOf(x.effect); x.on && (n == space || n == motion || x.effect == plan.EffectWah) {
+			if x.on && x.effect.Traits().Wet {
 				out += link{stage: &stage{key: x.key, effect: plan.EffectEQ, on: true, set: x.set}}.signature() + ";"
 			}
 		})

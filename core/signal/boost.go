@@ -254,8 +254,8 @@ func (b *placing) linear(n plan.Node) bool {
 		if x == nil || !x.on {
 			continue
 		}
-		switch nature := natureOf(x.effect); {
-		case nature == dirt, nature == motion, x.effect == plan.EffectGate:
+		switch t := x.effect.Traits(); {
+		case t.Clips, t.Nature == plan.NaturePitch, t.Nature == plan.NatureModulation, x.effect == plan.EffectGate:
 			return false
 		case x.effect == plan.EffectDelay && x.set.is().Model == plan.Tape:
 			return false

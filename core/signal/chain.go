@@ -249,7 +249,7 @@ func (r *rendering) stage(n plan.Node, s Setting) *stage {
 	x := &stage{
 		key: n.Stop, name: g.StopName(b), effect: b.Effect, amp: g.Kind == plan.Amp, set: settings{gear: g, block: b, at: s.At},
 		on: b.Bypass == plan.AlwaysOn || s.At(plan.OnKey(g.ID, b.ID)).IsOn(), turns: b.Inverts, sum: n.Takes == "sum",
-		narrow: b.Inputs != "stereo" && b.Outputs != "stereo" && natureOf(b.Effect) != wire || b.Inputs != "stereo" && (b.Effect == plan.EffectPreamp || b.Effect == plan.EffectPower),
+		narrow: b.Inputs != "stereo" && b.Outputs != "stereo" && makesOne(b.Effect) || b.Inputs != "stereo" && (b.Effect == plan.EffectPreamp || b.Effect == plan.EffectPower),
 		sums:   b.Inputs == "stereo" && b.Outputs != "stereo" && !ends(b.Effect),
 		hears:  n.KeyIn,
 	}
@@ -259,9 +259,16 @@ func (r *rendering) stage(n plan.Node, s Setting) *stage {
 	return x
 }
 
+// makesOne reports whether an effect with one input and one output makes one of two sides. What is only a filter or a
+// level is taken to be there twice.
+func makesOne(e plan.Effect) bool {
+	t := e.Traits()
+	return t.Clips || t.Nature == plan.NaturePitch || t.Nature == plan.NatureModulation || t.Nature == plan.NatureTime
+}
+
 // ends reports whether an effect is where a chain is handed on, each side by itself.
 func ends(e plan.Effect) bool {
-	return e == plan.EffectDI || e == plan.EffectSpeaker || e == plan.EffectLoad || e == plan.EffectPower || e == plan.EffectTuner
+	return e.Traits().Ends || e == plan.EffectPower || e == plan.EffectTuner
 }
 
 // meetsSpeaker reports whether a speaker, a load or a simulator of one comes after.

@@ -106,7 +106,7 @@ func (r *rendering) uses(s Setting, stops []plan.Key) bool {
 
 func (r *rendering) hasSpace(s Setting) bool {
 	has := false
-	r.line(s).each(func(x *stage) { has = has || (x.on && natureOf(x.effect) == space) })
+	r.line(s).each(func(x *stage) { has = has || (x.on && x.effect.Traits().Nature == plan.NatureTime) })
 	return has
 }
 

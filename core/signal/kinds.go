@@ -1,34 +1,12 @@
 package signal
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 
 	"envex/core/plan"
 )
-
-// nature is what sort of thing a block does, for the figures that leave some sorts out.
-type nature int
-
-const (
-	wire   nature = iota // nothing, or only a filter or a level
-	dirt                 // boosts and everything that clips or squashes
-	motion               // modulation and pitch
-	space                // delays and reverbs
-)
-
-// natureOf sorts effects.
-func natureOf(e plan.Effect) nature {
-	switch e {
-	case plan.EffectBoost, plan.EffectOverdrive, plan.EffectDistortion, plan.EffectFuzz, plan.EffectCompressor, plan.EffectPreamp, plan.EffectPower:
-		return dirt
-	case plan.EffectVibe, plan.EffectPhaser, plan.EffectChorus, plan.EffectFlanger, plan.EffectTremolo, plan.EffectRotary, plan.EffectPitch, plan.EffectOctave:
-		return motion
-	case plan.EffectDelay, plan.EffectReverb, plan.EffectLooper:
-		return space
-	}
-	return wire
-}
 
 // settings are the positions of one block's controls.
 type settings struct {
@@ -126,18 +104,21 @@ func (s settings) silent() []string {
 	return names
 }
 
-// model is the circuit of a block at its settings. The words say what stands in for a block that has
-// no model of its own. fine asks for oversampling.
-func (s settings) model(fine bool) (unit, string) {
-	k := s.knob
-	switch s.block.Effect {
-	case plan.EffectVolume:
-		return gain(taper(k(10, "position", "volume") / 10)), ""
-	case plan.EffectBoost:
-		c := factor(2 * k(5, "level", "boost", "gain"))
+// circuit makes the model of a block at its settings; fine asks for oversampling. The words say what stands in for a
+// block that has no model of its own.
+type circuit func(s settings, fine bool) (unit, string)
+
+// circuits are the models of every effect there is.
+var circuits = map[plan.Effect]circuit{
+	plan.EffectVolume: func(s settings, _ bool) (unit, string) {
+		return gain(taper(s.knob(10, "position", "volume") / 10)), ""
+	},
+	plan.EffectBoost: func(s settings, fine bool) (unit, string) {
+		c := factor(2 * s.knob(5, "level", "boost", "gain"))
 		return shaped(fine, func(rate float64) shaper { return newBoost(c, rate) }), ""
-	case plan.EffectOverdrive:
-		drive, tone, level := k(5, "drive", "gain"), k(5, "tone"), k(5, "level", "volume")
+	},
+	plan.EffectOverdrive: func(s settings, fine bool) (unit, string) {
+		drive, tone, level := s.drive()
 		switch s.is().Model {
 		case plan.Transparent:
 			return shaped(fine, func(rate float64) shaper { return transparent(drive, tone, level, rate) }), ""
@@ -145,57 +126,134 @@ func (s settings) model(fine bool) (unit, string) {
 			return shaped(fine, func(rate float64) shaper { return thinning(drive, tone, level, rate) }), ""
 		}
 		return shaped(fine, func(rate float64) shaper { return midHump(drive, tone, level, rate) }), ""
-	case plan.EffectDistortion:
-		drive, tone, level := k(5, "drive", "gain"), k(5, "tone"), k(5, "level", "volume")
+	},
+	plan.EffectDistortion: func(s settings, fine bool) (unit, string) {
+		drive, tone, level := s.drive()
 		return shaped(fine, func(rate float64) shaper { return hardClip(drive, tone, level, rate) }), ""
-	case plan.EffectFuzz:
-		amount, volume := k(5, "fuzz", "drive"), k(5, "volume", "level")
+	},
+	plan.EffectFuzz: func(s settings, fine bool) (unit, string) {
+		amount, volume := s.knob(5, "fuzz", "drive"), s.knob(5, "volume", "level")
 		return shaped(fine, func(rate float64) shaper { return newFuzz(amount, volume, rate) }), ""
-	case plan.EffectCompressor:
-		squeeze, level := k(5, "squeeze", "sustain"), k(5, "level", "volume")
-		return bothSides(func() interface{ run([]float64) } { return newCompressor(squeeze, level) }), ""
-	case plan.EffectGate:
-		threshold := k(5, "threshold")
-		return bothSides(func() interface{ run([]float64) } { return newGate(threshold) }), ""
-	case plan.EffectEQ:
-		return inOrder{bothSides(func() interface{ run([]float64) } { return graphic(func(id string) float64 { return k(5, id) }) }), gain(levelKnob(k(5, "level")))}, ""
-	case plan.EffectPreamp, plan.EffectPower, plan.EffectSpeaker, plan.EffectCab, plan.EffectAcoustic:
-		return s.ampModel(fine), ""
-	case plan.EffectDelay, plan.EffectReverb:
-		return s.spaceModel(), ""
-	case plan.EffectLooper:
+	},
+	plan.EffectCompressor: plainly(func(s settings) unit {
+		squeeze, level := s.knob(5, "squeeze", "sustain"), s.knob(5, "level", "volume")
+		return bothSides(func() interface{ run([]float64) } { return newCompressor(squeeze, level) })
+	}),
+	plan.EffectGate: plainly(func(s settings) unit {
+		threshold := s.knob(5, "threshold")
+		return bothSides(func() interface{ run([]float64) } { return newGate(threshold) })
+	}),
+	plan.EffectEQ: plainly(func(s settings) unit {
+		bands := bothSides(func() interface{ run([]float64) } { return graphic(func(id string) float64 { return s.knob(5, id) }) })
+		return inOrder{bands, gain(levelKnob(s.knob(5, "level")))}
+	}),
+	plan.EffectPreamp:   func(s settings, fine bool) (unit, string) { return s.preampModel(fine), "" },
+	plan.EffectPower:    func(s settings, fine bool) (unit, string) { return s.powerModel(fine), "" },
+	plan.EffectSpeaker:  plainly(settings.speakerModel),
+	plan.EffectCab:      plainly(settings.speakerModel),
+	plan.EffectAcoustic: plainly(func(settings) unit { return acousticModel() }),
+	plan.EffectDelay:    plainly(settings.delayModel),
+	plan.EffectReverb:   plainly(settings.reverbModel),
+	plan.EffectLooper: func(s settings, fine bool) (unit, string) {
 		if fine { // what is metered is what is played; what is heard has a layer under it
-			return newLayer(levelKnob(k(5, "level"))), ""
+			return newLayer(levelKnob(s.knob(5, "level"))), ""
 		}
 		return nil, "nothing is looped"
-	}
-	return s.motionModel()
+	},
+	plan.EffectWah: plainly(func(s settings) unit {
+		position := s.knob(5, "position")
+		return bothSides(func() interface{ run([]float64) } { return filters{wahFilter(position)} })
+	}),
+	plan.EffectOctave: plainly(func(s settings) unit {
+		return bothSides(func() interface{ run([]float64) } { return newDivider(s.knob(5, "octave"), s.knob(5, "dry")) })
+	}),
+	plan.EffectPitch: plainly(func(s settings) unit {
+		return bothSides(func() interface{ run([]float64) } { return newShifter(semitones[s.is().Model], s.knob(5, "mix")) })
+	}),
+	plan.EffectVibe:   plainly(settings.turning),
+	plan.EffectRotary: plainly(settings.turning),
+	plan.EffectPhaser: plainly(func(s settings) unit { return newPhasing(s.rate(3), 300, 3, 0.5, 1.15, 1, 1, 1, 1) }),
+	plan.EffectChorus: plainly(func(s settings) unit {
+		return newSwept(s.rate(4), 7, 6*turnOf(s.knob(5, "depth")), 0, turnOf(s.knob(5, "mix")))
+	}),
+	plan.EffectFlanger: plainly(func(s settings) unit {
+		return newSwept(s.rate(2), 0.6, 5*turnOf(s.knob(5, "depth")), 0.7*turnOf(s.knob(5, "regeneration")), 0.5)
+	}),
+	plan.EffectTremolo: plainly(settings.tremoloModel),
+	plan.EffectMute:    plainly(func(settings) unit { return gain(0) }),
+	plan.EffectSum:     plainly(func(settings) unit { return summing{} }),
+
+	plan.EffectTuner: wire, plan.EffectBuffer: wire, plan.EffectDI: wire, plan.EffectSplitter: wire, plan.EffectMixer: wire,
+	plan.EffectRadio: wire, plan.EffectLoad: wire,
 }
 
-// ampModel is that of an amp's sections, of preamp pedals, speakers and their simulators.
-func (s settings) ampModel(fine bool) unit {
-	k := s.knob
-	switch s.block.Effect {
-	case plan.EffectPreamp:
-		v, gainAt, level := s.voice()
-		bass, mid, treble := k(5, "bass"), k(5, "mid", "middle"), k(5, "treble")
-		return inOrder{
-			gain(s.input()), shaped(fine, func(rate float64) shaper { return newPreamp(v, gainAt, rate) }),
-			bothSides(func() interface{ run([]float64) } {
-				return append(tones(bass, mid, treble), brightness(s.switched("bright"), k(5, "presence"), k(0, "cut"), gainAt)...)
-			}), gain(level),
-		}
-	case plan.EffectPower:
-		master, presence, cut := k(5, "master", "volume"), k(5, "presence"), k(0, "cut")
-		return inOrder{
-			bothSides(func() interface{ run([]float64) } { return brightness(false, presence, cut, 0) }),
-			shaped(fine, func(rate float64) shaper { return newPower(master, rate) }),
-		}
-	case plan.EffectAcoustic:
-		return bothSides(func() interface{ run([]float64) } {
-			return filters{highPass(70, 0.7, Rate), peaking(180, 1, 4, Rate), peaking(900, 0.8, -6, Rate), highShelf(4000, 5, Rate)}
-		})
+// plainly is a circuit that is the same oversampled or not.
+func plainly(make func(settings) unit) circuit {
+	return func(s settings, _ bool) (unit, string) { return make(s), "" }
+}
+
+// wire passes the signal through.
+func wire(settings, bool) (unit, string) { return nil, "" }
+
+// semitones are the intervals of the pitch models.
+var semitones = map[string]float64{
+	plan.OctaveUp: 12, plan.FifthUp: 7, plan.FourthUp: 5, plan.FourthDown: -5, plan.FifthDown: -7, plan.OctaveDown: -12,
+}
+
+// model is the circuit of a block at its settings. The words say what stands in for a block that has
+// no model of its own. fine asks for oversampling.
+func (s settings) model(fine bool) (unit, string) {
+	make, ok := circuits[s.block.Effect]
+	if !ok {
+		return nil, fmt.Sprintf("there is no model of a %s: the signal is taken to pass it unchanged", s.block.Effect)
 	}
+	return make(s, fine)
+}
+
+// drive are the knobs of an overdrive or a distortion.
+func (s settings) drive() (drive, tone, level float64) {
+	return s.knob(5, "drive", "gain"), s.knob(5, "tone"), s.knob(5, "level", "volume")
+}
+
+func (s settings) turning() unit {
+	return newPhasing(s.rate(4), 200, 3.67*turnOf(s.knob(6, "depth")), 0.5, 1.25*levelKnob(s.knob(5, "volume")), 0.4, 1, 2.5, 6)
+}
+
+func (s settings) tremoloModel() unit {
+	t := tremolo{lfo: newLFO(s.rate(6)), depth: turnOf(s.knob(5, "depth")), level: levelKnob(s.knob(5, "level"))}
+	if s.is().Model == plan.Slicing {
+		return newSlicer(t)
+	}
+	return &t
+}
+
+func (s settings) preampModel(fine bool) unit {
+	k := s.knob
+	v, gainAt, level := s.voice()
+	bass, mid, treble := k(5, "bass"), k(5, "mid", "middle"), k(5, "treble")
+	return inOrder{
+		gain(s.input()), shaped(fine, func(rate float64) shaper { return newPreamp(v, gainAt, rate) }),
+		bothSides(func() interface{ run([]float64) } {
+			return append(tones(bass, mid, treble), brightness(s.switched("bright"), k(5, "presence"), k(0, "cut"), gainAt)...)
+		}), gain(level),
+	}
+}
+
+func (s settings) powerModel(fine bool) unit {
+	master, presence, cut := s.knob(5, "master", "volume"), s.knob(5, "presence"), s.knob(0, "cut")
+	return inOrder{
+		bothSides(func() interface{ run([]float64) } { return brightness(false, presence, cut, 0) }),
+		shaped(fine, func(rate float64) shaper { return newPower(master, rate) }),
+	}
+}
+
+func acousticModel() unit {
+	return bothSides(func() interface{ run([]float64) } {
+		return filters{highPass(70, 0.7, Rate), peaking(180, 1, 4, Rate), peaking(900, 0.8, -6, Rate), highShelf(4000, 5, Rate)}
+	})
+}
+
+func (s settings) speakerModel() unit {
 	closed := s.is().Model == plan.ClosedBack
 	return bothSides(func() interface{ run([]float64) } { return speaker(closed) })
 }
@@ -239,18 +297,17 @@ func (s settings) input() float64 {
 // switched reports whether a selector of two positions is on.
 func (s settings) switched(id string) bool { return strings.EqualFold(s.word(id), "on") }
 
-// spaceModel is that of a delay or a reverb.
-func (s settings) spaceModel() unit {
-	k := s.knob
-	if s.block.Effect == plan.EffectReverb {
-		m, size := s.is().Model, s.reverbSize()
-		// An amp's own reverb mixes in little: its full is half wet.
-		if s.gear.Kind == plan.Amp {
-			return newReverb(size, k(3, "reverb", "mix", "level")*0.5, m == plan.Spring, false)
-		}
-		return newReverb(size, k(3, "mix", "level"), m == plan.Spring, s.block.Outputs == "stereo")
+func (s settings) reverbModel() unit {
+	spring, size := s.is().Model == plan.Spring, s.reverbSize()
+	// An amp's own reverb mixes in little: its full is half wet.
+	if s.gear.Kind == plan.Amp {
+		return newReverb(size, s.knob(3, "reverb", "mix", "level")*0.5, spring, false)
 	}
-	m := s.is().Model
+	return newReverb(size, s.knob(3, "mix", "level"), spring, s.block.Outputs == "stereo")
+}
+
+func (s settings) delayModel() unit {
+	k, m := s.knob, s.is().Model
 	return newDelay(k(400, "time"), k(4, "repeats", "feedback"), k(4, "mix", "level"), m == plan.Tape, m == plan.PingPong && s.block.Outputs == "stereo")
 }
 
@@ -269,39 +326,3 @@ func (s settings) reverbSize() float64 {
 
 // reverbSeconds is how long a reverb takes to fall by 60 dB as it is set.
 func (s settings) reverbSeconds() float64 { return decaySeconds(s.reverbSize()) }
-
-// motionModel is that of modulation and pitch, and of what passes a signal through.
-func (s settings) motionModel() (unit, string) {
-	k := s.knob
-	switch s.block.Effect {
-	case plan.EffectWah:
-		position := k(5, "position")
-		return bothSides(func() interface{ run([]float64) } { return filters{wahFilter(position)} }), ""
-	case plan.EffectOctave:
-		return bothSides(func() interface{ run([]float64) } { return newDivider(k(5, "octave"), k(5, "dry")) }), ""
-	case plan.EffectPitch:
-		semitones := map[string]float64{
-			plan.OctaveUp: 12, plan.FifthUp: 7, plan.FourthUp: 5, plan.FourthDown: -5, plan.FifthDown: -7, plan.OctaveDown: -12,
-		}[s.is().Model]
-		return bothSides(func() interface{ run([]float64) } { return newShifter(semitones, k(5, "mix")) }), ""
-	case plan.EffectVibe, plan.EffectRotary:
-		return newPhasing(s.rate(4), 200, 3.67*turnOf(k(6, "depth")), 0.5, 1.25*levelKnob(k(5, "volume")), 0.4, 1, 2.5, 6), ""
-	case plan.EffectPhaser:
-		return newPhasing(s.rate(3), 300, 3, 0.5, 1.15, 1, 1, 1, 1), ""
-	case plan.EffectChorus:
-		return newSwept(s.rate(4), 7, 6*turnOf(k(5, "depth")), 0, turnOf(k(5, "mix"))), ""
-	case plan.EffectFlanger:
-		return newSwept(s.rate(2), 0.6, 5*turnOf(k(5, "depth")), 0.7*turnOf(k(5, "regeneration")), 0.5), ""
-	case plan.EffectTremolo:
-		t := tremolo{lfo: newLFO(s.rate(6)), depth: turnOf(k(5, "depth")), level: levelKnob(k(5, "level"))}
-		if s.is().Model == plan.Slicing {
-			return newSlicer(t), ""
-		}
-		return &t, ""
-	case plan.EffectMute:
-		return gain(0), ""
-	case plan.EffectSum:
-		return summing{}, ""
-	}
-	return nil, "" // wire: a tuner, a buffer, a DI, a splitter, a mixer, a radio, a load
-}

@@ -55,6 +55,11 @@ const (
 	headroomD = 1.0
 )
 
+// evens reports whether a box is meant to come out as loud as what goes in: a compressor, and a drive that is no boost.
+func evens(e plan.Effect) bool {
+	return e.Traits().Pushes && e != plan.EffectBoost
+}
+
 // Level puts the sounds of a set on a ladder. It fails when rig or set list are not there, and with
 // the context's error when that is cancelled.
 func Level(ctx context.Context, p *plan.Plan, rig, setList plan.ID, o Options) (*Ladder, error) {
@@ -79,7 +84,7 @@ func Level(ctx context.Context, p *plan.Plan, rig, setList plan.ID, o Options) (
 	var without []UnityOf
 	for _, s := range sounds {
 		r.line(s.setting).each(func(x *stage) {
-			if x.on && x.set.block.Bypass != plan.AlwaysOn && (x.effect == plan.EffectCompressor || x.effect == plan.EffectOverdrive || x.effect == plan.EffectDistortion || x.effect == plan.EffectFuzz) {
+			if x.on && x.set.block.Bypass != plan.AlwaysOn && evens(x.effect) {
 				without = append(without, UnityOf{Block: x.key, Name: x.name, Sound: s.sound.ID, Comp: x.effect == plan.EffectCompressor})
 				settings = append(settings, with(s.setting, x.key+"/on", plan.On(false)))
 			}

@@ -331,7 +331,7 @@ func (c *changing) move(values map[plan.Key]plan.Value) {
 			player.units[s] = next
 		case was.on == s.on && (link{stage: was}).settled() == (link{stage: s}).settled():
 			player.units[s] = u
-		case was.on && !s.on && s.set.block.Trails && natureOf(s.effect) == space && !c.rig.Looped()[s.key]:
+		case was.on && !s.on && s.set.block.Trails && s.effect.Traits().Nature == plan.NatureTime && !c.rig.Looped()[s.key]:
 			player.units[s] = &ringing{u}
 		default:
 			player.units[s] = &crossing{from: u, to: player.unitOf(s), left: handOver}

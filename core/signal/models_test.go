@@ -483,3 +483,15 @@ func TestWhatAnAmpHasBesidesActs(t *testing.T) {
 	assert.Greater(t, out(power, 6000, set("presence", plan.Number(10)))-out(power, 6000, set("presence", plan.Number(0))), 10.0)
 	assert.Less(t, out(power, 6000, set("cut", plan.Number(10)))-out(power, 6000, set("cut", plan.Number(0))), -9.0)
 }
+
+func TestEveryEffectHasACircuit(t *testing.T) {
+	for _, e := range plan.Effects() {
+		make, ok := circuits[e.Effect]
+		require.True(t, ok, "%s is computed by something, if only by wire", e.Name)
+		block := plan.Block{ID: "fx", Effect: e.Effect}
+		s := settings{gear: &plan.Gear{ID: "box", Blocks: []plan.Block{block}}, block: &block, at: func(plan.Key) plan.Value { return plan.Value{} }}
+		model, _ := make(s, true)
+		assert.Equal(t, e.Nature == plan.NatureRouting && e.Effect != plan.EffectSum, model == nil, "%s does something, or passes the signal on", e.Name)
+	}
+	assert.Len(t, circuits, len(plan.Effects()))
+}

@@ -67,8 +67,7 @@ func (m mode) bypassed(s *stage) bool {
 	if !s.on || s.run != nil && s.run.first && m.hiss {
 		return true
 	}
-	n := natureOf(s.effect)
-	return m.still && (n == space || n == motion || s.effect == plan.EffectWah)
+	return m.still && s.effect.Traits().Wet
 }
 
 // unitOf is the circuit of a stage, made once.
@@ -156,8 +155,7 @@ func (p *player) lateOf(s *stage) int {
 	if p.mode.bypassed(s) {
 		return 0
 	}
-	switch s.effect {
-	case plan.EffectBoost, plan.EffectOverdrive, plan.EffectDistortion, plan.EffectFuzz, plan.EffectPreamp, plan.EffectPower:
+	if s.effect.IsGain() || s.effect == plan.EffectPower {
 		return overLate
 	}
 	return 0

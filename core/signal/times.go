@@ -68,11 +68,10 @@ func (r *rendering) times(ctx context.Context, s Setting, in []float64, f *Figur
 // where one is given. Stages are made anew for each rendering, so that they are known by their key.
 func alone(key plan.Key, with func(*stage) unit) mode {
 	return mode{custom: func(s *stage) (unit, bool) {
-		n := natureOf(s.effect)
 		switch {
 		case s.key == key && with != nil:
 			return with(s), true
-		case s.key != key && (n == space || n == motion || s.effect == plan.EffectWah):
+		case s.key != key && s.effect.Traits().Wet:
 			return nil, true
 		}
 		return nil, false

@@ -275,7 +275,7 @@ func (w *wayfinder) effects() (values map[plan.Key]plan.Value, on []plan.Key) {
 	}
 	for _, key := range plan.StopsIn(w.path) {
 		g, b, ok := w.block(key)
-		if !ok || used[key] || b.Bypass == plan.AlwaysOn || b.Effect.IsGain() || !asked[b.Effect] {
+		if !ok || used[key] || b.Bypass == plan.AlwaysOn || b.Effect.IsGain() || !b.Effect.Traits().Apart {
 			continue
 		}
 		values[plan.OnKey(g.ID, b.ID)] = plan.On(false)
@@ -297,12 +297,6 @@ func (w *wayfinder) lacking() bool {
 		}
 	}
 	return false
-}
-
-// asked are effects that are heard as such, and are off in a sound that does not ask for them.
-var asked = map[plan.Effect]bool{
-	plan.EffectWah: true, plan.EffectPitch: true, plan.EffectOctave: true, plan.EffectVibe: true, plan.EffectPhaser: true, plan.EffectChorus: true, plan.EffectFlanger: true,
-	plan.EffectTremolo: true, plan.EffectRotary: true, plan.EffectDelay: true, plan.EffectReverb: true, plan.EffectAcoustic: true, plan.EffectMute: true, plan.EffectSum: true,
 }
 
 func (w *wayfinder) guitar() plan.ID {

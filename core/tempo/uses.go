@@ -41,16 +41,13 @@ func (n *night) uses(song *plan.Song, gap float64, first bool) []Use {
 	return list
 }
 
-// timed are the effects that have a time or a rate.
-var timed = []plan.Effect{plan.EffectDelay, plan.EffectTremolo, plan.EffectVibe, plan.EffectRotary, plan.EffectPhaser, plan.EffectChorus, plan.EffectFlanger}
-
 func (n *night) use(list *[]Use, key plan.Key, sound *plan.Sound, rec *plan.Recipe, set plan.Setting, tempo plan.Tempo, section string, room float64) {
 	g, ok := n.plan.FindGear(key.Gear())
 	if !ok {
 		return
 	}
 	b, ok := g.FindBlock(plan.ID(key.Rest()))
-	if !ok || !slices.Contains(timed, b.Effect) || b.Bypass != plan.AlwaysOn && !set.At(plan.OnKey(g.ID, b.ID)).IsOn() {
+	if !ok || !b.Effect.Traits().Tempo || b.Bypass != plan.AlwaysOn && !set.At(plan.OnKey(g.ID, b.ID)).IsOn() {
 		return
 	}
 	if i := slices.IndexFunc(*list, func(u Use) bool { return u.Stop == key && u.Recipe == rec.ID && sameTempo(u, tempo) }); i >= 0 {

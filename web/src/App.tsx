@@ -2,6 +2,7 @@ import { useEffect } from 'react'
 import { Route, Routes, useLocation } from 'react-router'
 import styled, { css } from 'styled-components'
 import { useCondition } from './api/copies'
+import { EffectTable } from './api/effects'
 import { Boundary } from './frame/Boundary'
 import { Door } from './frame/Door'
 import { Findings } from './frame/Findings'
@@ -30,9 +31,11 @@ export function App() {
       <PlaceProvider>
         {(ready, error) =>
           ready ? (
-            <ListenProvider>
-              <Frame theme={theme} setTheme={setTheme} />
-            </ListenProvider>
+            <EffectTable>
+              <ListenProvider>
+                <Frame theme={theme} setTheme={setTheme} />
+              </ListenProvider>
+            </EffectTable>
           ) : (
             <Wait role={error ? 'alert' : 'status'}>{error ? error.message : 'Reading the plan…'}</Wait>
           )

@@ -2778,7 +2778,8 @@ export interface components {
         ExampleStop: {
             /** @description As #rrggbb. */
             colour: string;
-            effect: string;
+            /** @enum {string} */
+            effect: "tuner" | "volume" | "wah" | "pitch" | "octave" | "compressor" | "gate" | "boost" | "overdrive" | "distortion" | "fuzz" | "eq" | "vibe" | "phaser" | "chorus" | "flanger" | "tremolo" | "rotary" | "delay" | "reverb" | "looper" | "preamp" | "power" | "cab" | "buffer" | "di" | "splitter" | "mixer" | "acoustic" | "radio" | "speaker" | "load" | "mute" | "sum";
             is_a: string;
             name: string;
         };
@@ -3109,8 +3110,11 @@ export interface components {
             words: string;
         };
         Heard: {
-            /** @enum {string} */
-            effect: "wah" | "pitch" | "octave" | "compressor" | "vibe" | "phaser" | "chorus" | "flanger" | "tremolo" | "rotary" | "delay" | "reverb" | "volume" | "fuzz";
+            /**
+             * @description One that a sound can ask for.
+             * @enum {string}
+             */
+            effect: "tuner" | "volume" | "wah" | "pitch" | "octave" | "compressor" | "gate" | "boost" | "overdrive" | "distortion" | "fuzz" | "eq" | "vibe" | "phaser" | "chorus" | "flanger" | "tremolo" | "rotary" | "delay" | "reverb" | "looper" | "preamp" | "power" | "cab" | "buffer" | "di" | "splitter" | "mixer" | "acoustic" | "radio" | "speaker" | "load" | "mute" | "sum";
             /**
              * Format: double
              * @description Of a delay: how loud its first repeat is, over the dry note.
@@ -3220,6 +3224,8 @@ export interface components {
             circuits: {
                 [key: string]: components["schemas"]["Model"][];
             };
+            /** @description What the rules of the job go by in each effect. */
+            effects: components["schemas"]["Traits"][];
             kinds: components["schemas"]["Kind"][];
         };
         Lane: {
@@ -6135,7 +6141,8 @@ export interface components {
             drift?: components["schemas"]["TempoDrift"];
             /** @description A delay as it is set. */
             echo?: components["schemas"]["TempoEcho"];
-            effect: string;
+            /** @enum {string} */
+            effect: "tuner" | "volume" | "wah" | "pitch" | "octave" | "compressor" | "gate" | "boost" | "overdrive" | "distortion" | "fuzz" | "eq" | "vibe" | "phaser" | "chorus" | "flanger" | "tremolo" | "rotary" | "delay" | "reverb" | "looper" | "preamp" | "power" | "cab" | "buffer" | "di" | "splitter" | "mixer" | "acoustic" | "radio" | "speaker" | "load" | "mute" | "sum";
             /**
              * Format: double
              * @description Of the repeats over the dry note.
@@ -6243,6 +6250,47 @@ export interface components {
             /** @description It hangs on the volume pot's wiper, not on the pickup. */
             vintage?: boolean;
         };
+        Traits: {
+            /** @description It is heard as itself, and is off where a sound does not ask for it. */
+            apart?: boolean;
+            /** @description A sound can ask that it is heard. */
+            asked?: boolean;
+            /** @description What a sound can ask of it besides. */
+            asks?: ("note" | "repeats" | "size")[];
+            /** @description It clips or squashes: what is twice as loud is not twice as loud after it. */
+            clips?: boolean;
+            /** @enum {string} */
+            effect: "tuner" | "volume" | "wah" | "pitch" | "octave" | "compressor" | "gate" | "boost" | "overdrive" | "distortion" | "fuzz" | "eq" | "vibe" | "phaser" | "chorus" | "flanger" | "tremolo" | "rotary" | "delay" | "reverb" | "looper" | "preamp" | "power" | "cab" | "buffer" | "di" | "splitter" | "mixer" | "acoustic" | "radio" | "speaker" | "load" | "mute" | "sum";
+            /** @description A chain is handed on there: to a speaker, a load or a line. */
+            ends?: boolean;
+            /** @description It stands by the same rules of order as others of its family. */
+            family?: string;
+            /**
+             * @description The drawing that stands for it.
+             * @enum {string}
+             */
+            mark: "tuner" | "volume" | "wah" | "pitch" | "octave" | "compressor" | "gate" | "boost" | "overdrive" | "distortion" | "fuzz" | "eq" | "vibe" | "phaser" | "chorus" | "flanger" | "tremolo" | "rotary" | "delay" | "reverb" | "looper" | "preamp" | "power" | "cab" | "buffer" | "di" | "splitter" | "mixer" | "acoustic" | "radio" | "speaker" | "load" | "mute" | "sum";
+            /** @description As it is called in a sentence. */
+            name: string;
+            nature: string;
+            /** @description It is right in a parallel loop, where the dry sound is always there too. */
+            parallel?: boolean;
+            /** @description A pedal that is there to drive what comes after it, or may: where it stands makes the difference. */
+            pushes?: boolean;
+            /** @description It has a time or a rate, which may follow the beat. */
+            tempo?: boolean;
+            /** @description Its job is not to be heard: a sound is the same without it. */
+            unheard?: boolean;
+            /**
+             * Format: int64
+             * @description Of a drive: where it stands from light to heavy. A fuzz is excepted.
+             */
+            weight?: number;
+            /** @description It is heard beside the dry sound, which is metered without it. */
+            wet?: boolean;
+            /** @description It makes two sides of one, even where it has two inputs. */
+            widens?: boolean;
+        };
         Transaction: {
             at: string;
             /** Format: int64 */
@@ -6297,8 +6345,11 @@ export interface components {
              * @description How many there are of it.
              */
             count: number;
-            /** @description Of its first circuit. */
-            effect?: string;
+            /**
+             * @description Of its first circuit.
+             * @enum {string}
+             */
+            effect?: "tuner" | "volume" | "wah" | "pitch" | "octave" | "compressor" | "gate" | "boost" | "overdrive" | "distortion" | "fuzz" | "eq" | "vibe" | "phaser" | "chorus" | "flanger" | "tremolo" | "rotary" | "delay" | "reverb" | "looper" | "preamp" | "power" | "cab" | "buffer" | "di" | "splitter" | "mixer" | "acoustic" | "radio" | "speaker" | "load" | "mute" | "sum";
             /**
              * Format: int64
              * @description Where it begins in the text, in bytes.

@@ -1,3 +1,4 @@
+import { type EffectTraits, useEffects } from '../api/effects'
 import type { Verdict } from '../api/types'
 
 const words: Record<Verdict, string> = {
@@ -64,7 +65,7 @@ export function VerdictMark({ verdict, size = 14 }: { verdict: Verdict; size?: n
 }
 
 // Each kind of effect as what it does to a line, drawn on a 24 by 16 field.
-const strokes: Record<string, string> = {
+const strokes: Record<EffectTraits['mark'] | 'guitar', string> = {
   tuner: 'M12 2v12M6 8h12',
   volume: 'M3 14L21 3v11z',
   wah: 'M3 13C8 13 9 3 12 3s4 10 9 10',
@@ -103,10 +104,11 @@ const strokes: Record<string, string> = {
 }
 
 export function EffectMark({ effect }: { effect: string }) {
+  const mark = useEffects().get(effect)?.mark
   return (
     <svg width="30" height="20" viewBox="0 0 24 16" aria-hidden="true" focusable="false">
       <path
-        d={strokes[effect] ?? 'M3 8h18'}
+        d={mark ? strokes[mark] : effect === 'guitar' ? strokes.guitar : 'M3 8h18'}
         fill="none"
         stroke="currentColor"
         strokeWidth="1.6"

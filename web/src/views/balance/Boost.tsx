@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import styled from 'styled-components'
+import { useEffects } from '../../api/effects'
 import type { Placement, Rig } from '../../api/types'
 import { useWork, type Working } from '../../api/work'
 import { useEdit } from '../../edits/useEdit'
@@ -18,9 +19,8 @@ import { signed } from './scale'
 export function Boost({ rig, dry }: { rig: Rig; dry: string | undefined }) {
   const { plan, here, destination, sound } = usePlace()
   const stops = stopsOf(plan)
-  const gains = keysOf(here?.path ?? []).filter((k) =>
-    ['boost', 'overdrive', 'distortion', 'fuzz', 'compressor'].includes(stops.get(k)?.effect ?? ''),
-  )
+  const effects = useEffects()
+  const gains = keysOf(here?.path ?? []).filter((k) => effects.get(stops.get(k)?.effect ?? '')?.pushes)
   const [picked, pick] = useState<string | undefined>()
   const block =
     picked && gains.includes(picked)

@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import { ToggleButton } from 'react-aria-components/ToggleButton'
 import styled from 'styled-components'
+import { type EffectId, useEffects } from '../../api/effects'
 import type { Sound } from '../../api/types'
 import { EffectMark, Icon } from '../../marks/marks'
 import { Actions } from '../../ui/Actions'
@@ -8,7 +9,7 @@ import { IconButton } from '../../ui/controls'
 import { NumberField } from '../../ui/fields'
 import { Row, Stack } from '../../ui/layout'
 import { Select } from '../../ui/Select'
-import { heard, inWords, rates } from './heard'
+import { inWords } from './heard'
 
 export type Effect = NonNullable<Sound['targets']['effects']>[number]
 
@@ -24,7 +25,9 @@ export function Effects({
   sound: Sound
   onChange: (update: (effects: Effect[]) => Effect[]) => unknown
 }) {
+  const table = useEffects()
   const list = sound.targets.effects ?? []
+  const said = (e: Effect) => inWords(e, table.get(e.effect))
   const [open, setOpen] = useState<number | undefined>()
   const shown = open === undefined ? undefined : list[open]
   return (
@@ -35,10 +38,10 @@ export function Effects({
           <Chip key={`${i} of ${list.length}`}>
             <Face isSelected={open === i} onChange={(on) => setOpen(on ? i : undefined)}>
               <EffectMark effect={e.effect} />
-              {inWords(e)}
+              {said(e)}
             </Face>
             <IconButton
-              label={`Drop ${inWords(e)} from ${sound.name}`}
+              label={`Drop ${said(e)} from ${sound.name}`}
               onPress={() => {
                 setOpen(undefined)
                 onChange((all) => all.filter((_, j) => j !== i))
@@ -50,9 +53,9 @@ export function Effects({
         ))}
         <Actions
           label={`Must be heard in ${sound.name}`}
-          acts={heard.map((effect) => ({
+          acts={askable(table).map(({ effect, name }) => ({
             id: effect,
-            name: effect,
+            name,
             run: () => {
               setOpen(list.length)
               onChange((all) => [...all, { effect }])
@@ -72,8 +75,12 @@ export function Effects({
   )
 }
 
+const askable = (table: ReturnType<typeof useEffects>) => [...table.values()].filter((t) => t.asked)
+
 /** What is asked of one effect. */
 function Fields({ effect: e, put }: { effect: Effect; put: (patch: Partial<Effect>) => unknown }) {
+  const table = useEffects()
+  const asks = table.get(e.effect)?.asks ?? []
   const note = (label: string) => (
     <Select
       label={label}
@@ -87,13 +94,12 @@ function Fields({ effect: e, put }: { effect: Effect; put: (patch: Partial<Effec
       <Select
         label="Effect"
         value={e.effect}
-        options={heard.map((h) => ({ id: h, name: h }))}
-        onChange={(v) => put({ effect: v as Effect['effect'] })}
+        options={askable(table).map((t) => ({ id: t.effect, name: t.name }))}
+        onChange={(v) => put({ effect: v as EffectId })}
       />
-      {rates.includes(e.effect) && note('In time with')}
-      {e.effect === 'delay' && (
+      {asks.includes('note') && note(asks.includes('repeats') ? 'Repeats at' : 'In time with')}
+      {asks.includes('repeats') && (
         <>
-          {note('Repeats at')}
           <NumberField
             label="Repeats"
             width={72}
@@ -124,7 +130,7 @@ function Fields({ effect: e, put }: { effect: Effect; put: (patch: Partial<Effec
           />
         </>
       )}
-      {e.effect === 'reverb' && (
+      {asks.includes('size') && (
         <Select
           label="Size of reverb"
           value={e.size ?? 'any'}

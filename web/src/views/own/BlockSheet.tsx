@@ -1,3 +1,4 @@
+import { useEffects } from '../../api/effects'
 import type { Block, Gear } from '../../api/types'
 import { Switch } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
@@ -10,45 +11,9 @@ import { Controls } from './Controls'
 import type { Change } from './GearSheet'
 import { PotFields } from './GuitarSheet'
 
-const effects = [
-  'tuner',
-  'volume',
-  'wah',
-  'pitch',
-  'octave',
-  'compressor',
-  'gate',
-  'boost',
-  'overdrive',
-  'distortion',
-  'fuzz',
-  'eq',
-  'vibe',
-  'phaser',
-  'chorus',
-  'flanger',
-  'tremolo',
-  'rotary',
-  'delay',
-  'reverb',
-  'looper',
-  'preamp',
-  'power',
-  'cab',
-  'buffer',
-  'di',
-  'splitter',
-  'mixer',
-  'acoustic',
-  'radio',
-  'speaker',
-  'load',
-  'mute',
-  'sum',
-] as const
-
 /** One circuit of a thing: what it does, how it is bypassed and wired, and its controls. */
 export function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; change: Change }) {
+  const effects = useEffects()
   const patch = (update: (b: Block) => Block, what: string) =>
     change(what, (g) => ({
       ...g,
@@ -63,7 +28,7 @@ export function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; 
         <Select
           label="Does"
           value={block.effect}
-          options={effects.map((e) => ({ id: e, name: e }))}
+          options={[...effects.values()].map((t) => ({ id: t.effect, name: t.name }))}
           onChange={(v) =>
             put({ effect: v as Block['effect'], model: undefined, model_at: undefined }, 'Effect')
           }
