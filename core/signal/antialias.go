@@ -1,6 +1,7 @@
 package signal
 
 import (
+	"math"
 	"sync"
 )
 
@@ -140,12 +141,12 @@ func (b *bender) run(x []float64) {
 			fx = b.twice(v)
 		}
 		d, y := 0.0, 0.0
-		if apart := v - x1; apart > closeBy || apart < -closeBy {
+		if apart := v - x1; math.Abs(apart) > closeBy {
 			d = (fx - f1) / apart
 		} else {
 			d = b.once((v + x1) / 2)
 		}
-		if apart := v - x2; apart > closeBy || apart < -closeBy {
+		if apart := v - x2; math.Abs(apart) > closeBy {
 			y = 2 * (d - d1) / apart
 		} else {
 			y = b.near(v, x1, x2, f1)

@@ -17,7 +17,7 @@ type biquad struct {
 
 func (f *biquad) step(x float64) float64 {
 	y := f.b0*x + f.z1
-	f.z1 = f.b1*x - f.a1*y + f.z2
+	f.z1 = f.b1*x + f.z2 - f.a1*y
 	f.z2 = f.b2*x - f.a2*y
 	return y
 }
@@ -28,7 +28,7 @@ func (f *biquad) run(x []float64) {
 		n := min(len(x), 64)
 		for i, v := range x[:n] {
 			y := b0*v + z1
-			z1 = b1*v - a1*y + z2
+			z1 = b1*v + z2 - a1*y // what waits for y comes last
 			z2 = b2*v - a2*y
 			x[i] = y
 		}
@@ -40,7 +40,7 @@ func (f *biquad) run(x []float64) {
 
 // settled drops what is too small to matter.
 func settled(x float64) float64 {
-	if x < quiet && x > -quiet {
+	if math.Abs(x) < quiet {
 		return 0
 	}
 	return x
@@ -102,7 +102,7 @@ type onePole struct{ k, y float64 }
 func newOnePole(hz, rate float64) onePole { return onePole{k: 1 - math.Exp(-2*math.Pi*hz/rate)} }
 
 func (f *onePole) low(x float64) float64 {
-	f.y += f.k * (x - f.y)
+	f.y = (1-f.k)*f.y + f.k*x
 	return f.y
 }
 
@@ -110,9 +110,9 @@ func (f *onePole) high(x float64) float64 { return x - f.low(x) }
 
 // lows leaves what is under its corner of a signal.
 func (f *onePole) lows(x []float64) {
-	k, y := f.k, f.y
+	k, keep, y := f.k, 1-f.k, f.y
 	for i, v := range x {
-		y += k * (v - y)
+		y = keep*y + k*v // y is waited for by two operations, where k*(v-y) has three
 		x[i] = y
 	}
 	f.y = settled(y)
@@ -120,9 +120,9 @@ func (f *onePole) lows(x []float64) {
 
 // highs leaves what is over it.
 func (f *onePole) highs(x []float64) {
-	k, y := f.k, f.y
+	k, keep, y := f.k, 1-f.k, f.y
 	for i, v := range x {
-		y += k * (v - y)
+		y = keep*y + k*v
 		x[i] = v - y
 	}
 	f.y = settled(y)

@@ -318,16 +318,16 @@ func pair(f, g *biquad, x []float64) {
 		n := min(len(x), 64)
 		fz1, fz2, gz1, gz2 := f.z1, f.z2, g.z1, g.z2
 		y := f.b0*x[0] + fz1
-		fz1, fz2 = f.b1*x[0]-f.a1*y+fz2, f.b2*x[0]-f.a2*y
+		fz1, fz2 = f.b1*x[0]+fz2-f.a1*y, f.b2*x[0]-f.a2*y
 		for i, v := range x[1:n] {
 			z := g.b0*y + gz1
-			gz1, gz2 = g.b1*y-g.a1*z+gz2, g.b2*y-g.a2*z
+			gz1, gz2 = g.b1*y+gz2-g.a1*z, g.b2*y-g.a2*z
 			y = f.b0*v + fz1
-			fz1, fz2 = f.b1*v-f.a1*y+fz2, f.b2*v-f.a2*y
+			fz1, fz2 = f.b1*v+fz2-f.a1*y, f.b2*v-f.a2*y
 			x[i] = z
 		}
 		z := g.b0*y + gz1
-		gz1, gz2 = g.b1*y-g.a1*z+gz2, g.b2*y-g.a2*z
+		gz1, gz2 = g.b1*y+gz2-g.a1*z, g.b2*y-g.a2*z
 		x[n-1] = z
 		f.z1, f.z2, g.z1, g.z2 = settled(fz1), settled(fz2), settled(gz1), settled(gz2)
 		x = x[n:]

@@ -8,7 +8,7 @@ import { Model, smallPlan } from './model.ts'
 //
 // DRIVER_RUNS and DRIVER_EDITS make it longer; DRIVER_SEED begins with the seed of a run that failed.
 
-const runs = Number(process.env.DRIVER_RUNS ?? 20)
+const runs = Number(process.env.DRIVER_RUNS ?? (process.env.CI ? 6 : 20))
 const edits = Number(process.env.DRIVER_EDITS ?? 6)
 const first = Number(
   process.env.DRIVER_SEED ?? Number(new Date().toISOString().slice(0, 10).replaceAll('-', '')),
