@@ -27,8 +27,8 @@ func (s *Server) electricRoutes(api huma.API) {
 		func(_ context.Context, in *electricInput) (*electricOutput, error) {
 			p, _ := s.store.Plan()
 			missing := missingRig(p, in.Rig, in.At)
-			if _, ok := p.FindSetList(in.SetList); in.SetList != "" && !ok {
-				missing = append(missing, &huma.ErrorDetail{Location: "query.set_list", Message: "there is no such set list", Value: in.SetList})
+			if in.SetList != "" {
+				missing = append(missing, missingSet(p, in.SetList)...)
 			}
 			if missing != nil {
 				return nil, huma.Error404NotFound("The plan does not have it.", missing...)

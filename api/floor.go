@@ -46,8 +46,8 @@ type sizesOutput struct{ Body []plan.Gear }
 // boarding is the plan where a rig plugs in, once it is known to have what is asked for.
 func boarding(p *plan.Plan, in Boarding) (*plan.Plan, error) {
 	missing := missingRig(p, in.Rig, in.At)
-	if _, ok := p.FindSetList(in.SetList); in.SetList != "" && !ok {
-		missing = append(missing, &huma.ErrorDetail{Location: "query.set_list", Message: "there is no such set list", Value: in.SetList})
+	if in.SetList != "" {
+		missing = append(missing, missingSet(p, in.SetList)...)
 	}
 	if len(missing) > 0 {
 		return nil, huma.Error404NotFound("The plan does not have it.", missing...)

@@ -22,8 +22,8 @@ func (s *Server) proposeRoutes(api huma.API) {
 		id: "propose-recipes", path: "/api/recipes/proposals", summary: "Ways to make sounds that have no recipe: what is on, which presets, and where knobs stand",
 		scope: func(p *plan.Plan, in proposeInput) (*plan.Plan, error) {
 			missing := missingRig(p, in.Rig, in.At)
-			if _, ok := p.FindSetList(in.SetList); in.SetList != "" && !ok {
-				missing = append(missing, &huma.ErrorDetail{Location: "query.set_list", Message: "there is no such set list", Value: in.SetList})
+			if in.SetList != "" {
+				missing = append(missing, missingSet(p, in.SetList)...)
 			}
 			for _, id := range in.Sounds {
 				if _, ok := p.FindSound(id); !ok {

@@ -247,11 +247,15 @@ func showing(p *plan.Plan, in Showing) (*plan.Plan, error) {
 
 // missingShow says what of a rig, its destination and a set list the plan does not have.
 func missingShow(p *plan.Plan, in Showing) []error {
-	missing := missingRig(p, in.Rig, in.At)
-	if _, ok := p.FindSetList(in.SetList); !ok {
-		missing = append(missing, &huma.ErrorDetail{Location: "query.set_list", Message: "there is no such set list", Value: in.SetList})
+	return append(missingRig(p, in.Rig, in.At), missingSet(p, in.SetList)...)
+}
+
+// missingSet says that the plan does not have a set list.
+func missingSet(p *plan.Plan, id plan.ID) []error {
+	if _, ok := p.FindSetList(id); ok {
+		return nil
 	}
-	return missing
+	return []error{&huma.ErrorDetail{Location: "query.set_list", Message: "there is no such set list", Value: id}}
 }
 
 // missingRig says which of a rig and its destination the plan does not have.

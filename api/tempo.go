@@ -164,9 +164,7 @@ func (s *Server) tempoRoutes(api huma.API) {
 			if in.Rig != "" {
 				missing = missingRig(p, in.Rig, in.At)
 			}
-			if _, ok := p.FindSetList(in.SetList); !ok {
-				missing = append(missing, &huma.ErrorDetail{Location: "query.set_list", Message: "there is no such set list", Value: in.SetList})
-			}
+			missing = append(missing, missingSet(p, in.SetList)...)
 			if missing != nil {
 				return nil, huma.Error404NotFound("The plan does not have it.", missing...)
 			}

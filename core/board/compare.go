@@ -43,13 +43,13 @@ type Board struct {
 
 // Compare fits a rig onto every board that is owned and of every generic size. It fails as [Judge] does.
 func Compare(ctx context.Context, p *plan.Plan, rig, setList plan.ID, progress func(share float64)) (*Comparison, error) {
-	r, ok := p.FindRig(rig)
-	if !ok {
-		return nil, fmt.Errorf("board: there is no rig %q", rig)
+	r, err := p.RigByID(rig)
+	if err != nil {
+		return nil, fmt.Errorf("board: %w", err)
 	}
-	l, ok := p.FindSetList(setList)
-	if !ok {
-		return nil, fmt.Errorf("board: there is no set list %q", setList)
+	l, err := p.SetListByID(setList)
+	if err != nil {
+		return nil, fmt.Errorf("board: %w", err)
 	}
 	if progress == nil {
 		progress = func(float64) {}

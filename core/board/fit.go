@@ -12,9 +12,9 @@ import (
 
 // onBoard is a plan whose rig stands on another main board.
 func onBoard(p *plan.Plan, rig, board plan.ID) (*plan.Plan, error) {
-	r, ok := p.FindRig(rig)
-	if !ok {
-		return nil, fmt.Errorf("board: there is no rig %q", rig)
+	r, err := p.RigByID(rig)
+	if err != nil {
+		return nil, fmt.Errorf("board: %w", err)
 	}
 	if board == "" || board == r.Floor.Board {
 		return p, nil

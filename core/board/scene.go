@@ -21,12 +21,11 @@ type rigOn struct {
 }
 
 func standOn(p *plan.Plan, rig, setList plan.ID) (*rigOn, error) {
-	r, ok := p.FindRig(rig)
-	if !ok {
-		return nil, fmt.Errorf("board: there is no rig %q", rig)
+	r, err := p.RigByID(rig)
+	if err != nil {
+		return nil, fmt.Errorf("board: %w", err)
 	}
 	x := &rigOn{plan: p, rig: r, lay: floor.Lay(p, r)}
-	var err error
 	if x.cables, err = path.DeriveCables(p, rig, ""); err != nil {
 		return nil, fmt.Errorf("board: %w", err)
 	}

@@ -26,7 +26,7 @@ func (f *feeding) findings() []path.Finding {
 		}
 	}
 	list = append(list, f.unfedFindings(unfed)...)
-	sortFindings(list)
+	path.SortByGravity(list)
 	return list
 }
 

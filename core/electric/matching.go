@@ -59,11 +59,6 @@ func (s *solving) findings(r *Report, cables *path.Cables, destination plan.ID) 
 	return list
 }
 
-func sortFindings(list []path.Finding) {
-	rank := map[path.Gravity]int{path.Danger: 0, path.Fault: 1, path.Preference: 2, path.Notice: 3}
-	slices.SortStableFunc(list, func(a, b path.Finding) int { return rank[a.Gravity] - rank[b.Gravity] })
-}
-
 func tenth(x float64) float64 { return math.Round(x*10) / 10 }
 
 func (s *solving) about(rule string, gravity path.Gravity, title, reason string, keys ...plan.Key) path.Finding {

@@ -129,7 +129,7 @@ func Solve(p *plan.Plan, rig, destination plan.ID, o Options) (*Report, error) {
 	}
 	out.Fuzzes = s.fuzzes()
 	out.Findings = append(s.findings(out, cables, destination), matching...)
-	sortFindings(out.Findings)
+	path.SortByGravity(out.Findings)
 	out.Assumed = append([]string{}, s.assumed...)
 	return out, nil
 }
@@ -171,9 +171,9 @@ func (s *solving) read() error {
 		return fmt.Errorf("electric: %s has no recipe for the sound %q", s.rig.Name, s.o.Only)
 	}
 	if s.o.SetList != "" {
-		l, ok := s.plan.FindSetList(s.o.SetList)
-		if !ok {
-			return fmt.Errorf("electric: there is no set list %q", s.o.SetList)
+		l, err := s.plan.SetListByID(s.o.SetList)
+		if err != nil {
+			return fmt.Errorf("electric: %w", err)
 		}
 		for _, e := range l.Entries {
 			song, ok := s.plan.FindSong(e.Song)

@@ -16,9 +16,9 @@ type Wired struct{ *wiring }
 // Wire reads the passive side of a rig as it stands in a plan, which must be valid. It fails when the rig
 // is not there.
 func Wire(p *plan.Plan, rig plan.ID) (*Wired, error) {
-	r, ok := p.FindRig(rig)
-	if !ok {
-		return nil, fmt.Errorf("electric: there is no rig %q", rig)
+	r, err := p.RigByID(rig)
+	if err != nil {
+		return nil, fmt.Errorf("electric: %w", err)
 	}
 	cables, err := path.DeriveCables(p, rig, "")
 	if err != nil {

@@ -206,9 +206,9 @@ func csvSection(text string) (DraftSection, error) {
 // WriteCSV writes a set list as [ReadCSV] reads it. A text that a spreadsheet would take for a formula
 // is led by an apostrophe. It fails when the set list is not there.
 func WriteCSV(w io.Writer, p *plan.Plan, setList plan.ID) error {
-	l, ok := p.FindSetList(setList)
-	if !ok {
-		return fmt.Errorf("exchange: there is no set list %q", setList)
+	l, err := p.SetListByID(setList)
+	if err != nil {
+		return fmt.Errorf("exchange: %w", err)
 	}
 	out := csv.NewWriter(w)
 	lines := [][]string{columns}

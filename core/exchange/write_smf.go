@@ -21,15 +21,15 @@ const ticks = 960
 // sends, so that a playback system can do the switching. It gives what could not be written, in words.
 // It fails when the set list, the song or the rig is not there.
 func WriteSMF(w io.Writer, p *plan.Plan, rig, setList, song plan.ID) ([]string, error) {
-	l, ok := p.FindSetList(setList)
-	if !ok {
-		return nil, fmt.Errorf("exchange: there is no set list %q", setList)
+	l, err := p.SetListByID(setList)
+	if err != nil {
+		return nil, fmt.Errorf("exchange: %w", err)
 	}
 	x := &writing{plan: p}
 	if rig != "" {
-		r, ok := p.FindRig(rig)
-		if !ok {
-			return nil, fmt.Errorf("exchange: there is no rig %q", rig)
+		r, err := p.RigByID(rig)
+		if err != nil {
+			return nil, fmt.Errorf("exchange: %w", err)
 		}
 		line, err := midi.Map(p, rig)
 		if err != nil {

@@ -38,9 +38,9 @@ func carries(p *plan.Plan, f plan.Fix) string {
 // is not changed. It fails when there is no such show or change, when the change does not say what stood where, or when the
 // rig has no recipe for its sound.
 func CarryOver(p *plan.Plan, show plan.ID, fix int) (plan.Rig, plan.Show, error) {
-	s, ok := p.FindShow(show)
-	if !ok {
-		return plan.Rig{}, plan.Show{}, fmt.Errorf("journal: there is no show %q", show)
+	s, err := p.ShowByID(show)
+	if err != nil {
+		return plan.Rig{}, plan.Show{}, fmt.Errorf("journal: %w", err)
 	}
 	if fix < 0 || fix >= len(s.Fixes) {
 		return plan.Rig{}, plan.Show{}, fmt.Errorf("journal: %s has no change %d", s.Name, fix+1)
@@ -49,9 +49,9 @@ func CarryOver(p *plan.Plan, show plan.ID, fix int) (plan.Rig, plan.Show, error)
 	if f.Key == "" || f.Value == nil {
 		return plan.Rig{}, plan.Show{}, fmt.Errorf("journal: %q does not say which control stood where, so there is nothing to carry over", f.Text)
 	}
-	r, ok := p.FindRig(s.Rig)
-	if !ok {
-		return plan.Rig{}, plan.Show{}, fmt.Errorf("journal: there is no rig %q", s.Rig)
+	r, err := p.RigByID(s.Rig)
+	if err != nil {
+		return plan.Rig{}, plan.Show{}, fmt.Errorf("journal: %w", err)
 	}
 	rig := *r
 	switch {
@@ -69,9 +69,9 @@ func CarryOver(p *plan.Plan, show plan.ID, fix int) (plan.Rig, plan.Show, error)
 
 // Leave is the show with a change of its night decided to have been for that night alone. It fails when there is no such show or change.
 func Leave(p *plan.Plan, show plan.ID, fix int) (plan.Show, error) {
-	s, ok := p.FindShow(show)
-	if !ok {
-		return plan.Show{}, fmt.Errorf("journal: there is no show %q", show)
+	s, err := p.ShowByID(show)
+	if err != nil {
+		return plan.Show{}, fmt.Errorf("journal: %w", err)
 	}
 	if fix < 0 || fix >= len(s.Fixes) {
 		return plan.Show{}, fmt.Errorf("journal: %s has no change %d", s.Name, fix+1)
@@ -141,13 +141,13 @@ func setIn(recipes []plan.Recipe, f plan.Fix) ([]plan.Recipe, bool) {
 // Freshen is the show with a fresh battery for a box written down, and its rig with that battery's hours
 // at nothing. It fails when there is no such show, or the rig does not run the box on a battery.
 func Freshen(p *plan.Plan, show, gear plan.ID) (plan.Rig, plan.Show, error) {
-	s, ok := p.FindShow(show)
-	if !ok {
-		return plan.Rig{}, plan.Show{}, fmt.Errorf("journal: there is no show %q", show)
+	s, err := p.ShowByID(show)
+	if err != nil {
+		return plan.Rig{}, plan.Show{}, fmt.Errorf("journal: %w", err)
 	}
-	r, ok := p.FindRig(s.Rig)
-	if !ok {
-		return plan.Rig{}, plan.Show{}, fmt.Errorf("journal: there is no rig %q", s.Rig)
+	r, err := p.RigByID(s.Rig)
+	if err != nil {
+		return plan.Rig{}, plan.Show{}, fmt.Errorf("journal: %w", err)
 	}
 	i := slices.IndexFunc(r.Batteries, func(b plan.BatteryUse) bool { return b.Gear == gear })
 	if i < 0 {

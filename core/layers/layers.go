@@ -94,9 +94,9 @@ func Compute(p *plan.Plan, rig, destination, setList plan.ID) (*Report, error) {
 	if err != nil {
 		return nil, fmt.Errorf("layers: %w", err)
 	}
-	l, ok := there.FindSetList(setList)
-	if !ok {
-		return nil, fmt.Errorf("layers: there is no set list %q", setList)
+	l, err := there.SetListByID(setList)
+	if err != nil {
+		return nil, fmt.Errorf("layers: %w", err)
 	}
 	r, _ := there.FindRig(rig)
 	w := &work{plan: there, rig: r, out: &Report{Songs: []Song{}, Findings: []Finding{}, Assumed: []string{}}}

@@ -20,9 +20,9 @@ type Desk struct {
 
 // NewDesk sets up the devices of a rig that listen. It fails when the rig is not there.
 func NewDesk(p *plan.Plan, rig plan.ID) (*Desk, error) {
-	r, ok := p.FindRig(rig)
-	if !ok {
-		return nil, fmt.Errorf("midi: there is no rig %q", rig)
+	r, err := p.RigByID(rig)
+	if err != nil {
+		return nil, fmt.Errorf("midi: %w", err)
 	}
 	d := &Desk{plan: p, rig: r, devices: listeners(p, r), vars: variables(p, r), states: map[plan.Key]plan.Value{}}
 	for key, v := range d.vars {

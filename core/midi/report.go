@@ -78,9 +78,9 @@ type Finding struct {
 
 // Map is the MIDI map of a rig as it stands in the plan. It fails when the rig is not there.
 func Map(p *plan.Plan, rig plan.ID) (*Report, error) {
-	r, ok := p.FindRig(rig)
-	if !ok {
-		return nil, fmt.Errorf("midi: there is no rig %q", rig)
+	r, err := p.RigByID(rig)
+	if err != nil {
+		return nil, fmt.Errorf("midi: %w", err)
 	}
 	out := &Report{Devices: []Device{}, Programs: []Program{}, Findings: []Finding{}}
 	listening := listeners(p, r)

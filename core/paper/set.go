@@ -17,9 +17,9 @@ func (m *maker) set() error {
 	if err != nil {
 		return err
 	}
-	l, ok := m.plan.FindSetList(m.show.SetList)
-	if !ok {
-		return fmt.Errorf("there is no set list %q", m.show.SetList)
+	l, err := m.plan.SetListByID(m.show.SetList)
+	if err != nil {
+		return fmt.Errorf("%w", err)
 	}
 	m.sheet.Facts = append(m.sheet.Facts, Fact{"Set", l.Name})
 	looped, err := layers.Compute(m.plan, m.show.Rig, "", m.show.SetList) // the plan is as it stands there

@@ -80,17 +80,17 @@ type Cell struct {
 
 // Make derives a sheet of a show. The plan must be valid. It fails when there is no such show or kind.
 func Make(p *plan.Plan, show plan.ID, kind Kind) (*Sheet, error) {
-	s, ok := p.FindShow(show)
-	if !ok {
-		return nil, fmt.Errorf("paper: there is no show %q", show)
+	s, err := p.ShowByID(show)
+	if err != nil {
+		return nil, fmt.Errorf("paper: %w", err)
 	}
 	there, err := p.At(s.Rig, s.Destination)
 	if err != nil {
 		return nil, fmt.Errorf("paper: %w", err)
 	}
-	rig, ok := there.FindRig(s.Rig)
-	if !ok {
-		return nil, fmt.Errorf("paper: there is no rig %q", s.Rig)
+	rig, err := there.RigByID(s.Rig)
+	if err != nil {
+		return nil, fmt.Errorf("paper: %w", err)
 	}
 	m := &maker{plan: there, given: p, show: s, rig: rig}
 	m.sheet = &Sheet{Kind: kind, Title: kind.Title(), Facts: m.facts(), Parts: []Part{}, Assumed: []string{}, Cautions: []string{}}

@@ -32,13 +32,7 @@ func (j *judge) findings() []Finding {
 	add(j.houseFindings()...)
 	add(preferences...)
 	add(j.limitFindings()...)
-	rank := map[Gravity]int{Danger: 0, Fault: 1, Preference: 2, Notice: 3}
-	sort.SliceStable(list, func(a, b int) bool {
-		if x, y := rank[list[a].Gravity], rank[list[b].Gravity]; x != y {
-			return x < y
-		}
-		return list[a].Weight > list[b].Weight
-	})
+	SortByGravity(list)
 	return list
 }
 

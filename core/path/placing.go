@@ -40,9 +40,9 @@ func Place(ctx context.Context, p *plan.Plan, rig, destination, gear plan.ID, dr
 	}
 	r, _ := there.FindRig(rig)
 	d, _ := r.FindDestination(destination)
-	g, ok := p.FindGear(gear)
-	if !ok {
-		return nil, fmt.Errorf("path: there is no gear %q", gear)
+	g, err := p.GearByID(gear)
+	if err != nil {
+		return nil, fmt.Errorf("path: %w", err)
 	}
 	if slices.ContainsFunc(r.Stops(), func(k plan.Key) bool { return k.Gear() == gear }) {
 		return nil, fmt.Errorf("path: %s stands in the chain already", g.Name)

@@ -1,6 +1,11 @@
 package path
 
-import "envex/core/plan"
+import (
+	"cmp"
+	"slices"
+
+	"envex/core/plan"
+)
 
 // Report is what is to be said of a rig's order.
 type Report struct {
@@ -35,6 +40,16 @@ const (
 	Preference Gravity = "preference" // another order is the better habit
 	Notice     Gravity = "notice"     // worth knowing
 )
+
+// gravities lists them, worst first.
+var gravities = []Gravity{Danger, Fault, Preference, Notice}
+
+// SortByGravity puts the worst findings first, and of one gravity those that weigh most.
+func SortByGravity(list []Finding) {
+	slices.SortStableFunc(list, func(a, b Finding) int {
+		return cmp.Or(cmp.Compare(slices.Index(gravities, a.Gravity), slices.Index(gravities, b.Gravity)), cmp.Compare(b.Weight, a.Weight))
+	})
+}
 
 // Finding is something to be said against the chain as it stands.
 type Finding struct {

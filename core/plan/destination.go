@@ -56,9 +56,9 @@ func (r *Rig) FindDestination(id ID) (*Destination, bool) {
 // At is the plan with one rig as it stands at one of its destinations: chain, settings and
 // recipes overlaid. An empty destination is the rig itself. The plan is not changed.
 func (p *Plan) At(rig, destination ID) (*Plan, error) {
-	r, ok := p.FindRig(rig)
-	if !ok {
-		return nil, fmt.Errorf("plan: there is no rig %q", rig)
+	r, err := p.RigByID(rig)
+	if err != nil {
+		return nil, fmt.Errorf("plan: %w", err)
 	}
 	if destination == "" {
 		return p, nil

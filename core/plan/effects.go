@@ -118,7 +118,7 @@ var effects = []Traits{
 		Wet: true, Widens: true, Asked: true, Apart: true},
 	{Effect: EffectOctave, Name: "octave", Mark: "octave", Nature: NaturePitch, Wet: true, Asked: true, Apart: true},
 	{Effect: EffectCompressor, Name: "compressor", Mark: "compressor", Nature: NatureDynamics,
-		Clips: true, Asked: true},
+		Clips: true, Pushes: true, Asked: true},
 	{Effect: EffectGate, Name: "gate", Mark: "gate", Nature: NatureDynamics},
 	{Effect: EffectBoost, Name: "boost", Mark: "boost", Nature: NatureGain, Weight: 1, Clips: true, Pushes: true},
 	{Effect: EffectOverdrive, Name: "overdrive", Mark: "overdrive", Nature: NatureGain, Weight: 2, Clips: true, Pushes: true},

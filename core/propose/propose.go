@@ -63,9 +63,9 @@ const mostWays = 3
 func For(ctx context.Context, p *plan.Plan, rig plan.ID, o Options) (*Proposal, error) {
 	here := *p
 	here.Rigs = slices.Clone(p.Rigs)
-	r, ok := here.FindRig(rig)
-	if !ok {
-		return nil, fmt.Errorf("propose: there is no rig %q", rig)
+	r, err := here.RigByID(rig)
+	if err != nil {
+		return nil, fmt.Errorf("propose: %w", err)
 	}
 	for _, id := range o.Sounds {
 		if _, ok := p.FindSound(id); !ok {

@@ -36,13 +36,13 @@ func Compute(p *plan.Plan, rig, setList plan.ID) (*Report, error) {
 }
 
 func lookUp(p *plan.Plan, rig, setList plan.ID) (*plan.Rig, *plan.SetList, error) {
-	r, ok := p.FindRig(rig)
-	if !ok {
-		return nil, nil, fmt.Errorf("reach: there is no rig %q", rig)
+	r, err := p.RigByID(rig)
+	if err != nil {
+		return nil, nil, fmt.Errorf("reach: %w", err)
 	}
-	l, ok := p.FindSetList(setList)
-	if !ok {
-		return nil, nil, fmt.Errorf("reach: there is no set list %q", setList)
+	l, err := p.SetListByID(setList)
+	if err != nil {
+		return nil, nil, fmt.Errorf("reach: %w", err)
 	}
 	return r, l, nil
 }

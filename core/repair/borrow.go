@@ -91,9 +91,9 @@ func (s *scene) missing(rec *plan.Recipe) []plan.ID {
 
 // insert is the edit that puts a box where the chain is best for it, by the preferences of order.
 func (s *scene) insert(p *plan.Plan, gear plan.ID) (Edit, error) {
-	g, ok := p.FindGear(gear)
-	if !ok {
-		return Edit{}, fmt.Errorf("there is no gear %q", gear)
+	g, err := p.GearByID(gear)
+	if err != nil {
+		return Edit{}, fmt.Errorf("%w", err)
 	}
 	placing, err := path.Place(s.ctx, p, s.site.Rig, s.site.Destination, gear, nil)
 	if err != nil {

@@ -103,9 +103,9 @@ func withinLimits(before, after *plan.Plan, at Site) error {
 }
 
 func apply(ctx context.Context, p *plan.Plan, at Site, e Edit) error {
-	found, ok := p.FindRig(at.Rig)
-	if !ok {
-		return fmt.Errorf("there is no rig %q", at.Rig)
+	found, err := p.RigByID(at.Rig)
+	if err != nil {
+		return fmt.Errorf("%w", err)
 	}
 	r := *found
 	if e.Kind == Choose {
@@ -120,9 +120,9 @@ func apply(ctx context.Context, p *plan.Plan, at Site, e Edit) error {
 }
 
 func choose(p *plan.Plan, e Edit) error {
-	song, ok := p.FindSong(e.Song)
-	if !ok {
-		return fmt.Errorf("there is no song %q", e.Song)
+	song, err := p.SongByID(e.Song)
+	if err != nil {
+		return fmt.Errorf("%w", err)
 	}
 	next := *song
 	next.Sections = slices.Clone(song.Sections)
@@ -375,9 +375,9 @@ func (a *applier) freshRecipe() plan.ID {
 
 // add puts the blocks of a box into the chain, side by side.
 func (a *applier) add(e Edit) error {
-	g, ok := a.p.FindGear(e.Gear)
-	if !ok {
-		return fmt.Errorf("there is no gear %q", e.Gear)
+	g, err := a.p.GearByID(e.Gear)
+	if err != nil {
+		return fmt.Errorf("%w", err)
 	}
 	path := a.path()
 	if slices.ContainsFunc(plan.StopsIn(path), func(k plan.Key) bool { return k.Gear() == e.Gear }) {

@@ -61,9 +61,9 @@ type rendering struct {
 }
 
 func newRendering(p *plan.Plan, rig plan.ID) (*rendering, error) {
-	r, ok := p.FindRig(rig)
-	if !ok {
-		return nil, fmt.Errorf("signal: there is no rig %q", rig)
+	r, err := p.RigByID(rig)
+	if err != nil {
+		return nil, fmt.Errorf("signal: %w", err)
 	}
 	wired, err := electric.Wire(p, rig)
 	if err != nil {

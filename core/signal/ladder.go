@@ -63,9 +63,9 @@ func evens(e plan.Effect) bool {
 // Level puts the sounds of a set on a ladder. It fails when rig or set list are not there, and with
 // the context's error when that is cancelled.
 func Level(ctx context.Context, p *plan.Plan, rig, setList plan.ID, o Options) (*Ladder, error) {
-	l, ok := p.FindSetList(setList)
-	if !ok {
-		return nil, fmt.Errorf("signal: there is no set list %q", setList)
+	l, err := p.SetListByID(setList)
+	if err != nil {
+		return nil, fmt.Errorf("signal: %w", err)
 	}
 	r, err := newRendering(p, rig)
 	if err != nil {

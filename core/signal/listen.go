@@ -104,9 +104,9 @@ func (r *rendering) take(ctx context.Context, t Take, dry []float64) (Heard, err
 
 // proposed renders a sound by settings that are no recipe of the rig yet.
 func (r *rendering) proposed(ctx context.Context, t Take, dry []float64) (Heard, error) {
-	s, ok := r.plan.FindSound(t.Sound)
-	if !ok {
-		return Heard{}, fmt.Errorf("there is no sound %q", t.Sound)
+	s, err := r.plan.SoundByID(t.Sound)
+	if err != nil {
+		return Heard{}, fmt.Errorf("%w", err)
 	}
 	set := r.setFor(&plan.Recipe{Sound: t.Sound, Values: t.Over}, s, r.tempoOf(t.Sound))
 	h, err := r.ringing(ctx, set, r.source(set).play(dry), mode{fine: true})
@@ -115,9 +115,9 @@ func (r *rendering) proposed(ctx context.Context, t Take, dry []float64) (Heard,
 }
 
 func (r *rendering) madeBy(sound, recipe plan.ID, tempo plan.Tempo) (made, error) {
-	s, ok := r.plan.FindSound(sound)
-	if !ok {
-		return made{}, fmt.Errorf("there is no sound %q", sound)
+	s, err := r.plan.SoundByID(sound)
+	if err != nil {
+		return made{}, fmt.Errorf("%w", err)
 	}
 	rec := r.rig.RecipeFor(plan.Section{Sound: sound, Recipe: recipe})
 	if rec == nil {

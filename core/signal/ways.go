@@ -76,9 +76,9 @@ func (x *Search) Ways(ctx context.Context, p *plan.Plan, rig, sound plan.ID) ([]
 	if err != nil {
 		return nil, err
 	}
-	s, ok := p.FindSound(sound)
-	if !ok {
-		return nil, fmt.Errorf("signal: there is no sound %q", sound)
+	s, err := p.SoundByID(sound)
+	if err != nil {
+		return nil, fmt.Errorf("signal: %w", err)
 	}
 	w := &wayfinder{Search: x, rendering: r, sound: s, tempo: r.tempoOf(sound), blocks: r.gainBlocks()}
 	return w.run(ctx)

@@ -56,9 +56,9 @@ func Exchanged(r *plan.Rig, controller plan.ID, a, b Seat) (*plan.Rig, error) {
 // reach. The first is where it stands. It fails when there is no such program, and with the
 // context's error when that is cancelled.
 func Seats(ctx context.Context, p *plan.Plan, rig, setList, controller plan.ID, from Seat, progress func(float64)) ([]Seat, error) {
-	r, ok := p.FindRig(rig)
-	if !ok {
-		return nil, fmt.Errorf("switching: there is no rig %q", rig)
+	r, err := p.RigByID(rig)
+	if err != nil {
+		return nil, fmt.Errorf("switching: %w", err)
 	}
 	own := r.Programs[controller]
 	if _, ok := own[from.Bank][from.Slot]; !ok {

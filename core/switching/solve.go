@@ -76,13 +76,13 @@ const maxBanks = 128
 // are several, when its slots cannot hold what the show needs, and with the context's error when
 // that is cancelled.
 func Solve(ctx context.Context, p *plan.Plan, rig, setList plan.ID, o Options) (*Solution, error) {
-	r, ok := p.FindRig(rig)
-	if !ok {
-		return nil, fmt.Errorf("switching: there is no rig %q", rig)
+	r, err := p.RigByID(rig)
+	if err != nil {
+		return nil, fmt.Errorf("switching: %w", err)
 	}
-	l, ok := p.FindSetList(setList)
-	if !ok {
-		return nil, fmt.Errorf("switching: there is no set list %q", setList)
+	l, err := p.SetListByID(setList)
+	if err != nil {
+		return nil, fmt.Errorf("switching: %w", err)
 	}
 	g, slots, banked, err := controllerOf(p, r, o.Controller)
 	if err != nil {

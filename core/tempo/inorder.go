@@ -29,13 +29,13 @@ type PresetMove struct {
 // calls for follows, as it stood. Recipes, programs and names go along; switches stay on the presets they are for. It
 // fails when rig, set list or gear are not there, or the gear has no presets.
 func InSetOrder(p *plan.Plan, rig, setList, gear plan.ID) (*SetOrder, error) {
-	r, ok := p.FindRig(rig)
-	if !ok {
-		return nil, fmt.Errorf("tempo: there is no rig %q", rig)
+	r, err := p.RigByID(rig)
+	if err != nil {
+		return nil, fmt.Errorf("tempo: %w", err)
 	}
-	l, ok := p.FindSetList(setList)
-	if !ok {
-		return nil, fmt.Errorf("tempo: there is no set list %q", setList)
+	l, err := p.SetListByID(setList)
+	if err != nil {
+		return nil, fmt.Errorf("tempo: %w", err)
 	}
 	g, ok := p.FindGear(gear)
 	if !ok || !slices.Contains(r.GearIn(), gear) {

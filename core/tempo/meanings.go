@@ -77,9 +77,9 @@ func MeaningsOf(p *plan.Plan, rig, setList, gear plan.ID, grid Grid) (*Memories,
 	if err != nil {
 		return nil, err
 	}
-	r, ok := p.FindRig(rig)
-	if !ok {
-		return nil, fmt.Errorf("tempo: there is no rig %q", rig)
+	r, err := p.RigByID(rig)
+	if err != nil {
+		return nil, fmt.Errorf("tempo: %w", err)
 	}
 	g, ok := p.FindGear(gear)
 	if !ok || !slices.Contains(r.GearIn(), gear) {

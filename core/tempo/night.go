@@ -99,9 +99,9 @@ const (
 // when the destination is "". The plan must be valid. It fails when set list, rig or destination are
 // not there.
 func Plan(p *plan.Plan, rig, destination, setList plan.ID) (*Night, error) {
-	l, ok := p.FindSetList(setList)
-	if !ok {
-		return nil, fmt.Errorf("tempo: there is no set list %q", setList)
+	l, err := p.SetListByID(setList)
+	if err != nil {
+		return nil, fmt.Errorf("tempo: %w", err)
 	}
 	n := &night{plan: p, out: &Night{SetList: setList, Rig: rig, Songs: []Song{}, Presets: []PresetPlan{}, Findings: []Finding{}, Assumed: []string{}}}
 	if rig != "" {
