@@ -109,6 +109,7 @@ func (s *Server) routes(api huma.API) {
 	s.sessionRoutes(api)
 	s.deviceRoutes(api)
 	huma.Register(api, huma.Operation{OperationID: "get-kinds", Method: http.MethodGet, Path: "/api/kinds", Summary: "Generic kinds of gear to start from"}, s.getKinds)
+	huma.Register(api, huma.Operation{OperationID: "get-effects", Method: http.MethodGet, Path: "/api/effects", Summary: "What the rules go by in each effect"}, s.getEffects)
 	huma.Register(api, huma.Operation{OperationID: "get-new-of-kind", Method: http.MethodGet, Path: "/api/kinds/{kind}/new", Summary: "A piece of gear of a kind, under a name and on a MIDI channel that are free; nothing is changed"}, s.getNewOfKind)
 	s.reachRoutes(api)
 	huma.Register(api, huma.Operation{OperationID: "get-uses", Method: http.MethodGet, Path: usesPath + "{id}", Summary: "What mentions a thing"}, s.getUses)
@@ -201,7 +202,6 @@ type kindsOutput struct {
 	Body struct {
 		Kinds    []catalog.Kind               `json:"kinds"`
 		Circuits map[plan.Effect][]plan.Model `json:"circuits" doc:"Those a block can be, of each effect that has a choice; the first is taken where it does not say."`
-		Effects  []plan.Traits                `json:"effects" doc:"What the rules of the job go by in each effect."`
 	}
 }
 
@@ -222,9 +222,21 @@ func (s *Server) getNewOfKind(_ context.Context, in *newOfKindInput) (*newOfKind
 	return &newOfKindOutput{Body: k.In(p, in.ID, in.Name)}, nil
 }
 
+type effectsOutput struct {
+	Body struct {
+		Effects []plan.Traits `json:"effects" doc:"In the order in which they are offered."`
+	}
+}
+
+func (s *Server) getEffects(context.Context, *struct{}) (*effectsOutput, error) {
+	out := &effectsOutput{}
+	out.Body.Effects = plan.Effects()
+	return out, nil
+}
+
 func (s *Server) getKinds(context.Context, *struct{}) (*kindsOutput, error) {
 	out := &kindsOutput{}
-	out.Body.Kinds, out.Body.Circuits, out.Body.Effects = catalog.All(), plan.Models(), plan.Effects()
+	out.Body.Kinds, out.Body.Circuits = catalog.All(), plan.Models()
 	return out, nil
 }
 

@@ -35,7 +35,7 @@ export default defineConfig<{ slow: Slow | undefined }>({
   projects: [
     // Where everything runs, each test runs once: those that edit with slow hands.
     { name: 'usual', testDir: 'tests', grep: process.env.CI ? /axe finds nothing/ : /./ },
-    ...(process.env.SPEED_DOC ? [{ name: 'speed', testDir: 'speed' }] : []),
+    { name: 'speed', testDir: 'speed' },
     {
       name: 'slow hands',
       testMatch: ['tests/*.spec.ts', 'slow/*.spec.ts'],

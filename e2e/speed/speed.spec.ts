@@ -13,7 +13,7 @@ const root = resolve(import.meta.dirname, '../..')
 const demoFile = `${root}/demo/kelp-street-nine.envex.json`
 const rows: string[][] = []
 // Counts need few acts, times many.
-const times = process.env.SPEED_DOC ? 20 : 6
+const times = process.env.SPEED_DOC ? 20 : 4
 
 /** Counts what is drawn, and notes long tasks. */
 function watch() {
@@ -159,14 +159,15 @@ async function walk(page: Page, program: Program, plan: string) {
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
     const found = await measure(page, plan, `arrow on ${view}`, 'arrow')
     expect(found.requests, `an arrow on ${view} asks for next to nothing`).toBeLessThan(2)
-    expect(found.drawn, `components drawn for an arrow on ${view}`).toBeLessThan(1200)
+    expect(found.drawn, `components drawn for an arrow on ${view}`).toBeLessThan(900)
     expect(found.elements, `elements of ${view}`).toBeLessThan(9000)
   }
   await page.goto(`${program.url}/order`)
   await page.getByRole('row', { name: /^Amber,/ }).click()
   const edit = await measure(page, plan, 'a pedal switched on order', 'switch')
-  expect(edit.requests, 'requests of an edit').toBeLessThanOrEqual(10)
-  expect(edit.drawn, 'components drawn for an edit').toBeLessThan(3000)
+  // One that writes; the other meters what is shown of another order.
+  expect(edit.requests, 'requests of an edit').toBeLessThanOrEqual(3)
+  expect(edit.drawn, 'components drawn for an edit').toBeLessThan(1700)
 }
 
 test('the first load is small', async ({ page, still: program }) => {
@@ -179,6 +180,8 @@ test('the first load is small', async ({ page, still: program }) => {
     bytes.all += e.encodedDataLength
     if (kinds.get(e.requestId) === 'Script') bytes.script += e.encodedDataLength
   })
+  // What is fetched when nothing else is to be done is not waited for by anybody.
+  await page.addInitScript(() => Object.assign(window, { requestIdleCallback: () => 0 }))
   const began = Date.now()
   await page.goto(`${program.url}/step`)
   await expect(page.getByRole('button', { name: /^Echo, \d+ mm/ })).toBeVisible()
@@ -194,11 +197,15 @@ test('the first load is small', async ({ page, still: program }) => {
     '',
     '',
   ])
-  expect(bytes.script, 'bytes of compressed script').toBeLessThan(270_000) // with what Step shows below the floor, where that was quick
+  expect(bytes.script, 'bytes of compressed script').toBeLessThan(200_000)
   expect(bytes.all, 'bytes of all').toBeLessThan(600_000)
 })
 
 test('the demo is walked and edited', async ({ page, demo }) => {
+  test.skip(
+    !process.env.SPEED_DOC,
+    'its counts are less than those of the large plan; its times are for the table',
+  )
   await walk(page, demo, 'demo')
 })
 

@@ -283,6 +283,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/effects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the rules go by in each effect */
+        get: operations["get-effects"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/electric": {
         parameters: {
             query?: never;
@@ -2411,6 +2428,10 @@ export interface components {
             label: string;
             rig: string;
         };
+        EffectsOutputBody: {
+            /** @description In the order in which they are offered. */
+            effects: components["schemas"]["Traits"][];
+        };
         ElectricAssignment: {
             feeds: components["schemas"]["PowerFeed"][];
             /**
@@ -3224,8 +3245,6 @@ export interface components {
             circuits: {
                 [key: string]: components["schemas"]["Model"][];
             };
-            /** @description What the rules of the job go by in each effect. */
-            effects: components["schemas"]["Traits"][];
             kinds: components["schemas"]["Kind"][];
         };
         Lane: {
@@ -7496,6 +7515,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-effects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffectsOutputBody"];
                 };
             };
             /** @description Error */

@@ -331,6 +331,7 @@ const shownIn = (questions: string[]) => (questions.length > 0 ? { 'Envex-Shown'
 const lasting = new Set([
   'plan',
   'kinds',
+  'effects',
   'notes',
   'sheets',
   'session',

@@ -1,10 +1,12 @@
 import { type ReactNode, useRef, useState } from 'react'
 import type { FloorBox, Rig } from '../api/types'
+import { later } from '../ui/later'
 import { Muted } from '../ui/layout'
-import { BoxSheet } from './BoxSheet'
 import { FloorPicture, type Shown } from './FloorPicture'
 import { nowOn, snapped } from './standing'
 import { useFloor } from './useFloor'
+
+const BoxSheet = later(() => import('./BoxSheet').then((m) => m.BoxSheet))
 
 /** The floor as the player sees it, on which boxes are moved by drag, by arrow keys, or by numbers. */
 export function FloorMap({
