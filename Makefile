@@ -22,11 +22,14 @@ build: web
 demo: build
 	./bin/envex demo $(ARGS)
 
-# What is made from the Go types: the OpenAPI document, the file schema, the client's types.
+# What is made from the Go types: the OpenAPI document, the file schema, the client's types; and the licences of all that
+# ships.
 generate: node_modules/.stamp
+	mkdir -p bin
 	go run ./cmd/envex openapi > docs/openapi.json
 	go run ./cmd/envex schema > docs/envex.schema.json
 	npm run --silent -w web types
+	go run ./cmd/licences > bin/licences.json && mv bin/licences.json about/licences/licences.json
 
 # Fails when what is made from the types is stale.
 check-generated: node_modules/.stamp
@@ -35,6 +38,8 @@ check-generated: node_modules/.stamp
 	diff -u docs/openapi.json bin/fresh/openapi.json
 	npx openapi-typescript docs/openapi.json -o bin/fresh/schema.gen.ts > /dev/null
 	diff -u web/src/api/schema.gen.ts bin/fresh/schema.gen.ts
+	go run ./cmd/licences > bin/fresh/licences.json
+	diff -u about/licences/licences.json bin/fresh/licences.json
 
 lint: node_modules/.stamp
 	test -z "$$(gofmt -l about access api cmd core demo disk examples lan page store web)" || { gofmt -l about access api cmd core demo disk examples lan page store web; exit 1; }

@@ -8,6 +8,7 @@ require (
 	github.com/go-audio/audio v1.0.0
 	github.com/go-audio/wav v1.1.0
 	github.com/gofrs/flock v0.13.2
+	github.com/google/licenseclassifier/v2 v2.0.0
 	github.com/hashicorp/golang-lru/v2 v2.0.7
 	github.com/jmoiron/sqlx v1.4.0
 	github.com/pressly/goose/v3 v3.29.0
@@ -26,8 +27,6 @@ require (
 
 require (
 	github.com/davecgh/go-spew v1.1.1 // indirect
-	github.com/go-enry/go-license-detector/v4 v4.3.0 // indirect
-	github.com/google/licenseclassifier/v2 v2.0.0 // indirect
 	github.com/sergi/go-diff v1.1.0 // indirect
 )
 

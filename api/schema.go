@@ -52,6 +52,8 @@ func schemaName(t reflect.Type, hint string) string {
 		}
 	}
 	switch t.PkgPath() {
+	case "envex/about/licences":
+		return "Licence" + name
 	case "envex/core/repair":
 		return "Repair" + name
 	case "envex/core/signal":

@@ -50,6 +50,15 @@ that is running.`,
 	}
 	quiet := c.Flags().Bool("no-browser", false, "do not open the browser")
 	c.RunE = func(cmd *cobra.Command, _ []string) error { return openOwn(cmd, !*quiet) }
-	c.AddCommand(versionCommand(), serveCommand(), demoCommand(), newCommand(), examplesCommand(), proposeCommand(), checkCommand(), reachCommand(), orderCommand(), switchCommand(), repairsCommand(), compareCommand(), whatIfCommand(), midiCommand(), signalCommand(), gainMapCommand(), boostCommand(), levelsCommand(), balanceCommand(), tuneCommand(), meterCommand(), electricCommand(), powerCommand(), floorCommand(), boardsCommand(), tempoCommand(), sectionsCommand(), presetsCommand(), rehearseCommand(), fitCommand(), layersCommand(), editCommand(), sheetCommand(), pageCommand(), logCommand(), keepCommand(), differencesCommand(), cablesCommand(), kindsCommand(), importCommand(), exportCommand(), backupCommand(), restoreCommand(), doctorCommand(), networkCommand(), schemaCommand(), openAPICommand())
+	c.AddCommand(
+		versionCommand(), licencesCommand(), serveCommand(), demoCommand(), newCommand(), examplesCommand(), proposeCommand(),
+		checkCommand(), reachCommand(), orderCommand(), switchCommand(), repairsCommand(), compareCommand(), whatIfCommand(),
+		midiCommand(), signalCommand(), gainMapCommand(), boostCommand(), levelsCommand(), balanceCommand(), tuneCommand(),
+		meterCommand(), electricCommand(), powerCommand(), floorCommand(), boardsCommand(), tempoCommand(),
+		sectionsCommand(), presetsCommand(), rehearseCommand(), fitCommand(), layersCommand(), editCommand(),
+		sheetCommand(), pageCommand(), logCommand(), keepCommand(), differencesCommand(), cablesCommand(), kindsCommand(),
+		importCommand(), exportCommand(), backupCommand(), restoreCommand(), doctorCommand(), networkCommand(),
+		schemaCommand(), openAPICommand(),
+	)
 	return c
 }

@@ -15,6 +15,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"envex/about"
+	"envex/about/licences"
 	"envex/store"
 )
 
@@ -138,5 +139,34 @@ func versionCommand() *cobra.Command {
 		},
 	}
 	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
+	return c
+}
+
+func licencesCommand() *cobra.Command {
+	var asJSON, texts bool
+	c := &cobra.Command{
+		Use: "licences", Short: "List what ships with Envex, and the licences it is given under", Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			list, err := licences.Gathered()
+			if err != nil || asJSON {
+				return errors.Join(err, printJSON(cmd, list))
+			}
+			out := cmd.OutOrStdout()
+			for _, p := range list.Parts {
+				if _, err := fmt.Fprintf(out, "%s\t%s %s\n", p.Licence, p.Name, p.Version); err != nil {
+					return err
+				}
+				if !texts {
+					continue
+				}
+				if _, err := fmt.Fprintf(out, "\n%s\n\n", list.Texts[p.Text]); err != nil {
+					return err
+				}
+			}
+			return nil
+		},
+	}
+	c.Flags().BoolVar(&texts, "texts", false, "print the text of each as well")
+	c.Flags().BoolVar(&asJSON, "json", false, "print them as JSON")
 	return c
 }

@@ -106,3 +106,13 @@ func TestTheVersionIsSaid(t *testing.T) {
 	_, err = run_(t, "nonsense")
 	assert.Error(t, err)
 }
+
+func TestWhatShipsIsListedWithItsLicences(t *testing.T) {
+	out, err := run_(t, "licences")
+	require.NoError(t, err)
+	assert.Contains(t, out, "MIT\tgithub.com/gin-gonic/gin v")
+	assert.NotContains(t, out, "Permission is hereby granted")
+	out, err = run_(t, "licences", "--texts")
+	require.NoError(t, err)
+	assert.Contains(t, out, "Permission is hereby granted")
+}

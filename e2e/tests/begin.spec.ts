@@ -179,6 +179,8 @@ test('a kind is found by typing, and what can be done by its name', async ({ pag
   await expect(page.getByRole('textbox', { name: 'Name' })).toHaveCount(0)
   await page.goto(`${blank.url}/about`)
   await expect(page.getByText(/^Envex development/)).toBeVisible()
+  await press(page, /^react-router: MIT$/).click()
+  await expect(page.getByText('Permission is hereby granted').first()).toBeVisible()
 })
 
 test('a rig is started from, and a sound is said in words', async ({ page, blank }) => {

@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/about/licences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What ships with Envex, and the licences it is given under */
+        get: operations["get-licences"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/balance": {
         parameters: {
             query?: never;
@@ -3290,6 +3307,21 @@ export interface components {
             block: string;
             /** Format: double */
             on_over_off_db: number;
+        };
+        LicenceList: {
+            parts: components["schemas"]["LicencePart"][];
+            texts: string[];
+        };
+        LicencePart: {
+            /** @description By its SPDX identifier. */
+            licence: string;
+            name: string;
+            /**
+             * Format: int64
+             * @description Which of the texts it is given under.
+             */
+            text: number;
+            version: string;
         };
         LineDevice: {
             /** Format: int64 */
@@ -6803,6 +6835,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Build"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-licences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LicenceList"];
                 };
             };
             /** @description Error */
