@@ -7,7 +7,7 @@ CHROMIUM ?= /usr/bin/chromium
 PLATFORMS ?= linux/amd64 linux/arm64 darwin/amd64 darwin/arm64 windows/amd64 windows/arm64
 VERSION ?= $(shell git describe --tags --always --dirty 2> /dev/null || echo unversioned)
 
-.PHONY: release check-release build demo test web lint generate check-generated test-go test-web test-e2e test-slow speed screenshots chromium clean
+.PHONY: release check-release build demo test web lint generate check-generated test-go test-web test-e2e test-slow mutants speed screenshots chromium clean
 
 node_modules/.stamp: package-lock.json
 	npm ci --no-audit --no-fund
@@ -48,13 +48,23 @@ lint: node_modules/.stamp
 	npm run --silent -w web check
 	npx tsc --noEmit -p e2e
 
+# What properties are tried with changes from day to day, and can be tried again.
+export RAPID_SEED ?= $(shell date +%Y%m%d)
+
 # Every check of go vet runs with the tests, so that dependencies are read once. The race detector
 # watches what is concurrent: the store, the server and its work, and the tests named for it.
 test-go:
+	@echo "seed of the properties: RAPID_SEED=$(RAPID_SEED)"
 	go test -vet=all ./...
 	go test -race -short -vet=off ./store ./api ./cmd/envex
 	go test -race -vet=off -run 'Concurrent|Steps|Pages' ./core/switching ./core/signal
 	go test -vet=off -run '^$$' -bench . -benchtime 1x ./core/...
+	go run ./cmd/mutants -n 2 -seed $(RAPID_SEED) -least 0.5 ./core/operation ./core/midi ./core/wav
+
+# Plants mistakes of one line, one at a time, and says which the tests of their package do not find: some hours for all.
+MUTANTS ?= 100
+mutants:
+	go run ./cmd/mutants -n $(MUTANTS) -seed $(RAPID_SEED) $$(ls -d core/*/ | sed 's|^|./|; s|/$$||' | grep -v '^./core/testdata$$') ./store ./api
 
 test-web: node_modules/.stamp
 	npm run --silent -w web test

@@ -1,10 +1,15 @@
 package core_test
 
 import (
+	"flag"
+	"fmt"
 	"go/parser"
 	"go/token"
 	"io/fs"
+	"maps"
+	"os"
 	"path/filepath"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
@@ -41,12 +46,15 @@ var allowed = map[string][]string{
 	"page":           {"core/plan", "core/board", "core/floor", "core/path", "core/reach", "core/paper"},
 	"disk":           {},
 	"access":         {"disk"},
+	"about/licences": {},
+	"cmd/licences":   {"about/licences"},
+	"cmd/mutants":    {},
 	"lan":            {"disk"},
 	"store":          {"core/plan", "disk", "store/wal"},
 	"store/wal":      {},
 	"store/doctor":   {"core/plan", "disk", "store"},
-	"api":            {"core/plan", "core/floor", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/operation", "core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange", "core/paper", "core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose", "core/guide", "page", "store", "store/doctor", "access", "lan", "about", "examples"},
-	"cmd/envex":      {"core/plan", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/operation", "core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange", "core/paper", "core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose", "core/guide", "page", "store", "store/doctor", "access", "lan", "disk", "about", "examples", "api", "demo", "web"},
+	"api":            {"core/plan", "core/floor", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/operation", "core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange", "core/paper", "core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose", "core/guide", "page", "store", "store/doctor", "access", "lan", "about", "about/licences", "examples"},
+	"cmd/envex":      {"core/plan", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/operation", "core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange", "core/paper", "core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose", "core/guide", "page", "store", "store/doctor", "access", "lan", "disk", "about", "about/licences", "examples", "api", "demo", "web"},
 }
 
 // outside is what the rules of the job have nothing to do with: files, clocks, chance, the
@@ -60,8 +68,8 @@ var elsewhere = map[string][]string{
 	"core/wav":      {"gonum.org/v1/gonum/dsp/fourier", "github.com/go-audio/audio", "github.com/go-audio/wav"},
 }
 
-func TestArrowsPointInwards(t *testing.T) {
-	seen := map[string]bool{}
+// arrows are the imports of our packages by each other.
+func arrows(t *testing.T, each func(dir, path, name string)) {
 	for _, root := range []string{"about", "access", "core", "disk", "examples", "lan", "page", "store", "api", "cmd"} {
 		err := filepath.WalkDir(filepath.Join("..", root), func(path string, d fs.DirEntry, err error) error {
 			if err != nil || d.IsDir() || !strings.HasSuffix(path, ".go") || strings.HasSuffix(path, "_test.go") {
@@ -71,7 +79,6 @@ func TestArrowsPointInwards(t *testing.T) {
 			if err != nil {
 				return err
 			}
-			seen[dir] = true
 			file, err := parser.ParseFile(token.NewFileSet(), path, nil, parser.ImportsOnly)
 			if err != nil {
 				return err
@@ -81,12 +88,20 @@ func TestArrowsPointInwards(t *testing.T) {
 				if err != nil {
 					return err
 				}
-				checkImport(t, dir, path, name)
+				each(dir, path, name)
 			}
 			return nil
 		})
 		require.NoError(t, err)
 	}
+}
+
+func TestArrowsPointInwards(t *testing.T) {
+	seen := map[string]bool{}
+	arrows(t, func(dir, path, name string) {
+		seen[dir] = true
+		checkImport(t, dir, path, name)
+	})
 	for dir := range allowed {
 		assert.True(t, seen[dir], "%s is in the list and not in the tree", dir)
 	}
@@ -105,4 +120,54 @@ func checkImport(t *testing.T, dir, path, name string) {
 	if strings.Contains(name, ".") {
 		assert.Contains(t, elsewhere[dir], name, "%s imports %s: the core needs no other package from elsewhere", path, name)
 	}
+}
+
+var update = flag.Bool("update", false, "draw the packages anew in docs/architecture.md")
+
+// drawing is our packages and what each stands on; what follows from other arrows is left out.
+func drawing(t *testing.T) string {
+	on := map[string]map[string]bool{}
+	arrows(t, func(dir, _, name string) {
+		if own, ours := strings.CutPrefix(name, "envex/"); ours {
+			if on[dir] == nil {
+				on[dir] = map[string]bool{}
+			}
+			on[dir][own] = true
+		}
+	})
+	var reaches func(from, to string) bool
+	reaches = func(from, to string) bool {
+		for next := range on[from] {
+			if next == to || reaches(next, to) {
+				return true
+			}
+		}
+		return false
+	}
+	var b strings.Builder
+	b.WriteString("```mermaid\nflowchart TD\n")
+	for _, from := range slices.Sorted(maps.Keys(on)) {
+		for _, to := range slices.Sorted(maps.Keys(on[from])) {
+			if !slices.ContainsFunc(slices.Collect(maps.Keys(on[from])), func(other string) bool { return other != to && reaches(other, to) }) {
+				fmt.Fprintf(&b, "  %s --> %s\n", from, to)
+			}
+		}
+	}
+	return b.String() + "```\n"
+}
+
+func TestTheDrawingIsOfTheCodeAsItIs(t *testing.T) {
+	const name, begins, ends = "../docs/architecture.md", "<!-- drawing -->\n", "<!-- drawn -->"
+	data, err := os.ReadFile(name)
+	require.NoError(t, err)
+	head, rest, ok := strings.Cut(string(data), begins)
+	require.True(t, ok)
+	old, tail, ok := strings.Cut(rest, ends)
+	require.True(t, ok)
+	now := drawing(t)
+	if *update {
+		require.NoError(t, os.WriteFile(name, []byte(head+begins+now+ends+tail), 0o644))
+		return
+	}
+	assert.Equal(t, now, old, "run go test ./core -update")
 }

@@ -2,7 +2,6 @@ package signal
 
 import (
 	"math"
-	"os/exec"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -75,13 +74,6 @@ func TestLoudnessFollowsLevelExactly(t *testing.T) {
 		db := rapid.Float64Range(-60, 40).Draw(t, "db")
 		require.InDelta(t, base+db, maskedLoudness(wave{l: scaledBy(x, db)}, on), 1e-6)
 	})
-}
-
-func TestAnIndependentMeterAgrees(t *testing.T) {
-	if _, err := exec.LookPath("ffmpeg"); err != nil {
-		t.Skip("no independent meter is installed")
-	}
-	t.Log("an independent meter is installed; compare with: envex meter FILE and ffmpeg -i FILE -af ebur128")
 }
 
 // At its own rate a signal is as loud as it is: white noise has as much above 24 kHz as below at 96 kHz.
