@@ -200,7 +200,9 @@ func (b *Book) letIn(name string, role Role, by, passphrase string) (string, Dev
 		return "", Device{}, ErrTooMany
 	}
 	d := &record{
-		Device: Device{ID: strings.ToLower(rand.Text()[:12]), Name: plain(name), Role: role, PairedAt: now, SeenAt: now, By: by},
+		Device: Device{
+			ID: strings.ToLower(rand.Text()[:12]), Name: plain(name), Role: role, PairedAt: now, SeenAt: now, By: by,
+		},
 		Digest: digest(token), gone: make(chan struct{}),
 	}
 	if err := b.save(b.passphrase, append(kept, d)); err != nil {

@@ -31,7 +31,9 @@ func hash(text string) string {
 	_, _ = rand.Read(salt) // never fails: crypto/rand ends the program instead
 	key := argon2.IDKey([]byte(text), salt, argonTime, argonKiB, argonLanes, argonKeySize)
 	b64 := base64.RawStdEncoding.EncodeToString
-	return fmt.Sprintf("$argon2id$v=%d$m=%d,t=%d,p=%d$%s$%s", argon2.Version, argonKiB, argonTime, argonLanes, b64(salt), b64(key))
+	return fmt.Sprintf(
+		"$argon2id$v=%d$m=%d,t=%d,p=%d$%s$%s", argon2.Version, argonKiB, argonTime, argonLanes, b64(salt), b64(key),
+	)
 }
 
 // matches reports whether a passphrase is the one that was hashed.
@@ -42,7 +44,8 @@ func matches(hashed, text string) bool {
 	}
 	var kib, time uint32
 	var lanes uint8
-	if n, err := fmt.Sscanf(parts[3], "m=%d,t=%d,p=%d", &kib, &time, &lanes); n != 3 || err != nil || kib > 1<<17 || time == 0 || time > 10 || lanes == 0 {
+	if n, err := fmt.Sscanf(parts[3], "m=%d,t=%d,p=%d", &kib, &time, &lanes); n != 3 || err != nil || kib > 1<<17 ||
+		time == 0 || time > 10 || lanes == 0 {
 		return false
 	}
 	salt, err := base64.RawStdEncoding.DecodeString(parts[4])

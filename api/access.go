@@ -77,7 +77,10 @@ func (s *Server) admit() gin.HandlerFunc {
 		switch {
 		case !strings.HasPrefix(path, "/api/"), path == sessionPath, path == pairPath && c.Request.Method == http.MethodPost:
 		case who.role == "":
-			refuse(c, http.StatusUnauthorized, "This device has not been let in. Enter the passphrase, or pair it with the code that the owner's screen shows.")
+			refuse(
+				c, http.StatusUnauthorized,
+				"This device has not been let in. Enter the passphrase, or pair it with the code that the owner's screen shows.",
+			)
 			return
 		case who.role == access.Stand && !standMay(c.Request):
 			refuse(c, http.StatusForbidden, standOnly)
@@ -188,21 +191,30 @@ type codeInput struct {
 const pairPath = sessionPath + "/pair"
 
 func (s *Server) sessionRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "get-session", Method: http.MethodGet, Path: sessionPath, Summary: "Who this device is"},
+	huma.Register(api, huma.Operation{
+		OperationID: "get-session", Method: http.MethodGet, Path: sessionPath, Summary: "Who this device is",
+	},
 		func(ctx context.Context, _ *struct{}) (*sessionOutput, error) { return s.session(callerOf(ctx)), nil })
-	huma.Register(api, huma.Operation{OperationID: "enter", Method: http.MethodPost, Path: sessionPath, Summary: "Let this device in by the passphrase"},
+	huma.Register(api, huma.Operation{
+		OperationID: "enter", Method: http.MethodPost, Path: sessionPath, Summary: "Let this device in by the passphrase",
+	},
 		func(ctx context.Context, in *enterInput) (*sessionOutput, error) {
 			return s.letIn(ctx, func(from string) (string, access.Device, error) {
 				return s.access.Enter(in.Body.Passphrase, in.Body.Name, from)
 			})
 		})
-	huma.Register(api, huma.Operation{OperationID: "pair", Method: http.MethodPost, Path: pairPath, Summary: "Let this device in by the code that the owner's screen shows"},
+	huma.Register(api, huma.Operation{
+		OperationID: "pair", Method: http.MethodPost, Path: pairPath,
+		Summary: "Let this device in by the code that the owner's screen shows",
+	},
 		func(ctx context.Context, in *codeInput) (*sessionOutput, error) {
 			return s.letIn(ctx, func(from string) (string, access.Device, error) {
 				return s.access.Pair(in.Body.Code, in.Body.Name, from)
 			})
 		})
-	huma.Register(api, huma.Operation{OperationID: "leave", Method: http.MethodDelete, Path: sessionPath, Summary: "Have this device forgotten"},
+	huma.Register(api, huma.Operation{
+		OperationID: "leave", Method: http.MethodDelete, Path: sessionPath, Summary: "Have this device forgotten",
+	},
 		func(ctx context.Context, _ *struct{}) (*sessionOutput, error) {
 			who := callerOf(ctx)
 			if who.device.ID != "" {
@@ -211,7 +223,12 @@ func (s *Server) sessionRoutes(api huma.API) {
 				}
 			}
 			out := s.session(caller{network: who.network, secure: who.secure})
-			out.SetCookie = []http.Cookie{{Name: cookieOf(who.secure), Path: "/", MaxAge: -1, HttpOnly: true, Secure: who.secure, SameSite: http.SameSiteStrictMode}}
+			out.SetCookie = []http.Cookie{
+				{
+					Name: cookieOf(who.secure), Path: "/", MaxAge: -1, HttpOnly: true, Secure: who.secure,
+					SameSite: http.SameSiteStrictMode,
+				},
+			}
 			return out, nil
 		})
 }
@@ -224,7 +241,9 @@ func (s *Server) session(who caller) *sessionOutput {
 	return out
 }
 
-func (s *Server) letIn(ctx context.Context, by func(from string) (string, access.Device, error)) (*sessionOutput, error) {
+func (s *Server) letIn(
+	ctx context.Context, by func(from string) (string, access.Device, error),
+) (*sessionOutput, error) {
 	who := callerOf(ctx)
 	switch {
 	case !who.network:
@@ -255,7 +274,9 @@ func (s *Server) denied(err error) error {
 	var many *access.TooManyError
 	switch {
 	case errors.As(err, &many):
-		return huma.ErrorWithHeaders(huma.Error429TooManyRequests(sentence(many.Error())), http.Header{"Retry-After": {fmt.Sprint(many.Seconds())}})
+		return huma.ErrorWithHeaders(
+			huma.Error429TooManyRequests(sentence(many.Error())), http.Header{"Retry-After": {fmt.Sprint(many.Seconds())}},
+		)
 	case errors.Is(err, access.ErrWrong):
 		return huma.Error401Unauthorized("That is not right, or it has run out: look at the owner's screen again.")
 	case errors.Is(err, access.ErrNone), errors.Is(err, access.ErrTooMany):
@@ -263,7 +284,10 @@ func (s *Server) denied(err error) error {
 	case errors.Is(err, access.ErrNoDevice):
 		return huma.Error404NotFound(sentence(err.Error()))
 	case errors.Is(err, access.ErrShort), errors.Is(err, access.ErrLong):
-		return &huma.ErrorModel{Status: http.StatusUnprocessableEntity, Title: "Not valid", Detail: sentence(err.Error()), Errors: []*huma.ErrorDetail{{Location: "body.passphrase", Message: err.Error()}}}
+		return &huma.ErrorModel{
+			Status: http.StatusUnprocessableEntity, Title: "Not valid", Detail: sentence(err.Error()),
+			Errors: []*huma.ErrorDetail{{Location: "body.passphrase", Message: err.Error()}},
+		}
 	}
 	return s.problem(err, "")
 }

@@ -73,12 +73,16 @@ func TestAStrangerOnTheNetworkSeesNothing(t *testing.T) {
 		body         any
 	}{
 		{http.MethodGet, "/api/plan", nil}, {http.MethodGet, "/api/events", nil}, {http.MethodGet, "/api/export", nil},
-		{http.MethodGet, "/api/backup", nil}, {http.MethodGet, "/api/openapi.json", nil}, {http.MethodGet, "/api/clips/clip1", nil},
-		{http.MethodPost, "/api/undo", map[string]any{}}, {http.MethodPost, "/api/demo", nil}, {http.MethodGet, "/api/nothing", nil},
+		{http.MethodGet, "/api/backup", nil}, {http.MethodGet, "/api/openapi.json", nil},
+		{http.MethodGet, "/api/clips/clip1", nil},
+		{http.MethodPost, "/api/undo", map[string]any{}}, {http.MethodPost, "/api/demo", nil},
+		{http.MethodGet, "/api/nothing", nil},
 		{http.MethodPost, "/api/operations", map[string]any{}}, {http.MethodDelete, "/api/shows/quay-12?version=1", nil},
 		{http.MethodPut, "/api/network", map[string]any{"on": true}}, {http.MethodGet, "/api/session/pair", nil},
 	} {
-		for _, c := range []func(*http.Request){from(), from(&http.Cookie{Name: "envex", Value: "guess"}), from(&http.Cookie{Name: "envex"})} {
+		for _, c := range []func(*http.Request){
+			from(), from(&http.Cookie{Name: "envex", Value: "guess"}), from(&http.Cookie{Name: "envex"}),
+		} {
 			refused(t, s.send(r.method, r.path, r.body, c), http.StatusUnauthorized)
 		}
 	}
@@ -89,17 +93,30 @@ func TestAStrangerOnTheNetworkSeesNothing(t *testing.T) {
 	assert.Equal(t, api.Session{Network: true}, session)
 	s.get("/api/session", &session)
 	assert.Equal(t, api.Session{Role: access.Owner}, session, "this machine is the owner's")
-	refused(t, s.send(http.MethodGet, "/api/session", nil, from(), func(r *http.Request) { r.Host = "evil.example" }), http.StatusMisdirectedRequest)
+	refused(
+		t, s.send(http.MethodGet, "/api/session", nil, from(), func(r *http.Request) { r.Host = "evil.example" }),
+		http.StatusMisdirectedRequest,
+	)
 }
 
 func TestADeviceThatIsPairedIsLetIn(t *testing.T) {
 	s := start(t)
 	s.loadDemo()
 	phone := s.pair("owner")
-	assert.Equal(t, [4]any{"envex", true, http.SameSiteStrictMode, "/"}, [4]any{phone.Name, phone.HttpOnly, phone.SameSite, phone.Path})
+	assert.Equal(
+		t, [4]any{"envex", true, http.SameSiteStrictMode, "/"},
+		[4]any{phone.Name, phone.HttpOnly, phone.SameSite, phone.Path},
+	)
 	assert.Equal(t, http.StatusOK, s.send(http.MethodGet, "/api/plan", nil, from(phone)).Code)
 	assert.Equal(t, http.StatusOK, s.send(http.MethodDelete, "/api/shows/quay-12?version=1", nil, from(phone)).Code)
-	refused(t, s.send(http.MethodDelete, "/api/shows/loft-7?version=1", nil, from(phone), func(r *http.Request) { r.Header.Set("Origin", "http://evil.example") }), http.StatusForbidden)
+	refused(
+		t,
+		s.send(
+			http.MethodDelete, "/api/shows/loft-7?version=1", nil, from(phone),
+			func(r *http.Request) { r.Header.Set("Origin", "http://evil.example") },
+		),
+		http.StatusForbidden,
+	)
 
 	var d api.Devices
 	s.get("/api/devices", &d)
@@ -121,13 +138,17 @@ func TestADeviceThatIsPairedIsLetIn(t *testing.T) {
 
 func TestADeviceIsLetInByThePassphrase(t *testing.T) {
 	s := start(t)
-	p := refused(t, s.send(http.MethodPut, "/api/passphrase", map[string]any{"passphrase": "short"}), http.StatusUnprocessableEntity)
+	p := refused(
+		t, s.send(http.MethodPut, "/api/passphrase", map[string]any{"passphrase": "short"}), http.StatusUnprocessableEntity,
+	)
 	assert.Equal(t, "body.passphrase", p.Errors[0].Location)
 	enter := func(passphrase string) *httptest.ResponseRecorder {
 		return s.send(http.MethodPost, "/api/session", map[string]any{"passphrase": passphrase, "name": "Laptop"}, from())
 	}
 	refused(t, enter("nine kelps in a row"), http.StatusConflict)
-	require.Equal(t, http.StatusOK, s.send(http.MethodPut, "/api/passphrase", map[string]any{"passphrase": "nine kelps in a row"}).Code)
+	require.Equal(
+		t, http.StatusOK, s.send(http.MethodPut, "/api/passphrase", map[string]any{"passphrase": "nine kelps in a row"}).Code,
+	)
 	laptop := cookie(t, enter("nine kelps in a row"))
 	assert.Equal(t, http.StatusOK, s.send(http.MethodPost, "/api/demo", nil, from(laptop)).Code)
 	for range 3 {
@@ -136,12 +157,15 @@ func TestADeviceIsLetInByThePassphrase(t *testing.T) {
 	w := enter("nine kelps in a row")
 	refused(t, w, http.StatusTooManyRequests)
 	assert.NotEmpty(t, w.Header().Get("Retry-After"))
-	refused(t, s.send(http.MethodPost, "/api/session", map[string]any{"passphrase": "nine kelps in a row"}), http.StatusConflict)
+	refused(
+		t, s.send(http.MethodPost, "/api/session", map[string]any{"passphrase": "nine kelps in a row"}), http.StatusConflict,
+	)
 
-	secure := s.send(http.MethodPost, "/api/session", map[string]any{"passphrase": "nine kelps in a row"}, from(), func(r *http.Request) {
-		tls := httptest.NewRequest(http.MethodGet, "https://quay.local", nil)
-		r.TLS, r.RemoteAddr = tls.TLS, "192.168.1.31:1"
-	})
+	secure := s.send(http.MethodPost, "/api/session", map[string]any{"passphrase": "nine kelps in a row"}, from(),
+		func(r *http.Request) {
+			tls := httptest.NewRequest(http.MethodGet, "https://quay.local", nil)
+			r.TLS, r.RemoteAddr = tls.TLS, "192.168.1.31:1"
+		})
 	c := cookie(t, secure)
 	assert.Equal(t, "__Host-envex", c.Name)
 	assert.True(t, c.Secure)
@@ -151,14 +175,19 @@ func TestAStandReadsAndWritesNotesAndFaultsOfShows(t *testing.T) {
 	s := start(t)
 	s.loadDemo()
 	stand := s.pair("stand")
-	for _, path := range []string{"/api/plan", "/api/export", "/api/reach?rig=long&set_list=quay-set", "/api/history", "/api/session"} {
+	for _, path := range []string{
+		"/api/plan", "/api/export", "/api/reach?rig=long&set_list=quay-set", "/api/history", "/api/session",
+	} {
 		assert.Equal(t, http.StatusOK, s.send(http.MethodGet, path, nil, from(stand)).Code, path)
 	}
 	for _, path := range []string{"/api/backup", "/api/copies", "/api/copies/x/file", "/api/devices", "/api/condition"} {
 		refused(t, s.send(http.MethodGet, path, nil, from(stand)), http.StatusForbidden)
 	}
 	edit := func(kind, id string, ops ...map[string]any) *httptest.ResponseRecorder {
-		return s.send(http.MethodPost, "/api/operations", map[string]any{"label": "Edit", "edits": []any{map[string]any{"kind": kind, "id": id, "ops": ops}}}, from(stand))
+		return s.send(
+			http.MethodPost, "/api/operations",
+			map[string]any{"label": "Edit", "edits": []any{map[string]any{"kind": kind, "id": id, "ops": ops}}}, from(stand),
+		)
 	}
 	set := func(field string, was, to any) map[string]any {
 		op := map[string]any{"do": "set", "path": []any{map[string]any{"key": field}}, "to": to}
@@ -185,23 +214,46 @@ func TestAStandReadsAndWritesNotesAndFaultsOfShows(t *testing.T) {
 	}
 	w := edit("show", "quay-20", set("notes", was, "Load in by the slip"))
 	require.Equal(t, http.StatusOK, w.Code, w.Body.String())
-	w = edit("show", "quay-20", map[string]any{"do": "insert", "path": []any{map[string]any{"key": "faults"}}, "value": map[string]any{"text": "The tuner went dark"}})
+	w = edit(
+		"show", "quay-20",
+		map[string]any{
+			"do": "insert", "path": []any{map[string]any{"key": "faults"}},
+			"value": map[string]any{"text": "The tuner went dark"},
+		},
+	)
 	require.Equal(t, http.StatusOK, w.Code, w.Body.String())
 	assert.Equal(t, "The tuner went dark", show().Faults[len(show().Faults)-1].Text)
 
 	kept := show()
 	refused(t, edit("show", "quay-20", set("name", before.Name, "Mine")), http.StatusForbidden)
-	refused(t, edit("show", "quay-20", set("notes", "Load in by the slip", "x"), set("name", before.Name, "Mine")), http.StatusForbidden)
+	refused(
+		t, edit("show", "quay-20", set("notes", "Load in by the slip", "x"), set("name", before.Name, "Mine")),
+		http.StatusForbidden,
+	)
 	refused(t, edit("rig", "long", set("notes", "Everything, into the Pier combo.", "x")), http.StatusForbidden)
-	refused(t, s.send(http.MethodPost, "/api/operations", map[string]any{"label": "x", "edits": []any{map[string]any{"kind": "show", "id": "quay-20", "remove": true, "version": 9}}}, from(stand)), http.StatusForbidden)
+	refused(
+		t,
+		s.send(
+			http.MethodPost, "/api/operations",
+			map[string]any{
+				"label": "x", "edits": []any{map[string]any{"kind": "show", "id": "quay-20", "remove": true, "version": 9}},
+			},
+			from(stand),
+		),
+		http.StatusForbidden,
+	)
 	for _, r := range []struct {
 		method, path string
 		body         any
 	}{
-		{http.MethodPost, "/api/undo", map[string]any{}}, {http.MethodPut, "/api/sounds/home1", versioned(0, home)}, {http.MethodPost, "/api/demo", nil},
-		{http.MethodDelete, "/api/shows/quay-20?version=9", nil}, {http.MethodPut, "/api/network", map[string]any{"on": false}},
-		{http.MethodPost, "/api/pairings", map[string]any{"role": "owner"}}, {http.MethodPut, "/api/passphrase", map[string]any{"passphrase": "nine kelps in a row"}},
-		{http.MethodPost, "/api/copies", nil}, {http.MethodPost, "/api/rehearsals", map[string]any{}}, {http.MethodPost, "/api/import", map[string]any{}},
+		{http.MethodPost, "/api/undo", map[string]any{}}, {http.MethodPut, "/api/sounds/home1", versioned(0, home)},
+		{http.MethodPost, "/api/demo", nil},
+		{http.MethodDelete, "/api/shows/quay-20?version=9", nil},
+		{http.MethodPut, "/api/network", map[string]any{"on": false}},
+		{http.MethodPost, "/api/pairings", map[string]any{"role": "owner"}},
+		{http.MethodPut, "/api/passphrase", map[string]any{"passphrase": "nine kelps in a row"}},
+		{http.MethodPost, "/api/copies", nil}, {http.MethodPost, "/api/rehearsals", map[string]any{}},
+		{http.MethodPost, "/api/import", map[string]any{}},
 	} {
 		p := refused(t, s.send(r.method, r.path, r.body, from(stand)), http.StatusForbidden)
 		assert.Contains(t, p.Detail, "paired as a stand", r.path)
@@ -254,9 +306,15 @@ func TestANetworkThatCannotBeOpenedSaysWhy(t *testing.T) {
 	s.quay.fails = errors.New("cannot listen on :8421")
 	p := refused(t, s.send(http.MethodPut, "/api/network", map[string]any{"on": true}), http.StatusConflict)
 	assert.Equal(t, "Cannot listen on :8421.", p.Detail)
-	alone := server{t: t, Handler: api.New(api.Options{Context: t.Context(), Store: s.store, NewID: func() plan.ID { return "x" }, Log: s.log})}
+	alone := server{
+		t:       t,
+		Handler: api.New(api.Options{Context: t.Context(), Store: s.store, NewID: func() plan.ID { return "x" }, Log: s.log}),
+	}
 	refused(t, alone.send(http.MethodPut, "/api/network", map[string]any{"on": true}), http.StatusConflict)
-	refused(t, alone.send(http.MethodPut, "/api/passphrase", map[string]any{"passphrase": "nine kelps in a row"}), http.StatusConflict)
+	refused(
+		t, alone.send(http.MethodPut, "/api/passphrase", map[string]any{"passphrase": "nine kelps in a row"}),
+		http.StatusConflict,
+	)
 	refused(t, alone.send(http.MethodPost, "/api/pairings", map[string]any{"role": "stand"}), http.StatusConflict)
 	refused(t, alone.send(http.MethodGet, "/api/plan", nil, from()), http.StatusUnauthorized)
 }

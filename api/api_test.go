@@ -120,14 +120,18 @@ func refused(t testing.TB, w *httptest.ResponseRecorder, status int) problem {
 	return p
 }
 
-var home = map[string]any{"id": "home1", "name": "Home", "short": "H1", "role": "home", "tape": "bone", "targets": map[string]any{}}
+var home = map[string]any{
+	"id": "home1", "name": "Home", "short": "H1", "role": "home", "tape": "bone", "targets": map[string]any{},
+}
 
 func versioned(version int, value any) map[string]any {
 	return map[string]any{"version": version, "value": value}
 }
 
 func TestTheDocumentsAreFresh(t *testing.T) {
-	for path, make := range map[string]func() ([]byte, error){"../docs/openapi.json": api.Document, "../docs/envex.schema.json": api.FileSchema} {
+	for path, make := range map[string]func() ([]byte, error){
+		"../docs/openapi.json": api.Document, "../docs/envex.schema.json": api.FileSchema,
+	} {
 		want, err := make()
 		require.NoError(t, err)
 		got, err := os.ReadFile(path)
@@ -157,7 +161,10 @@ func TestALostAnswerIsAskedForAgain(t *testing.T) {
 
 func TestBadFieldsAreNamedByTheirPath(t *testing.T) {
 	s := start(t)
-	bad := map[string]any{"id": "home1", "name": "Home", "short": "H1", "role": "shouting", "tape": "bone", "targets": map[string]any{}, "colour": "red"}
+	bad := map[string]any{
+		"id": "home1", "name": "Home", "short": "H1", "role": "shouting", "tape": "bone", "targets": map[string]any{},
+		"colour": "red",
+	}
 	p := refused(t, s.send("PUT", "/api/sounds/home1", versioned(0, bad)), 422)
 	var where []string
 	for _, e := range p.Errors {
@@ -166,7 +173,8 @@ func TestBadFieldsAreNamedByTheirPath(t *testing.T) {
 	assert.Contains(t, where, "body.value.role")
 	assert.Contains(t, where, "body.value.colour")
 
-	song := map[string]any{"id": "t", "title": "T", "tempo": map[string]any{"bpm": 100}, "meter": map[string]any{"beats": 4, "unit": 3},
+	song := map[string]any{"id": "t", "title": "T", "tempo": map[string]any{"bpm": 100},
+		"meter":    map[string]any{"beats": 4, "unit": 3},
 		"sections": []any{map[string]any{"id": "a", "label": "A", "sound": "gone"}}}
 	p = refused(t, s.send("PUT", "/api/songs/t", versioned(0, song)), 422)
 	where = nil
@@ -234,7 +242,8 @@ func TestElectric(t *testing.T) {
 	assert.Equal(t, plan.Key("buffer"), *r.Sounds[0].FirstBuffer)
 	assert.InDelta(t, 0, r.Sounds[0].LevelDB, 1)
 	for at, status := range map[string]int{
-		"rig=nope": 404, "rig=bare&set_list=nope": 404, "rig=long&destination=nope": 404, "rig=bare&buffer_before=nope/fx": 422, "rig=bare&volume=11": 422,
+		"rig=nope": 404, "rig=bare&set_list=nope": 404, "rig=long&destination=nope": 404,
+		"rig=bare&buffer_before=nope/fx": 422, "rig=bare&volume=11": 422,
 	} {
 		refused(t, s.send("GET", "/api/electric?"+at, nil), status)
 	}
@@ -297,7 +306,9 @@ func TestTempo(t *testing.T) {
 	require.Equal(t, 200, w.Code, w.Body.String())
 	assert.Contains(t, w.Body.String(), "Echo preset B is 264 ms")
 	require.Equal(t, 200, s.send("POST", "/api/undo", map[string]any{}).Code, "songs and rig are taken back together")
-	for at, status := range map[string]int{"?set_list=nope": 404, "?set_list=quay-set&rig=nope": 404, "/notes?bpm=1": 422, "/notes?bpm=100&beat=x": 422} {
+	for at, status := range map[string]int{
+		"?set_list=nope": 404, "?set_list=quay-set&rig=nope": 404, "/notes?bpm=1": 422, "/notes?bpm=100&beat=x": 422,
+	} {
 		refused(t, s.send("GET", "/api/tempo"+at, nil), status)
 	}
 }
@@ -432,7 +443,8 @@ func TestABodyThatTricklesInIsCutOff(t *testing.T) {
 	require.NoError(t, err)
 	defer st.Close()
 	web := httptest.NewServer(api.New(api.Options{
-		Context: t.Context(), Store: st, NewID: func() plan.ID { return "e" }, Log: slog.New(slog.NewTextHandler(io.Discard, nil)),
+		Context: t.Context(), Store: st, NewID: func() plan.ID { return "e" },
+		Log: slog.New(slog.NewTextHandler(io.Discard, nil)),
 		Web: fstest.MapFS{}, BodyTime: 150 * time.Millisecond,
 	}))
 	defer web.Close()
@@ -488,7 +500,9 @@ func TestOtherSitesAreKeptOut(t *testing.T) {
 
 func TestTooLargeABodyIsRefusedEvenWithoutALength(t *testing.T) {
 	s := start(t)
-	w := s.send("POST", "/api/import", bytes.Repeat([]byte(" "), api.MaxBody+10), func(r *http.Request) { r.ContentLength = -1 })
+	w := s.send(
+		"POST", "/api/import", bytes.Repeat([]byte(" "), api.MaxBody+10), func(r *http.Request) { r.ContentLength = -1 },
+	)
 	assert.GreaterOrEqual(t, w.Code, 400)
 	assert.Less(t, w.Code, 500)
 }

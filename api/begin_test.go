@@ -41,7 +41,9 @@ func TestFromTypedWordsToRecipes(t *testing.T) {
 	}
 	assert.Equal(t, "rig", next("", "")[0].ID)
 
-	chain := post[api.TypedChain](s, "/api/typed/chain", map[string]any{"text": "tuner, Amber = mid-hump drive, zorbulator > combo", "name": "Small"})
+	chain := post[api.TypedChain](
+		s, "/api/typed/chain", map[string]any{"text": "tuner, Amber = mid-hump drive, zorbulator > combo", "name": "Small"},
+	)
 	require.Len(t, chain.Chips, 4)
 	assert.Equal(t, shorthand.NotPlaced, chain.Chips[2].Place)
 	assert.Equal(t, "Small", chain.Name)
@@ -55,7 +57,12 @@ func TestFromTypedWordsToRecipes(t *testing.T) {
 	taken := post[api.ImportResult](s, "/api/import?resolve=replace&label=Make+Small", []byte(chain.File))
 	assert.True(t, taken.Done)
 
-	set := post[api.TypedSet](s, "/api/typed/set", map[string]any{"text": "Ferry Lights 104: clean, chorus crunch\nNine Gulls", "name": "Quay", "pattern": "verse clean"})
+	set := post[api.TypedSet](
+		s, "/api/typed/set",
+		map[string]any{
+			"text": "Ferry Lights 104: clean, chorus crunch\nNine Gulls", "name": "Quay", "pattern": "verse clean",
+		},
+	)
 	assert.Equal(t, []string{"Clean", "Crunch"}, set.Sounds)
 	assert.Len(t, set.Draft.Songs, 2)
 	post[api.ImportResult](s, "/api/import?resolve=replace", []byte(set.File))
@@ -68,7 +75,11 @@ func TestFromTypedWordsToRecipes(t *testing.T) {
 	// A way is heard before it is taken: alone while home has no recipe, else beside it.
 	values, err := json.Marshal(found.Sounds[1].Ways[0].Values)
 	require.NoError(t, err)
-	heard := work[api.Listening](s, "/api/listen?proposed=true&rig="+string(chain.Rig)+"&sound="+string(found.Sounds[1].Sound)+"&values="+url.QueryEscape(string(values)))
+	heard := work[api.Listening](
+		s,
+		"/api/listen?proposed=true&rig="+string(chain.Rig)+"&sound="+string(found.Sounds[1].Sound)+"&values="+
+			url.QueryEscape(string(values)),
+	)
 	require.Len(t, heard.Clips, 1)
 	assert.Equal(t, "Crunch", heard.Clips[0].Name)
 
@@ -85,7 +96,10 @@ func TestFromTypedWordsToRecipes(t *testing.T) {
 		p := refused(t, s.send(http.MethodPost, path, body), http.StatusUnprocessableEntity)
 		assert.Equal(t, "body.text", p.Errors[0].Location)
 	}
-	for _, path := range []string{"/api/recipes/proposals?rig=moon", "/api/recipes/proposals?rig=" + string(chain.Rig) + "&set_list=moon", "/api/recipes/proposals?rig=" + string(chain.Rig) + "&sounds=moon"} {
+	for _, path := range []string{
+		"/api/recipes/proposals?rig=moon", "/api/recipes/proposals?rig=" + string(chain.Rig) + "&set_list=moon",
+		"/api/recipes/proposals?rig=" + string(chain.Rig) + "&sounds=moon",
+	} {
 		refused(t, s.send(http.MethodGet, path, nil), http.StatusNotFound)
 	}
 }

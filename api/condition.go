@@ -32,7 +32,10 @@ type repairedOutput struct {
 }
 
 func (s *Server) conditionRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "get-condition", Method: http.MethodGet, Path: "/api/condition", Summary: "Whether the plan can be written to"},
+	huma.Register(api, huma.Operation{
+		OperationID: "get-condition", Method: http.MethodGet, Path: "/api/condition",
+		Summary: "Whether the plan can be written to",
+	},
 		func(context.Context, *struct{}) (*conditionOutput, error) {
 			out := &conditionOutput{}
 			if why := s.store.ReadOnly(); why != nil {
@@ -43,7 +46,10 @@ func (s *Server) conditionRoutes(api huma.API) {
 			}
 			return out, nil
 		})
-	huma.Register(api, huma.Operation{OperationID: "repair-database", Method: http.MethodPost, Path: "/api/repair", Summary: "Write what is sound of a damaged database into a new file"},
+	huma.Register(api, huma.Operation{
+		OperationID: "repair-database", Method: http.MethodPost, Path: "/api/repair",
+		Summary: "Write what is sound of a damaged database into a new file",
+	},
 		func(ctx context.Context, _ *struct{}) (*repairedOutput, error) {
 			if s.rescue == nil {
 				return nil, huma.Error409Conflict("Nothing is wrong with this database.")

@@ -54,8 +54,18 @@ type RestoredPlan struct {
 type restoreCopyOutput struct{ Body RestoredPlan }
 
 func (s *Server) copyRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "get-copies", Method: http.MethodGet, Path: "/api/copies", Summary: "The copies that are kept beside the database"}, s.getCopies)
-	huma.Register(api, huma.Operation{OperationID: "post-copy", Method: http.MethodPost, Path: "/api/copies", Summary: "Make a copy beside the database, and keep it"},
+	huma.Register(
+		api,
+		huma.Operation{
+			OperationID: "get-copies", Method: http.MethodGet, Path: "/api/copies",
+			Summary: "The copies that are kept beside the database",
+		},
+		s.getCopies,
+	)
+	huma.Register(api, huma.Operation{
+		OperationID: "post-copy", Method: http.MethodPost, Path: "/api/copies",
+		Summary: "Make a copy beside the database, and keep it",
+	},
 		func(ctx context.Context, _ *struct{}) (*keptCopyOutput, error) {
 			kept, err := s.store.KeepCopy(ctx)
 			if err != nil {
@@ -63,7 +73,9 @@ func (s *Server) copyRoutes(api huma.API) {
 			}
 			return &keptCopyOutput{Body: kept}, nil
 		})
-	huma.Register(api, huma.Operation{OperationID: "delete-copy", Method: http.MethodDelete, Path: "/api/copies/{name}", Summary: "Remove a copy"},
+	huma.Register(api, huma.Operation{
+		OperationID: "delete-copy", Method: http.MethodDelete, Path: "/api/copies/{name}", Summary: "Remove a copy",
+	},
 		func(_ context.Context, in *copyInput) (*struct{}, error) {
 			if err := s.store.RemoveCopy(in.Name); err != nil {
 				return nil, s.problem(err, "")
@@ -71,7 +83,8 @@ func (s *Server) copyRoutes(api huma.API) {
 			return &struct{}{}, nil
 		})
 	huma.Register(api, huma.Operation{
-		OperationID: "restore-copy", Method: http.MethodPost, Path: "/api/copies/{name}/restore", Summary: "Make the plan what it is in a copy",
+		OperationID: "restore-copy", Method: http.MethodPost, Path: "/api/copies/{name}/restore",
+		Summary:     "Make the plan what it is in a copy",
 		Description: "One transaction, which undo takes back. Rehearsals that are not here are brought back.",
 	}, s.restoreCopy)
 }
@@ -102,7 +115,9 @@ func (s *Server) restoreCopy(ctx context.Context, in *restoreCopyInput) (*restor
 	if err != nil {
 		return nil, s.problem(store.ErrNoCopy, "")
 	}
-	r, err := s.store.Restore(ctx, path, "Bring back the copy of "+info.ModTime().Format("2 January 2006, 15:04"), in.Request)
+	r, err := s.store.Restore(
+		ctx, path, "Bring back the copy of "+info.ModTime().Format("2 January 2006, 15:04"), in.Request,
+	)
 	if err != nil {
 		return nil, s.problem(err, "")
 	}
@@ -110,7 +125,9 @@ func (s *Server) restoreCopy(ctx context.Context, in *restoreCopyInput) (*restor
 	if err != nil {
 		return nil, err
 	}
-	return &restoreCopyOutput{Body: RestoredPlan{Written: written.Body, Brought: r.Brought, Removed: r.Removed, Rehearsals: r.Rehearsals}}, nil
+	return &restoreCopyOutput{
+		Body: RestoredPlan{Written: written.Body, Brought: r.Brought, Removed: r.Removed, Rehearsals: r.Rehearsals},
+	}, nil
 }
 
 // sendBackup gives a fresh copy of the database.

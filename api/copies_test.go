@@ -37,7 +37,10 @@ func TestCopiesAreMadeListedBroughtBackAndRemoved(t *testing.T) {
 	assert.Equal(t, 14, list[0].Contents.Songs)
 	require.Equal(t, http.StatusOK, s.send(http.MethodDelete, "/api/shows/quay-12?version=1", nil).Code)
 
-	w := s.send(http.MethodPost, "/api/copies/"+list[0].Name+"/restore", nil, func(r *http.Request) { r.Header.Set("Envex-Since", "x") })
+	w := s.send(
+		http.MethodPost, "/api/copies/"+list[0].Name+"/restore", nil,
+		func(r *http.Request) { r.Header.Set("Envex-Since", "x") },
+	)
 	require.Equal(t, http.StatusOK, w.Code, w.Body.String())
 	var done api.RestoredPlan
 	require.NoError(t, json.Unmarshal(w.Body.Bytes(), &done))
@@ -63,7 +66,9 @@ func TestCopiesAreMadeListedBroughtBackAndRemoved(t *testing.T) {
 	taken := other.send(http.MethodPost, "/api/copies/file", fresh.Body.Bytes(), raw)
 	require.Equal(t, http.StatusOK, taken.Code, taken.Body.String())
 	require.Len(t, other.copies(), 1)
-	require.Equal(t, http.StatusOK, other.send(http.MethodPost, "/api/copies/"+other.copies()[0].Name+"/restore", nil).Code)
+	require.Equal(
+		t, http.StatusOK, other.send(http.MethodPost, "/api/copies/"+other.copies()[0].Name+"/restore", nil).Code,
+	)
 	var there, here api.WholePlan
 	s.get("/api/plan", &there)
 	other.get("/api/plan", &here)
@@ -72,10 +77,19 @@ func TestCopiesAreMadeListedBroughtBackAndRemoved(t *testing.T) {
 
 func TestWhatIsNoCopyIsNotTaken(t *testing.T) {
 	s := start(t)
-	p := refused(t, s.send(http.MethodPost, "/api/copies/file", []byte("a letter, however long it may be, is no database"), raw), http.StatusUnprocessableEntity)
+	p := refused(
+		t, s.send(http.MethodPost, "/api/copies/file", []byte("a letter, however long it may be, is no database"), raw),
+		http.StatusUnprocessableEntity,
+	)
 	assert.Contains(t, p.Detail, "This copy cannot be used: it is no SQLite database")
 	refused(t, s.send(http.MethodPost, "/api/copies/file", map[string]any{}), http.StatusUnsupportedMediaType)
-	refused(t, s.send(http.MethodPost, "/api/copies/file", []byte("x"), raw, func(r *http.Request) { r.ContentLength = api.MaxCopy + 1 }), http.StatusRequestEntityTooLarge)
+	refused(
+		t,
+		s.send(
+			http.MethodPost, "/api/copies/file", []byte("x"), raw, func(r *http.Request) { r.ContentLength = api.MaxCopy + 1 },
+		),
+		http.StatusRequestEntityTooLarge,
+	)
 	refused(t, s.send(http.MethodDelete, "/api/copies/..%2Fplan", nil), http.StatusNotFound)
 	assert.Empty(t, s.copies())
 }
@@ -83,14 +97,26 @@ func TestWhatIsNoCopyIsNotTaken(t *testing.T) {
 func TestAKeyIsForOneRequest(t *testing.T) {
 	s := start(t)
 	key := func(r *http.Request) { r.Header.Set("Idempotency-Key", "one") }
-	sound := map[string]any{"id": "a", "name": "One", "short": "A", "role": "rhythm", "tape": "bone", "targets": map[string]any{}}
+	sound := map[string]any{
+		"id": "a", "name": "One", "short": "A", "role": "rhythm", "tape": "bone", "targets": map[string]any{},
+	}
 	first := s.send(http.MethodPut, "/api/sounds/a", versioned(0, sound), key)
 	require.Equal(t, http.StatusOK, first.Code, first.Body.String())
 	require.Equal(t, http.StatusOK, s.send(http.MethodPut, "/api/sounds/a", versioned(0, sound), key).Code)
 	sound["name"] = "Other"
 	p := refused(t, s.send(http.MethodPut, "/api/sounds/a", versioned(1, sound), key), http.StatusUnprocessableEntity)
 	assert.Contains(t, p.Detail, "was used for another one before")
-	add := map[string]any{"label": "x", "edits": []any{map[string]any{"kind": "sound", "id": "b", "add": map[string]any{"id": "b", "name": "B", "short": "B", "role": "rhythm", "tape": "bone", "targets": map[string]any{}}}}}
+	add := map[string]any{
+		"label": "x",
+		"edits": []any{
+			map[string]any{
+				"kind": "sound", "id": "b",
+				"add": map[string]any{
+					"id": "b", "name": "B", "short": "B", "role": "rhythm", "tape": "bone", "targets": map[string]any{},
+				},
+			},
+		},
+	}
 	again := func(r *http.Request) { r.Header.Set("Idempotency-Key", "two") }
 	w := s.send(http.MethodPost, "/api/operations", add, again)
 	require.Equal(t, http.StatusOK, w.Code, w.Body.String())

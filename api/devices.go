@@ -68,10 +68,21 @@ type deviceInput struct {
 }
 
 func (s *Server) deviceRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "get-devices", Method: http.MethodGet, Path: "/api/devices", Summary: "Who may reach the plan from the network"},
+	huma.Register(api, huma.Operation{
+		OperationID: "get-devices", Method: http.MethodGet, Path: "/api/devices",
+		Summary: "Who may reach the plan from the network",
+	},
 		func(context.Context, *struct{}) (*devicesOutput, error) { return s.devices() })
-	huma.Register(api, huma.Operation{OperationID: "put-network", Method: http.MethodPut, Path: "/api/network", Summary: "Let other devices on this network reach the server, or no more"}, s.putNetwork)
-	huma.Register(api, huma.Operation{OperationID: "put-passphrase", Method: http.MethodPut, Path: "/api/passphrase", Summary: "Set the passphrase that makes a device an owner",
+	huma.Register(
+		api,
+		huma.Operation{
+			OperationID: "put-network", Method: http.MethodPut, Path: "/api/network",
+			Summary: "Let other devices on this network reach the server, or no more",
+		},
+		s.putNetwork,
+	)
+	huma.Register(api, huma.Operation{OperationID: "put-passphrase", Method: http.MethodPut, Path: "/api/passphrase",
+		Summary:     "Set the passphrase that makes a device an owner",
 		Description: "Devices that were let in by an earlier one are forgotten."},
 		func(_ context.Context, in *passphraseInput) (*devicesOutput, error) {
 			if s.access == nil {
@@ -82,8 +93,18 @@ func (s *Server) deviceRoutes(api huma.API) {
 			}
 			return s.devices()
 		})
-	huma.Register(api, huma.Operation{OperationID: "post-pairing", Method: http.MethodPost, Path: "/api/pairings", Summary: "Make a code that pairs one device"}, s.postPairing)
-	huma.Register(api, huma.Operation{OperationID: "forget-device", Method: http.MethodDelete, Path: "/api/devices/{id}", Summary: "Let a device in no more"},
+	huma.Register(
+		api,
+		huma.Operation{
+			OperationID: "post-pairing", Method: http.MethodPost, Path: "/api/pairings",
+			Summary: "Make a code that pairs one device",
+		},
+		s.postPairing,
+	)
+	huma.Register(api, huma.Operation{
+		OperationID: "forget-device", Method: http.MethodDelete, Path: "/api/devices/{id}",
+		Summary: "Let a device in no more",
+	},
 		func(_ context.Context, in *deviceInput) (*devicesOutput, error) {
 			if s.access == nil {
 				return nil, noNetwork()

@@ -23,7 +23,10 @@ type electricOutput struct{ Body *electric.Report }
 type powerOutput struct{ Body *electric.Power }
 
 func (s *Server) electricRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "get-electric", Method: http.MethodGet, Path: "/api/electric", Summary: "The treble each sound of a rig loses, and whether levels fit"},
+	huma.Register(api, huma.Operation{
+		OperationID: "get-electric", Method: http.MethodGet, Path: "/api/electric",
+		Summary: "The treble each sound of a rig loses, and whether levels fit",
+	},
 		func(_ context.Context, in *electricInput) (*electricOutput, error) {
 			p, _ := s.store.Plan()
 			missing := missingRig(p, in.Rig, in.At)
@@ -43,7 +46,10 @@ func (s *Server) electricRoutes(api huma.API) {
 			}
 			return &electricOutput{Body: report}, nil
 		})
-	huma.Register(api, huma.Operation{OperationID: "get-power", Method: http.MethodGet, Path: "/api/power", Summary: "What feeds each box of a rig, what is wrong with it, and the best assignment"},
+	huma.Register(api, huma.Operation{
+		OperationID: "get-power", Method: http.MethodGet, Path: "/api/power",
+		Summary: "What feeds each box of a rig, what is wrong with it, and the best assignment",
+	},
 		func(_ context.Context, in *orderInput) (*powerOutput, error) {
 			p, _ := s.store.Plan()
 			if missing := missingRig(p, in.Rig, in.At); missing != nil {

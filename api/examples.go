@@ -38,7 +38,9 @@ type exampleInput struct {
 }
 
 func (s *Server) exampleRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "get-examples", Method: http.MethodGet, Path: "/api/examples", Summary: "Rigs to start from"},
+	huma.Register(api, huma.Operation{
+		OperationID: "get-examples", Method: http.MethodGet, Path: "/api/examples", Summary: "Rigs to start from",
+	},
 		func(context.Context, *struct{}) (*examplesOutput, error) {
 			out := &examplesOutput{}
 			for _, e := range examples.All() {
@@ -50,19 +52,30 @@ func (s *Server) exampleRoutes(api huma.API) {
 			}
 			return out, nil
 		})
-	huma.Register(api, huma.Operation{OperationID: "get-example", Method: http.MethodGet, Path: "/api/examples/{id}", Summary: "The Envex file of a rig to start from, to be imported",
-		Responses: map[string]*huma.Response{"200": {Description: "An Envex file.", Content: map[string]*huma.MediaType{"application/json": {Schema: &huma.Schema{Type: huma.TypeObject}}}}}},
+	huma.Register(api, huma.Operation{OperationID: "get-example", Method: http.MethodGet, Path: "/api/examples/{id}",
+		Summary: "The Envex file of a rig to start from, to be imported",
+		Responses: map[string]*huma.Response{
+			"200": {
+				Description: "An Envex file.",
+				Content:     map[string]*huma.MediaType{"application/json": {Schema: &huma.Schema{Type: huma.TypeObject}}},
+			},
+		}},
 		func(_ context.Context, in *exampleInput) (*exportOutput, error) {
 			now, _ := s.store.Plan()
 			p, err := examples.For(now, in.ID)
 			if err != nil {
-				return nil, huma.Error404NotFound("There is no such example.", &huma.ErrorDetail{Location: "path.id", Message: "there is no such example", Value: in.ID})
+				return nil, huma.Error404NotFound(
+					"There is no such example.",
+					&huma.ErrorDetail{Location: "path.id", Message: "there is no such example", Value: in.ID},
+				)
 			}
 			data, err := plan.Encode(p)
 			if err != nil {
 				return nil, err
 			}
-			return &exportOutput{ContentType: "application/json", Disposition: `attachment; filename="` + in.ID + `.envex.json"`, Body: data}, nil
+			return &exportOutput{
+				ContentType: "application/json", Disposition: `attachment; filename="` + in.ID + `.envex.json"`, Body: data,
+			}, nil
 		})
 }
 

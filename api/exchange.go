@@ -45,7 +45,11 @@ type songsOutInput struct {
 }
 
 func (s *Server) exchangeRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "read-songs", Method: http.MethodPost, Path: readPath, Summary: "What a CSV set list, a Standard MIDI File or a ChordPro song holds; nothing is changed", MaxBodyBytes: exchange.MaxBytes, SkipValidateBody: true},
+	huma.Register(api, huma.Operation{
+		OperationID: "read-songs", Method: http.MethodPost, Path: readPath,
+		Summary:      "What a CSV set list, a Standard MIDI File or a ChordPro song holds; nothing is changed",
+		MaxBodyBytes: exchange.MaxBytes, SkipValidateBody: true,
+	},
 		func(_ context.Context, in *readInput) (*understoodOutput, error) {
 			p, _ := s.store.Plan()
 			u, err := Read(p, s.newID, in.Name, in.RawBody)
@@ -54,25 +58,53 @@ func (s *Server) exchangeRoutes(api huma.API) {
 			}
 			return &understoodOutput{Body: *u}, nil
 		})
-	huma.Register(api, huma.Operation{OperationID: "get-columns", Method: http.MethodGet, Path: "/api/read/columns", Summary: "What the columns of a set list as CSV may hold"},
+	huma.Register(api, huma.Operation{
+		OperationID: "get-columns", Method: http.MethodGet, Path: "/api/read/columns",
+		Summary: "What the columns of a set list as CSV may hold",
+	},
 		func(context.Context, *struct{}) (*columnsOutput, error) {
 			out := &columnsOutput{}
 			out.Body.Columns = exchange.Columns()
 			return out, nil
 		})
-	huma.Register(api, huma.Operation{OperationID: "get-template", Method: http.MethodGet, Path: "/api/read/template", Summary: "A set list of one song as CSV, to be filled in",
-		Responses: map[string]*huma.Response{"200": {Description: "A CSV file.", Content: map[string]*huma.MediaType{"text/csv": {Schema: &huma.Schema{Type: huma.TypeString}}}}}},
+	huma.Register(api, huma.Operation{OperationID: "get-template", Method: http.MethodGet, Path: "/api/read/template",
+		Summary: "A set list of one song as CSV, to be filled in",
+		Responses: map[string]*huma.Response{
+			"200": {
+				Description: "A CSV file.",
+				Content:     map[string]*huma.MediaType{"text/csv": {Schema: &huma.Schema{Type: huma.TypeString}}},
+			},
+		}},
 		func(context.Context, *struct{}) (*exportOutput, error) {
-			return &exportOutput{ContentType: "text/csv; charset=utf-8", Disposition: `attachment; filename="set-list.csv"`, Body: exchange.Template()}, nil
+			return &exportOutput{
+				ContentType: "text/csv; charset=utf-8", Disposition: `attachment; filename="set-list.csv"`,
+				Body: exchange.Template(),
+			}, nil
 		})
-	file := map[string]*huma.Response{"200": {Description: "A file.", Content: map[string]*huma.MediaType{"audio/midi": {Schema: &huma.Schema{Type: huma.TypeString, Format: "binary"}}, "text/csv": {Schema: &huma.Schema{Type: huma.TypeString}}}}}
-	huma.Register(api, huma.Operation{OperationID: "export-songs", Method: http.MethodGet, Path: "/api/export/songs", Summary: "A set list as CSV, or a set or a song as a Standard MIDI File", Responses: file}, s.exportSongs)
+	file := map[string]*huma.Response{
+		"200": {
+			Description: "A file.",
+			Content: map[string]*huma.MediaType{
+				"audio/midi": {Schema: &huma.Schema{Type: huma.TypeString, Format: "binary"}},
+				"text/csv":   {Schema: &huma.Schema{Type: huma.TypeString}},
+			},
+		},
+	}
+	huma.Register(
+		api,
+		huma.Operation{
+			OperationID: "export-songs", Method: http.MethodGet, Path: "/api/export/songs",
+			Summary: "A set list as CSV, or a set or a song as a Standard MIDI File", Responses: file,
+		},
+		s.exportSongs,
+	)
 }
 
 // readers are what reads a file of another program, by its name's ending.
 var readers = map[string]func(data []byte, name string) (*exchange.Draft, error){
 	".csv": exchange.ReadCSV, ".txt": exchange.ReadCSV, ".mid": exchange.ReadSMF, ".midi": exchange.ReadSMF,
-	".cho": exchange.ReadChordPro, ".chopro": exchange.ReadChordPro, ".chordpro": exchange.ReadChordPro, ".crd": exchange.ReadChordPro, ".pro": exchange.ReadChordPro,
+	".cho": exchange.ReadChordPro, ".chopro": exchange.ReadChordPro, ".chordpro": exchange.ReadChordPro,
+	".crd": exchange.ReadChordPro, ".pro": exchange.ReadChordPro,
 }
 
 // Reads reports whether a file is one of another program that can be read, by its name's ending.
@@ -116,5 +148,7 @@ func (s *Server) exportSongs(_ context.Context, in *songsOutInput) (*exportOutpu
 	if in.Song != "" {
 		name = in.Song
 	}
-	return &exportOutput{ContentType: kind, Disposition: `attachment; filename="` + string(name) + ending + `"`, Body: out.Bytes()}, nil
+	return &exportOutput{
+		ContentType: kind, Disposition: `attachment; filename="` + string(name) + ending + `"`, Body: out.Bytes(),
+	}, nil
 }

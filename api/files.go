@@ -42,13 +42,28 @@ type exportOutput struct {
 }
 
 func (s *Server) fileRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "import-file", Method: http.MethodPost, Path: "/api/import", Summary: "Take a file in, whole or not at all", MaxBodyBytes: MaxBody, SkipValidateBody: true}, s.importFile)
-	huma.Register(api, huma.Operation{OperationID: "load-demo", Method: http.MethodPost, Path: "/api/demo", Summary: "Take the demo data in"},
+	huma.Register(
+		api,
+		huma.Operation{
+			OperationID: "import-file", Method: http.MethodPost, Path: "/api/import",
+			Summary: "Take a file in, whole or not at all", MaxBodyBytes: MaxBody, SkipValidateBody: true,
+		},
+		s.importFile,
+	)
+	huma.Register(api, huma.Operation{
+		OperationID: "load-demo", Method: http.MethodPost, Path: "/api/demo", Summary: "Take the demo data in",
+	},
 		func(ctx context.Context, _ *struct{}) (*importOutput, error) {
 			return s.take(ctx, "Load the demo", s.demo, plan.KeepOwn, false)
 		})
-	huma.Register(api, huma.Operation{OperationID: "export-file", Method: http.MethodGet, Path: "/api/export", Summary: "A self-contained file",
-		Responses: map[string]*huma.Response{"200": {Description: "An Envex file.", Content: map[string]*huma.MediaType{"application/json": {Schema: &huma.Schema{Type: huma.TypeObject}}}}}},
+	huma.Register(api, huma.Operation{OperationID: "export-file", Method: http.MethodGet, Path: "/api/export",
+		Summary: "A self-contained file",
+		Responses: map[string]*huma.Response{
+			"200": {
+				Description: "An Envex file.",
+				Content:     map[string]*huma.MediaType{"application/json": {Schema: &huma.Schema{Type: huma.TypeObject}}},
+			},
+		}},
 		s.exportFile)
 }
 
@@ -56,7 +71,9 @@ func (s *Server) importFile(ctx context.Context, in *importInput) (*importOutput
 	return s.take(ctx, cmp.Or(in.Label, "Import a file"), in.RawBody, plan.Resolution(in.Resolve), in.DryRun)
 }
 
-func (s *Server) take(ctx context.Context, label string, data []byte, resolve plan.Resolution, dry bool) (*importOutput, error) {
+func (s *Server) take(
+	ctx context.Context, label string, data []byte, resolve plan.Resolution, dry bool,
+) (*importOutput, error) {
 	file, err := plan.Decode(data)
 	if err != nil {
 		return nil, s.problem(err, "")
@@ -71,7 +88,10 @@ func (s *Server) take(ctx context.Context, label string, data []byte, resolve pl
 // Import takes a decoded file into a store as one transaction. Everything that is there
 // already with other content is resolved alike; with no resolution given, the conflicts
 // are listed and nothing is done.
-func Import(ctx context.Context, st *store.Store, newID func() plan.ID, file *plan.Plan, label string, resolve plan.Resolution, dry bool) (ImportResult, error) {
+func Import(
+	ctx context.Context, st *store.Store, newID func() plan.ID, file *plan.Plan, label string, resolve plan.Resolution,
+	dry bool,
+) (ImportResult, error) {
 	current, versions := st.Plan()
 	answers := map[plan.ID]plan.Resolution{}
 	if resolve != "" {
@@ -83,7 +103,9 @@ func Import(ctx context.Context, st *store.Store, newID func() plan.ID, file *pl
 	if err != nil {
 		return ImportResult{}, fmt.Errorf("api: import: %w", err)
 	}
-	out := ImportResult{Added: []string{}, Replaced: []string{}, Same: len(m.Same), Conflicts: append([]plan.Conflict{}, m.Conflicts...)}
+	out := ImportResult{
+		Added: []string{}, Replaced: []string{}, Same: len(m.Same), Conflicts: append([]plan.Conflict{}, m.Conflicts...),
+	}
 	var edits []store.Edit
 	for _, a := range m.Added {
 		out.Added = append(out.Added, a.Label())
@@ -120,5 +142,7 @@ func (s *Server) exportFile(_ context.Context, in *exportInput) (*exportOutput, 
 	if err != nil {
 		return nil, s.problem(err, "")
 	}
-	return &exportOutput{ContentType: "application/json", Disposition: `attachment; filename="` + name + `.envex.json"`, Body: data}, nil
+	return &exportOutput{
+		ContentType: "application/json", Disposition: `attachment; filename="` + name + `.envex.json"`, Body: data,
+	}, nil
 }

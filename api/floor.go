@@ -60,7 +60,10 @@ func boarding(p *plan.Plan, in Boarding) (*plan.Plan, error) {
 }
 
 func (s *Server) floorRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "get-floor", Method: http.MethodGet, Path: "/api/floor", Summary: "How a rig stands on its boards: places, leads, plugs, weight, and what does not fit"},
+	huma.Register(api, huma.Operation{
+		OperationID: "get-floor", Method: http.MethodGet, Path: "/api/floor",
+		Summary: "How a rig stands on its boards: places, leads, plugs, weight, and what does not fit",
+	},
 		func(ctx context.Context, in *Boarding) (*floorOutput, error) {
 			p, _ := s.store.Plan()
 			there, err := boarding(p, *in)
@@ -73,14 +76,28 @@ func (s *Server) floorRoutes(api huma.API) {
 			}
 			return &floorOutput{Body: report}, nil
 		})
-	huma.Register(api, huma.Operation{OperationID: "get-plain-boards", Method: http.MethodGet, Path: "/api/floor/sizes", Summary: "Boards of plain sizes, to compare with or to own"},
+	huma.Register(api, huma.Operation{
+		OperationID: "get-plain-boards", Method: http.MethodGet, Path: "/api/floor/sizes",
+		Summary: "Boards of plain sizes, to compare with or to own",
+	},
 		func(context.Context, *struct{}) (*sizesOutput, error) { return &sizesOutput{Body: board.Sizes()}, nil })
-	huma.Register(api, huma.Operation{OperationID: "get-floor-drawing", Method: http.MethodGet, Path: "/api/floor/drawing", Summary: "The board at 1:1, over sheets of paper or as one picture", Responses: fileResponses("text/html", "image/svg+xml")}, s.getFloorDrawing)
+	huma.Register(
+		api,
+		huma.Operation{
+			OperationID: "get-floor-drawing", Method: http.MethodGet, Path: "/api/floor/drawing",
+			Summary:   "The board at 1:1, over sheets of paper or as one picture",
+			Responses: fileResponses("text/html", "image/svg+xml"),
+		},
+		s.getFloorDrawing,
+	)
 	serve(s, api, job[fitInput, board.Report]{
-		id: "fit", path: "/api/floor/fit", summary: "A place on the board for everything that is not pinned, with the least footwork",
-		scope: func(p *plan.Plan, in fitInput) (*plan.Plan, error) { return boarding(p, in.Boarding) },
+		id: "fit", path: "/api/floor/fit",
+		summary: "A place on the board for everything that is not pinned, with the least footwork",
+		scope:   func(p *plan.Plan, in fitInput) (*plan.Plan, error) { return boarding(p, in.Boarding) },
 		run: func(ctx context.Context, p *plan.Plan, in fitInput, report func(float64)) (*board.Report, error) {
-			return board.Judge(ctx, p, in.Rig, board.Options{SetList: in.SetList, Board: in.Board, Fit: true, Seed: in.Seed, Progress: report})
+			return board.Judge(
+				ctx, p, in.Rig, board.Options{SetList: in.SetList, Board: in.Board, Fit: true, Seed: in.Seed, Progress: report},
+			)
 		},
 	})
 	serve(s, api, job[boardsInput, board.Comparison]{

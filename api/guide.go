@@ -22,7 +22,10 @@ type nextOutput struct {
 }
 
 func (s *Server) guideRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "get-next", Method: http.MethodGet, Path: "/api/next", Summary: "What of a plan is not said yet that its answers hang on"},
+	huma.Register(api, huma.Operation{
+		OperationID: "get-next", Method: http.MethodGet, Path: "/api/next",
+		Summary: "What of a plan is not said yet that its answers hang on",
+	},
 		func(_ context.Context, in *nextInput) (*nextOutput, error) {
 			p, _ := s.store.Plan()
 			out := &nextOutput{}

@@ -41,18 +41,23 @@ type revisionsOutput struct {
 }
 
 func (s *Server) historyRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "undo", Method: http.MethodPost, Path: "/api/undo", Summary: "Undo a transaction",
+	huma.Register(api, huma.Operation{OperationID: "undo", Method: http.MethodPost, Path: "/api/undo",
+		Summary:     "Undo a transaction",
 		Description: "Refused, with the reason, when anything it touched has been changed since."},
 		func(ctx context.Context, in *turnInput) (*turnOutput, error) {
 			t, _, err := s.store.Undo(ctx, in.Body.Transaction)
 			return s.turned(ctx, in.Writing, t, err)
 		})
-	huma.Register(api, huma.Operation{OperationID: "redo", Method: http.MethodPost, Path: "/api/redo", Summary: "Redo a transaction"},
+	huma.Register(api, huma.Operation{
+		OperationID: "redo", Method: http.MethodPost, Path: "/api/redo", Summary: "Redo a transaction",
+	},
 		func(ctx context.Context, in *turnInput) (*turnOutput, error) {
 			t, _, err := s.store.Redo(ctx, in.Body.Transaction)
 			return s.turned(ctx, in.Writing, t, err)
 		})
-	huma.Register(api, huma.Operation{OperationID: "get-history", Method: http.MethodGet, Path: "/api/history", Summary: "What was done, newest first"},
+	huma.Register(api, huma.Operation{
+		OperationID: "get-history", Method: http.MethodGet, Path: "/api/history", Summary: "What was done, newest first",
+	},
 		func(ctx context.Context, _ *struct{}) (*logOutput, error) {
 			list, err := s.store.Log(ctx, 200)
 			if err != nil {
@@ -62,7 +67,10 @@ func (s *Server) historyRoutes(api huma.API) {
 			out.Body.Transactions = list
 			return out, nil
 		})
-	huma.Register(api, huma.Operation{OperationID: "get-revisions", Method: http.MethodGet, Path: "/api/revisions/{id}", Summary: "Every version of one thing"},
+	huma.Register(api, huma.Operation{
+		OperationID: "get-revisions", Method: http.MethodGet, Path: "/api/revisions/{id}",
+		Summary: "Every version of one thing",
+	},
 		func(ctx context.Context, in *revisionsInput) (*revisionsOutput, error) {
 			list, err := s.store.Revisions(ctx, in.ID)
 			if err != nil {

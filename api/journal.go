@@ -41,24 +41,48 @@ type batteryInput struct {
 }
 
 func (s *Server) journalRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "get-journal", Method: http.MethodGet, Path: "/api/journal", Summary: "What was written down of shows, the latest first"},
+	huma.Register(api, huma.Operation{
+		OperationID: "get-journal", Method: http.MethodGet, Path: "/api/journal",
+		Summary: "What was written down of shows, the latest first",
+	},
 		func(_ context.Context, in *journalInput) (*journalOutput, error) {
 			p, _ := s.store.Plan()
 			out := &journalOutput{}
-			out.Body.Lines = journal.Read(p, journal.Query{Text: in.Text, Gear: in.Gear, Show: in.Show, Kind: journal.Kind(in.Kind)})
+			out.Body.Lines = journal.Read(
+				p, journal.Query{Text: in.Text, Gear: in.Gear, Show: in.Show, Kind: journal.Kind(in.Kind)},
+			)
 			return out, nil
 		})
-	huma.Register(api, huma.Operation{OperationID: "keep-fix", Method: http.MethodPost, Path: "/api/shows/{id}/fixes/{fix}/keep", Summary: "Carry a change of the night over to the rig",
+	huma.Register(api, huma.Operation{OperationID: "keep-fix", Method: http.MethodPost,
+		Path: "/api/shows/{id}/fixes/{fix}/keep", Summary: "Carry a change of the night over to the rig",
 		Description: "The rig and the show are written as one transaction, and undone as one."}, s.keepFix)
-	huma.Register(api, huma.Operation{OperationID: "leave-fix", Method: http.MethodPost, Path: "/api/shows/{id}/fixes/{fix}/leave", Summary: "Say that a change was for that night alone"}, s.leaveFix)
-	huma.Register(api, huma.Operation{OperationID: "fresh-battery", Method: http.MethodPost, Path: "/api/shows/{id}/batteries/{gear}", Summary: "Write a fresh battery down, and set its hours to nothing"}, s.freshBattery)
+	huma.Register(
+		api,
+		huma.Operation{
+			OperationID: "leave-fix", Method: http.MethodPost, Path: "/api/shows/{id}/fixes/{fix}/leave",
+			Summary: "Say that a change was for that night alone",
+		},
+		s.leaveFix,
+	)
+	huma.Register(
+		api,
+		huma.Operation{
+			OperationID: "fresh-battery", Method: http.MethodPost, Path: "/api/shows/{id}/batteries/{gear}",
+			Summary: "Write a fresh battery down, and set its hours to nothing",
+		},
+		s.freshBattery,
+	)
 }
 
 // nightWork is a write about a show, worked out from the plan as it stands.
-func (s *Server) nightWork(ctx context.Context, w Writing, show plan.ID, work func(p *plan.Plan) (label string, put []plan.Aggregate, err error)) (*writeOutput, error) {
+func (s *Server) nightWork(
+	ctx context.Context, w Writing, show plan.ID, work func(p *plan.Plan) (label string, put []plan.Aggregate, err error),
+) (*writeOutput, error) {
 	done, err := s.change(ctx, w, []plan.ID{show}, func(now store.State) (string, []store.Edit, error) {
 		if _, ok := now.Plan.FindShow(show); !ok {
-			return "", nil, huma.Error404NotFound("The plan does not have it.", &huma.ErrorDetail{Location: "path.id", Message: "there is no such show", Value: show})
+			return "", nil, huma.Error404NotFound(
+				"The plan does not have it.", &huma.ErrorDetail{Location: "path.id", Message: "there is no such show", Value: show},
+			)
 		}
 		label, put, err := work(now.Plan)
 		if err != nil {
@@ -77,7 +101,9 @@ func (s *Server) nightWork(ctx context.Context, w Writing, show plan.ID, work fu
 func sameFix(p *plan.Plan, in *fixInput) error {
 	show, _ := p.FindShow(in.Show)
 	if in.Body.Text != "" && (in.Fix >= len(show.Fixes) || show.Fixes[in.Fix].Text != in.Body.Text) {
-		return huma.Error409Conflict(fmt.Sprintf("Not done: the changes of %s were edited elsewhere meanwhile. Look again.", show.Name))
+		return huma.Error409Conflict(
+			fmt.Sprintf("Not done: the changes of %s were edited elsewhere meanwhile. Look again.", show.Name),
+		)
 	}
 	return nil
 }

@@ -111,10 +111,16 @@ func peakMB(t *testing.T, pid int) float64 {
 func TestALargeBodyIsRefusedInWordsAndAGoodOneIsRead(t *testing.T) {
 	s := start(t)
 	unknown := func(r *http.Request) { r.ContentLength = -1 }
-	refused(t, s.send(http.MethodPost, "/api/import", bytes.Repeat([]byte("x"), api.MaxBody+1), unknown), http.StatusRequestEntityTooLarge)
+	refused(
+		t, s.send(http.MethodPost, "/api/import", bytes.Repeat([]byte("x"), api.MaxBody+1), unknown),
+		http.StatusRequestEntityTooLarge,
+	)
 	var p plan.Plan
 	for i := range 20 {
-		p.Gear = append(p.Gear, plan.Gear{ID: plan.ID(fmt.Sprint("g", i)), Name: "Box", Kind: plan.Pedal, Notes: strings.Repeat("long ", 3500)})
+		p.Gear = append(
+			p.Gear,
+			plan.Gear{ID: plan.ID(fmt.Sprint("g", i)), Name: "Box", Kind: plan.Pedal, Notes: strings.Repeat("long ", 3500)},
+		)
 	}
 	file, err := plan.Encode(&p)
 	require.NoError(t, err)

@@ -27,7 +27,10 @@ type LayerHeard struct {
 }
 
 func (s *Server) layerRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "get-layers", Method: http.MethodGet, Path: "/api/layers", Summary: "What a looper records and plays over a set: its presses on the bar, and what changes a layer"},
+	huma.Register(api, huma.Operation{
+		OperationID: "get-layers", Method: http.MethodGet, Path: "/api/layers",
+		Summary: "What a looper records and plays over a set: its presses on the bar, and what changes a layer",
+	},
 		func(_ context.Context, in *Showing) (*layersOutput, error) {
 			p, _ := s.store.Plan()
 			if missing := missingShow(p, *in); len(missing) > 0 {
@@ -39,7 +42,8 @@ func (s *Server) layerRoutes(api huma.API) {
 			}
 			return &layersOutput{Body: report}, nil
 		})
-	metered(s, api, "layers-heard", "/api/layers/heard", "How much louder and dirtier each layer is under another sound", func(in levelsInput) Rigging { return in.Rigging },
+	metered(s, api, "layers-heard", "/api/layers/heard", "How much louder and dirtier each layer is under another sound",
+		func(in levelsInput) Rigging { return in.Rigging },
 		func(ctx context.Context, p *plan.Plan, in levelsInput, o signal.Options) (*LayersHeard, error) {
 			report, err := layers.Compute(p, in.Rig, "", in.SetList)
 			if err != nil {

@@ -39,7 +39,10 @@ func (s *Server) midiRoutes(api huma.API) {
 		}
 		return there, nil
 	}
-	huma.Register(api, huma.Operation{OperationID: "get-midi", Method: http.MethodGet, Path: "/api/midi", Summary: "What every program of a rig sends, and to whom"},
+	huma.Register(api, huma.Operation{
+		OperationID: "get-midi", Method: http.MethodGet, Path: "/api/midi",
+		Summary: "What every program of a rig sends, and to whom",
+	},
 		func(_ context.Context, in *midiInput) (*midiOutput, error) {
 			p, err := at(in.Rig, in.At)
 			if err != nil {
@@ -52,7 +55,8 @@ func (s *Server) midiRoutes(api huma.API) {
 			return &midiOutput{Body: report}, nil
 		})
 	huma.Register(api, huma.Operation{OperationID: "post-midi-monitor", Method: http.MethodPost, Path: "/api/midi/monitor",
-		Summary: "Send programs to simulated devices, and see where they stand", Description: "Nothing leaves the program and nothing is changed."},
+		Summary:     "Send programs to simulated devices, and see where they stand",
+		Description: "Nothing leaves the program and nothing is changed."},
 		func(_ context.Context, in *monitorInput) (*monitorOutput, error) {
 			p, err := at(in.Body.Rig, in.Body.Destination)
 			if err != nil {

@@ -47,11 +47,14 @@ type EditConflict struct {
 
 func (s *Server) operationRoutes(api huma.API) {
 	refused := &huma.Response{Description: "An operation does not fit what is there.", Content: map[string]*huma.MediaType{
-		"application/problem+json": {Schema: api.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[ConflictProblem](), true, "")},
+		"application/problem+json": {
+			Schema: api.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[ConflictProblem](), true, ""),
+		},
 	}}
 	huma.Register(api, huma.Operation{
 		Responses:   map[string]*huma.Response{"409": refused},
-		OperationID: "post-operations", Method: http.MethodPost, Path: operationsPath, Summary: "Edit the plan by operations on what is there",
+		OperationID: "post-operations", Method: http.MethodPost, Path: operationsPath,
+		Summary:     "Edit the plan by operations on what is there",
 		Description: "One transaction: all of it is done on the newest version of each thing, or nothing. An operation that does not fit what is there is refused with both values.", MaxBodyBytes: MaxBody,
 	}, s.operate)
 }
@@ -121,11 +124,16 @@ func amendmentError(err error, label string, number int, id plan.ID) error {
 	switch {
 	case errors.As(err, &conflict):
 		return &ConflictProblem{
-			ErrorModel: huma.ErrorModel{Status: http.StatusConflict, Title: "Changed meanwhile", Detail: conflictWords(label, conflict)},
-			Conflict:   EditConflict{ID: id, Path: conflict.Path, Reason: conflict.Reason, Theirs: conflict.Theirs, Yours: conflict.Yours},
+			ErrorModel: huma.ErrorModel{
+				Status: http.StatusConflict, Title: "Changed meanwhile", Detail: conflictWords(label, conflict),
+			},
+			Conflict: EditConflict{
+				ID: id, Path: conflict.Path, Reason: conflict.Reason, Theirs: conflict.Theirs, Yours: conflict.Yours,
+			},
 		}
 	case errors.As(err, &invalid):
-		return &huma.ErrorModel{Status: http.StatusUnprocessableEntity, Title: "Not an operation", Detail: "Nothing was changed.",
+		return &huma.ErrorModel{Status: http.StatusUnprocessableEntity, Title: "Not an operation",
+			Detail: "Nothing was changed.",
 			Errors: []*huma.ErrorDetail{{Location: fmt.Sprintf("%sops[%d]", where, invalid.Op), Message: invalid.Message}}}
 	case errors.As(err, &problems):
 		out := &huma.ErrorModel{Status: http.StatusUnprocessableEntity, Title: "Not valid", Detail: "Nothing was changed."}

@@ -71,20 +71,34 @@ func (s server) song(t *testing.T, id plan.ID) plan.Song {
 func TestOperationsAreAppliedToTheNewestVersion(t *testing.T) {
 	s := withDemo(t)
 	title := s.song(t, "ferry-lights").Title
-	first := read[api.Written](t, s.send("POST", "/api/operations", editing("Title", plan.KindSong, "ferry-lights", set(title, "Harbour Lights", "title"))))
+	first := read[api.Written](
+		t,
+		s.send(
+			"POST", "/api/operations", editing("Title", plan.KindSong, "ferry-lights", set(title, "Harbour Lights", "title")),
+		),
+	)
 	require.NotZero(t, first.Transaction)
 	// This one has not seen the first, and changes something else.
-	second := read[api.Written](t, s.send("POST", "/api/operations", editing("Tuning", plan.KindSong, "ferry-lights", set(nil, "Open G", "tuning"))))
+	second := read[api.Written](
+		t, s.send("POST", "/api/operations", editing("Tuning", plan.KindSong, "ferry-lights", set(nil, "Open G", "tuning"))),
+	)
 	assert.Equal(t, first.Version+1, second.Version)
 	now := s.song(t, "ferry-lights")
 	assert.Equal(t, [2]string{"Harbour Lights", "Open G"}, [2]string{now.Title, now.Tuning})
 
-	w := s.send("POST", "/api/operations", editing("Title of Ferry Lights", plan.KindSong, "ferry-lights", set(title, "Quay Lights", "title")))
+	w := s.send(
+		"POST", "/api/operations",
+		editing("Title of Ferry Lights", plan.KindSong, "ferry-lights", set(title, "Quay Lights", "title")),
+	)
 	require.Equal(t, http.StatusConflict, w.Code)
 	assert.Equal(t, "application/problem+json", w.Header().Get("Content-Type"))
 	c := read2[conflict](t, w)
-	assert.Equal(t, `Not done: Title of Ferry Lights. It was changed elsewhere meanwhile, and is "Harbour Lights" now.`, c.Detail)
-	assert.Equal(t, [3]any{"changed", "Harbour Lights", "Quay Lights"}, [3]any{c.Conflict.Reason, c.Conflict.Theirs, c.Conflict.Yours})
+	assert.Equal(
+		t, `Not done: Title of Ferry Lights. It was changed elsewhere meanwhile, and is "Harbour Lights" now.`, c.Detail,
+	)
+	assert.Equal(
+		t, [3]any{"changed", "Harbour Lights", "Quay Lights"}, [3]any{c.Conflict.Reason, c.Conflict.Theirs, c.Conflict.Yours},
+	)
 	assert.Equal(t, "Harbour Lights", s.song(t, "ferry-lights").Title)
 }
 
@@ -119,12 +133,32 @@ func TestOperationsOnSeveralThingsAreDoneWholeOrNotAtAll(t *testing.T) {
 func TestOperationsThatAreNoneAreNamedByTheirPath(t *testing.T) {
 	s := withDemo(t)
 	for want, body := range map[string]operations{
-		"body.edits[0].ops[0]: there is no act":                    editing("x", plan.KindSong, "ferry-lights", operation.Op{Do: operation.Set, Path: []operation.Step{}}),
-		"body.edits[0].value.colour: ":                             editing("x", plan.KindSong, "ferry-lights", set(nil, "red", "colour")),
-		"body.edits[0].value.tempo.bpm: ":                          editing("x", plan.KindSong, "ferry-lights", set(104, 9000, "tempo", "bpm")),
-		"body.edits[0].ops[0]: an edit has one of":                 {Label: "x", Edits: []operation.Amendment{{Kind: plan.KindSong, ID: "ferry-lights"}}},
-		"body.edits[0].value.id: the id is not":                    {Label: "x", Edits: []operation.Amendment{{Kind: plan.KindGear, ID: "y", Add: plan.Gear{ID: "z", Name: "Z", Kind: plan.Pedal}}}},
-		"body.edits[0].value.sections[0].sound: there is no sound": editing("x", plan.KindSong, "ferry-lights", operation.Op{Do: operation.Set, Path: []operation.Step{{Key: "sections"}, {Match: map[string]any{"id": string(s.song(t, "ferry-lights").Sections[0].ID)}}, {Key: "sound"}}, Was: string(s.song(t, "ferry-lights").Sections[0].Sound), To: "nowhere"}),
+		"body.edits[0].ops[0]: there is no act": editing(
+			"x", plan.KindSong, "ferry-lights", operation.Op{Do: operation.Set, Path: []operation.Step{}},
+		),
+		"body.edits[0].value.colour: ": editing(
+			"x", plan.KindSong, "ferry-lights", set(nil, "red", "colour"),
+		),
+		"body.edits[0].value.tempo.bpm: ": editing(
+			"x", plan.KindSong, "ferry-lights", set(104, 9000, "tempo", "bpm"),
+		),
+		"body.edits[0].ops[0]: an edit has one of": {
+			Label: "x", Edits: []operation.Amendment{{Kind: plan.KindSong, ID: "ferry-lights"}},
+		},
+		"body.edits[0].value.id: the id is not": {
+			Label: "x",
+			Edits: []operation.Amendment{{Kind: plan.KindGear, ID: "y", Add: plan.Gear{ID: "z", Name: "Z", Kind: plan.Pedal}}},
+		},
+		"body.edits[0].value.sections[0].sound: there is no sound": editing(
+			"x", plan.KindSong, "ferry-lights",
+			operation.Op{
+				Do: operation.Set,
+				Path: []operation.Step{
+					{Key: "sections"}, {Match: map[string]any{"id": string(s.song(t, "ferry-lights").Sections[0].ID)}}, {Key: "sound"},
+				},
+				Was: string(s.song(t, "ferry-lights").Sections[0].Sound), To: "nowhere",
+			},
+		),
 	} {
 		p := refused(t, s.send("POST", "/api/operations", body), http.StatusUnprocessableEntity)
 		require.NotEmpty(t, p.Errors)
@@ -144,7 +178,9 @@ func TestAWriteThatChangesNothingIsNoTransaction(t *testing.T) {
 	s := withDemo(t)
 	title := s.song(t, "ferry-lights").Title
 	before := read[struct{ Transactions []any }](t, s.send("GET", "/api/history", nil)).Transactions
-	done := read[api.Written](t, s.send("POST", "/api/operations", editing("Title", plan.KindSong, "ferry-lights", set("Other", title, "title"))))
+	done := read[api.Written](
+		t, s.send("POST", "/api/operations", editing("Title", plan.KindSong, "ferry-lights", set("Other", title, "title"))),
+	)
 	assert.Zero(t, done.Transaction)
 	assert.Len(t, read[struct{ Transactions []any }](t, s.send("GET", "/api/history", nil)).Transactions, len(before))
 }
@@ -154,7 +190,10 @@ func TestAnAnswerCarriesWhatIsNewSinceWhatTheRequestKnew(t *testing.T) {
 	known := read[api.WholePlan](t, s.send("GET", "/api/plan", nil))
 	require.False(t, known.Partial)
 	s.send("POST", "/api/operations", editing("Notes", plan.KindSong, "tin-cabana", set(nil, "loud", "notes")))
-	w := s.send("POST", "/api/operations", editing("Tuning", plan.KindSong, "ferry-lights", set(nil, "Open G", "tuning")), header("Envex-Since", known.At))
+	w := s.send(
+		"POST", "/api/operations", editing("Tuning", plan.KindSong, "ferry-lights", set(nil, "Open G", "tuning")),
+		header("Envex-Since", known.At),
+	)
 	news := read[api.Written](t, w).Plan
 	require.NotNil(t, news)
 	assert.True(t, news.Partial)
@@ -165,7 +204,10 @@ func TestAnAnswerCarriesWhatIsNewSinceWhatTheRequestKnew(t *testing.T) {
 	require.NotNil(t, news.Order)
 	assert.Len(t, news.Order.Gear, len(known.Gear))
 
-	box := plan.Gear{ID: "spare", Name: "Spare", Kind: plan.Pedal, Controls: []plan.Control{{ID: "tone", Name: "tone", Kind: plan.Knob, Access: plan.SlowHand}}}
+	box := plan.Gear{
+		ID: "spare", Name: "Spare", Kind: plan.Pedal,
+		Controls: []plan.Control{{ID: "tone", Name: "tone", Kind: plan.Knob, Access: plan.SlowHand}},
+	}
 	add := operations{Label: "Add", Edits: []operation.Amendment{{Kind: plan.KindGear, ID: "spare", Add: box}}}
 	news = read[api.Written](t, s.send("POST", "/api/operations", add, header("Envex-Since", news.At))).Plan
 	require.Len(t, news.Gear, 1)
@@ -186,11 +228,22 @@ func TestWhatWasWorkedOutFromAnOlderPlanIsRefusedWithTheReason(t *testing.T) {
 	s := withDemo(t)
 	from := s.send("GET", "/api/order?rig=long", nil).Header().Get("Envex-Plan")
 	take := func() *httptest.ResponseRecorder {
-		return s.send("POST", "/api/operations", editing("Take", plan.KindRig, "long", set("Long board", "Longer board", "name")), header("Envex-Computed-From", from))
+		return s.send(
+			"POST", "/api/operations", editing("Take", plan.KindRig, "long", set("Long board", "Longer board", "name")),
+			header("Envex-Computed-From", from),
+		)
 	}
 	// A show is only written down, and gear of another rig is not in it.
 	s.send("POST", "/api/operations", editing("Notes", plan.KindShow, "quay-12", set(nil, "x", "after")))
-	s.send("POST", "/api/operations", operations{Label: "Add", Edits: []operation.Amendment{{Kind: plan.KindGear, ID: "spare", Add: plan.Gear{ID: "spare", Name: "Spare", Kind: plan.Pedal}}}})
+	s.send(
+		"POST", "/api/operations",
+		operations{
+			Label: "Add",
+			Edits: []operation.Amendment{
+				{Kind: plan.KindGear, ID: "spare", Add: plan.Gear{ID: "spare", Name: "Spare", Kind: plan.Pedal}},
+			},
+		},
+	)
 	require.Equal(t, http.StatusOK, take().Code)
 
 	for what, edit := range map[string]operations{
@@ -210,10 +263,16 @@ func TestWhatWasWorkedOutFromAnOlderPlanIsRefusedWithTheReason(t *testing.T) {
 func TestARepairIsCarriedOutOnceHoweverOftenItIsTaken(t *testing.T) {
 	s := withDemo(t)
 	places := map[plan.ID]plan.Placement{"echo": {X: 630, Y: 0}}
-	body := map[string]any{"rig": "long", "label": "Echo nearer", "edits": []any{map[string]any{"kind": "place", "words": "Echo nearer", "places": places}}}
+	body := map[string]any{
+		"rig": "long", "label": "Echo nearer",
+		"edits": []any{map[string]any{"kind": "place", "words": "Echo nearer", "places": places}},
+	}
 	from := s.send("GET", "/api/reach?rig=long&set_list=quay-set", nil).Header().Get("Envex-Plan")
 	require.Equal(t, http.StatusOK, s.send("POST", "/api/edits", body, header("Envex-Computed-From", from)).Code)
-	assert.Contains(t, refused(t, s.send("POST", "/api/edits", body, header("Envex-Computed-From", from)), http.StatusConflict).Detail, "Long board has changed")
+	assert.Contains(
+		t, refused(t, s.send("POST", "/api/edits", body, header("Envex-Computed-From", from)), http.StatusConflict).Detail,
+		"Long board has changed",
+	)
 	assert.Contains(t, refused(t, s.send("POST", "/api/edits", body), http.StatusConflict).Detail, "that way already")
 }
 
@@ -225,7 +284,13 @@ func TestHandsOnDifferentFieldsAllHoldConcurrent(t *testing.T) {
 	for _, x := range sections {
 		group.Go(func() {
 			path := []operation.Step{{Key: "sections"}, {Match: map[string]any{"id": string(x.ID)}}, {Key: "label"}}
-			w := s.send("POST", "/api/operations", editing("Label", plan.KindSong, "ferry-lights", operation.Op{Do: operation.Set, Path: path, Was: x.Label, To: x.Label + "!"}))
+			w := s.send(
+				"POST", "/api/operations",
+				editing(
+					"Label", plan.KindSong, "ferry-lights",
+					operation.Op{Do: operation.Set, Path: path, Was: x.Label, To: x.Label + "!"},
+				),
+			)
 			assert.Equal(t, http.StatusOK, w.Code, w.Body.String())
 		})
 	}
@@ -259,7 +324,13 @@ func TestPagesHearOfWrites(t *testing.T) {
 	}
 	first := next()
 	assert.Equal(t, read[api.WholePlan](t, s.send("GET", "/api/plan", nil)).At, first)
-	done := read[api.Written](t, s.send("POST", "/api/operations", editing("Tuning", plan.KindSong, "ferry-lights", set(nil, "Open G", "tuning")), header("Envex-Since", first)))
+	done := read[api.Written](
+		t,
+		s.send(
+			"POST", "/api/operations", editing("Tuning", plan.KindSong, "ferry-lights", set(nil, "Open G", "tuning")),
+			header("Envex-Since", first),
+		),
+	)
 	assert.Equal(t, done.Plan.At, next())
 	require.Equal(t, http.StatusOK, s.send("POST", "/api/undo", map[string]any{}).Code)
 	assert.NotEqual(t, done.Plan.At, next())

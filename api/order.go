@@ -52,7 +52,10 @@ func (s *Server) driven(ctx context.Context, in orderInput) (*plan.Plan, path.Dr
 }
 
 func (s *Server) orderRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "get-order", Method: http.MethodGet, Path: "/api/order", Summary: "What is wrong with a rig's order, and the best one"},
+	huma.Register(api, huma.Operation{
+		OperationID: "get-order", Method: http.MethodGet, Path: "/api/order",
+		Summary: "What is wrong with a rig's order, and the best one",
+	},
 		func(ctx context.Context, in *orderInput) (*orderOutput, error) {
 			p, driven, err := s.driven(ctx, *in)
 			if err != nil {
@@ -64,7 +67,10 @@ func (s *Server) orderRoutes(api huma.API) {
 			}
 			return &orderOutput{Body: report}, nil
 		})
-	huma.Register(api, huma.Operation{OperationID: "get-lessons", Method: http.MethodGet, Path: "/api/order/lessons", Summary: "Every rule of order: why, who sees it otherwise, what to listen for, and how it stands on a rig"},
+	huma.Register(api, huma.Operation{
+		OperationID: "get-lessons", Method: http.MethodGet, Path: "/api/order/lessons",
+		Summary: "Every rule of order: why, who sees it otherwise, what to listen for, and how it stands on a rig",
+	},
 		func(ctx context.Context, in *orderInput) (*lessonsOutput, error) {
 			p, driven, err := s.driven(ctx, *in)
 			if err != nil {
@@ -76,7 +82,10 @@ func (s *Server) orderRoutes(api huma.API) {
 			}
 			return out, nil
 		})
-	huma.Register(api, huma.Operation{OperationID: "get-place", Method: http.MethodGet, Path: "/api/place", Summary: "Where a box that is owned would best stand in a rig's chain"},
+	huma.Register(api, huma.Operation{
+		OperationID: "get-place", Method: http.MethodGet, Path: "/api/place",
+		Summary: "Where a box that is owned would best stand in a rig's chain",
+	},
 		func(ctx context.Context, in *placeInput) (*placeOutput, error) {
 			p, _ := s.store.Plan()
 			if missing := missingRig(p, in.Rig, in.At); missing != nil {
@@ -96,7 +105,10 @@ func (s *Server) orderRoutes(api huma.API) {
 			}
 			return &placeOutput{Body: found}, nil
 		})
-	huma.Register(api, huma.Operation{OperationID: "get-cables", Method: http.MethodGet, Path: "/api/cables", Summary: "Every cable of a rig, derived from its path"},
+	huma.Register(api, huma.Operation{
+		OperationID: "get-cables", Method: http.MethodGet, Path: "/api/cables",
+		Summary: "Every cable of a rig, derived from its path",
+	},
 		func(_ context.Context, in *orderInput) (*cablesOutput, error) {
 			p, _ := s.store.Plan()
 			if missing := missingRig(p, in.Rig, in.At); missing != nil {

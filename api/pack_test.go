@@ -78,7 +78,10 @@ func TestASheetRunsNothingAndIsFramedByOurOwnPagesAlone(t *testing.T) {
 	s := withDemo(t)
 	w := s.send("GET", "/api/sheet/file?show=quay-12&kind=all&format=html&paper=letter", nil)
 	require.Equal(t, http.StatusOK, w.Code)
-	assert.Equal(t, "default-src 'none'; style-src 'unsafe-inline'; font-src data:; frame-ancestors 'self'", w.Header().Get("Content-Security-Policy"))
+	assert.Equal(
+		t, "default-src 'none'; style-src 'unsafe-inline'; font-src data:; frame-ancestors 'self'",
+		w.Header().Get("Content-Security-Policy"),
+	)
 	assert.True(t, strings.HasPrefix(w.Header().Get("Content-Disposition"), "inline"))
 	assert.Equal(t, len(paper.Kinds()), strings.Count(w.Body.String(), "<article"))
 	assert.Contains(t, w.Body.String(), "size: letter")
@@ -109,9 +112,13 @@ func TestAChangeOfTheNightIsKeptAsOneAndTakenBackAsOne(t *testing.T) {
 	s := withDemo(t)
 	show := s.show(t, "quay-12")
 	value := plan.Number(410)
-	show.Value.Fixes = []plan.Fix{{Text: "Slower echo", Key: "echo/fx/time", Value: &value, Preset: "B"}, {Text: "Left of the drums"}}
+	show.Value.Fixes = []plan.Fix{
+		{Text: "Slower echo", Key: "echo/fx/time", Value: &value, Preset: "B"}, {Text: "Left of the drums"},
+	}
 	require.Equal(t, http.StatusOK, s.send("PUT", "/api/shows/quay-12", show).Code)
-	lines := read[struct{ Lines []journal.Line }](t, s.send("GET", "/api/journal?show=quay-12&kind=change&text=echo", nil)).Lines
+	lines := read[struct{ Lines []journal.Line }](
+		t, s.send("GET", "/api/journal?show=quay-12&kind=change&text=echo", nil),
+	).Lines
 	require.Len(t, lines, 1)
 	assert.Equal(t, "Echo time to 410 ms in preset B of Echo", lines[0].Carries)
 
@@ -125,7 +132,10 @@ func TestAChangeOfTheNightIsKeptAsOneAndTakenBackAsOne(t *testing.T) {
 	assert.Equal(t, plan.Number(380), s.rig(t, "long").Value.Presets["echo"]["B"]["echo/fx/time"])
 	assert.Empty(t, s.show(t, "quay-12").Value.Fixes[0].Keep)
 
-	assert.Equal(t, http.StatusUnprocessableEntity, s.send("POST", "/api/shows/quay-12/fixes/1/keep", map[string]string{}).Code, "nothing to carry over")
+	assert.Equal(
+		t, http.StatusUnprocessableEntity, s.send("POST", "/api/shows/quay-12/fixes/1/keep", map[string]string{}).Code,
+		"nothing to carry over",
+	)
 	assert.Equal(t, http.StatusUnprocessableEntity, s.send("POST", "/api/shows/quay-12/fixes/7/leave", named("")).Code)
 	assert.Equal(t, http.StatusNotFound, s.send("POST", "/api/shows/nowhere/fixes/0/keep", map[string]string{}).Code)
 	require.Equal(t, http.StatusOK, s.send("POST", "/api/shows/quay-12/fixes/1/leave", map[string]string{}).Code)
@@ -181,18 +191,37 @@ func TestWhatWasRemovedIsBroughtBackUnlessSomethingIsInItsWay(t *testing.T) {
 	w := s.send("POST", "/api/revisions/deck-13/restore", map[string]int{"version": show.Version, "read": 0})
 	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
 	assert.Contains(t, w.Body.String(), `there is no rig`)
-	assert.Equal(t, http.StatusUnprocessableEntity, s.send("POST", "/api/revisions/carry/restore", map[string]int{"version": rig.Version + 1, "read": 0}).Code, "the version that removed it")
-	require.Equal(t, http.StatusOK, s.send("POST", "/api/revisions/carry/restore", map[string]int{"version": rig.Version, "read": 0}).Code)
-	require.Equal(t, http.StatusOK, s.send("POST", "/api/revisions/deck-13/restore", map[string]int{"version": show.Version, "read": 0}).Code)
+	assert.Equal(
+		t, http.StatusUnprocessableEntity,
+		s.send("POST", "/api/revisions/carry/restore", map[string]int{"version": rig.Version + 1, "read": 0}).Code,
+		"the version that removed it",
+	)
+	require.Equal(
+		t, http.StatusOK,
+		s.send("POST", "/api/revisions/carry/restore", map[string]int{"version": rig.Version, "read": 0}).Code,
+	)
+	require.Equal(
+		t, http.StatusOK,
+		s.send("POST", "/api/revisions/deck-13/restore", map[string]int{"version": show.Version, "read": 0}).Code,
+	)
 	assert.Equal(t, show.Value, s.show(t, "deck-13").Value)
 }
 
 func TestASongAsChordProIsUnderstoodBeforeItIsTaken(t *testing.T) {
 	s := withDemo(t)
 	bring := func(name, text string) *httptest.ResponseRecorder {
-		return s.send("POST", "/api/read?name="+name, []byte(text), func(r *http.Request) { r.Header.Set("Content-Type", "application/octet-stream") })
+		return s.send(
+			"POST", "/api/read?name="+name, []byte(text),
+			func(r *http.Request) { r.Header.Set("Content-Type", "application/octet-stream") },
+		)
 	}
-	u := read[api.Understood](t, bring("windlass.cho", "{t: Windlass}\n{tempo: 96}\n{sov: Verse [Crunch]}\nHaul [D]away\n{eov}\n{c: Fog}\n{c: Bridge [Fog]}"))
+	u := read[api.Understood](
+		t,
+		bring(
+			"windlass.cho",
+			"{t: Windlass}\n{tempo: 96}\n{sov: Verse [Crunch]}\nHaul [D]away\n{eov}\n{c: Fog}\n{c: Bridge [Fog]}",
+		),
+	)
 	assert.Equal(t, "Windlass", u.Draft.Songs[0].Title)
 	assert.Equal(t, []string{"Fog is no sound here; Home stands in."}, u.Said)
 	assert.Equal(t, []string{"Words and chords are left out."}, u.Draft.Left)
@@ -205,7 +234,10 @@ func TestASongAsChordProIsUnderstoodBeforeItIsTaken(t *testing.T) {
 		w := bring(name, text)
 		assert.Equal(t, http.StatusUnprocessableEntity, w.Code, name)
 	}
-	assert.Contains(t, bring("x.cho", "{t: X}\n{tempo: never}").Body.String(), `Line 2 is left out: \"never\" is no tempo from 20 to 400.`)
+	assert.Contains(
+		t, bring("x.cho", "{t: X}\n{tempo: never}").Body.String(),
+		`Line 2 is left out: \"never\" is no tempo from 20 to 400.`,
+	)
 }
 
 // Whoever sends the same twice, or two who send at once, make one change.
@@ -213,7 +245,10 @@ func TestKeepingTwiceIsKeepingOnceConcurrent(t *testing.T) {
 	s := withDemo(t)
 	version := s.show(t, "loft-7").Version
 	send := func(key string) *httptest.ResponseRecorder {
-		return s.send("POST", "/api/shows/loft-7/fixes/1/keep", map[string]string{}, func(r *http.Request) { r.Header.Set("Idempotency-Key", key) })
+		return s.send(
+			"POST", "/api/shows/loft-7/fixes/1/keep", map[string]string{},
+			func(r *http.Request) { r.Header.Set("Idempotency-Key", key) },
+		)
 	}
 	const tabs = 6
 	done := make([]api.Written, tabs)
@@ -247,7 +282,10 @@ func TestBringingBackTwiceIsBringingBackOnce(t *testing.T) {
 	rig.Value.Notes = "Another night"
 	require.Equal(t, http.StatusOK, s.send("PUT", "/api/rigs/bare", rig).Code)
 	send := func() *httptest.ResponseRecorder {
-		return s.send("POST", "/api/revisions/bare/restore", map[string]int{"version": rig.Version, "read": rig.Version + 1}, func(r *http.Request) { r.Header.Set("Idempotency-Key", "once") })
+		return s.send(
+			"POST", "/api/revisions/bare/restore", map[string]int{"version": rig.Version, "read": rig.Version + 1},
+			func(r *http.Request) { r.Header.Set("Idempotency-Key", "once") },
+		)
 	}
 	first, again := read[api.Written](t, send()), read[api.Written](t, send())
 	assert.Equal(t, first, again)

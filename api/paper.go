@@ -64,10 +64,37 @@ func fileResponses(types ...string) map[string]*huma.Response {
 }
 
 func (s *Server) paperRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "get-sheets", Method: http.MethodGet, Path: "/api/sheets", Summary: "The sheets there are"}, s.getSheets)
-	huma.Register(api, huma.Operation{OperationID: "get-sheet", Method: http.MethodGet, Path: "/api/sheet", Summary: "A sheet of a show, as data"}, s.getSheet)
-	huma.Register(api, huma.Operation{OperationID: "get-sheet-file", Method: http.MethodGet, Path: "/api/sheet/file", Summary: "A sheet of a show, or all, as a file", Responses: fileResponses("text/html", "text/csv", "text/markdown", "image/svg+xml")}, s.getSheetFile)
-	huma.Register(api, huma.Operation{OperationID: "get-page", Method: http.MethodGet, Path: "/api/page", Summary: "A show as one page for the night, which needs no network", Responses: fileResponses("text/html")}, s.getPage)
+	huma.Register(
+		api,
+		huma.Operation{
+			OperationID: "get-sheets", Method: http.MethodGet, Path: "/api/sheets", Summary: "The sheets there are",
+		},
+		s.getSheets,
+	)
+	huma.Register(
+		api,
+		huma.Operation{
+			OperationID: "get-sheet", Method: http.MethodGet, Path: "/api/sheet", Summary: "A sheet of a show, as data",
+		},
+		s.getSheet,
+	)
+	huma.Register(
+		api,
+		huma.Operation{
+			OperationID: "get-sheet-file", Method: http.MethodGet, Path: "/api/sheet/file",
+			Summary:   "A sheet of a show, or all, as a file",
+			Responses: fileResponses("text/html", "text/csv", "text/markdown", "image/svg+xml"),
+		},
+		s.getSheetFile,
+	)
+	huma.Register(
+		api,
+		huma.Operation{
+			OperationID: "get-page", Method: http.MethodGet, Path: "/api/page",
+			Summary: "A show as one page for the night, which needs no network", Responses: fileResponses("text/html"),
+		},
+		s.getPage,
+	)
 }
 
 // planWith is the plan, where it has the show.
@@ -75,7 +102,10 @@ func (s *Server) planWith(show plan.ID) (*plan.Plan, *plan.Show, error) {
 	p, _ := s.store.Plan()
 	x, ok := p.FindShow(show)
 	if !ok {
-		return nil, nil, huma.Error404NotFound("The plan does not have it.", &huma.ErrorDetail{Location: "query.show", Message: "there is no such show", Value: show})
+		return nil, nil, huma.Error404NotFound(
+			"The plan does not have it.",
+			&huma.ErrorDetail{Location: "query.show", Message: "there is no such show", Value: show},
+		)
 	}
 	return p, x, nil
 }
@@ -117,7 +147,10 @@ func (s *Server) getSheetFile(_ context.Context, in *sheetFileInput) (*fileOutpu
 	kinds := []paper.Kind{paper.Kind(in.Kind)}
 	if in.Kind == "all" {
 		if in.Format != "html" {
-			return nil, huma.Error422UnprocessableEntity("All sheets in one file are written as html alone.", &huma.ErrorDetail{Location: "query.format", Message: "html, for all", Value: in.Format})
+			return nil, huma.Error422UnprocessableEntity(
+				"All sheets in one file are written as html alone.",
+				&huma.ErrorDetail{Location: "query.format", Message: "html, for all", Value: in.Format},
+			)
 		}
 		kinds = paper.Kinds()
 	}
@@ -136,7 +169,9 @@ func (s *Server) getSheetFile(_ context.Context, in *sheetFileInput) (*fileOutpu
 	if err != nil {
 		return nil, refused(err)
 	}
-	out.Disposition = disposition(in.Save || in.Format == "csv" || in.Format == "md", fmt.Sprintf("%s-%s.%s", show.ID, in.Kind, in.Format))
+	out.Disposition = disposition(
+		in.Save || in.Format == "csv" || in.Format == "md", fmt.Sprintf("%s-%s.%s", show.ID, in.Kind, in.Format),
+	)
 	return out, nil
 }
 
@@ -173,5 +208,8 @@ func (s *Server) getPage(_ context.Context, in *pageInput) (*fileOutput, error) 
 	if err != nil {
 		return nil, s.problem(err, "")
 	}
-	return &fileOutput{ContentType: "text/html; charset=utf-8", Policy: policy + "; frame-ancestors 'self'", Disposition: disposition(in.Save, string(show.ID)+"-gig.html"), Body: data}, nil
+	return &fileOutput{
+		ContentType: "text/html; charset=utf-8", Policy: policy + "; frame-ancestors 'self'",
+		Disposition: disposition(in.Save, string(show.ID)+"-gig.html"), Body: data,
+	}, nil
 }

@@ -52,7 +52,10 @@ type rehearsalsOutput struct{ Body Rehearsals }
 type keptOutput struct{ Body play.Kept }
 
 func (s *Server) playRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "get-script", Method: http.MethodGet, Path: "/api/play/script", Summary: "A set as it is rehearsed: sections in time, and what is pressed"},
+	huma.Register(api, huma.Operation{
+		OperationID: "get-script", Method: http.MethodGet, Path: "/api/play/script",
+		Summary: "A set as it is rehearsed: sections in time, and what is pressed",
+	},
 		func(_ context.Context, in *Showing) (*scriptOutput, error) {
 			p, _ := s.store.Plan()
 			if missing := missingShow(p, *in); len(missing) > 0 {
@@ -64,12 +67,18 @@ func (s *Server) playRoutes(api huma.API) {
 			}
 			return &scriptOutput{Body: script}, nil
 		})
-	huma.Register(api, huma.Operation{OperationID: "judge-song", Method: http.MethodPost, Path: "/api/play/judge", Summary: "Where the devices stand after some presses, and how each change of a song was made"},
+	huma.Register(api, huma.Operation{
+		OperationID: "judge-song", Method: http.MethodPost, Path: "/api/play/judge",
+		Summary: "Where the devices stand after some presses, and how each change of a song was made",
+	},
 		func(_ context.Context, in *playedInput) (*resultOutput, error) {
 			r, err := s.judged(in.Body)
 			return &resultOutput{Body: r}, err
 		})
-	huma.Register(api, huma.Operation{OperationID: "fit-feet", Method: http.MethodPost, Path: "/api/play/fit", Summary: "A player's feet, fitted to timed moves"},
+	huma.Register(api, huma.Operation{
+		OperationID: "fit-feet", Method: http.MethodPost, Path: "/api/play/fit",
+		Summary: "A player's feet, fitted to timed moves",
+	},
 		func(_ context.Context, in *feetInput) (*feetOutput, error) {
 			fit, err := play.FitFeet(in.Body.Moves)
 			if err != nil {
@@ -77,8 +86,22 @@ func (s *Server) playRoutes(api huma.API) {
 			}
 			return &feetOutput{Body: fit}, nil
 		})
-	huma.Register(api, huma.Operation{OperationID: "keep-rehearsal", Method: http.MethodPost, Path: "/api/rehearsals", Summary: "Keep a song that was rehearsed; it is judged anew from its presses"}, s.keepRehearsal)
-	huma.Register(api, huma.Operation{OperationID: "get-rehearsals", Method: http.MethodGet, Path: "/api/rehearsals", Summary: "What was rehearsed of a set on a rig, and what it tells"}, s.getRehearsals)
+	huma.Register(
+		api,
+		huma.Operation{
+			OperationID: "keep-rehearsal", Method: http.MethodPost, Path: "/api/rehearsals",
+			Summary: "Keep a song that was rehearsed; it is judged anew from its presses",
+		},
+		s.keepRehearsal,
+	)
+	huma.Register(
+		api,
+		huma.Operation{
+			OperationID: "get-rehearsals", Method: http.MethodGet, Path: "/api/rehearsals",
+			Summary: "What was rehearsed of a set on a rig, and what it tells",
+		},
+		s.getRehearsals,
+	)
 }
 
 func (s *Server) judged(x Played) (*play.Result, error) {
@@ -86,7 +109,9 @@ func (s *Server) judged(x Played) (*play.Result, error) {
 	if missing := missingShow(p, Showing{Rig: x.Rig, SetList: x.SetList, At: x.At}); len(missing) > 0 {
 		return nil, huma.Error404NotFound("The plan does not have it.", missing...)
 	}
-	r, err := play.Judge(p, x.Rig, x.At, x.SetList, play.Take{Entry: x.Entry, Presses: x.Presses, UntilS: x.UntilS, Hands: x.Hands})
+	r, err := play.Judge(
+		p, x.Rig, x.At, x.SetList, play.Take{Entry: x.Entry, Presses: x.Presses, UntilS: x.UntilS, Hands: x.Hands},
+	)
 	if err != nil {
 		return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
 	}
@@ -101,7 +126,10 @@ func (s *Server) keepRehearsal(ctx context.Context, in *playedInput) (*keptOutpu
 	if r.Total == 0 {
 		return nil, huma.Error422UnprocessableEntity("No change of the song was over, so there is nothing to keep.")
 	}
-	k := play.Kept{Rig: in.Body.Rig, SetList: in.Body.SetList, Entry: r.Entry, Song: r.Song, Title: r.Title, Scores: r.Scores, Made: r.Made, Total: r.Total}
+	k := play.Kept{
+		Rig: in.Body.Rig, SetList: in.Body.SetList, Entry: r.Entry, Song: r.Song, Title: r.Title, Scores: r.Scores,
+		Made: r.Made, Total: r.Total,
+	}
 	doc, err := json.Marshal(k)
 	if err != nil {
 		return nil, fmt.Errorf("api: write a rehearsal: %w", err)

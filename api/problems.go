@@ -39,24 +39,36 @@ func (s *Server) problem(err error, prefix string) error {
 	case errors.Is(err, store.ErrReplaced), errors.Is(err, store.ErrForeign):
 		return &huma.ErrorModel{Status: http.StatusConflict, Title: "Not written", Detail: sentence(err.Error())}
 	case errors.As(err, &readOnly):
-		return &huma.ErrorModel{Status: http.StatusConflict, Title: "Can only be looked at", Detail: sentence(readOnly.Error())}
+		return &huma.ErrorModel{
+			Status: http.StatusConflict, Title: "Can only be looked at", Detail: sentence(readOnly.Error()),
+		}
 	case errors.Is(err, store.ErrDiskFull):
-		return &huma.ErrorModel{Status: http.StatusInsufficientStorage, Title: "Disk full", Detail: sentence(store.ErrDiskFull.Error())}
+		return &huma.ErrorModel{
+			Status: http.StatusInsufficientStorage, Title: "Disk full", Detail: sentence(store.ErrDiskFull.Error()),
+		}
 	case errors.Is(err, store.ErrOtherRequest):
-		return &huma.ErrorModel{Status: http.StatusUnprocessableEntity, Title: "Key used before", Detail: sentence(store.ErrOtherRequest.Error())}
+		return &huma.ErrorModel{
+			Status: http.StatusUnprocessableEntity, Title: "Key used before", Detail: sentence(store.ErrOtherRequest.Error()),
+		}
 	case errors.As(err, &older):
 		return moved(older)
 	case errors.As(err, &invalid):
 		return huma.Error409Conflict(sentence(invalid.Error()))
 	case errors.As(err, &stale):
 		return &StaleProblem{
-			ErrorModel: huma.ErrorModel{Status: http.StatusConflict, Title: "Changed meanwhile", Detail: sentence(stale.Error())},
-			ID:         stale.ID, Read: stale.Read, Current: stale.Current,
+			ErrorModel: huma.ErrorModel{
+				Status: http.StatusConflict, Title: "Changed meanwhile", Detail: sentence(stale.Error()),
+			},
+			ID: stale.ID, Read: stale.Read, Current: stale.Current,
 		}
 	case errors.As(err, &inUse):
-		out := &huma.ErrorModel{Status: http.StatusConflict, Title: "Still in use", Detail: "It cannot be removed while it is in use."}
+		out := &huma.ErrorModel{
+			Status: http.StatusConflict, Title: "Still in use", Detail: "It cannot be removed while it is in use.",
+		}
 		for _, u := range inUse.Uses {
-			out.Errors = append(out.Errors, &huma.ErrorDetail{Message: u.String(), Location: string(u.Kind) + "/" + string(u.ID)})
+			out.Errors = append(
+				out.Errors, &huma.ErrorDetail{Message: u.String(), Location: string(u.Kind) + "/" + string(u.ID)},
+			)
 		}
 		return out
 	case errors.As(err, &movedOn):

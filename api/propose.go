@@ -19,7 +19,8 @@ type proposeInput struct {
 
 func (s *Server) proposeRoutes(api huma.API) {
 	serve(s, api, job[proposeInput, propose.Proposal]{
-		id: "propose-recipes", path: "/api/recipes/proposals", summary: "Ways to make sounds that have no recipe: what is on, which presets, and where knobs stand",
+		id: "propose-recipes", path: "/api/recipes/proposals",
+		summary: "Ways to make sounds that have no recipe: what is on, which presets, and where knobs stand",
 		scope: func(p *plan.Plan, in proposeInput) (*plan.Plan, error) {
 			missing := missingRig(p, in.Rig, in.At)
 			if in.SetList != "" {
@@ -27,7 +28,9 @@ func (s *Server) proposeRoutes(api huma.API) {
 			}
 			for _, id := range in.Sounds {
 				if _, ok := p.FindSound(id); !ok {
-					missing = append(missing, &huma.ErrorDetail{Location: "query.sounds", Message: "there is no such sound", Value: id})
+					missing = append(
+						missing, &huma.ErrorDetail{Location: "query.sounds", Message: "there is no such sound", Value: id},
+					)
 				}
 			}
 			if len(missing) > 0 {
@@ -36,7 +39,9 @@ func (s *Server) proposeRoutes(api huma.API) {
 			return p, nil
 		},
 		run: func(ctx context.Context, p *plan.Plan, in proposeInput, report func(float64)) (*propose.Proposal, error) {
-			return propose.For(ctx, p, in.Rig, propose.Options{Sounds: in.Sounds, SetList: in.SetList, Destination: in.At, Progress: report})
+			return propose.For(
+				ctx, p, in.Rig, propose.Options{Sounds: in.Sounds, SetList: in.SetList, Destination: in.At, Progress: report},
+			)
 		},
 	})
 }

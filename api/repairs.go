@@ -65,7 +65,9 @@ func (s *Server) repairRoutes(api huma.API) {
 			return s.wholeFor(p, in.Showing)
 		},
 		run: func(ctx context.Context, p *plan.Plan, in compareInput, _ func(float64)) (*repair.Comparison, error) {
-			return repair.Compare(ctx, p, repair.Site{Rig: in.Rig, Destination: in.At}, repair.Site{Rig: in.With, Destination: in.WithAt}, in.SetList)
+			return repair.Compare(
+				ctx, p, repair.Site{Rig: in.Rig, Destination: in.At}, repair.Site{Rig: in.With, Destination: in.WithAt}, in.SetList,
+			)
 		},
 	})
 	serve(s, api, job[whatIfInput, repair.WhatIf]{
@@ -108,7 +110,10 @@ func (s *Server) carryOut(ctx context.Context, in *editsInput) (*writeOutput, er
 		}
 		still := in.Writing
 		still.From = s.stateOf(seen.Seq)
-		done, err := s.change(ctx, still, []plan.ID{in.Body.Rig}, func(store.State) (string, []store.Edit, error) { return in.Body.Label, edits, nil })
+		done, err := s.change(
+			ctx, still, []plan.ID{in.Body.Rig},
+			func(store.State) (string, []store.Edit, error) { return in.Body.Label, edits, nil },
+		)
 		var older *MovedError
 		if errors.As(err, &older) && tries > 1 {
 			continue
@@ -128,7 +133,9 @@ func (s *Server) repaired(ctx context.Context, now store.State, in *editsInput) 
 			before.Put(*g)
 		}
 	}
-	after, err := repair.Apply(ctx, &before, repair.Site{Rig: in.Body.Rig, Destination: in.Body.Destination}, in.Body.Edits...)
+	after, err := repair.Apply(
+		ctx, &before, repair.Site{Rig: in.Body.Rig, Destination: in.Body.Destination}, in.Body.Edits...,
+	)
 	if err != nil {
 		return nil, s.refused(err)
 	}

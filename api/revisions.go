@@ -35,8 +35,16 @@ type restoreInput struct {
 }
 
 func (s *Server) revisionRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "compare-revisions", Method: http.MethodGet, Path: "/api/revisions/{id}/compare", Summary: "What is different between two versions of a thing, in words"}, s.compareRevisions)
-	huma.Register(api, huma.Operation{OperationID: "restore-revision", Method: http.MethodPost, Path: "/api/revisions/{id}/restore", Summary: "Bring a version of a thing back, as a new one",
+	huma.Register(
+		api,
+		huma.Operation{
+			OperationID: "compare-revisions", Method: http.MethodGet, Path: "/api/revisions/{id}/compare",
+			Summary: "What is different between two versions of a thing, in words",
+		},
+		s.compareRevisions,
+	)
+	huma.Register(api, huma.Operation{OperationID: "restore-revision", Method: http.MethodPost,
+		Path: "/api/revisions/{id}/restore", Summary: "Bring a version of a thing back, as a new one",
 		Description: "Refused, with what stands in the way, where the plan would not be valid with it."}, s.restoreRevision)
 }
 
@@ -62,7 +70,10 @@ func (s *Server) compareRevisions(ctx context.Context, in *betweenInput) (*betwe
 func (s *Server) version(ctx context.Context, id plan.ID, version int, where string) (plan.Aggregate, error) {
 	a, err := s.store.At(ctx, id, version)
 	if errors.Is(err, store.ErrNoVersion) {
-		return nil, huma.Error404NotFound("The plan does not have it.", &huma.ErrorDetail{Location: where, Message: "there is no such version", Value: version})
+		return nil, huma.Error404NotFound(
+			"The plan does not have it.",
+			&huma.ErrorDetail{Location: where, Message: "there is no such version", Value: version},
+		)
 	}
 	if err != nil {
 		return nil, s.problem(err, "")
@@ -76,11 +87,16 @@ func (s *Server) restoreRevision(ctx context.Context, in *restoreInput) (*writeO
 		return nil, err
 	}
 	if a == nil {
-		return nil, huma.Error422UnprocessableEntity("That version is the one in which it was removed: there is nothing to bring back.")
+		return nil, huma.Error422UnprocessableEntity(
+			"That version is the one in which it was removed: there is nothing to bring back.",
+		)
 	}
 	if harm := s.harm(a); len(harm) > 0 {
 		return nil, s.problem(harm, "")
 	}
-	done, err := s.store.Apply(ctx, fmt.Sprintf("Bring back version %d of %s", in.Body.Version, a.Label()), in.Request, store.Edit{Read: in.Body.Read, Put: a})
+	done, err := s.store.Apply(
+		ctx, fmt.Sprintf("Bring back version %d of %s", in.Body.Version, a.Label()), in.Request,
+		store.Edit{Read: in.Body.Read, Put: a},
+	)
 	return s.written(ctx, in.Writing, in.ID, done, err)
 }

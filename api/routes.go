@@ -73,7 +73,10 @@ type planInput struct {
 type planOutput struct{ Body *WholePlan }
 
 func (s *Server) routes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "get-plan", Method: http.MethodGet, Path: planPath, Summary: "Everything there is"}, s.getPlan)
+	huma.Register(
+		api, huma.Operation{OperationID: "get-plan", Method: http.MethodGet, Path: planPath, Summary: "Everything there is"},
+		s.getPlan,
+	)
 	aggregate[plan.Gear](s, api, "gear", "gear")
 	aggregate[plan.Sound](s, api, "sounds", "sound")
 	aggregate[plan.Song](s, api, "songs", "song")
@@ -108,11 +111,37 @@ func (s *Server) routes(api huma.API) {
 	s.conditionRoutes(api)
 	s.sessionRoutes(api)
 	s.deviceRoutes(api)
-	huma.Register(api, huma.Operation{OperationID: "get-kinds", Method: http.MethodGet, Path: "/api/kinds", Summary: "Generic kinds of gear to start from"}, s.getKinds)
-	huma.Register(api, huma.Operation{OperationID: "get-effects", Method: http.MethodGet, Path: "/api/effects", Summary: "What the rules go by in each effect"}, s.getEffects)
-	huma.Register(api, huma.Operation{OperationID: "get-new-of-kind", Method: http.MethodGet, Path: "/api/kinds/{kind}/new", Summary: "A piece of gear of a kind, under a name and on a MIDI channel that are free; nothing is changed"}, s.getNewOfKind)
+	huma.Register(
+		api,
+		huma.Operation{
+			OperationID: "get-kinds", Method: http.MethodGet, Path: "/api/kinds", Summary: "Generic kinds of gear to start from",
+		},
+		s.getKinds,
+	)
+	huma.Register(
+		api,
+		huma.Operation{
+			OperationID: "get-effects", Method: http.MethodGet, Path: "/api/effects",
+			Summary: "What the rules go by in each effect",
+		},
+		s.getEffects,
+	)
+	huma.Register(
+		api,
+		huma.Operation{
+			OperationID: "get-new-of-kind", Method: http.MethodGet, Path: "/api/kinds/{kind}/new",
+			Summary: "A piece of gear of a kind, under a name and on a MIDI channel that are free; nothing is changed",
+		},
+		s.getNewOfKind,
+	)
 	s.reachRoutes(api)
-	huma.Register(api, huma.Operation{OperationID: "get-uses", Method: http.MethodGet, Path: usesPath + "{id}", Summary: "What mentions a thing"}, s.getUses)
+	huma.Register(
+		api,
+		huma.Operation{
+			OperationID: "get-uses", Method: http.MethodGet, Path: usesPath + "{id}", Summary: "What mentions a thing",
+		},
+		s.getUses,
+	)
 }
 
 func (s *Server) getPlan(ctx context.Context, in *planInput) (*planOutput, error) {
@@ -121,7 +150,9 @@ func (s *Server) getPlan(ctx context.Context, in *planInput) (*planOutput, error
 }
 
 func info(v plan.Variable) VariableInfo {
-	out := VariableInfo{Key: v.Key, Gear: v.Gear, Block: v.Block, Label: v.Label, Switch: v.IsOn(), Access: v.Access, Default: v.Default}
+	out := VariableInfo{
+		Key: v.Key, Gear: v.Gear, Block: v.Block, Label: v.Label, Switch: v.IsOn(), Access: v.Access, Default: v.Default,
+	}
 	if c := v.Control; c != nil {
 		out.Kind, out.Unit, out.Options = string(c.Kind), c.Unit, c.Options
 		out.Min, out.Max = c.Range()
@@ -151,7 +182,10 @@ func aggregate[T plan.Aggregate](s *Server, api huma.API, path, name string) {
 	}
 	huma.Register(api, put, func(ctx context.Context, in *putInput[T]) (*writeOutput, error) {
 		if in.Body.Value.AggregateID() != in.ID {
-			return nil, s.problem(plan.Problems{{Path: "id", Message: fmt.Sprintf("the id is not %q, which the address names", in.ID)}}, "body.value.")
+			return nil, s.problem(
+				plan.Problems{{Path: "id", Message: fmt.Sprintf("the id is not %q, which the address names", in.ID)}},
+				"body.value.",
+			)
 		}
 		if harm := s.harm(in.Body.Value); len(harm) > 0 {
 			return nil, s.problem(harm, "body.value.")
@@ -167,7 +201,10 @@ func aggregate[T plan.Aggregate](s *Server, api huma.API, path, name string) {
 		}
 		return s.written(ctx, in.Writing, in.ID, done, err)
 	})
-	remove := huma.Operation{OperationID: "delete-" + name, Method: http.MethodDelete, Path: "/api/" + path + "/{id}", Summary: "Remove one " + name, Description: "Refused with the list of uses while something refers to it."}
+	remove := huma.Operation{
+		OperationID: "delete-" + name, Method: http.MethodDelete, Path: "/api/" + path + "/{id}",
+		Summary: "Remove one " + name, Description: "Refused with the list of uses while something refers to it.",
+	}
 	huma.Register(api, remove, func(ctx context.Context, in *deleteInput) (*writeOutput, error) {
 		p, _ := s.store.Plan()
 		label := "Remove " + name
@@ -216,7 +253,9 @@ type newOfKindOutput struct{ Body plan.Gear }
 func (s *Server) getNewOfKind(_ context.Context, in *newOfKindInput) (*newOfKindOutput, error) {
 	k, ok := catalog.Find(in.Kind)
 	if !ok {
-		return nil, huma.Error404NotFound("There is no such kind.", &huma.ErrorDetail{Location: "path.kind", Message: "there is no such kind", Value: in.Kind})
+		return nil, huma.Error404NotFound(
+			"There is no such kind.", &huma.ErrorDetail{Location: "path.kind", Message: "there is no such kind", Value: in.Kind},
+		)
 	}
 	p, _ := s.store.Plan()
 	return &newOfKindOutput{Body: k.In(p, in.ID, in.Name)}, nil
@@ -277,7 +316,9 @@ func missingRig(p *plan.Plan, rig, destination plan.ID) []error {
 		return []error{&huma.ErrorDetail{Location: "query.rig", Message: "there is no such rig", Value: rig}}
 	}
 	if _, ok := r.FindDestination(destination); destination != "" && !ok {
-		return []error{&huma.ErrorDetail{Location: "query.destination", Message: "the rig has no such destination", Value: destination}}
+		return []error{
+			&huma.ErrorDetail{Location: "query.destination", Message: "the rig has no such destination", Value: destination},
+		}
 	}
 	return nil
 }

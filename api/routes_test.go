@@ -107,7 +107,10 @@ func TestNoRouteKnowsWhatIsNotThere(t *testing.T) {
 			var problem struct{ Detail string }
 			require.NoError(t, json.Unmarshal(w.Body.Bytes(), &problem))
 			assert.NotEmpty(t, problem.Detail)
-			assert.True(t, strings.HasSuffix(problem.Detail, ".") || strings.Contains(problem.Detail, "validation"), "%q is a sentence", problem.Detail)
+			assert.True(
+				t, strings.HasSuffix(problem.Detail, ".") || strings.Contains(problem.Detail, "validation"), "%q is a sentence",
+				problem.Detail,
+			)
 		})
 		asked++
 	}
@@ -129,7 +132,9 @@ func TestNoRouteTakesABodyOfAnotherShape(t *testing.T) {
 				assert.GreaterOrEqual(t, w.Code, 400, "%s %s with %s: %s", method, address, body, w.Body)
 				assert.Less(t, w.Code, 500, "%s %s with %s: %s", method, address, body, w.Body)
 			}
-			w := s.send(strings.ToUpper(method), address, []byte("x"), func(r *http.Request) { r.Header.Set("Content-Type", "text/plain") })
+			w := s.send(
+				strings.ToUpper(method), address, []byte("x"), func(r *http.Request) { r.Header.Set("Content-Type", "text/plain") },
+			)
 			assert.Equal(t, http.StatusUnsupportedMediaType, w.Code, "%s %s", method, address)
 		}
 	}
@@ -149,7 +154,10 @@ func TestEveryRouteSaysWhatItIsFor(t *testing.T) {
 		}
 	}
 	sort.Strings(ids)
-	for _, id := range []string{"get-plan", "get-sheet", "get-sheet-file", "get-page", "get-journal", "keep-fix", "fresh-battery", "compare-revisions", "restore-revision"} {
+	for _, id := range []string{
+		"get-plan", "get-sheet", "get-sheet-file", "get-page", "get-journal", "keep-fix", "fresh-battery",
+		"compare-revisions", "restore-revision",
+	} {
 		assert.Contains(t, ids, id)
 	}
 }

@@ -33,7 +33,10 @@ func valueForms() *huma.Schema {
 		Description: "A setting: a number, an option, on or off, a length of note, free (in recipes), or unchanged (in presets and programs).",
 		OneOf: []*huma.Schema{
 			{Type: huma.TypeNumber}, {Type: huma.TypeString}, {Type: huma.TypeBoolean},
-			{Type: huma.TypeObject, Required: []string{"sync"}, AdditionalProperties: false, Properties: map[string]*huma.Schema{"sync": {Type: huma.TypeString}}},
+			{
+				Type: huma.TypeObject, Required: []string{"sync"}, AdditionalProperties: false,
+				Properties: map[string]*huma.Schema{"sync": {Type: huma.TypeString}},
+			},
 			yes("free"), yes("unchanged"),
 		},
 	}

@@ -67,7 +67,11 @@ type Options struct {
 
 // New is the handler of the whole application.
 func New(o Options) http.Handler {
-	s := &Server{store: o.Store, newID: o.NewID, demo: o.Demo, web: o.Web, log: o.Log, work: newWorkshop(o.Context), clips: newClips(o.Scratch), ctx: o.Context, access: o.Access, network: o.Network, rescue: o.Rescue, arriving: newTurns(arriveAtOnce), reading: newTurns(readAtOnce), epoch: string(o.NewID())}
+	s := &Server{
+		store: o.Store, newID: o.NewID, demo: o.Demo, web: o.Web, log: o.Log, work: newWorkshop(o.Context),
+		clips: newClips(o.Scratch), ctx: o.Context, access: o.Access, network: o.Network, rescue: o.Rescue,
+		arriving: newTurns(arriveAtOnce), reading: newTurns(readAtOnce), epoch: string(o.NewID()),
+	}
 	gin.SetMode(gin.ReleaseMode)
 	router := gin.New()
 	router.Use(s.recovery(), s.requestLog(), s.guard(cmp.Or(o.BodyTime, bodyTime)), s.admit())
@@ -115,7 +119,10 @@ func config() huma.Config {
 func (s *Server) guard(limit time.Duration) gin.HandlerFunc {
 	return func(c *gin.Context) {
 		h := c.Writer.Header()
-		h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; media-src 'self' blob:; connect-src 'self'; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'none'")
+		h.Set(
+			"Content-Security-Policy",
+			"default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; media-src 'self' blob:; connect-src 'self'; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'none'",
+		)
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "no-referrer")
 		h.Set("Cross-Origin-Resource-Policy", "same-origin")
@@ -233,6 +240,9 @@ func (s *Server) requestLog() gin.HandlerFunc {
 	return func(c *gin.Context) {
 		start := time.Now()
 		c.Next()
-		s.log.Debug("request", "method", c.Request.Method, "path", c.Request.URL.Path, "status", c.Writer.Status(), "took", time.Since(start))
+		s.log.Debug(
+			"request", "method", c.Request.Method, "path", c.Request.URL.Path, "status", c.Writer.Status(), "took",
+			time.Since(start),
+		)
 	}
 }

@@ -50,7 +50,10 @@ type typedChainOutput struct{ Body TypedChain }
 type typedSetOutput struct{ Body TypedSet }
 
 func (s *Server) shorthandRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "read-typed-chain", Method: http.MethodPost, Path: "/api/typed/chain", Summary: "What a chain that somebody typed means, and the gear and rig it makes; nothing is changed"},
+	huma.Register(api, huma.Operation{
+		OperationID: "read-typed-chain", Method: http.MethodPost, Path: "/api/typed/chain",
+		Summary: "What a chain that somebody typed means, and the gear and rig it makes; nothing is changed",
+	},
 		func(_ context.Context, in *typedChainInput) (*typedChainOutput, error) {
 			p, _ := s.store.Plan()
 			reading, err := shorthand.ReadChain(in.Body.Text, p)
@@ -62,9 +65,15 @@ func (s *Server) shorthandRoutes(api huma.API) {
 			if err != nil {
 				return nil, err
 			}
-			return &typedChainOutput{Body: TypedChain{Chips: reading.Chips, Said: made.Said, Rig: made.Rig.ID, Name: made.Rig.Name, File: string(file)}}, nil
+			return &typedChainOutput{
+				Body: TypedChain{Chips: reading.Chips, Said: made.Said, Rig: made.Rig.ID, Name: made.Rig.Name, File: string(file)},
+			}, nil
 		})
-	huma.Register(api, huma.Operation{OperationID: "read-typed-set", Method: http.MethodPost, Path: "/api/typed/set", Summary: "What a set that somebody typed or pasted means, and the songs, sounds and set list it makes; nothing is changed", MaxBodyBytes: 2 * exchange.MaxBytes},
+	huma.Register(api, huma.Operation{
+		OperationID: "read-typed-set", Method: http.MethodPost, Path: "/api/typed/set",
+		Summary:      "What a set that somebody typed or pasted means, and the songs, sounds and set list it makes; nothing is changed",
+		MaxBodyBytes: 2 * exchange.MaxBytes,
+	},
 		func(_ context.Context, in *typedSetInput) (*typedSetOutput, error) {
 			p, _ := s.store.Plan()
 			draft, err := shorthand.ReadSet(in.Body.Text, in.Body.Name, in.Body.Pattern)
@@ -104,7 +113,10 @@ type soundWordsOutput struct {
 }
 
 func (s *Server) soundWordRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "get-sound-words", Method: http.MethodGet, Path: "/api/sound-words", Summary: "Words for how dirty and how loud a sound is, and the figures they stand for"},
+	huma.Register(api, huma.Operation{
+		OperationID: "get-sound-words", Method: http.MethodGet, Path: "/api/sound-words",
+		Summary: "Words for how dirty and how loud a sound is, and the figures they stand for",
+	},
 		func(context.Context, *struct{}) (*soundWordsOutput, error) {
 			out := &soundWordsOutput{}
 			out.Body.Dirt, out.Body.Loudness = plan.DirtWords(), plan.LoudnessWords()

@@ -122,18 +122,25 @@ func (s *Server) dry(id string) ([]float64, error) {
 }
 
 // metered registers a calculation on a rig's sound.
-func metered[In waits, T any](s *Server, api huma.API, id, path, summary string, rigging func(In) Rigging, run func(ctx context.Context, p *plan.Plan, in In, o signal.Options) (*T, error), lapsed ...func(*T) bool) job[In, T] {
-	return meteredAt(s, api, id, path, summary, rigging, func(ctx context.Context, p *plan.Plan, in In, o signal.Options) (*T, error) {
-		there, err := p.At(rigging(in).Rig, rigging(in).At)
-		if err != nil {
-			return nil, err
-		}
-		return run(ctx, there, in, o)
-	}, lapsed...)
+func metered[In waits, T any](
+	s *Server, api huma.API, id, path, summary string, rigging func(In) Rigging,
+	run func(ctx context.Context, p *plan.Plan, in In, o signal.Options) (*T, error), lapsed ...func(*T) bool,
+) job[In, T] {
+	return meteredAt(s, api, id, path, summary, rigging,
+		func(ctx context.Context, p *plan.Plan, in In, o signal.Options) (*T, error) {
+			there, err := p.At(rigging(in).Rig, rigging(in).At)
+			if err != nil {
+				return nil, err
+			}
+			return run(ctx, there, in, o)
+		}, lapsed...)
 }
 
 // meteredAt is metered for what looks for the destination itself, because it changes the rig.
-func meteredAt[In waits, T any](s *Server, api huma.API, id, path, summary string, rigging func(In) Rigging, run func(ctx context.Context, p *plan.Plan, in In, o signal.Options) (*T, error), lapsed ...func(*T) bool) job[In, T] {
+func meteredAt[In waits, T any](
+	s *Server, api huma.API, id, path, summary string, rigging func(In) Rigging,
+	run func(ctx context.Context, p *plan.Plan, in In, o signal.Options) (*T, error), lapsed ...func(*T) bool,
+) job[In, T] {
 	j := job[In, T]{
 		id: id, path: path, summary: summary,
 		lapsed: func(found *T) bool {
@@ -154,32 +161,40 @@ func meteredAt[In waits, T any](s *Server, api huma.API, id, path, summary strin
 }
 
 func (s *Server) signalRoutes(api huma.API) {
-	metered(s, api, "signal", "/api/signal", "Figures of every sound of a rig, against its targets", func(in signalInput) Rigging { return in.Rigging },
+	metered(s, api, "signal", "/api/signal", "Figures of every sound of a rig, against its targets",
+		func(in signalInput) Rigging { return in.Rigging },
 		func(ctx context.Context, p *plan.Plan, in signalInput, o signal.Options) (*signal.Report, error) {
 			return signal.Measure(ctx, p, in.Rig, o)
 		})
-	gainMap := metered(s, api, "gain-map", "/api/gainmap", "Every combination of a rig's gain stages", func(in signalInput) Rigging { return in.Rigging },
+	gainMap := metered(s, api, "gain-map", "/api/gainmap", "Every combination of a rig's gain stages",
+		func(in signalInput) Rigging { return in.Rigging },
 		func(ctx context.Context, p *plan.Plan, in signalInput, o signal.Options) (*signal.GainMap, error) {
 			return signal.MapGain(ctx, p, in.Rig, o)
 		})
-	metered(s, api, "boost", "/api/boost", "What a boost does at every place of the chain", func(in boostInput) Rigging { return in.Rigging },
+	metered(s, api, "boost", "/api/boost", "What a boost does at every place of the chain",
+		func(in boostInput) Rigging { return in.Rigging },
 		func(ctx context.Context, p *plan.Plan, in boostInput, o signal.Options) (*signal.Placement, error) {
 			return signal.PlaceBoost(ctx, p, in.Rig, in.Block, o)
 		})
-	levels := metered(s, api, "levels", "/api/levels", "The sounds of a set in order of loudness", func(in levelsInput) Rigging { return in.Rigging },
+	levels := metered(s, api, "levels", "/api/levels", "The sounds of a set in order of loudness",
+		func(in levelsInput) Rigging { return in.Rigging },
 		func(ctx context.Context, p *plan.Plan, in levelsInput, o signal.Options) (*signal.Ladder, error) {
 			return signal.Level(ctx, p, in.Rig, in.SetList, o)
 		})
 	s.balance(api, gainMap, levels)
-	meteredAt(s, api, "move-boost", "/api/boost/move", "Whether another place of its boost brings a sound into its targets", func(in tuneInput) Rigging { return in.Rigging },
+	meteredAt(s, api, "move-boost", "/api/boost/move",
+		"Whether another place of its boost brings a sound into its targets",
+		func(in tuneInput) Rigging { return in.Rigging },
 		func(ctx context.Context, p *plan.Plan, in tuneInput, o signal.Options) (*signal.BoostMove, error) {
 			return signal.MoveBoost(ctx, p, in.Rig, in.At, in.Sound, o)
 		})
-	meteredAt(s, api, "tune", "/api/tune", "The fewest knob moves that bring a sound into its targets", func(in tuneInput) Rigging { return in.Rigging },
+	meteredAt(s, api, "tune", "/api/tune", "The fewest knob moves that bring a sound into its targets",
+		func(in tuneInput) Rigging { return in.Rigging },
 		func(ctx context.Context, p *plan.Plan, in tuneInput, o signal.Options) (*signal.Tuning, error) {
 			return signal.Tune(ctx, p, in.Rig, in.At, in.Sound, o)
 		})
-	metered(s, api, "differ", "/api/differ", "What another order of the chain does to the sounds of this rig", func(in differInput) Rigging { return in.Rigging },
+	metered(s, api, "differ", "/api/differ", "What another order of the chain does to the sounds of this rig",
+		func(in differInput) Rigging { return in.Rigging },
 		func(ctx context.Context, p *plan.Plan, in differInput, o signal.Options) (*signal.Difference, error) {
 			other, err := reordered(p, in.Rig, in.Order)
 			if err != nil {
@@ -193,16 +208,26 @@ func (s *Server) signalRoutes(api huma.API) {
 			}
 			return signal.Differ(ctx, p, in.Rig, other, stops, o)
 		})
-	metered(s, api, "listen", "/api/listen", "Render sounds to be listened to", func(in listenInput) Rigging { return in.Rigging }, s.listen,
+	metered(s, api, "listen", "/api/listen", "Render sounds to be listened to",
+		func(in listenInput) Rigging { return in.Rigging }, s.listen,
 		func(l *Listening) bool {
 			return slices.ContainsFunc(l.Clips, func(c Clip) bool { return !s.clips.has(c.ID) })
 		})
-	huma.Register(api, huma.Operation{OperationID: "get-on-over-off", Method: http.MethodGet, Path: "/api/recordings/compare", Summary: "How much louder one recording is than another of the same playing"}, s.compareRecordings)
+	huma.Register(
+		api,
+		huma.Operation{
+			OperationID: "get-on-over-off", Method: http.MethodGet, Path: "/api/recordings/compare",
+			Summary: "How much louder one recording is than another of the same playing",
+		},
+		s.compareRecordings,
+	)
 }
 
 // balance registers what is to be said of levels and dirt: from the gain map and the ladder, which whoever asks
 // for them finds too.
-func (s *Server) balance(api huma.API, gainMap job[signalInput, signal.GainMap], levels job[levelsInput, signal.Ladder]) {
+func (s *Server) balance(
+	api huma.API, gainMap job[signalInput, signal.GainMap], levels job[levelsInput, signal.Ladder],
+) {
 	const path, summary = "/api/balance", "What is to be said of the levels and the dirt of a set on a rig"
 	huma.Register(api, huma.Operation{OperationID: "get-balance", Method: http.MethodGet, Path: path, Summary: summary},
 		func(ctx context.Context, in *balanceInput) (*workOutput[signal.Balance], error) {
@@ -221,7 +246,9 @@ func (s *Server) balance(api huma.API, gainMap job[signalInput, signal.GainMap],
 			waitFor(ctx, in.wait(), tasks...)
 			return balanceFrom(tasks)
 		})
-	huma.Register(api, huma.Operation{OperationID: "cancel-balance", Method: http.MethodDelete, Path: path, Summary: "Cancel: " + summary},
+	huma.Register(api, huma.Operation{
+		OperationID: "cancel-balance", Method: http.MethodDelete, Path: path, Summary: "Cancel: " + summary,
+	},
 		func(_ context.Context, in *balanceInput) (*workOutput[signal.Balance], error) {
 			if err := cancel(s, gainMap, signalInput{in.Rigging, in.Waiting}); err != nil {
 				return nil, err

@@ -93,7 +93,13 @@ func TestLevelsKnobsAndOrdersAreMetered(t *testing.T) {
 	refused(t, s.send("GET", "/api/levels?rig=long&set_list=nope&wait_ms=2000", nil), 422)
 	both := work[signal.Balance](s, "/api/balance?rig=bare&set_list=quay-set")
 	alone := work[signal.Balance](s, "/api/balance?rig=bare")
-	assert.Equal(t, *signal.BalanceOf(work[signal.GainMap](s, "/api/gainmap?rig=bare"), work[signal.Ladder](s, "/api/levels?rig=bare&set_list=quay-set")), *both)
+	assert.Equal(
+		t,
+		*signal.BalanceOf(
+			work[signal.GainMap](s, "/api/gainmap?rig=bare"), work[signal.Ladder](s, "/api/levels?rig=bare&set_list=quay-set"),
+		),
+		*both,
+	)
 	assert.GreaterOrEqual(t, len(both.Findings), len(alone.Findings), "the ladder may have its own to say")
 	assert.Equal(t, http.StatusOK, s.send("DELETE", "/api/balance?rig=bare&set_list=quay-set", nil).Code)
 	refused(t, s.send("GET", "/api/balance?rig=bare&set_list=nope&wait_ms=2000", nil), 422)
@@ -126,8 +132,9 @@ func TestTwoSoundsAreHeardAtTheSameLoudness(t *testing.T) {
 	s := start(t)
 	s.loadDemo()
 	for name, ask := range map[string]string{
-		"two sounds": "&sound=home&with=crunch", "settings": `&sound=crunch&values=` + url.QueryEscape(`{"amber/fx/drive":9}`),
-		"a change": "&sound=crunch&set_list=quay-set&position=1",
+		"two sounds": "&sound=home&with=crunch",
+		"settings":   `&sound=crunch&values=` + url.QueryEscape(`{"amber/fx/drive":9}`),
+		"a change":   "&sound=crunch&set_list=quay-set&position=1",
 	} {
 		heard := work[api.Listening](s, "/api/listen?rig=long&matched=true"+ask)
 		var loud []float64

@@ -73,7 +73,9 @@ func (s *Server) switchRoutes(api huma.API) {
 			if err != nil {
 				return nil, err
 			}
-			list, err := switching.Seats(ctx, there, in.Rig, in.SetList, in.Controller, switching.Seat{Bank: in.Bank, Slot: in.Slot}, report)
+			list, err := switching.Seats(
+				ctx, there, in.Rig, in.SetList, in.Controller, switching.Seat{Bank: in.Bank, Slot: in.Slot}, report,
+			)
 			return &Seats{Seats: list}, err
 		},
 	})

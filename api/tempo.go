@@ -134,21 +134,22 @@ type storedOutput struct{ Body StoredTimes }
 // storeTimes puts the times of a set into presets, as one transaction.
 func (s *Server) storeTimes(ctx context.Context, in *storeInput) (*storedOutput, error) {
 	var words []string
-	written, err := s.change(ctx, in.Writing, []plan.ID{in.Body.Rig, in.Body.SetList}, func(now store.State) (string, []store.Edit, error) {
-		if missing := missingShow(now.Plan, Showing{Rig: in.Body.Rig, SetList: in.Body.SetList}); len(missing) > 0 {
-			return "", nil, huma.Error404NotFound("The plan does not have it.", missing...)
-		}
-		done, err := tempo.Store(now.Plan, in.Body.Rig, in.Body.SetList, onlyFor(in.Body.Sound)...)
-		if err != nil {
-			return "", nil, huma.Error422UnprocessableEntity(sentence(strings.TrimPrefix(err.Error(), "tempo: ")))
-		}
-		words = done.Words
-		edits := []store.Edit{{Put: done.Rig, Read: now.Versions[done.Rig.ID]}}
-		for _, song := range done.Songs {
-			edits = append(edits, store.Edit{Put: song, Read: now.Versions[song.ID]})
-		}
-		return "Store the times of the set", edits, nil
-	})
+	written, err := s.change(ctx, in.Writing, []plan.ID{in.Body.Rig, in.Body.SetList},
+		func(now store.State) (string, []store.Edit, error) {
+			if missing := missingShow(now.Plan, Showing{Rig: in.Body.Rig, SetList: in.Body.SetList}); len(missing) > 0 {
+				return "", nil, huma.Error404NotFound("The plan does not have it.", missing...)
+			}
+			done, err := tempo.Store(now.Plan, in.Body.Rig, in.Body.SetList, onlyFor(in.Body.Sound)...)
+			if err != nil {
+				return "", nil, huma.Error422UnprocessableEntity(sentence(strings.TrimPrefix(err.Error(), "tempo: ")))
+			}
+			words = done.Words
+			edits := []store.Edit{{Put: done.Rig, Read: now.Versions[done.Rig.ID]}}
+			for _, song := range done.Songs {
+				edits = append(edits, store.Edit{Put: song, Read: now.Versions[song.ID]})
+			}
+			return "Store the times of the set", edits, nil
+		})
 	if err != nil {
 		return nil, s.problem(err, "")
 	}
@@ -157,7 +158,10 @@ func (s *Server) storeTimes(ctx context.Context, in *storeInput) (*storedOutput,
 }
 
 func (s *Server) tempoRoutes(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "get-tempo", Method: http.MethodGet, Path: "/api/tempo", Summary: "The lengths of notes in every song of a set, and what the delays of a rig are asked and set to"},
+	huma.Register(api, huma.Operation{
+		OperationID: "get-tempo", Method: http.MethodGet, Path: "/api/tempo",
+		Summary: "The lengths of notes in every song of a set, and what the delays of a rig are asked and set to",
+	},
 		func(_ context.Context, in *tempoInput) (*nightOutput, error) {
 			p, _ := s.store.Plan()
 			var missing []error
@@ -174,20 +178,47 @@ func (s *Server) tempoRoutes(api huma.API) {
 			}
 			return &nightOutput{Body: night}, nil
 		})
-	huma.Register(api, huma.Operation{OperationID: "get-meanings", Method: http.MethodGet, Path: "/api/tempo/meanings", Summary: "The presets of a delay or reverb by what they mean, beside other ways of using them"}, s.meanings)
+	huma.Register(
+		api,
+		huma.Operation{
+			OperationID: "get-meanings", Method: http.MethodGet, Path: "/api/tempo/meanings",
+			Summary: "The presets of a delay or reverb by what they mean, beside other ways of using them",
+		},
+		s.meanings,
+	)
 	inOrder := huma.Operation{
 		OperationID: "get-set-order", Method: http.MethodGet, Path: "/api/tempo/set-order",
 		Summary: "The presets of a device in the order in which a set first calls for them",
 	}
 	huma.Register(api, inOrder, s.setOrder)
-	huma.Register(api, huma.Operation{OperationID: "get-storing", Method: http.MethodGet, Path: "/api/tempo/store", Summary: "What putting the times of a set into presets would do"}, s.storing)
-	huma.Register(api, huma.Operation{OperationID: "store-times", Method: http.MethodPost, Path: "/api/tempo/store", Summary: "Put the fewest times that serve the set into the presets of its devices"}, s.storeTimes)
-	huma.Register(api, huma.Operation{OperationID: "get-notes", Method: http.MethodGet, Path: "/api/tempo/notes", Summary: "The lengths of notes at a tempo"},
+	huma.Register(
+		api,
+		huma.Operation{
+			OperationID: "get-storing", Method: http.MethodGet, Path: "/api/tempo/store",
+			Summary: "What putting the times of a set into presets would do",
+		},
+		s.storing,
+	)
+	huma.Register(
+		api,
+		huma.Operation{
+			OperationID: "store-times", Method: http.MethodPost, Path: "/api/tempo/store",
+			Summary: "Put the fewest times that serve the set into the presets of its devices",
+		},
+		s.storeTimes,
+	)
+	huma.Register(api, huma.Operation{
+		OperationID: "get-notes", Method: http.MethodGet, Path: "/api/tempo/notes",
+		Summary: "The lengths of notes at a tempo",
+	},
 		func(_ context.Context, in *notesInput) (*notesOutput, error) {
 			t := plan.Tempo{BPM: in.BPM, Beat: in.Beat}
 			if in.Beat != "" {
 				if _, ok := plan.NoteFraction(in.Beat); !ok {
-					return nil, huma.Error422UnprocessableEntity("The beat is no note.", &huma.ErrorDetail{Location: "query.beat", Message: "write a note such as 1/4 or 1/4.", Value: in.Beat})
+					return nil, huma.Error422UnprocessableEntity(
+						"The beat is no note.",
+						&huma.ErrorDetail{Location: "query.beat", Message: "write a note such as 1/4 or 1/4.", Value: in.Beat},
+					)
 				}
 			}
 			out := Notes{Table: tempo.Table(t)}

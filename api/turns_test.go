@@ -60,10 +60,11 @@ func TestAClientHasOnlySoMuchUnderWay(t *testing.T) {
 	w := newWorkshop(t.Context())
 	block := make(chan struct{})
 	ask := func(client string, i int) error {
-		_, err := w.ask(client, fmt.Sprint(client, i), fmt.Sprint(client, i), func(context.Context, func(float64)) (any, error) {
-			<-block
-			return nil, nil
-		})
+		_, err := w.ask(client, fmt.Sprint(client, i), fmt.Sprint(client, i),
+			func(context.Context, func(float64)) (any, error) {
+				<-block
+				return nil, nil
+			})
 		return err
 	}
 	for i := range tasksAtOnce {

@@ -72,7 +72,9 @@ func newWorkshop(ctx context.Context) *workshop {
 // ask gives the task of that key, which it starts where there is none. A task that was asked the
 // same of an older plan is cancelled: nobody waits for it any more. It fails with errBusy where that
 // client has too many under way.
-func (w *workshop) ask(client, key, name string, run func(ctx context.Context, report func(float64)) (any, error)) (*task, error) {
+func (w *workshop) ask(
+	client, key, name string, run func(ctx context.Context, report func(float64)) (any, error),
+) (*task, error) {
 	w.mu.Lock()
 	defer w.mu.Unlock()
 	if t, ok := w.tasks[key]; ok {
@@ -205,7 +207,9 @@ func serve[In waits, T any](s *Server, api huma.API, j job[In, T]) {
 		waitFor(ctx, (*in).wait(), t)
 		return answerOf[T](t)
 	})
-	stop := huma.Operation{OperationID: "cancel-" + j.id, Method: http.MethodDelete, Path: j.path, Summary: "Cancel: " + j.summary}
+	stop := huma.Operation{
+		OperationID: "cancel-" + j.id, Method: http.MethodDelete, Path: j.path, Summary: "Cancel: " + j.summary,
+	}
 	huma.Register(api, stop, func(_ context.Context, in *In) (*workOutput[T], error) {
 		if err := cancel(s, j, *in); err != nil {
 			return nil, err
@@ -224,9 +228,14 @@ func begin[In waits, T any](ctx context.Context, s *Server, j job[In, T], in In)
 		result, ok := found.(*T)
 		return ok && j.lapsed != nil && j.lapsed(result)
 	})
-	t, err := s.work.ask(callerOf(ctx).client(), key, name, func(ctx context.Context, report func(float64)) (any, error) { return j.run(ctx, p, in, report) })
+	t, err := s.work.ask(
+		callerOf(ctx).client(), key, name,
+		func(ctx context.Context, report func(float64)) (any, error) { return j.run(ctx, p, in, report) },
+	)
 	if err != nil {
-		return nil, huma.ErrorWithHeaders(huma.Error429TooManyRequests(sentence(err.Error())), http.Header{"Retry-After": {"1"}})
+		return nil, huma.ErrorWithHeaders(
+			huma.Error429TooManyRequests(sentence(err.Error())), http.Header{"Retry-After": {"1"}},
+		)
 	}
 	return t, nil
 }
@@ -279,7 +288,9 @@ func answerOf[T any](t *task) (*workOutput[T], error) {
 
 // keyOf names a piece of work by what was asked and by what its part of the plan says, so that the
 // answer is found again while neither changes.
-func (s *Server) keyOf(id string, in any, scope func(*plan.Plan) (*plan.Plan, error)) (p *plan.Plan, key, name string, err error) {
+func (s *Server) keyOf(
+	id string, in any, scope func(*plan.Plan) (*plan.Plan, error),
+) (p *plan.Plan, key, name string, err error) {
 	p, _ = s.store.Plan()
 	part, err := scope(p)
 	if err != nil {

@@ -155,7 +155,10 @@ func TestMIDIIsMappedAndMonitored(t *testing.T) {
 	require.NoError(t, json.Unmarshal(res.Body.Bytes(), &seen))
 	require.Len(t, seen.Heard, 1)
 	assert.Equal(t, "C2 01", seen.Heard[0].Bytes)
-	refused(t, s.send("POST", "/api/midi/monitor", map[string]any{"rig": "switched", "recalls": []midi.Slot{{Controller: "x"}}}), 422)
+	refused(
+		t, s.send("POST", "/api/midi/monitor", map[string]any{"rig": "switched", "recalls": []midi.Slot{{Controller: "x"}}}),
+		422,
+	)
 	refused(t, s.send("GET", "/api/midi?rig=nope", nil), 404)
 	seats := work[api.Seats](s, "/api/switch/seats?rig=switched&set_list=quay-set&controller=turntable&bank=1&slot=4")
 	assert.Len(t, seats.Seats, 8)

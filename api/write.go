@@ -141,7 +141,9 @@ func asked(ctx context.Context, key string) store.Request {
 
 // change is [store.Store.Change] for a request: what it takes up must still hold, about the aggregates
 // that are named.
-func (s *Server) change(ctx context.Context, w Writing, about []plan.ID, work func(store.State) (string, []store.Edit, error)) (store.Done, error) {
+func (s *Server) change(
+	ctx context.Context, w Writing, about []plan.ID, work func(store.State) (string, []store.Edit, error),
+) (store.Done, error) {
 	return s.store.Change(ctx, asked(ctx, w.Request), func(now store.State) (string, []store.Edit, error) {
 		if err := s.current(now, w.From, about...); err != nil {
 			return "", nil, err
@@ -166,7 +168,9 @@ func (s *Server) written(ctx context.Context, w Writing, id plan.ID, done store.
 	if err != nil {
 		return nil, s.problem(err, "")
 	}
-	out := &writeOutput{Body: Written{Transaction: done.Tx, ID: id, Version: done.Versions[id], Changed: plan.SortedKeys(done.Versions)}}
+	out := &writeOutput{
+		Body: Written{Transaction: done.Tx, ID: id, Version: done.Versions[id], Changed: plan.SortedKeys(done.Versions)},
+	}
 	out.Body.Plan, err = s.news(ctx, w)
 	return out, err
 }
@@ -238,5 +242,7 @@ func idsOf[T plan.Aggregate](list []T) []plan.ID {
 
 // moved is the problem document of a [MovedError].
 func moved(err *MovedError) error {
-	return &huma.ErrorModel{Status: http.StatusConflict, Title: "Worked out from an older plan", Detail: sentence(err.Error())}
+	return &huma.ErrorModel{
+		Status: http.StatusConflict, Title: "Worked out from an older plan", Detail: sentence(err.Error()),
+	}
 }

@@ -35,7 +35,9 @@ var allowed = map[string][]string{
 	"core/guide":     {"core/plan"},
 	"examples":       {"core/plan", "core/shorthand"},
 	"core/shorthand": {"core/plan", "core/catalog", "core/exchange"},
-	"core/paper":     {"core/plan", "core/floor", "core/layers", "core/path", "core/reach", "core/electric", "core/midi", "core/exchange"},
+	"core/paper": {
+		"core/plan", "core/floor", "core/layers", "core/path", "core/reach", "core/electric", "core/midi", "core/exchange",
+	},
 	"core/play":      {"core/plan", "core/layers", "core/reach", "core/midi"},
 	"core/tempo":     {"core/plan"},
 	"core/journal":   {"core/plan"},
@@ -53,19 +55,35 @@ var allowed = map[string][]string{
 	"store":          {"core/plan", "disk", "store/wal"},
 	"store/wal":      {},
 	"store/doctor":   {"core/plan", "disk", "store"},
-	"api":            {"core/plan", "core/floor", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/operation", "core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange", "core/paper", "core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose", "core/guide", "page", "store", "store/doctor", "access", "lan", "about", "about/licences", "examples"},
-	"cmd/envex":      {"core/plan", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/operation", "core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange", "core/paper", "core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose", "core/guide", "page", "store", "store/doctor", "access", "lan", "disk", "about", "about/licences", "examples", "api", "demo", "web"},
+	"api": {
+		"core/plan", "core/floor", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi",
+		"core/operation", "core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange",
+		"core/paper", "core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose",
+		"core/guide", "page", "store", "store/doctor", "access", "lan", "about", "about/licences", "examples",
+	},
+	"cmd/envex": {
+		"core/plan", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/operation",
+		"core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange", "core/paper",
+		"core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose", "core/guide", "page",
+		"store", "store/doctor", "access", "lan", "disk", "about", "about/licences", "examples", "api", "demo", "web",
+	},
 }
 
 // outside is what the rules of the job have nothing to do with: files, clocks, chance, the
 // network, databases and screens.
-var outside = []string{"os", "os/exec", "time", "math/rand", "math/rand/v2", "crypto/rand", "net", "net/http", "database/sql", "log", "log/slog", "io/fs", "path/filepath", "embed", "syscall"}
+var outside = []string{
+	"os", "os/exec", "time", "math/rand", "math/rand/v2", "crypto/rand", "net", "net/http", "database/sql", "log",
+	"log/slog", "io/fs", "path/filepath", "embed", "syscall",
+}
 
 // elsewhere is what of the core uses packages that are not ours: transforms, a bounded memory, and an open file format.
 var elsewhere = map[string][]string{
-	"core/exchange": {"gitlab.com/gomidi/midi/v2/smf", "golang.org/x/text/encoding", "golang.org/x/text/encoding/charmap", "golang.org/x/text/encoding/unicode"},
-	"core/signal":   {"github.com/hashicorp/golang-lru/v2", "gonum.org/v1/gonum/dsp/fourier"},
-	"core/wav":      {"gonum.org/v1/gonum/dsp/fourier", "github.com/go-audio/audio", "github.com/go-audio/wav"},
+	"core/exchange": {
+		"gitlab.com/gomidi/midi/v2/smf", "golang.org/x/text/encoding", "golang.org/x/text/encoding/charmap",
+		"golang.org/x/text/encoding/unicode",
+	},
+	"core/signal": {"github.com/hashicorp/golang-lru/v2", "gonum.org/v1/gonum/dsp/fourier"},
+	"core/wav":    {"gonum.org/v1/gonum/dsp/fourier", "github.com/go-audio/audio", "github.com/go-audio/wav"},
 }
 
 // arrows are the imports of our packages by each other.
@@ -148,7 +166,9 @@ func drawing(t *testing.T) string {
 	b.WriteString("```mermaid\nflowchart TD\n")
 	for _, from := range slices.Sorted(maps.Keys(on)) {
 		for _, to := range slices.Sorted(maps.Keys(on[from])) {
-			if !slices.ContainsFunc(slices.Collect(maps.Keys(on[from])), func(other string) bool { return other != to && reaches(other, to) }) {
+			if !slices.ContainsFunc(
+				slices.Collect(maps.Keys(on[from])), func(other string) bool { return other != to && reaches(other, to) },
+			) {
 				fmt.Fprintf(&b, "  %s --> %s\n", from, to)
 			}
 		}

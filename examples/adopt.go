@@ -30,7 +30,8 @@ func For(p *plan.Plan, id string) (*plan.Plan, error) {
 			fresh := shorthand.SoundOf(s.Name, others)
 			s.Short, s.Tape = fresh.Short, fresh.Tape
 		}
-		if s.Role == plan.HomeRole && slices.ContainsFunc(others, func(x plan.Sound) bool { return x.Role == plan.HomeRole }) {
+		if s.Role == plan.HomeRole &&
+			slices.ContainsFunc(others, func(x plan.Sound) bool { return x.Role == plan.HomeRole }) {
 			s.Role = plan.RhythmRole
 		}
 		have = append(others, s)

@@ -23,13 +23,21 @@ type Example struct {
 func All() []Example {
 	return []Example{
 		{"clean-amp", "One loud clean amp", "The amp stays clean; every other sound is a pedal in front of it."},
-		{"amp-gain", "The amp's own gain, with a loop", "The amp itself crunches; a drive makes it heavy, and boost, echo and reverb stand in its loop."},
+		{
+			"amp-gain", "The amp's own gain, with a loop",
+			"The amp itself crunches; a drive makes it heavy, and boost, echo and reverb stand in its loop.",
+		},
 		{"loop-switcher", "Loop switcher", "Every pedal stands in a loop; one press brings in all that a sound needs."},
 		{"stored-amp", "MIDI and a stored amp", "The amp keeps its settings in memories, and a controller calls them up."},
-		{"four-cables", "Four cables", "One multi-effect: its drive stands in front of the amp, its delay and reverb in the loop."},
+		{
+			"four-cables", "Four cables",
+			"One multi-effect: its drive stands in front of the amp, its delay and reverb in the loop.",
+		},
 		{"two-amps", "Two amps in stereo", "A stereo delay and reverb into two different amps, side by side."},
 		{"to-the-house", "Straight to the house", "No amp on stage: a preamp, a speaker simulator and a DI."},
-		{"travelling", "A small travelling board", "Four boxes on a board that goes into a bag, and whatever combo there is."},
+		{
+			"travelling", "A small travelling board", "Four boxes on a board that goes into a bag, and whatever combo there is.",
+		},
 	}
 }
 

@@ -41,14 +41,39 @@ Slack Water 78: intro echo 8, verse clean 16 (sing), bridge echo 8, out clean 8
 Winch Song 118: verse clean 16 (sing), chorus crunch 16 (sing), solo lead 8, out clean 8`
 
 var sources = map[string]typed{
-	"clean-amp":     {set: night, chain: "three single coils, Plumb = tuner, Squeeze = blue comp, Amber = yellow mid-hump drive, Rust = orange mid-hump drive, Drift = green tap delay, Spray = grey spring reverb > Pier = scooped clean combo"},
-	"amp-gain":      {set: strings.ReplaceAll(strings.ReplaceAll(night, "crunch", "heavy"), "clean", "crunch"), chain: "two humbuckers, Plumb = tuner, Rust = orange mid-hump drive > Harbour = mid-forward head: Nudge = red boost, Drift = green tap delay, Vault = blue hall reverb > Crate = cab"},
-	"loop-switcher": {set: night, programs: true, chain: "two humbuckers, Plumb = tuner, [1 Squeeze = blue comp][2 Nudge = red boost][3 Amber = yellow mid-hump drive][4 Rust = orange mid-hump drive][5 Drift = green tap delay][6 Vault = white hall reverb] > Pier = scooped clean combo"},
-	"stored-amp":    {set: strings.ReplaceAll(night, "crunch", "heavy"), programs: true, chain: "two humbuckers, Plumb = tuner > Tower = head with midi: Nudge = red boost, Drift = green tap delay > Crate = cab\nHelm = midi controller", recipes: stored},
-	"four-cables":   {set: night, chain: "two humbuckers, Plumb = tuner, Nudge = red boost > Harbour = two channel head > Crate = cab", path: fourCables},
-	"two-amps":      {set: night, chain: "two wide single coils, Plumb = tuner, Amber = yellow mid-hump drive, Rust = orange mid-hump drive, Echoes = green ping-pong delay, Wide = blue stereo reverb > Pier = scooped clean combo | Quay = scooped clean combo"},
-	"to-the-house":  {set: night, chain: "humbucker and two single coils, Plumb = tuner, Amber = yellow mid-hump drive, Rust = orange mid-hump drive, Stage = black preamp pedal, Drift = green tap delay, Vault = white hall reverb > Booth = cab sim, Line = DI"},
-	"travelling":    {set: night, fit: true, chain: "semi-hollow, Plumb = tuner, Amber = yellow mid-hump drive, Rust = orange mid-hump drive, Drift = green tap delay > Hired = combo\nCase = small board"},
+	"clean-amp": {
+		set:   night,
+		chain: "three single coils, Plumb = tuner, Squeeze = blue comp, Amber = yellow mid-hump drive, Rust = orange mid-hump drive, Drift = green tap delay, Spray = grey spring reverb > Pier = scooped clean combo",
+	},
+	"amp-gain": {
+		set:   strings.ReplaceAll(strings.ReplaceAll(night, "crunch", "heavy"), "clean", "crunch"),
+		chain: "two humbuckers, Plumb = tuner, Rust = orange mid-hump drive > Harbour = mid-forward head: Nudge = red boost, Drift = green tap delay, Vault = blue hall reverb > Crate = cab",
+	},
+	"loop-switcher": {
+		set: night, programs: true,
+		chain: "two humbuckers, Plumb = tuner, [1 Squeeze = blue comp][2 Nudge = red boost][3 Amber = yellow mid-hump drive][4 Rust = orange mid-hump drive][5 Drift = green tap delay][6 Vault = white hall reverb] > Pier = scooped clean combo",
+	},
+	"stored-amp": {
+		set: strings.ReplaceAll(night, "crunch", "heavy"), programs: true,
+		chain:   "two humbuckers, Plumb = tuner > Tower = head with midi: Nudge = red boost, Drift = green tap delay > Crate = cab\nHelm = midi controller",
+		recipes: stored,
+	},
+	"four-cables": {
+		set: night, chain: "two humbuckers, Plumb = tuner, Nudge = red boost > Harbour = two channel head > Crate = cab",
+		path: fourCables,
+	},
+	"two-amps": {
+		set:   night,
+		chain: "two wide single coils, Plumb = tuner, Amber = yellow mid-hump drive, Rust = orange mid-hump drive, Echoes = green ping-pong delay, Wide = blue stereo reverb > Pier = scooped clean combo | Quay = scooped clean combo",
+	},
+	"to-the-house": {
+		set:   night,
+		chain: "humbucker and two single coils, Plumb = tuner, Amber = yellow mid-hump drive, Rust = orange mid-hump drive, Stage = black preamp pedal, Drift = green tap delay, Vault = white hall reverb > Booth = cab sim, Line = DI",
+	},
+	"travelling": {
+		set: night, fit: true,
+		chain: "semi-hollow, Plumb = tuner, Amber = yellow mid-hump drive, Rust = orange mid-hump drive, Drift = green tap delay > Hired = combo\nCase = small board",
+	},
 }
 
 // fourCables puts a multi-effect around the preamp: its drive before it, delay and reverb after.
@@ -79,10 +104,14 @@ func stored(p *plan.Plan, r *plan.Rig) {
 	delay := p.Gear[slices.IndexFunc(p.Gear, func(g plan.Gear) bool { return g.Name == "Drift" })]
 	boost := p.Gear[slices.IndexFunc(p.Gear, func(g plan.Gear) bool { return g.Name == "Nudge" })]
 	preamp := plan.BlockKey(amp.ID, "preamp")
-	r.Base = map[plan.Key]plan.Value{preamp + "/drive": plan.Number(1.2), preamp + "/level": plan.Number(4), plan.BlockKey(boost.ID, "fx") + "/level": plan.Number(1.5)}
+	r.Base = map[plan.Key]plan.Value{
+		preamp + "/drive": plan.Number(1.2), preamp + "/level": plan.Number(4),
+		plan.BlockKey(boost.ID, "fx") + "/level": plan.Number(1.5),
+	}
 	memory := func(channel, mode, loop string) map[plan.Key]plan.Value {
 		return map[plan.Key]plan.Value{
-			plan.BlockKey(amp.ID, "preamp") + "/channel": plan.Text(channel), plan.Key(amp.ID) + "/mode": plan.Text(mode), plan.Key(amp.ID) + "/loop": plan.Text(loop),
+			plan.BlockKey(amp.ID, "preamp") + "/channel": plan.Text(channel), plan.Key(amp.ID) + "/mode": plan.Text(mode),
+			plan.Key(amp.ID) + "/loop": plan.Text(loop),
 		}
 	}
 	r.Presets = plan.PresetMap{amp.ID: {"1": memory("clean", "low", "in"), "2": memory("drive", "low", "in")}}
@@ -91,9 +120,11 @@ func stored(p *plan.Plan, r *plan.Rig) {
 		boost, echo   bool
 	}{{"Clean", "1", false, false}, {"Heavy", "2", false, false}, {"Lead", "2", true, false}, {"Echo", "1", false, true}} {
 		s := p.Sounds[slices.IndexFunc(p.Sounds, func(s plan.Sound) bool { return s.Name == x.sound })]
-		r.Recipes = append(r.Recipes, plan.Recipe{ID: plan.ID("recipe-" + string(s.ID)), Sound: s.ID, Values: map[plan.Key]plan.Value{
-			plan.Key(amp.ID) + "/preset": plan.Text(x.preset), plan.OnKey(delay.ID, "fx"): plan.On(x.echo), plan.OnKey(boost.ID, "fx"): plan.On(x.boost),
-		}})
+		r.Recipes = append(r.Recipes,
+			plan.Recipe{ID: plan.ID("recipe-" + string(s.ID)), Sound: s.ID, Values: map[plan.Key]plan.Value{
+				plan.Key(amp.ID) + "/preset": plan.Text(x.preset), plan.OnKey(delay.ID, "fx"): plan.On(x.echo),
+				plan.OnKey(boost.ID, "fx"): plan.On(x.boost),
+			}})
 	}
 }
 

@@ -65,8 +65,9 @@ func made(now time.Time, own []netip.Addr, name string) ([]byte, error) {
 	template := &x509.Certificate{
 		SerialNumber: serial, Subject: pkix.Name{CommonName: "Envex on this network"},
 		NotBefore: now.Add(-time.Hour), NotAfter: now.Add(certificateTime),
-		KeyUsage: x509.KeyUsageDigitalSignature, ExtKeyUsage: []x509.ExtKeyUsage{x509.ExtKeyUsageServerAuth}, BasicConstraintsValid: true,
-		DNSNames: []string{"localhost"},
+		KeyUsage: x509.KeyUsageDigitalSignature, ExtKeyUsage: []x509.ExtKeyUsage{x509.ExtKeyUsageServerAuth},
+		BasicConstraintsValid: true,
+		DNSNames:              []string{"localhost"},
 	}
 	if name != "" {
 		template.DNSNames = append(template.DNSNames, name)

@@ -62,7 +62,8 @@ func Name() string {
 
 func local(host string) string {
 	host, _, _ = strings.Cut(strings.ToLower(host), ".")
-	if host == "" || host == "localhost" || len(host) > 63 || strings.Trim(host, "abcdefghijklmnopqrstuvwxyz0123456789-") != "" {
+	if host == "" || host == "localhost" || len(host) > 63 ||
+		strings.Trim(host, "abcdefghijklmnopqrstuvwxyz0123456789-") != "" {
 		return ""
 	}
 	return host + ".local"

@@ -55,14 +55,18 @@ func TestWhichNamesAreAnswered(t *testing.T) {
 func TestWhatIsLoopback(t *testing.T) {
 	for address, want := range map[string]bool{
 		"127.0.0.1:8420": true, "localhost:0": true, "[::1]:8420": true, "127.4.4.4:1": true,
-		":8420": false, "0.0.0.0:8420": false, "[::]:8420": false, "192.168.1.20:8420": false, "quay.local:8420": false, "8420": false,
+		":8420": false, "0.0.0.0:8420": false, "[::]:8420": false, "192.168.1.20:8420": false, "quay.local:8420": false,
+		"8420": false,
 	} {
 		assert.Equal(t, want, lan.Loopback(address), address)
 	}
 }
 
 func TestAddressesCanBeTyped(t *testing.T) {
-	assert.Equal(t, []string{"http://192.168.1.20:8421", "http://[2001:db8::20]:8421", "http://quay.local:8421"}, lan.Addresses("http", 8421, own, "quay.local"))
+	assert.Equal(
+		t, []string{"http://192.168.1.20:8421", "http://[2001:db8::20]:8421", "http://quay.local:8421"},
+		lan.Addresses("http", 8421, own, "quay.local"),
+	)
 	assert.Equal(t, []string{}, lan.Addresses("https", 8421, nil, ""))
 	for _, ip := range lan.Own() {
 		assert.False(t, ip.IsLoopback() || ip.IsUnspecified())

@@ -68,7 +68,9 @@ func tiles(area floor.Rect, w, h float64) []Tile {
 			t := Tile{Name: fmt.Sprintf("%c%d", 'A'+column%26, row+1), ViewX: x, ViewY: y}
 			marks := ""
 			for _, c := range [][4]float64{{x, y, 1, 1}, {x + w, y, -1, 1}, {x, y + h, 1, -1}, {x + w, y + h, -1, -1}} {
-				marks += fmt.Sprintf(`<path d="M%g %gh%gM%g %gv%g" stroke="black" stroke-width="0.3"/>`, c[0], c[1], 6*c[2], c[0], c[1], 6*c[3])
+				marks += fmt.Sprintf(
+					`<path d="M%g %gh%gM%g %gv%g" stroke="black" stroke-width="0.3"/>`, c[0], c[1], 6*c[2], c[0], c[1], 6*c[3],
+				)
 			}
 			marks += fmt.Sprintf(`<text x="%g" y="%g" font-size="5" fill="#555">%s</text>`, x+8, y+h-3, t.Name)
 			t.Corner = template.HTML(marks + board.Ruler(x+20, y+h-5)) //nolint:gosec // figures alone

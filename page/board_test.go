@@ -19,7 +19,10 @@ func TestABoardPrintsAtOneToOneOverSheets(t *testing.T) {
 	p := demo(t)
 	r, err := board.Judge(context.Background(), p, "carry", board.Options{})
 	require.NoError(t, err)
-	for size, want := range map[Size][2]string{A4: {`size: a4 landscape`, `width="277mm" height="190mm"`}, Letter: {`size: letter landscape`, `width="259.4mm" height="195.9mm"`}} {
+	for size, want := range map[Size][2]string{
+		A4:     {`size: a4 landscape`, `width="277mm" height="190mm"`},
+		Letter: {`size: letter landscape`, `width="259.4mm" height="195.9mm"`},
+	} {
 		html, err := Board(p, r, size)
 		require.NoError(t, err)
 		text := string(html)

@@ -41,7 +41,10 @@ func drawChain(p *plan.Plan, r *plan.Rig, s *plan.Show) (*svg, error) {
 	if err != nil {
 		return nil, err
 	}
-	c := &chain{svg: &svg{title: "Signal chain of " + r.Name + " at " + s.Name, width: pageWidth}, plan: p, rig: r, stereo: map[plan.Key]bool{}, zones: p.Zones(r.Path)}
+	c := &chain{
+		svg: &svg{title: "Signal chain of " + r.Name + " at " + s.Name, width: pageWidth}, plan: p, rig: r,
+		stereo: map[plan.Key]bool{}, zones: p.Zones(r.Path),
+	}
 	for _, run := range cables.Runs {
 		if run.Stereo {
 			c.stereo[run.To.Place] = true
@@ -108,7 +111,10 @@ func (c *chain) lines(pieces []piece) {
 			}
 			if z := c.zones[p.key]; z != "" && z != zone {
 				zone = z
-				c.text("zone", x, line-p.above-7, 0, false, map[plan.Zone]string{plan.FrontOfAmp: "AHEAD OF THE AMP", plan.InTheLoop: "IN THE LOOP", plan.Out: "OUT"}[z])
+				c.text(
+					"zone", x, line-p.above-7, 0, false,
+					map[plan.Zone]string{plan.FrontOfAmp: "AHEAD OF THE AMP", plan.InTheLoop: "IN THE LOOP", plan.Out: "OUT"}[z],
+				)
 			}
 			p.draw(x, line)
 			x += p.width + boxGap

@@ -37,7 +37,10 @@ func faceCSS() (template.CSS, error) {
 		if err != nil {
 			return "", fmt.Errorf("page: %w", err)
 		}
-		fmt.Fprintf(&b, "@font-face{font-family:'%s';font-weight:%d;src:url(data:font/woff2;base64,%s) format('woff2')}\n", f.family, f.weight, base64.StdEncoding.EncodeToString(data))
+		fmt.Fprintf(
+			&b, "@font-face{font-family:'%s';font-weight:%d;src:url(data:font/woff2;base64,%s) format('woff2')}\n", f.family,
+			f.weight, base64.StdEncoding.EncodeToString(data),
+		)
 	}
 	return template.CSS(b.String()), nil //nolint:gosec // our own files
 }

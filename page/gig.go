@@ -22,7 +22,8 @@ func GigPolicy() (string, error) {
 		return "", fmt.Errorf("page: %w", err)
 	}
 	sum := sha256.Sum256(script)
-	return "default-src 'none'; style-src 'unsafe-inline'; font-src data:; script-src 'sha256-" + base64.StdEncoding.EncodeToString(sum[:]) + "'", nil
+	return "default-src 'none'; style-src 'unsafe-inline'; font-src data:; script-src 'sha256-" +
+		base64.StdEncoding.EncodeToString(sum[:]) + "'", nil
 }
 
 // Gig writes the page for the night: every section of the set, one at a time, with what is pressed to come
@@ -59,7 +60,8 @@ func Gig(p *plan.Plan, show plan.ID) ([]byte, error) {
 	}
 	var b bytes.Buffer
 	err = t.Execute(&b, map[string]any{
-		"Show": s, "Policy": policy, "Styles": css, "Script": template.JS(script), "Steps": steps, "Songs": songs, "Sheets": sheets, //nolint:gosec // our own file
+		"Show": s, "Policy": policy, "Styles": css, "Script": template.JS(script), "Steps": steps, "Songs": songs,
+		"Sheets": sheets, //nolint:gosec // our own file
 	})
 	if err != nil {
 		return nil, fmt.Errorf("page: %w", err)
@@ -117,7 +119,8 @@ func stepsOf(p *plan.Plan, s *plan.Show) ([]step, []jump, error) {
 				return nil, nil, fmt.Errorf("page: the set has more sections than were computed")
 			}
 			x := step{
-				Number: len(steps) + 1, Song: song.Title, Place: fmt.Sprintf("%d of %d", i+1, len(l.Entries)), Facts: strings.Join(paper.CountIn(there, song, sec.TempoIn(*song)), ", "),
+				Number: len(steps) + 1, Song: song.Title, Place: fmt.Sprintf("%d of %d", i+1, len(l.Entries)),
+				Facts:   strings.Join(paper.CountIn(there, song, sec.TempoIn(*song)), ", "),
 				Section: sec.Label, Bars: "open", Singing: sec.Singing,
 			}
 			if sec.Bars != nil {

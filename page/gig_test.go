@@ -18,11 +18,14 @@ func TestHowAChangeTurnsOutHasItsOwnMark(t *testing.T) {
 		change        reach.Change
 		mark, trouble string
 	}{
-		"in time":    {reach.Change{Verdict: reach.InTime, SlackS: 2}, "", ""},
-		"by hand":    {reach.Change{Verdict: reach.ByHand}, "", ""},
-		"tight":      {reach.Change{Verdict: reach.Tight, SlackS: 0.123}, "◇", "Tight: 0.12 s in hand"},
-		"late":       {reach.Change{Verdict: reach.Late, SlackS: -0.304}, "▲", "Late by 0.30 s"},
-		"impossible": {reach.Change{Verdict: reach.Impossible, Reason: "No switch takes Rotor to on."}, "⊗", "Cannot be made: No switch takes Rotor to on."},
+		"in time": {reach.Change{Verdict: reach.InTime, SlackS: 2}, "", ""},
+		"by hand": {reach.Change{Verdict: reach.ByHand}, "", ""},
+		"tight":   {reach.Change{Verdict: reach.Tight, SlackS: 0.123}, "◇", "Tight: 0.12 s in hand"},
+		"late":    {reach.Change{Verdict: reach.Late, SlackS: -0.304}, "▲", "Late by 0.30 s"},
+		"impossible": {
+			reach.Change{Verdict: reach.Impossible, Reason: "No switch takes Rotor to on."}, "⊗",
+			"Cannot be made: No switch takes Rotor to on.",
+		},
 	} {
 		t.Run(name, func(t *testing.T) {
 			var s step
@@ -32,7 +35,13 @@ func TestHowAChangeTurnsOutHasItsOwnMark(t *testing.T) {
 		})
 	}
 	var s step
-	s.came(p, reach.Change{Hands: []reach.Hand{{Action: "Driftwood pickup to bridge"}, {Action: "Guitar to Bulkhead"}}, Presses: []reach.Press{{Switch: "echo/p", Act: "hold Echo preset: Echo preset C", Gesture: "hold"}}})
+	s.came(
+		p,
+		reach.Change{
+			Hands:   []reach.Hand{{Action: "Driftwood pickup to bridge"}, {Action: "Guitar to Bulkhead"}},
+			Presses: []reach.Press{{Switch: "echo/p", Act: "hold Echo preset: Echo preset C", Gesture: "hold"}},
+		},
+	)
 	assert.Equal(t, []string{"Driftwood pickup to bridge", "Guitar to Bulkhead"}, s.Hands)
 	assert.Equal(t, []string{"hold Echo preset: Echo preset C"}, s.Presses)
 }
@@ -61,7 +70,11 @@ func TestTheStepsAreTheNightInOrder(t *testing.T) {
 			last := k == len(song.Sections)-1
 			assert.Equal(t, last && i < len(l.Entries)-1, s.NextSong)
 			if at > 0 {
-				assert.True(t, strings.HasPrefix(steps[at-1].Next, sec.Label) || strings.HasPrefix(steps[at-1].Next, song.Title+", "+sec.Label), steps[at-1].Next)
+				assert.True(
+					t,
+					strings.HasPrefix(steps[at-1].Next, sec.Label) || strings.HasPrefix(steps[at-1].Next, song.Title+", "+sec.Label),
+					steps[at-1].Next,
+				)
 			}
 			at++
 		}

@@ -69,7 +69,12 @@ func parsed(t require.TestingT, data []byte) (elements map[string]int, text stri
 
 func nasty() *rapid.Generator[string] {
 	return rapid.OneOf(
-		rapid.SampledFrom([]string{`=1+1,"<b>`, `</style><script>alert(1)</script>`, `'); }`, `]]>&amp;`, `" onload="x`, `</svg><b>`, `</title><img src=x>`, "a & b < c", `{{.Show}}`, `\`}),
+		rapid.SampledFrom(
+			[]string{
+				`=1+1,"<b>`, `</style><script>alert(1)</script>`, `'); }`, `]]>&amp;`, `" onload="x`, `</svg><b>`,
+				`</title><img src=x>`, "a & b < c", `{{.Show}}`, `\`,
+			},
+		),
 		rapid.StringMatching(`[ -~éßñ…]{1,40}`),
 	).Filter(func(s string) bool { return strings.TrimSpace(s) == s && s != "" })
 }
@@ -142,12 +147,17 @@ func TestOnlyWordsThatNoLineHoldsMayBeBroken(t *testing.T) {
 	assert.Equal(t, template.HTML("a &lt;b&gt; c"), soft("a <b> c"))
 	long := strings.Repeat("é", 30)
 	assert.Equal(t, template.HTML(strings.Repeat("é", 12)+"<wbr>"+strings.Repeat("é", 18)), soft(long))
-	assert.Equal(t, template.HTML("&lt;&lt;&lt;&lt;&lt;&lt;&lt;&lt;&lt;&lt;&lt;&lt;<wbr>"+strings.Repeat("&lt;", 13)), soft(strings.Repeat("<", 25)), "it is escaped letter by letter")
+	assert.Equal(
+		t, template.HTML("&lt;&lt;&lt;&lt;&lt;&lt;&lt;&lt;&lt;&lt;&lt;&lt;<wbr>"+strings.Repeat("&lt;", 13)),
+		soft(strings.Repeat("<", 25)), "it is escaped letter by letter",
+	)
 	rapid.Check(t, func(t *rapid.T) {
 		text := rapid.String().Draw(t, "text")
 		elements, read := parsed(t, []byte("<p>"+string(soft(text))+"</p>"))
 		assert.Equal(t, map[string]int{"html": 1, "head": 1, "body": 1, "p": 1}, elements)
-		if want := strings.NewReplacer("\r\n", "\n", "\r", "\n", "\x00", "\ufffd").Replace(strings.ToValidUTF8(text, "\ufffd")); !strings.Contains(text, "\x00") {
+		if want := strings.NewReplacer("\r\n", "\n", "\r", "\n", "\x00", "\ufffd").Replace(
+			strings.ToValidUTF8(text, "\ufffd"),
+		); !strings.Contains(text, "\x00") {
 			assert.Equal(t, want, read)
 		}
 	})
@@ -232,7 +242,10 @@ func TestTheNightRunsItsOwnScriptAndNoOther(t *testing.T) {
 }
 
 func TestAnEmptyShowStillHasAPage(t *testing.T) {
-	p := &plan.Plan{SetLists: []plan.SetList{{ID: "set", Name: "Set"}}, Rigs: []plan.Rig{{ID: "rig", Name: "Rig"}}, Shows: []plan.Show{{ID: "show", Name: "Show", SetList: "set", Rig: "rig"}}}
+	p := &plan.Plan{
+		SetLists: []plan.SetList{{ID: "set", Name: "Set"}}, Rigs: []plan.Rig{{ID: "rig", Name: "Rig"}},
+		Shows: []plan.Show{{ID: "show", Name: "Show", SetList: "set", Rig: "rig"}},
+	}
 	assert.Contains(t, string(must(Gig(p, "show"))(t)), "No songs yet")
 	must(Sheets(p, "show", paper.Kinds(), A4))(t)
 	for kind := range drawings {
@@ -250,7 +263,9 @@ func TestAChainOfAnyLengthStaysOnItsPage(t *testing.T) {
 			require.Len(t, size, 3)
 			width, height := number(t, size[1]), number(t, size[2])
 			assert.InDelta(t, pageWidth, width, 0, "what is longer goes on in the next line")
-			for _, r := range regexp.MustCompile(`<rect class="(?:box|box amp|round)" x="([\d.]+)" y="([\d.]+)" width="([\d.]+)" height="([\d.]+)"`).FindAllStringSubmatch(data, -1) {
+			for _, r := range regexp.MustCompile(
+				`<rect class="(?:box|box amp|round)" x="([\d.]+)" y="([\d.]+)" width="([\d.]+)" height="([\d.]+)"`,
+			).FindAllStringSubmatch(data, -1) {
 				assert.LessOrEqual(t, number(t, r[1])+number(t, r[3]), width)
 				assert.LessOrEqual(t, number(t, r[2])+number(t, r[4]), height)
 			}
@@ -297,9 +312,13 @@ func TestFortySongsAndThirtyStopsAreAllThere(t *testing.T) {
 	for i := range 30 - 16 {
 		assert.Contains(t, words, fmt.Sprint("More ", i+1)+"\x00")
 	}
-	_, text = parsed(t, must(Sheets(p, "quay-12", []paper.Kind{paper.PatchList, paper.FailurePlan, paper.FaultFinding}, Letter))(t))
+	_, text = parsed(
+		t, must(Sheets(p, "quay-12", []paper.Kind{paper.PatchList, paper.FailurePlan, paper.FaultFinding}, Letter))(t),
+	)
 	for i := range 30 - 16 {
-		assert.GreaterOrEqual(t, strings.Count(text, fmt.Sprint("More ", i+1)), 4, "in the cables, the failures and the faults")
+		assert.GreaterOrEqual(
+			t, strings.Count(text, fmt.Sprint("More ", i+1)), 4, "in the cables, the failures and the faults",
+		)
 	}
 }
 
@@ -307,7 +326,13 @@ func TestALaneThatIsWiderThanThePageMakesThePageWider(t *testing.T) {
 	p := demo(t)
 	r, _ := p.FindRig("long")
 	before := r.Path[:10]
-	r.Path = []plan.Node{{Split: &plan.Split{ID: "wide", Kind: plan.SplitCopy, Join: plan.JoinSum, Lanes: []plan.Lane{{Name: "<wet & dry>", Nodes: before}, {}}}}}
+	r.Path = []plan.Node{
+		{
+			Split: &plan.Split{
+				ID: "wide", Kind: plan.SplitCopy, Join: plan.JoinSum, Lanes: []plan.Lane{{Name: "<wet & dry>", Nodes: before}, {}},
+			},
+		},
+	}
 	data := must(Drawing(p, "quay-12", paper.PatchList))(t)
 	size := regexp.MustCompile(`viewBox="0 0 (\d+)`).FindSubmatch(data)
 	assert.Greater(t, number(t, string(size[1])), pageWidth)
@@ -343,7 +368,9 @@ func TestBothSidesAreADoubleLine(t *testing.T) {
 func TestTheFloorIsDrawnToScale(t *testing.T) {
 	p := demo(t)
 	data := string(must(Drawing(p, "quay-12", paper.FloorSheet))(t))
-	boxes := regexp.MustCompile(`<rect class="box" x="([\d.]+)" y="([\d.]+)" width="([\d.]+)" height="([\d.]+)"`).FindAllStringSubmatch(data, -1)
+	boxes := regexp.MustCompile(
+		`<rect class="box" x="([\d.]+)" y="([\d.]+)" width="([\d.]+)" height="([\d.]+)"`,
+	).FindAllStringSubmatch(data, -1)
 	require.NotEmpty(t, boxes)
 	echo, _ := p.FindGear("echo")
 	nudge, _ := p.FindGear("nudge")

@@ -50,7 +50,9 @@ func Sheets(p *plan.Plan, show plan.ID, kinds []paper.Kind, size Size) ([]byte, 
 	}
 	s, _ := p.FindShow(show)
 	var b bytes.Buffer
-	err = t.Execute(&b, map[string]any{"Title": name, "Show": s.Name, "Policy": SheetPolicy, "Styles": css, "Size": size, "Sheets": list})
+	err = t.Execute(
+		&b, map[string]any{"Title": name, "Show": s.Name, "Policy": SheetPolicy, "Styles": css, "Size": size, "Sheets": list},
+	)
 	if err != nil {
 		return nil, fmt.Errorf("page: %w", err)
 	}

@@ -25,7 +25,9 @@ func IsDrawn(kind paper.Kind) bool {
 func Drawing(p *plan.Plan, show plan.ID, kind paper.Kind) ([]byte, error) {
 	draw, ok := drawings[kind]
 	if !ok {
-		return nil, fmt.Errorf("page: nothing is drawn on the sheet %q; the chain is on patch and walk, the floor on floor", kind)
+		return nil, fmt.Errorf(
+			"page: nothing is drawn on the sheet %q; the chain is on patch and walk, the floor on floor", kind,
+		)
 	}
 	s, ok := p.FindShow(show)
 	if !ok {
@@ -57,7 +59,11 @@ const svgStyle = `text{font-family:'Barlow Condensed','Arial Narrow',sans-serif;
 
 func (d *svg) file() []byte {
 	var b bytes.Buffer
-	fmt.Fprintf(&b, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %.0f %.0f" width="%.0f" height="%.0f" role="img" aria-label="%s"><title>%s</title><style>%s</style>`, d.width, d.height, d.width, d.height, escaped(d.title), escaped(d.title), svgStyle)
+	fmt.Fprintf(
+		&b,
+		`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %.0f %.0f" width="%.0f" height="%.0f" role="img" aria-label="%s"><title>%s</title><style>%s</style>`,
+		d.width, d.height, d.width, d.height, escaped(d.title), escaped(d.title), svgStyle,
+	)
 	b.Write(d.body.Bytes())
 	b.WriteString("</svg>\n")
 	return b.Bytes()
@@ -72,7 +78,9 @@ func escaped(s string) string {
 }
 
 func (d *svg) rect(class string, x, y, w, h, round float64) {
-	fmt.Fprintf(&d.body, `<rect class="%s" x="%.1f" y="%.1f" width="%.1f" height="%.1f" rx="%.1f"/>`, class, x, y, w, h, round)
+	fmt.Fprintf(
+		&d.body, `<rect class="%s" x="%.1f" y="%.1f" width="%.1f" height="%.1f" rx="%.1f"/>`, class, x, y, w, h, round,
+	)
 }
 
 func (d *svg) circle(class string, x, y, r float64) {

@@ -27,9 +27,14 @@ type StaleError struct {
 // Error says both versions.
 func (e *StaleError) Error() string {
 	if e.Gone {
-		return fmt.Sprintf("this %s was removed meanwhile: the write is based on version %d, and version %d removed it", e.Kind, e.Read, e.Current)
+		return fmt.Sprintf(
+			"this %s was removed meanwhile: the write is based on version %d, and version %d removed it", e.Kind, e.Read,
+			e.Current,
+		)
 	}
-	return fmt.Sprintf("this %s was changed meanwhile: the write is based on version %d, and version %d is there", e.Kind, e.Read, e.Current)
+	return fmt.Sprintf(
+		"this %s was changed meanwhile: the write is based on version %d, and version %d is there", e.Kind, e.Read, e.Current,
+	)
 }
 
 // ErrInUse wraps the uses that stand in the way of removing something.
@@ -88,7 +93,10 @@ func (s *Store) Apply(ctx context.Context, label, request string, edits ...Edit)
 		return Done{}, fmt.Errorf("store: %w", err)
 	}
 	digest := sha256.Sum256(asked)
-	return s.Change(ctx, Request{Key: request, Asked: hex.EncodeToString(digest[:])}, func(State) (string, []Edit, error) { return label, edits, nil })
+	return s.Change(
+		ctx, Request{Key: request, Asked: hex.EncodeToString(digest[:])},
+		func(State) (string, []Edit, error) { return label, edits, nil },
+	)
 }
 
 // waiting is a change that waits for its turn, or has had it.
@@ -107,7 +115,9 @@ type waiting struct {
 // Those that wait while another is on its way to the disk are carried out together, each a transaction of
 // its own, with one wait for the disk. work may be called on another goroutine, and more than once: what it
 // gives last counts.
-func (s *Store) Change(ctx context.Context, request Request, work func(State) (label string, edits []Edit, err error)) (Done, error) {
+func (s *Store) Change(
+	ctx context.Context, request Request, work func(State) (label string, edits []Edit, err error),
+) (Done, error) {
 	w := &waiting{ctx: ctx, request: request, work: work}
 	s.line.Lock()
 	s.waiting = append(s.waiting, w)
@@ -194,7 +204,10 @@ type draft struct {
 
 func (s *Store) draft() *draft {
 	now := s.State()
-	return &draft{Store: s, plan: *now.Plan, versions: maps.Clone(now.Versions), touched: maps.Clone(now.touched), written: map[plan.ID]int{}}
+	return &draft{
+		Store: s, plan: *now.Plan, versions: maps.Clone(now.Versions), touched: maps.Clone(now.touched),
+		written: map[plan.ID]int{},
+	}
 }
 
 func (d *draft) state() State {

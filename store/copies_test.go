@@ -177,7 +177,8 @@ func TestWhatIsNoCopyIsNotRestored(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, db.Close())
 	for file, why := range map[string]string{
-		text: "no SQLite database", trap: "of another program", bad: "is damaged", filepath.Join(dir, "none.db"): "no such file",
+		text: "no SQLite database", trap: "of another program", bad: "is damaged",
+		filepath.Join(dir, "none.db"): "no such file",
 	} {
 		_, err := s.Restore(ctx, file, "x", "")
 		require.ErrorContains(t, err, why)
@@ -266,7 +267,8 @@ func TestCopiesOfSevenDaysAndFourWeeksAreKept(t *testing.T) {
 	// The last seven days reach into two weeks; the Sundays of two more are kept.
 	assert.Equal(t, []string{
 		"day-2027-06-27.db", "day-2027-07-04.db",
-		"day-2027-07-09.db", "day-2027-07-10.db", "day-2027-07-11.db", "day-2027-07-12.db", "day-2027-07-13.db", "day-2027-07-14.db", "day-2027-07-15.db",
+		"day-2027-07-09.db", "day-2027-07-10.db", "day-2027-07-11.db", "day-2027-07-12.db", "day-2027-07-13.db",
+		"day-2027-07-14.db", "day-2027-07-15.db",
 		hand.Name + ".db",
 	}, have)
 	require.NoError(t, s.RemoveCopy(hand.Name))

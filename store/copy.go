@@ -120,7 +120,10 @@ func Inspect(ctx context.Context, path string) (Copy, error) {
 
 // Count counts what a plan has.
 func Count(p *plan.Plan) Contents {
-	return Contents{Gear: len(p.Gear), Sounds: len(p.Sounds), Songs: len(p.Songs), SetLists: len(p.SetLists), Rigs: len(p.Rigs), Shows: len(p.Shows)}
+	return Contents{
+		Gear: len(p.Gear), Sounds: len(p.Sounds), Songs: len(p.Songs), SetLists: len(p.SetLists), Rigs: len(p.Rigs),
+		Shows: len(p.Shows),
+	}
 }
 
 // beforeSchema makes a copy of a database whose schema is about to be brought up to date.

@@ -22,7 +22,9 @@ type mark struct {
 // marked reads the mark of a database; false where it is of a schema that had none.
 func marked(ctx context.Context, q sqlx.QueryerContext) (mark, bool, error) {
 	var tables int
-	if err := sqlx.GetContext(ctx, q, &tables, `SELECT count(*) FROM sqlite_master WHERE name = 'log_mark'`); err != nil || tables == 0 {
+	if err := sqlx.GetContext(
+		ctx, q, &tables, `SELECT count(*) FROM sqlite_master WHERE name = 'log_mark'`,
+	); err != nil || tables == 0 {
 		return mark{}, false, err
 	}
 	var m mark
@@ -42,7 +44,15 @@ func Fits(ctx context.Context, path string) error {
 		return fmt.Errorf("store: %w", err)
 	}
 	if log.Damage > 0 {
-		return &DamagedError{Path: path, What: []string{fmt.Sprintf("its log %s cannot be read from byte %d on, and what was written last, %d times at least, is behind that", name, log.Damage, log.Lost)}}
+		return &DamagedError{
+			Path: path,
+			What: []string{
+				fmt.Sprintf(
+					"its log %s cannot be read from byte %d on, and what was written last, %d times at least, is behind that", name,
+					log.Damage, log.Lost,
+				),
+			},
+		}
 	}
 	alone, ok, err := markOf(ctx, path, true)
 	if err != nil || !ok {
@@ -50,7 +60,14 @@ func Fits(ctx context.Context, path string) error {
 	}
 	switch {
 	case alone.Open && log.Missing:
-		return &DamagedError{Path: path, What: []string{fmt.Sprintf("its log %s is missing, in which is what was written last: copy both, or make a copy with envex backup", name)}}
+		return &DamagedError{
+			Path: path,
+			What: []string{
+				fmt.Sprintf(
+					"its log %s is missing, in which is what was written last: copy both, or make a copy with envex backup", name,
+				),
+			},
+		}
 	case log.Commits == 0:
 		return nil
 	}
@@ -71,7 +88,13 @@ func ofThis(ctx context.Context, path string, alone mark) error {
 	}
 	both, ok, err := markOf(ctx, beside, false)
 	if err != nil || !ok || both.Mark != alone.Mark {
-		return &DamagedError{Path: path, What: []string{fmt.Sprintf("its log %s-wal does not fit: it is of another database, or of this one at another time", path)}, foreign: true}
+		return &DamagedError{
+			Path: path,
+			What: []string{
+				fmt.Sprintf("its log %s-wal does not fit: it is of another database, or of this one at another time", path),
+			},
+			foreign: true,
+		}
 	}
 	return nil
 }

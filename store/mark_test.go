@@ -294,7 +294,9 @@ func TestTextThatNoHandWritesIsRefusedAndWhatStoodStays(t *testing.T) {
 	require.NoError(t, s.Close())
 	db, err := sql.Open("sqlite", "file:"+path)
 	require.NoError(t, err)
-	_, err = db.Exec(`UPDATE aggregates SET doc = replace(doc, '"one"', '"o\u0007ne"'); UPDATE revisions SET doc = (SELECT doc FROM aggregates)`)
+	_, err = db.Exec(
+		`UPDATE aggregates SET doc = replace(doc, '"one"', '"o\u0007ne"'); UPDATE revisions SET doc = (SELECT doc FROM aggregates)`,
+	)
 	require.NoError(t, err)
 	require.NoError(t, db.Close())
 	s = open(t, path)

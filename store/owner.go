@@ -42,7 +42,9 @@ func own(path string) (*flock.Flock, error) {
 	held, err := lock.TryLock()
 	switch {
 	case forbidden(err):
-		return nil, &ReadOnlyError{Why: "the folder of " + path + " cannot be written to by you, or its disk is read-only", Of: path}
+		return nil, &ReadOnlyError{
+			Why: "the folder of " + path + " cannot be written to by you, or its disk is read-only", Of: path,
+		}
 	case err != nil:
 		return nil, fmt.Errorf("store: lock %s: %w", path, err)
 	case !held:
@@ -94,10 +96,14 @@ func (s *Store) Announce(address string) error {
 }
 
 // ErrReplaced says that the database file is not the one that was opened.
-var ErrReplaced = errors.New("the database file was removed or replaced while it was open, so nothing more is written to it: keep what is on the screen by exporting it, then start Envex anew")
+var ErrReplaced = errors.New(
+	"the database file was removed or replaced while it was open, so nothing more is written to it: keep what is on the screen by exporting it, then start Envex anew",
+)
 
 // ErrForeign says that something else has written to the database while it was open.
-var ErrForeign = errors.New("another program has written to the database while it was open, so nothing more is written to it: export what is on the screen, then start Envex anew")
+var ErrForeign = errors.New(
+	"another program has written to the database while it was open, so nothing more is written to it: export what is on the screen, then start Envex anew",
+)
 
 // unmoved fails with [ErrReplaced] where the database file has gone or is another.
 func (s *Store) unmoved() error {

@@ -61,7 +61,9 @@ func TestAWriteOfAnotherProgramIsNoticed(t *testing.T) {
 	other, err := sqlx.Open("sqlite", "file:"+path)
 	require.NoError(t, err)
 	defer other.Close()
-	_, err = other.Exec(`INSERT INTO revisions (id, version, content, doc, at, label) VALUES ('a', 2, 2, '{}', '', 'by hand')`)
+	_, err = other.Exec(
+		`INSERT INTO revisions (id, version, content, doc, at, label) VALUES ('a', 2, 2, '{}', '', 'by hand')`,
+	)
 	require.NoError(t, err)
 	_, err = s.Apply(ctx, "x", "", store.Edit{Put: sound("b", "two")})
 	require.ErrorIs(t, err, store.ErrForeign)

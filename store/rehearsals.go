@@ -25,7 +25,9 @@ const maxRehearsals = 2000
 // KeepRehearsal keeps a song that was rehearsed on a rig for a set, and gives its number and its day
 // where the player is, from the clock's own zone. A request key that was used before keeps it once; it
 // fails with [ErrOtherRequest] where that was for another one.
-func (s *Store) KeepRehearsal(ctx context.Context, rig, setList plan.ID, request string, doc []byte) (int64, string, error) {
+func (s *Store) KeepRehearsal(
+	ctx context.Context, rig, setList plan.ID, request string, doc []byte,
+) (int64, string, error) {
 	s.write.Lock()
 	defer s.write.Unlock()
 	now := s.now()
@@ -63,7 +65,10 @@ func keepRehearsal(ctx context.Context, tx *sqlx.Tx, r Rehearsal, rig, setList p
 			return 0, fmt.Errorf("store: look for a rehearsal: %w", err)
 		}
 	}
-	done, err := tx.ExecContext(ctx, `INSERT INTO rehearsals (at, rig, set_list, doc, request) VALUES (?, ?, ?, ?, ?)`, r.At, rig, setList, r.Doc, key)
+	done, err := tx.ExecContext(
+		ctx, `INSERT INTO rehearsals (at, rig, set_list, doc, request) VALUES (?, ?, ?, ?, ?)`, r.At, rig, setList, r.Doc,
+		key,
+	)
 	if err != nil {
 		return 0, fmt.Errorf("store: keep a rehearsal: %w", err)
 	}
@@ -77,7 +82,11 @@ func keepRehearsal(ctx context.Context, tx *sqlx.Tx, r Rehearsal, rig, setList p
 // Rehearsals are those of a rig and a set list, the first kept first.
 func (s *Store) Rehearsals(ctx context.Context, rig, setList plan.ID) ([]Rehearsal, error) {
 	list := []Rehearsal{}
-	err := s.db.SelectContext(ctx, &list, `SELECT id, at, doc FROM (SELECT id, at, doc FROM rehearsals WHERE rig = ? AND set_list = ? ORDER BY id DESC LIMIT ?) ORDER BY id`, rig, setList, maxRehearsals)
+	err := s.db.SelectContext(
+		ctx, &list,
+		`SELECT id, at, doc FROM (SELECT id, at, doc FROM rehearsals WHERE rig = ? AND set_list = ? ORDER BY id DESC LIMIT ?) ORDER BY id`,
+		rig, setList, maxRehearsals,
+	)
 	if err != nil {
 		return nil, fmt.Errorf("store: read rehearsals: %w", err)
 	}

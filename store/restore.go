@@ -224,8 +224,14 @@ func (r *restoring) history(ctx context.Context) (map[plan.ID]bool, error) {
 	}
 	fresh := map[plan.ID]bool{}
 	copied := []struct{ read, write string }{
-		{`SELECT kind, id, version, doc FROM aggregates ORDER BY seq`, `INSERT INTO aggregates (kind, id, version, doc) VALUES (?, ?, ?, ?)`},
-		{`SELECT id, version, content, doc, at, label FROM revisions ORDER BY rowid`, `INSERT INTO revisions (id, version, content, doc, at, label) VALUES (?, ?, ?, ?, ?, ?)`},
+		{
+			`SELECT kind, id, version, doc FROM aggregates ORDER BY seq`,
+			`INSERT INTO aggregates (kind, id, version, doc) VALUES (?, ?, ?, ?)`,
+		},
+		{
+			`SELECT id, version, content, doc, at, label FROM revisions ORDER BY rowid`,
+			`INSERT INTO revisions (id, version, content, doc, at, label) VALUES (?, ?, ?, ?, ?, ?)`,
+		},
 	}
 	for i, c := range copied {
 		column := 1 - i // where the id stands
@@ -251,8 +257,14 @@ func (r *restoring) history(ctx context.Context) (map[plan.ID]bool, error) {
 // deeds takes in the log of a copy, into a database in which nothing was ever done.
 func (r *restoring) deeds(ctx context.Context) error {
 	for _, c := range []struct{ read, write string }{
-		{`SELECT id, at, label, state, request, asked, turned FROM transactions ORDER BY id`, `INSERT INTO transactions (id, at, label, state, request, asked, turned) VALUES (?, ?, ?, ?, ?, ?, ?)`},
-		{`SELECT tx, id, before, after FROM steps ORDER BY tx`, `INSERT INTO steps (tx, id, before, after) VALUES (?, ?, ?, ?)`},
+		{
+			`SELECT id, at, label, state, request, asked, turned FROM transactions ORDER BY id`,
+			`INSERT INTO transactions (id, at, label, state, request, asked, turned) VALUES (?, ?, ?, ?, ?, ?, ?)`,
+		},
+		{
+			`SELECT tx, id, before, after FROM steps ORDER BY tx`,
+			`INSERT INTO steps (tx, id, before, after) VALUES (?, ?, ?, ?)`,
+		},
 	} {
 		err := r.each(ctx, c.read, func(row []any) error {
 			_, err := r.tx.ExecContext(ctx, c.write, row...)
@@ -313,7 +325,9 @@ func (r *restoring) log(ctx context.Context, label string, request Request, step
 	}
 	r.out.Tx = id
 	for _, st := range steps {
-		if _, err := r.tx.ExecContext(ctx, `INSERT INTO steps (tx, id, before, after) VALUES (?, ?, ?, ?)`, id, st.ID, st.Before, st.After); err != nil {
+		if _, err := r.tx.ExecContext(
+			ctx, `INSERT INTO steps (tx, id, before, after) VALUES (?, ?, ?, ?)`, id, st.ID, st.Before, st.After,
+		); err != nil {
 			return err
 		}
 		var version int

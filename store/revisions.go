@@ -20,7 +20,10 @@ type Revision struct {
 // Revisions lists the versions of an aggregate, newest first.
 func (s *Store) Revisions(ctx context.Context, id plan.ID) ([]Revision, error) {
 	list := []Revision{}
-	err := s.db.SelectContext(ctx, &list, `SELECT version, at, label, doc IS NULL AS removed FROM revisions WHERE id = ? ORDER BY version DESC LIMIT 500`, id)
+	err := s.db.SelectContext(
+		ctx, &list,
+		`SELECT version, at, label, doc IS NULL AS removed FROM revisions WHERE id = ? ORDER BY version DESC LIMIT 500`, id,
+	)
 	if err != nil {
 		return nil, fmt.Errorf("store: read revisions: %w", err)
 	}
@@ -37,7 +40,10 @@ func (s *Store) At(ctx context.Context, id plan.ID, version int) (plan.Aggregate
 		Kind plan.AggregateKind `db:"kind"`
 		Doc  sql.NullString     `db:"doc"`
 	}
-	err := s.db.GetContext(ctx, &r, `SELECT a.kind, r.doc FROM revisions r JOIN aggregates a ON a.id = r.id WHERE r.id = ? AND r.version = ?`, id, version)
+	err := s.db.GetContext(
+		ctx, &r, `SELECT a.kind, r.doc FROM revisions r JOIN aggregates a ON a.id = r.id WHERE r.id = ? AND r.version = ?`,
+		id, version,
+	)
 	switch {
 	case errors.Is(err, sql.ErrNoRows):
 		return nil, ErrNoVersion

@@ -36,8 +36,13 @@ func TestEveryVersionOfAThingIsThereAsItWas(t *testing.T) {
 	list, err := s.Revisions(ctx, "hm")
 	require.NoError(t, err)
 	require.Len(t, list, 4)
-	assert.Equal(t, []string{"Undo: Remove it", "Remove it", "Write Hearth", "Write Home"}, []string{list[0].Label, list[1].Label, list[2].Label, list[3].Label})
-	assert.Equal(t, []bool{false, true, false, false}, []bool{list[0].Removed, list[1].Removed, list[2].Removed, list[3].Removed})
+	assert.Equal(
+		t, []string{"Undo: Remove it", "Remove it", "Write Hearth", "Write Home"},
+		[]string{list[0].Label, list[1].Label, list[2].Label, list[3].Label},
+	)
+	assert.Equal(
+		t, []bool{false, true, false, false}, []bool{list[0].Removed, list[1].Removed, list[2].Removed, list[3].Removed},
+	)
 	for _, r := range list {
 		assert.Equal(t, "2027-06-12T20:00:00Z", r.At)
 	}
@@ -93,13 +98,17 @@ func TestRefusalsSayWhatStandsInTheWay(t *testing.T) {
 	put(t, s, 0, song("tide", "hm"))
 	put(t, s, 1, sound("hm", "Hearth"))
 	_, err := s.Apply(ctx, "x", "", store.Edit{Read: 1, Put: sound("hm", "Late")})
-	require.ErrorContains(t, err, "this sound was changed meanwhile: the write is based on version 1, and version 2 is there")
+	require.ErrorContains(
+		t, err, "this sound was changed meanwhile: the write is based on version 1, and version 2 is there",
+	)
 	_, err = s.Apply(ctx, "x", "", store.Edit{Read: 2, Remove: "hm"})
 	require.ErrorContains(t, err, "it is still in use; tide: x")
 	_, err = s.Apply(ctx, "x", "", store.Edit{Read: 1, Remove: "tide"})
 	require.NoError(t, err)
 	_, err = s.Apply(ctx, "x", "", store.Edit{Read: 1, Put: song("tide", "hm")})
-	require.ErrorContains(t, err, "this song was removed meanwhile: the write is based on version 1, and version 2 removed it")
+	require.ErrorContains(
+		t, err, "this song was removed meanwhile: the write is based on version 1, and version 2 removed it",
+	)
 	first, err := s.Log(ctx, 10)
 	require.NoError(t, err)
 	_, _, err = s.Undo(ctx, first[len(first)-1].ID)

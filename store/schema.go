@@ -32,7 +32,9 @@ func (s *Store) ours(ctx context.Context, provider *goose.Provider) (int64, erro
 		Kind string `db:"type"`
 		Name string `db:"name"`
 	}
-	if err := s.db.SelectContext(ctx, &parts, `SELECT type, name FROM sqlite_master WHERE type != 'index' AND name NOT LIKE 'sqlite_%'`); err != nil {
+	if err := s.db.SelectContext(
+		ctx, &parts, `SELECT type, name FROM sqlite_master WHERE type != 'index' AND name NOT LIKE 'sqlite_%'`,
+	); err != nil {
 		if notADatabase(err) {
 			return 0, fmt.Errorf("it is no SQLite database: %w", err)
 		}
@@ -54,7 +56,9 @@ func (s *Store) ours(ctx context.Context, provider *goose.Provider) (int64, erro
 		return 0, fmt.Errorf("read its version: %w", err)
 	}
 	if newest := latest(provider); version > newest {
-		return 0, fmt.Errorf("it was made by a newer Envex (schema %d; this one knows %d): nothing was changed in it", version, newest)
+		return 0, fmt.Errorf(
+			"it was made by a newer Envex (schema %d; this one knows %d): nothing was changed in it", version, newest,
+		)
 	}
 	return version, nil
 }

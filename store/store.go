@@ -186,7 +186,10 @@ func whole(ctx context.Context, q sqlx.QueryerContext) error {
 // are compared.
 func twice(ctx context.Context, q sqlx.QueryerContext) error {
 	var other []string
-	err := sqlx.SelectContext(ctx, q, &other, `SELECT a.kind || ' ' || a.id FROM aggregates a LEFT JOIN revisions r ON r.id = a.id AND r.version = a.version WHERE r.id IS NULL OR r.doc IS NOT a.doc ORDER BY a.seq`)
+	err := sqlx.SelectContext(
+		ctx, q, &other,
+		`SELECT a.kind || ' ' || a.id FROM aggregates a LEFT JOIN revisions r ON r.id = a.id AND r.version = a.version WHERE r.id IS NULL OR r.doc IS NOT a.doc ORDER BY a.seq`,
+	)
 	if err != nil {
 		return fmt.Errorf("its documents cannot be read: %w", err)
 	}

@@ -27,7 +27,10 @@ var tellModels = goose.NewGoMigration(told, &goose.GoFunc{RunTx: func(ctx contex
 }}, &goose.GoFunc{RunTx: func(context.Context, *sql.Tx) error { return nil }}) // what is said does no harm before
 
 func tellIn(ctx context.Context, tx *sql.Tx, table string) error {
-	rows, err := tx.QueryContext(ctx, `SELECT t.rowid, t.doc FROM `+table+` t JOIN aggregates a ON a.id = t.id WHERE a.kind = ? AND t.doc IS NOT NULL`, string(plan.KindGear))
+	rows, err := tx.QueryContext(
+		ctx, `SELECT t.rowid, t.doc FROM `+table+` t JOIN aggregates a ON a.id = t.id WHERE a.kind = ? AND t.doc IS NOT NULL`,
+		string(plan.KindGear),
+	)
 	if err != nil {
 		return err
 	}

@@ -88,8 +88,10 @@ const unmovedSince = ` AND NOT EXISTS (
 	WHERE s.tx = t.id AND r.content != `
 
 const (
-	undoable = `SELECT id, at, label, state FROM transactions t WHERE state = 'done'` + unmovedSince + `s.after) ORDER BY id DESC LIMIT 1`
-	redoable = `SELECT id, at, label, state FROM transactions t WHERE state = 'undone'` + unmovedSince + `s.before) ORDER BY turned DESC LIMIT 1`
+	undoable = `SELECT id, at, label, state FROM transactions t WHERE state = 'done'` + unmovedSince +
+		`s.after) ORDER BY id DESC LIMIT 1`
+	redoable = `SELECT id, at, label, state FROM transactions t WHERE state = 'undone'` + unmovedSince +
+		`s.before) ORDER BY turned DESC LIMIT 1`
 )
 
 // Ends are the transactions that undo and redo would act on: the latest done, and the one undone last, of
@@ -219,7 +221,9 @@ func (s *Store) writeTurn(ctx context.Context, tx *sqlx.Tx, t Transaction, steps
 		}
 		var doc sql.NullString
 		if st.Before != 0 {
-			if err := tx.GetContext(ctx, &doc, `SELECT doc FROM revisions WHERE id = ? AND version = ?`, st.ID, st.Before); err != nil {
+			if err := tx.GetContext(
+				ctx, &doc, `SELECT doc FROM revisions WHERE id = ? AND version = ?`, st.ID, st.Before,
+			); err != nil {
 				return Done{}, fmt.Errorf("store: read revision: %w", err)
 			}
 		}
@@ -233,7 +237,9 @@ func (s *Store) writeTurn(ctx context.Context, tx *sqlx.Tx, t Transaction, steps
 		}
 		done.Versions[st.ID] = v
 	}
-	if _, err := tx.ExecContext(ctx, `UPDATE transactions SET state = ?, turned = (SELECT max(turned) + 1 FROM transactions) WHERE id = ?`, to, t.ID); err != nil {
+	if _, err := tx.ExecContext(
+		ctx, `UPDATE transactions SET state = ?, turned = (SELECT max(turned) + 1 FROM transactions) WHERE id = ?`, to, t.ID,
+	); err != nil {
 		return Done{}, fmt.Errorf("store: write log: %w", err)
 	}
 	return done, nil
@@ -241,7 +247,9 @@ func (s *Store) writeTurn(ctx context.Context, tx *sqlx.Tx, t Transaction, steps
 
 // turnVersion writes a version that repeats an older one. Content 0, which is nothing at
 // all, is kept as 0 so that redoing a creation recognizes it.
-func (s *Store) turnVersion(ctx context.Context, tx *sqlx.Tx, kind plan.AggregateKind, st step, doc any, label string) (int, error) {
+func (s *Store) turnVersion(
+	ctx context.Context, tx *sqlx.Tx, kind plan.AggregateKind, st step, doc any, label string,
+) (int, error) {
 	v, err := s.writeVersion(ctx, tx, kind, st.ID, doc, st.Before, label)
 	if err != nil || st.Before != 0 {
 		return v, err

@@ -45,11 +45,13 @@ func TestGearFromBeforeCircuitsWereChosenSoundsAsItDid(t *testing.T) {
 	db, err := sql.Open("sqlite", "file:"+path)
 	require.NoError(t, err)
 	doc := func(name string) string {
-		return `{"id":"box","name":"` + name + `","kind":"pedal","circuit":"Transparent overdrive","blocks":[{"id":"fx","name":"drive","effect":"overdrive","bypass":"true"}]}`
+		return `{"id":"box","name":"` + name +
+			`","kind":"pedal","circuit":"Transparent overdrive","blocks":[{"id":"fx","name":"drive","effect":"overdrive","bypass":"true"}]}`
 	}
 	for _, statement := range []string{
 		`INSERT INTO aggregates (kind, id, version, doc) VALUES ('gear', 'box', 2, '` + doc("New") + `')`,
-		`INSERT INTO revisions (id, version, content, doc, at, label) VALUES ('box', 1, 1, '` + doc("Old") + `', '2027-06-01T00:00:00Z', 'Add'), ('box', 2, 2, '` + doc("New") + `', '2027-06-01T00:00:00Z', 'Name')`,
+		`INSERT INTO revisions (id, version, content, doc, at, label) VALUES ('box', 1, 1, '` + doc("Old") +
+			`', '2027-06-01T00:00:00Z', 'Add'), ('box', 2, 2, '` + doc("New") + `', '2027-06-01T00:00:00Z', 'Name')`,
 		`INSERT INTO transactions (at, label, state) VALUES ('2027-06-01T00:00:00Z', 'Add', 'done'), ('2027-06-01T00:00:00Z', 'Name', 'done')`,
 		`INSERT INTO steps (tx, id, before, after) VALUES (2, 'box', 0, 1), (3, 'box', 1, 2)`,
 	} {

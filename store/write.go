@@ -71,7 +71,10 @@ func (s *Store) logTx(ctx context.Context, tx *sqlx.Tx, label string, request Re
 	if request.Key != "" {
 		key = request.Key
 	}
-	res, err := tx.ExecContext(ctx, `INSERT INTO transactions (at, label, state, request, asked) VALUES (?, ?, 'done', ?, ?)`, s.stamp(), label, key, request.Asked)
+	res, err := tx.ExecContext(
+		ctx, `INSERT INTO transactions (at, label, state, request, asked) VALUES (?, ?, 'done', ?, ?)`, s.stamp(), label, key,
+		request.Asked,
+	)
 	if err != nil {
 		return 0, err
 	}
@@ -98,13 +101,17 @@ func (s *Store) writeEdit(ctx context.Context, tx *sqlx.Tx, p *plan.Plan, id int
 	if err != nil {
 		return 0, err
 	}
-	_, err = tx.ExecContext(ctx, `INSERT INTO steps (tx, id, before, after) VALUES (?, ?, ?, ?)`, id, e.id(), before, version)
+	_, err = tx.ExecContext(
+		ctx, `INSERT INTO steps (tx, id, before, after) VALUES (?, ?, ?, ?)`, id, e.id(), before, version,
+	)
 	return version, err
 }
 
 // writeVersion writes the next version of an aggregate. content is the version whose
 // document it repeats, 0 when it is a new one.
-func (s *Store) writeVersion(ctx context.Context, tx *sqlx.Tx, kind plan.AggregateKind, id plan.ID, doc any, content int, label string) (int, error) {
+func (s *Store) writeVersion(
+	ctx context.Context, tx *sqlx.Tx, kind plan.AggregateKind, id plan.ID, doc any, content int, label string,
+) (int, error) {
 	_, err := tx.ExecContext(ctx, `INSERT INTO aggregates (kind, id, version, doc) VALUES (?, ?, 1, ?)
 		ON CONFLICT (id) DO UPDATE SET kind = excluded.kind, version = version + 1, doc = excluded.doc`, kind, id, doc)
 	if err != nil {
@@ -125,7 +132,10 @@ func (s *Store) writeVersion(ctx context.Context, tx *sqlx.Tx, kind plan.Aggrega
 // contentOf is the content version of an aggregate as it stands, 0 when there is none.
 func contentOf(ctx context.Context, tx *sqlx.Tx, id plan.ID) (int, error) {
 	var content int
-	err := tx.GetContext(ctx, &content, `SELECT r.content FROM revisions r JOIN aggregates a ON a.id = r.id AND a.version = r.version WHERE a.id = ?`, id)
+	err := tx.GetContext(
+		ctx, &content,
+		`SELECT r.content FROM revisions r JOIN aggregates a ON a.id = r.id AND a.version = r.version WHERE a.id = ?`, id,
+	)
 	if errors.Is(err, sql.ErrNoRows) {
 		return 0, nil
 	}
@@ -152,7 +162,9 @@ func already(ctx context.Context, q sqlx.QueryerContext, request Request) (Done,
 		return Done{}, false, ErrOtherRequest
 	}
 	var steps []step
-	if err := sqlx.SelectContext(ctx, q, &steps, `SELECT id, before, after FROM steps WHERE tx = ?`, before.ID); err != nil {
+	if err := sqlx.SelectContext(
+		ctx, q, &steps, `SELECT id, before, after FROM steps WHERE tx = ?`, before.ID,
+	); err != nil {
 		return Done{}, false, fmt.Errorf("store: look up request: %w", err)
 	}
 	done := Done{Tx: before.ID, Versions: map[plan.ID]int{}}

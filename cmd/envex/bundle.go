@@ -56,7 +56,9 @@ func importCommand() *cobra.Command {
 				}
 				return fmt.Errorf("nothing was changed: say --on-conflict replace, copy or keep")
 			}
-			_, err = fmt.Fprintf(cmd.OutOrStdout(), "%d added, %d replaced, %d as they were\n", len(result.Added), len(result.Replaced), result.Same)
+			_, err = fmt.Fprintf(
+				cmd.OutOrStdout(), "%d added, %d replaced, %d as they were\n", len(result.Added), len(result.Replaced), result.Same,
+			)
 			return err
 		},
 	}
@@ -98,7 +100,9 @@ func readSongs(cmd *cobra.Command, b book, name string, say bool) (*plan.Plan, e
 	if say {
 		w := cmd.OutOrStdout()
 		for _, s := range u.Draft.Songs {
-			fmt.Fprintf(w, "%s, %g bpm, %d/%d, %d sections\n", s.Title, s.Tempo.BPM, s.Meter.Beats, s.Meter.Unit, len(s.Sections))
+			fmt.Fprintf(
+				w, "%s, %g bpm, %d/%d, %d sections\n", s.Title, s.Tempo.BPM, s.Meter.Beats, s.Meter.Unit, len(s.Sections),
+			)
 		}
 		for _, text := range append(u.Draft.Left, u.Said...) {
 			fmt.Fprintln(w, text)
@@ -133,7 +137,9 @@ func exportCommand() *cobra.Command {
 		},
 	}
 	c.Flags().StringVar(&db, "db", "envex.db", "database file")
-	c.Flags().StringVar(&format, "format", "json", "json, csv (a set list) or smf (a set or a song as a Standard MIDI File)")
+	c.Flags().StringVar(
+		&format, "format", "json", "json, csv (a set list) or smf (a set or a song as a Standard MIDI File)",
+	)
 	c.Flags().StringVar(&rig, "rig", "", "only this rig; for smf the rig whose programs are sent")
 	c.Flags().StringVar(&show, "show", "", "only this show")
 	c.Flags().StringVar(&set, "setlist", "", "for csv and smf: the set list")

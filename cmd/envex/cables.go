@@ -57,12 +57,17 @@ func printCables(w io.Writer, c *path.Cables) error {
 		if r.YLead {
 			note += ", by a Y lead"
 		}
-		if _, err := fmt.Fprintf(w, "%s %s > %s %s: %.2f m%s, %s, %s level\n", r.From.Name, r.From.Jack, r.To.Name, r.To.Jack, r.LengthM, note, r.Channels(), r.Level); err != nil {
+		if _, err := fmt.Fprintf(
+			w, "%s %s > %s %s: %.2f m%s, %s, %s level\n", r.From.Name, r.From.Jack, r.To.Name, r.To.Jack, r.LengthM, note,
+			r.Channels(), r.Level,
+		); err != nil {
 			return err
 		}
 	}
 	for _, x := range c.Control {
-		if _, err := fmt.Fprintf(w, "%s %s > %s %s: %.2f m, %s lead\n", x.From.Name, x.From.Jack, x.To.Name, x.To.Jack, x.LengthM, x.Kind); err != nil {
+		if _, err := fmt.Fprintf(
+			w, "%s %s > %s %s: %.2f m, %s lead\n", x.From.Name, x.From.Jack, x.To.Name, x.To.Jack, x.LengthM, x.Kind,
+		); err != nil {
 			return err
 		}
 	}
@@ -83,10 +88,22 @@ func printCablesCSV(w io.Writer, c *path.Cables) error {
 	out := csv.NewWriter(w)
 	lines := [][]string{{"from", "jack", "to", "jack", "length m", "plugs", "channels", "level", "y lead"}}
 	for _, r := range c.Runs {
-		lines = append(lines, []string{exchange.AsText(r.From.Name), exchange.AsText(r.From.Jack), exchange.AsText(r.To.Name), exchange.AsText(r.To.Jack), fmt.Sprintf("%.2f", r.LengthM), r.Plugs, r.Channels(), r.Level, yesNo(r.YLead)})
+		lines = append(
+			lines,
+			[]string{
+				exchange.AsText(r.From.Name), exchange.AsText(r.From.Jack), exchange.AsText(r.To.Name), exchange.AsText(r.To.Jack),
+				fmt.Sprintf("%.2f", r.LengthM), r.Plugs, r.Channels(), r.Level, yesNo(r.YLead),
+			},
+		)
 	}
 	for _, x := range c.Control {
-		lines = append(lines, []string{exchange.AsText(x.From.Name), exchange.AsText(x.From.Jack), exchange.AsText(x.To.Name), exchange.AsText(x.To.Jack), fmt.Sprintf("%.2f", x.LengthM), "", "", x.Kind, yesNo(x.Split)})
+		lines = append(
+			lines,
+			[]string{
+				exchange.AsText(x.From.Name), exchange.AsText(x.From.Jack), exchange.AsText(x.To.Name), exchange.AsText(x.To.Jack),
+				fmt.Sprintf("%.2f", x.LengthM), "", "", x.Kind, yesNo(x.Split),
+			},
+		)
 	}
 	if err := out.WriteAll(lines); err != nil {
 		return fmt.Errorf("write CSV: %w", err)

@@ -70,7 +70,10 @@ func restoreCommand() *cobra.Command {
 			if asJSON {
 				return printJSON(cmd, done)
 			}
-			_, err = fmt.Fprintf(cmd.OutOrStdout(), "%d brought back, %d removed that the copy does not have, %d rehearsals brought back\n", len(done.Brought), len(done.Removed), done.Rehearsals)
+			_, err = fmt.Fprintf(
+				cmd.OutOrStdout(), "%d brought back, %d removed that the copy does not have, %d rehearsals brought back\n",
+				len(done.Brought), len(done.Removed), done.Rehearsals,
+			)
 			return err
 		},
 	}
@@ -83,7 +86,8 @@ func doctorCommand() *cobra.Command {
 	var db, out string
 	var repair, asJSON bool
 	c := &cobra.Command{
-		Use: "doctor", Short: "Say what is wrong with a database, and bring back what is sound into a new one", Args: cobra.NoArgs,
+		Use: "doctor", Short: "Say what is wrong with a database, and bring back what is sound into a new one",
+		Args: cobra.NoArgs,
 		Long: "It never edits the database it looks into. With --repair it writes the newest sound version of each thing, the older\nones, what can be undone and the rehearsals into a new file.",
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			if repair != (out != "") {
@@ -159,7 +163,10 @@ func size(bytes int64) string {
 }
 
 func contents(c store.Contents) string {
-	return fmt.Sprintf("%d pieces of gear, %d sounds, %d songs, %d set lists, %d rigs, %d shows, %d rehearsals, %d versions", c.Gear, c.Sounds, c.Songs, c.SetLists, c.Rigs, c.Shows, c.Rehearsals, c.Revisions)
+	return fmt.Sprintf(
+		"%d pieces of gear, %d sounds, %d songs, %d set lists, %d rigs, %d shows, %d rehearsals, %d versions", c.Gear,
+		c.Sounds, c.Songs, c.SetLists, c.Rigs, c.Shows, c.Rehearsals, c.Revisions,
+	)
 }
 
 // Restore of a database that this program opens.
@@ -168,7 +175,9 @@ func (o *opened) Restore(ctx context.Context, file string) (api.RestoredPlan, er
 	if err != nil {
 		return api.RestoredPlan{}, err
 	}
-	return api.RestoredPlan{Written: api.Written{Transaction: r.Tx}, Brought: r.Brought, Removed: r.Removed, Rehearsals: r.Rehearsals}, nil
+	return api.RestoredPlan{
+		Written: api.Written{Transaction: r.Tx}, Brought: r.Brought, Removed: r.Removed, Rehearsals: r.Rehearsals,
+	}, nil
 }
 
 // Backup has the other make a copy, and checks it once more before it takes its name here.

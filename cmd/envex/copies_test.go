@@ -88,7 +88,9 @@ func TestADoctorSaysWhatIsWrongAndBringsBackTheRest(t *testing.T) {
 	require.NoError(t, err)
 	out, err := run_(t, "doctor", "--db", db)
 	require.ErrorContains(t, err, "is not as it should be")
-	assert.Contains(t, out, "song Tin Cabana: what stands of it cannot be read; version 1 of 1 is the newest that is sound.")
+	assert.Contains(
+		t, out, "song Tin Cabana: what stands of it cannot be read; version 1 of 1 is the newest that is sound.",
+	)
 	fresh := filepath.Join(filepath.Dir(db), "new.db")
 	out, err = run_(t, "doctor", "--db", db, "--repair", "-o", fresh)
 	require.NoError(t, err)

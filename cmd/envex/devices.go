@@ -49,7 +49,10 @@ func networkCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return askDevices(cmd, db, http.MethodPut, "/api/passphrase", map[string]string{"passphrase": strings.TrimRight(string(text), "\r\n")})
+			return askDevices(
+				cmd, db, http.MethodPut, "/api/passphrase",
+				map[string]string{"passphrase": strings.TrimRight(string(text), "\r\n")},
+			)
 		},
 	}
 	forget := &cobra.Command{
@@ -71,7 +74,10 @@ func pairCommand(db *string) *cobra.Command {
 			if err := askRunning(cmd, *db, http.MethodPost, "/api/pairings", map[string]string{"role": role}, &p); err != nil {
 				return err
 			}
-			if _, err := fmt.Fprintf(cmd.OutOrStdout(), "%s-%s pairs one device as %s until %s\n", p.Code[:4], p.Code[4:], p.Role, p.Until.Local().Format("15:04:05")); err != nil {
+			if _, err := fmt.Fprintf(
+				cmd.OutOrStdout(), "%s-%s pairs one device as %s until %s\n", p.Code[:4], p.Code[4:], p.Role,
+				p.Until.Local().Format("15:04:05"),
+			); err != nil {
 				return err
 			}
 			for _, l := range p.Links {

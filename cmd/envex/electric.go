@@ -18,7 +18,8 @@ func electricCommand() *cobra.Command {
 	var volume float64
 	var asJSON bool
 	c := &cobra.Command{
-		Use: "electric FILE", Short: "The treble that cables, pots and switched-off pedals take, and whether levels fit", Args: cobra.ExactArgs(1),
+		Use: "electric FILE", Short: "The treble that cables, pots and switched-off pedals take, and whether levels fit",
+		Args: cobra.ExactArgs(1),
 		Long: "Solves the circuit from the pickup to each active input, for every sound of a rig. Jumps are looked for in a set\nlist; where none is named, in that of the rig's first show, else in the first there is.",
 		RunE: func(cmd *cobra.Command, args []string) error {
 			p, r, d, err := at.read(cmd, args[0])
@@ -55,7 +56,9 @@ func electricCommand() *cobra.Command {
 	at.register(c)
 	c.Flags().StringVar(&sound, "sound", "", "name or id of one sound; all when absent")
 	c.Flags().StringVar(&set, "setlist", "", "name or id of the set list that jumps are looked for in")
-	c.Flags().StringVar(&buffer, "buffer-before", "", "try a buffer before this stop (gear/block), or before the split of this id")
+	c.Flags().StringVar(
+		&buffer, "buffer-before", "", "try a buffer before this stop (gear/block), or before the split of this id",
+	)
 	c.Flags().Float64Var(&volume, "volume", 10, "the guitar's volume, 0 to 10, in place of what recipes say")
 	c.Flags().BoolVar(&asJSON, "json", false, "print the report as JSON")
 	return c
@@ -91,17 +94,27 @@ func printElectric(w io.Writer, rig string, r *electric.Report) error {
 		if s.PeakHz != nil {
 			peak = fmt.Sprintf("peak %+.1f dB at %.2f kHz", *s.PeakDB, *s.PeakHz/1000)
 		}
-		fmt.Fprintf(&b, "  %-24s %5.1f dB of treble lost, level %.1f dB, %s, %.0f pF %s\n", s.Name, s.Tone5k, s.LevelDB, peak, s.BeforePF, first)
+		fmt.Fprintf(
+			&b, "  %-24s %5.1f dB of treble lost, level %.1f dB, %s, %.0f pF %s\n", s.Name, s.Tone5k, s.LevelDB, peak,
+			s.BeforePF, first,
+		)
 	}
 	if j := r.Jump; j != nil {
 		where := ""
 		if j.Position >= 0 {
 			where = fmt.Sprintf(" (%s, %s)", j.Song, j.Section)
 		}
-		fmt.Fprintf(&b, "biggest jump: %s to %s%s, %+.1f dB of treble, %+.1f dB of level, %+.1f dB most at %.2f kHz\n", j.FromName, j.ToName, where, j.JumpDB, j.LevelDB, j.MostDB, j.MostHz/1000)
+		fmt.Fprintf(
+			&b, "biggest jump: %s to %s%s, %+.1f dB of treble, %+.1f dB of level, %+.1f dB most at %.2f kHz\n", j.FromName,
+			j.ToName, where, j.JumpDB, j.LevelDB, j.MostDB, j.MostHz/1000,
+		)
 	}
 	if x := r.Buffer; x != nil {
-		fmt.Fprintf(&b, "%s: the worst sound then loses %.1f dB of treble instead of %.1f, the biggest jump is %.1f dB instead of %.1f\n", x.Words, x.WorstDB, x.WorstWas, x.JumpDB, x.JumpWas)
+		fmt.Fprintf(
+			&b,
+			"%s: the worst sound then loses %.1f dB of treble instead of %.1f, the biggest jump is %.1f dB instead of %.1f\n",
+			x.Words, x.WorstDB, x.WorstWas, x.JumpDB, x.JumpWas,
+		)
 	} else {
 		b.WriteString("no buffer anywhere would gain half a decibel\n")
 	}

@@ -12,7 +12,8 @@ import (
 
 // needed are flags without which a command has nothing to do.
 var needed = map[string][]string{
-	"boost": {"--block", "Nudge"}, "whatif": {"--kind", "boost"}, "import": {"--db", "plan.db"}, "edit": {"--operations", "-"}, "presets": {"--gear", "Echo", "--notes", "1/8."},
+	"boost": {"--block", "Nudge"}, "whatif": {"--kind", "boost"}, "import": {"--db", "plan.db"},
+	"edit": {"--operations", "-"}, "presets": {"--gear", "Echo", "--notes", "1/8."},
 }
 
 // takesFile are the commands that read a file first.
@@ -118,17 +119,48 @@ func TestWhatIsSaidInWords(t *testing.T) {
 		args []string
 		says []string
 	}{
-		"cables":  {[]string{"cables", demoFile, "--rig", "Bare board"}, []string{"Flutter output > Pier combo input: 9.00 m, mono, instrument level", "28.20 m in all", "instrument level is assumed"}},
-		"kinds":   {[]string{"kinds"}, []string{"boost", "Louder, and nothing else.", "volume"}},
-		"check":   {[]string{"check", demoFile}, []string{"is sound", "5 shows"}},
-		"repairs": {[]string{"repairs", demoFile, "--rig", "Long board", "--setlist", "Quay set"}, []string{"Long board: reach 71 of 76", "Press Nudge and Amber under one shoe: reach 72 of 76", "breaks Low Tide Cumbia"}},
-		"compare": {[]string{"compare", demoFile, "--rig", "Long board", "--with", "Bare board"}, []string{"Lead: It is made without delay.", "Bare board has no recipe for it"}},
-		"midi":    {[]string{"midi", demoFile, "--rig", "Long board"}, []string{"channel 3: Echo"}},
-		"floor":   {[]string{"floor", demoFile, "--rig", "Long board", "--fit"}, []string{"Long board fits on Long plank, 800 × 400 mm", "Lantern", "footwork of the night", "was 48.02", "weight in the hand"}},
-		"drawn":   {[]string{"floor", demoFile, "--rig", "Carry-on board", "--svg"}, []string{`width="440mm"`, ">Amber</text>"}},
-		"printed": {[]string{"floor", demoFile, "--rig", "Carry-on board", "--print", "letter"}, []string{"size: letter landscape", "Print at 100 %"}},
-		"boards":  {[]string{"boards", demoFile, "--rig", "Carry-on board"}, []string{"on 14 boards", "Carry-on plank", "the smallest that keeps every sound"}},
-		"power":   {[]string{"power", demoFile, "--rig", "Long board"}, []string{"12 boxes draw 547 mA", "Silt", "232 h left", "proven the best"}},
+		"cables": {
+			[]string{"cables", demoFile, "--rig", "Bare board"},
+			[]string{
+				"Flutter output > Pier combo input: 9.00 m, mono, instrument level", "28.20 m in all",
+				"instrument level is assumed",
+			},
+		},
+		"kinds": {[]string{"kinds"}, []string{"boost", "Louder, and nothing else.", "volume"}},
+		"check": {[]string{"check", demoFile}, []string{"is sound", "5 shows"}},
+		"repairs": {
+			[]string{"repairs", demoFile, "--rig", "Long board", "--setlist", "Quay set"},
+			[]string{
+				"Long board: reach 71 of 76", "Press Nudge and Amber under one shoe: reach 72 of 76", "breaks Low Tide Cumbia",
+			},
+		},
+		"compare": {
+			[]string{"compare", demoFile, "--rig", "Long board", "--with", "Bare board"},
+			[]string{"Lead: It is made without delay.", "Bare board has no recipe for it"},
+		},
+		"midi": {[]string{"midi", demoFile, "--rig", "Long board"}, []string{"channel 3: Echo"}},
+		"floor": {
+			[]string{"floor", demoFile, "--rig", "Long board", "--fit"},
+			[]string{
+				"Long board fits on Long plank, 800 × 400 mm", "Lantern", "footwork of the night", "was 48.02",
+				"weight in the hand",
+			},
+		},
+		"drawn": {
+			[]string{"floor", demoFile, "--rig", "Carry-on board", "--svg"}, []string{`width="440mm"`, ">Amber</text>"},
+		},
+		"printed": {
+			[]string{"floor", demoFile, "--rig", "Carry-on board", "--print", "letter"},
+			[]string{"size: letter landscape", "Print at 100 %"},
+		},
+		"boards": {
+			[]string{"boards", demoFile, "--rig", "Carry-on board"},
+			[]string{"on 14 boards", "Carry-on plank", "the smallest that keeps every sound"},
+		},
+		"power": {
+			[]string{"power", demoFile, "--rig", "Long board"},
+			[]string{"12 boxes draw 547 mA", "Silt", "232 h left", "proven the best"},
+		},
 	} {
 		t.Run(name, func(t *testing.T) {
 			out, err := run_(t, x.args...)

@@ -71,7 +71,9 @@ type rigFlags struct{ rig, destination string }
 
 func (f *rigFlags) register(c *cobra.Command) {
 	c.Flags().StringVar(&f.rig, "rig", "", "name or id of the rig")
-	c.Flags().StringVar(&f.destination, "destination", "", "name or id of where it plugs in; the rig as it stands when absent")
+	c.Flags().StringVar(
+		&f.destination, "destination", "", "name or id of where it plugs in; the rig as it stands when absent",
+	)
 }
 
 // read reads a file, and finds in it the rig and the destination that the flags name.
@@ -100,7 +102,9 @@ func (f *rigFlags) pick(p *plan.Plan) (plan.Rig, plan.Destination, error) {
 	if len(names) == 0 {
 		return r, plan.Destination{}, fmt.Errorf("%s has no destinations", r.Name)
 	}
-	return r, plan.Destination{}, fmt.Errorf("%s has no destination %q; it has %s", r.Name, f.destination, strings.Join(names, ", "))
+	return r, plan.Destination{}, fmt.Errorf(
+		"%s has no destination %q; it has %s", r.Name, f.destination, strings.Join(names, ", "),
+	)
 }
 
 // title names a rig and where it plugs in.
@@ -126,7 +130,8 @@ func checkCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			_, err = fmt.Fprintf(cmd.OutOrStdout(), "%s is sound: %d pieces of gear, %d sounds, %d songs, %d set lists, %d rigs, %d shows.\n",
+			_, err = fmt.Fprintf(cmd.OutOrStdout(),
+				"%s is sound: %d pieces of gear, %d sounds, %d songs, %d set lists, %d rigs, %d shows.\n",
 				args[0], len(p.Gear), len(p.Sounds), len(p.Songs), len(p.SetLists), len(p.Rigs), len(p.Shows))
 			return err
 		},

@@ -20,7 +20,8 @@ func floorCommand() *cobra.Command {
 	var asJSON, asSVG bool
 	var paper string
 	c := &cobra.Command{
-		Use: "floor FILE", Short: "How a rig stands on its board, what does not fit, and a better layout", Args: cobra.ExactArgs(1),
+		Use: "floor FILE", Short: "How a rig stands on its board, what does not fit, and a better layout",
+		Args: cobra.ExactArgs(1),
 		Long: "Boxes, plugs and cables on a board, in millimetres from its far left corner: x to the right, y towards the player. With --fit a\nplace is found for everything that is not pinned: first so that it fits, then with the least footwork of the set list, then\nwith the least cable. The file is not changed.\nCaution: lift with straight back and bent knees, and two people for what is 20 kg or more.",
 		RunE: func(cmd *cobra.Command, args []string) error {
 			if asJSON && asSVG || (asJSON || asSVG) && paper != "" {
@@ -122,7 +123,10 @@ func printFloor(w io.Writer, p *plan.Plan, rig string, r *board.Report) error {
 		if x.Pinned {
 			where += ", pinned"
 		}
-		fmt.Fprintf(&b, "  %-20s %4.0f from left, %4.0f from far edge%s\n", strings.Join(gearNames(p, []plan.ID{x.Gear}), ""), x.X, x.Y, where)
+		fmt.Fprintf(
+			&b, "  %-20s %4.0f from left, %4.0f from far edge%s\n", strings.Join(gearNames(p, []plan.ID{x.Gear}), ""), x.X, x.Y,
+			where,
+		)
 	}
 	if len(r.LeftOut) > 0 {
 		fmt.Fprintf(&b, "no place on it: %s\n", plan.Listed(gearNames(p, r.LeftOut)))
@@ -140,7 +144,10 @@ func printFloor(w io.Writer, p *plan.Plan, rig string, r *board.Report) error {
 	for _, l := range r.Owned {
 		fmt.Fprintf(&b, "  %s, %.2f m, would do from %s, which takes %.2f\n", l.Name, l.LengthM, l.Words, l.NeedsM)
 	}
-	fmt.Fprintf(&b, "weight in the hand %.1f kg: boxes %.1f, board %.1f, leads %.1f\n", r.Weight.Total/1000, r.Weight.Boxes/1000, r.Weight.Board/1000, r.Weight.Cables/1000)
+	fmt.Fprintf(
+		&b, "weight in the hand %.1f kg: boxes %.1f, board %.1f, leads %.1f\n", r.Weight.Total/1000, r.Weight.Boxes/1000,
+		r.Weight.Board/1000, r.Weight.Cables/1000,
+	)
 	for _, a := range r.Assumed {
 		fmt.Fprintln(&b, a)
 	}
@@ -198,7 +205,8 @@ func printBoards(w io.Writer, p *plan.Plan, rig string, c *board.Comparison) err
 			mark = "  the smallest that keeps every sound"
 		}
 		fmt.Fprintf(&b, "  %-28s %4.0f × %.0f mm  sounds %d/%d  reach %d/%d  footwork %.1f s  cable %.2f m  %.1f kg  %s%s\n",
-			x.Name, x.Width, x.Depth, x.Kept, len(c.Sounds), x.Reached, x.Total, x.Footwork, x.Cable, x.Weight.Total/1000, verdict, mark)
+			x.Name, x.Width, x.Depth, x.Kept, len(c.Sounds), x.Reached, x.Total, x.Footwork, x.Cable, x.Weight.Total/1000,
+			verdict, mark)
 	}
 	if c.Smallest == "" {
 		fmt.Fprintln(&b, "No board was found on which every needed sound stays.")

@@ -16,7 +16,8 @@ func logCommand() *cobra.Command {
 	var show, gear, kind, search string
 	var asJSON bool
 	c := &cobra.Command{
-		Use: "log FILE", Short: "What was written down of shows, the latest first; of one box, its history", Args: cobra.ExactArgs(1),
+		Use: "log FILE", Short: "What was written down of shows, the latest first; of one box, its history",
+		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			p, err := readPlan(cmd, args[0])
 			if err != nil {
@@ -86,7 +87,8 @@ func differencesCommand() *cobra.Command {
 	var rig string
 	var asJSON bool
 	c := &cobra.Command{
-		Use: "differences BEFORE AFTER", Short: "What is different between a rig in two files, in words", Args: cobra.ExactArgs(2),
+		Use: "differences BEFORE AFTER", Short: "What is different between a rig in two files, in words",
+		Args: cobra.ExactArgs(2),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			before, err := readPlan(cmd, args[0])
 			if err != nil {
@@ -126,7 +128,8 @@ func keepCommand() *cobra.Command {
 	var number int
 	var leave bool
 	c := &cobra.Command{
-		Use: "keep FILE", Short: "Carry a change of a show's night over to the rig, or leave it to that night", Args: cobra.ExactArgs(1),
+		Use: "keep FILE", Short: "Carry a change of a show's night over to the rig, or leave it to that night",
+		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			p, s, err := readShow(cmd, args[0], show)
 			if err != nil {

@@ -51,7 +51,9 @@ func TestTwoHundredClientsWriteAtOnce(t *testing.T) {
 	for i := range 100 {
 		for _, half := range []string{"a", "b"} {
 			id := fmt.Sprint("box", half, i)
-			edits = append(edits, map[string]any{"kind": "gear", "id": id, "add": plan.Gear{ID: plan.ID(id), Name: "Box", Kind: plan.Pedal}})
+			edits = append(
+				edits, map[string]any{"kind": "gear", "id": id, "add": plan.Gear{ID: plan.ID(id), Name: "Box", Kind: plan.Pedal}},
+			)
 		}
 	}
 	for _, half := range [][]any{edits[:100], edits[100:]} {
@@ -74,7 +76,9 @@ func TestTwoHundredClientsWriteAtOnce(t *testing.T) {
 					op["was"] = was
 				}
 				at := time.Now()
-				status, said := send(map[string]any{"label": "Turn", "edits": []any{map[string]any{"kind": "gear", "id": id, "ops": []any{op}}}})
+				status, said := send(
+					map[string]any{"label": "Turn", "edits": []any{map[string]any{"kind": "gear", "id": id, "ops": []any{op}}}},
+				)
 				took[c] = append(took[c], time.Since(at))
 				if status != http.StatusOK {
 					failed.Store(c, said)
@@ -90,7 +94,11 @@ func TestTwoHundredClientsWriteAtOnce(t *testing.T) {
 	times := slices.Concat(took...)
 	slices.Sort(times)
 	p95 := times[len(times)*95/100]
-	t.Logf("%d writes in %v, half within %v, 95 of 100 within %v, the longest %v", len(times), time.Since(begun).Round(time.Millisecond), times[len(times)/2].Round(time.Millisecond), p95.Round(time.Millisecond), times[len(times)-1].Round(time.Millisecond))
+	t.Logf(
+		"%d writes in %v, half within %v, 95 of 100 within %v, the longest %v", len(times),
+		time.Since(begun).Round(time.Millisecond), times[len(times)/2].Round(time.Millisecond), p95.Round(time.Millisecond),
+		times[len(times)-1].Round(time.Millisecond),
+	)
 	if os.Getenv("ENVEX_LOAD") != "" {
 		assert.Less(t, p95, time.Second)
 	}

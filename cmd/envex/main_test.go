@@ -87,7 +87,9 @@ func TestCablesCommand(t *testing.T) {
 	lines, err := csv.NewReader(strings.NewReader(out)).ReadAll()
 	require.NoError(t, err)
 	assert.Equal(t, []string{"from", "jack", "to", "jack", "length m", "plugs", "channels", "level", "y lead"}, lines[0])
-	assert.Equal(t, []string{"Driftwood", "output", "Plumb", "input", "6.00", "straight", "mono", "instrument", "no"}, lines[1])
+	assert.Equal(
+		t, []string{"Driftwood", "output", "Plumb", "input", "6.00", "straight", "mono", "instrument", "no"}, lines[1],
+	)
 	sound, power := 0, 0
 	for _, l := range lines[1:] {
 		if l[7] == "power" {
@@ -138,11 +140,16 @@ func TestElectricCommand(t *testing.T) {
 	assert.InDelta(t, -5.5, r["jump"].(map[string]any)["jump_db"], 0.05)
 	assert.Equal(t, "nudge/fx", r["buffer"].(map[string]any)["before"])
 
-	out, err = run_(t, "electric", demoFile, "--rig", "bare", "--sound", "Crunch", "--buffer-before", "nudge/fx", "--volume", "10")
+	out, err = run_(
+		t, "electric", demoFile, "--rig", "bare", "--sound", "Crunch", "--buffer-before", "nudge/fx", "--volume", "10",
+	)
 	require.NoError(t, err)
 	assert.Contains(t, out, "to the buffer")
 	assert.NotContains(t, out, "Home")
-	for _, bad := range [][]string{{"--volume", "11"}, {"--sound", "Nope"}, {"--setlist", "Nope"}, {"--buffer-before", "pier/power"}, {"--destination", "Nope"}} {
+	for _, bad := range [][]string{
+		{"--volume", "11"}, {"--sound", "Nope"}, {"--setlist", "Nope"}, {"--buffer-before", "pier/power"},
+		{"--destination", "Nope"},
+	} {
 		_, err = run_(t, append([]string{"electric", demoFile, "--rig", "bare"}, bad...)...)
 		assert.Error(t, err, bad[0])
 	}
@@ -152,7 +159,9 @@ func TestPowerCommand(t *testing.T) {
 	out, err := run_(t, "power", demoFile, "--rig", "long")
 	require.NoError(t, err)
 	assert.Contains(t, out, "Lantern 10 has less than 20 % in reserve")
-	assert.Contains(t, out, "best assignment feeds 11, 0 of them beside another, the least headroom is 50 %; proven the best")
+	assert.Contains(
+		t, out, "best assignment feeds 11, 0 of them beside another, the least headroom is 50 %; proven the best",
+	)
 	assert.Contains(t, out, "Lantern 12 at 9 V: Echo")
 	assert.Contains(t, out, "licensed electrician")
 	out, err = run_(t, "power", demoFile, "--rig", "bare", "--json")
@@ -182,14 +191,19 @@ func TestTempoCommand(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, out, "dotted 1/8 357 ms, set to 380 ms, stored, 3 repeats")
 	assert.Contains(t, out, "Echo for Lead: 4 times serve every song, and no fewer would")
-	_, err = run_(t, "tempo", demoFile, "--setlist", "Quay set", "--rig", "long", "--store", filepath.Join(t.TempDir(), "x.json"))
+	_, err = run_(
+		t, "tempo", demoFile, "--setlist", "Quay set", "--rig", "long", "--store", filepath.Join(t.TempDir(), "x.json"),
+	)
 	assert.ErrorContains(t, err, "Echo has 3 presets")
 	_, err = run_(t, "tempo", demoFile, "--setlist", "Quay set", "--store", filepath.Join(t.TempDir(), "x.json"))
 	assert.ErrorContains(t, err, "--rig")
 	out, err = run_(t, "tempo", demoFile, "--json")
 	require.NoError(t, err)
 	assert.Contains(t, out, `"title": "Ferry Lights"`)
-	for _, bad := range [][]string{nil, {"--bpm", "10"}, {"--bpm", "100", "--delay", "1/3"}, {"--bpm", "100", "--ms", "0"}, {demoFile, "--setlist", "x"}, {demoFile, "--rig", "x"}} {
+	for _, bad := range [][]string{
+		nil, {"--bpm", "10"}, {"--bpm", "100", "--delay", "1/3"}, {"--bpm", "100", "--ms", "0"}, {demoFile, "--setlist", "x"},
+		{demoFile, "--rig", "x"},
+	} {
 		_, err = run_(t, append([]string{"tempo"}, bad...)...)
 		assert.Error(t, err, "%v", bad)
 	}
@@ -260,7 +274,10 @@ func TestSongsComeAndGoInOpenFormats(t *testing.T) {
 	require.NoError(t, os.WriteFile(bad, []byte("title,bpm\nA,100\nB,fast\n"), 0o600))
 	_, err = run_(t, "import", bad, "--db", other)
 	assert.ErrorContains(t, err, `line 3: "fast" is no tempo`)
-	for _, flags := range [][]string{{"--format", "wav"}, {"--format", "smf", "--song", "Nope"}, {"--format", "smf", "--rig", "Nope"}, {"--format", "csv", "--setlist", "Nope"}} {
+	for _, flags := range [][]string{
+		{"--format", "wav"}, {"--format", "smf", "--song", "Nope"}, {"--format", "smf", "--rig", "Nope"},
+		{"--format", "csv", "--setlist", "Nope"},
+	} {
 		_, err = run_(t, append([]string{"export", "--db", db}, flags...)...)
 		assert.Error(t, err, "%v", flags)
 	}
@@ -283,7 +300,9 @@ func says(t *testing.T, args ...string) string {
 }
 
 func TestSwitchingCommands(t *testing.T) {
-	out := says(t, "switch", demoFile, "--rig", "Long board", "--setlist", "Quay set", "--controller", "Turntable", "--loops")
+	out := says(
+		t, "switch", demoFile, "--rig", "Long board", "--setlist", "Quay set", "--controller", "Turntable", "--loops",
+	)
 	assert.Contains(t, out, "no layout takes fewer, proven")
 	assert.Contains(t, out, "loop 5: Silt, held on")
 	out = says(t, "switch", demoFile, "--rig", "switched", "--school", "direct")
@@ -295,13 +314,20 @@ func TestSwitchingCommands(t *testing.T) {
 		Before   struct{ Reached int }
 		Failures []struct{ Repairs []struct{ Words string } }
 	}
-	require.NoError(t, json.Unmarshal([]byte(says(t, "repairs", demoFile, "--rig", "Long board", "--destination", "Hired head", "--json")), &report))
+	require.NoError(
+		t,
+		json.Unmarshal(
+			[]byte(says(t, "repairs", demoFile, "--rig", "Long board", "--destination", "Hired head", "--json")), &report,
+		),
+	)
 	assert.NotEmpty(t, report.Failures)
 
 	out = says(t, "compare", demoFile, "--rig", "Long board", "--with", "Carry-on board")
 	assert.Contains(t, out, "Lead: It is made without delay.")
 	assert.Contains(t, out, "Add Echo and Rotor, for Shimmer: reach 76 of 76")
-	assert.Contains(t, says(t, "whatif", demoFile, "--rig", "Long board", "--gear", "Turntable"), "reach 75 of 76, 71 of 76 without it")
+	assert.Contains(
+		t, says(t, "whatif", demoFile, "--rig", "Long board", "--gear", "Turntable"), "reach 75 of 76, 71 of 76 without it",
+	)
 	assert.Contains(t, says(t, "whatif", demoFile, "--rig", "Carry-on board", "--kind", "boost"), "58 of 58 without it")
 }
 
@@ -319,8 +345,17 @@ func TestMIDICommand(t *testing.T) {
 	require.NoError(t, os.WriteFile(file, data, 0o600))
 	rows, err := csv.NewReader(strings.NewReader(says(t, "midi", file, "--rig", "switched", "--csv"))).ReadAll()
 	require.NoError(t, err)
-	assert.Equal(t, []string{"controller", "bank", "slot", "program", "to", "kind", "channel", "number", "value", "shown", "bytes", "does"}, rows[0])
-	assert.Contains(t, rows, []string{"Turntable", "1", "4", "Lead", "Echo", "program change", "3", "1", "", "2", "C2 01", "Echo preset B"})
+	assert.Equal(
+		t,
+		[]string{
+			"controller", "bank", "slot", "program", "to", "kind", "channel", "number", "value", "shown", "bytes", "does",
+		},
+		rows[0],
+	)
+	assert.Contains(
+		t, rows,
+		[]string{"Turntable", "1", "4", "Lead", "Echo", "program change", "3", "1", "", "2", "C2 01", "Echo preset B"},
+	)
 	assert.Contains(t, says(t, "midi", file, "--rig", "switched"), "Echo preset B: program change 1 on channel 3")
 }
 

@@ -47,7 +47,9 @@ func midiCommand() *cobra.Command {
 
 func writeMIDI(w io.Writer, r *midi.Report) error {
 	out := csv.NewWriter(w)
-	rows := [][]string{{"controller", "bank", "slot", "program", "to", "kind", "channel", "number", "value", "shown", "bytes", "does"}}
+	rows := [][]string{
+		{"controller", "bank", "slot", "program", "to", "kind", "channel", "number", "value", "shown", "bytes", "does"},
+	}
 	for _, p := range r.Programs {
 		for _, s := range p.Sends {
 			value := ""
@@ -58,7 +60,13 @@ func writeMIDI(w io.Writer, r *midi.Report) error {
 			if s.Channel > 0 {
 				channel = strconv.Itoa(s.Channel)
 			}
-			rows = append(rows, []string{p.Name, p.Bank, p.Slot, p.Label, s.To, string(s.Kind), channel, strconv.Itoa(s.Number), value, strconv.Itoa(s.Shown), s.Bytes, s.Words})
+			rows = append(
+				rows,
+				[]string{
+					p.Name, p.Bank, p.Slot, p.Label, s.To, string(s.Kind), channel, strconv.Itoa(s.Number), value,
+					strconv.Itoa(s.Shown), s.Bytes, s.Words,
+				},
+			)
 		}
 	}
 	if err := out.WriteAll(rows); err != nil {

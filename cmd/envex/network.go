@@ -47,7 +47,10 @@ func (n *network) State() api.NetworkState {
 	if a, ok := n.listener.Addr().(*net.TCPAddr); ok {
 		port = a.Port
 	}
-	return api.NetworkState{On: true, Secure: n.fingerprint != "", Fingerprint: n.fingerprint, Addresses: lan.Addresses(scheme, port, lan.Own(), lan.Name())}
+	return api.NetworkState{
+		On: true, Secure: n.fingerprint != "", Fingerprint: n.fingerprint,
+		Addresses: lan.Addresses(scheme, port, lan.Own(), lan.Name()),
+	}
 }
 
 // Open lets other devices reach the server, by TLS where it is to be secure.
@@ -129,7 +132,10 @@ func onlyHere(addr string) error {
 	if lan.Loopback(addr) {
 		return nil
 	}
-	return fmt.Errorf("--addr %s can be reached by whoever is on the same network, and who comes there is not asked who they are. Leave --addr as it is, and let other devices in with --lan: they are asked for a passphrase or a pairing", addr)
+	return fmt.Errorf(
+		"--addr %s can be reached by whoever is on the same network, and who comes there is not asked who they are. Leave --addr as it is, and let other devices in with --lan: they are asked for a passphrase or a pairing",
+		addr,
+	)
 }
 
 // sayNetwork says where other devices reach the server, and what to mind.
@@ -141,9 +147,13 @@ func sayNetwork(state api.NetworkState, code string) string {
 		b.WriteString("This machine is in no network that other devices could reach it by.\n")
 	}
 	if state.Secure {
-		fmt.Fprintf(&b, "They show a certificate nobody vouches for. Compare its SHA-256 fingerprint: %s\n", state.Fingerprint)
+		fmt.Fprintf(
+			&b, "They show a certificate nobody vouches for. Compare its SHA-256 fingerprint: %s\n", state.Fingerprint,
+		)
 	} else {
-		b.WriteString("What is sent there is plain HTTP: on a shared network others can overhear it, the passphrase too. With --tls they cannot.\n")
+		b.WriteString(
+			"What is sent there is plain HTTP: on a shared network others can overhear it, the passphrase too. With --tls they cannot.\n",
+		)
 	}
 	if code != "" {
 		fmt.Fprintf(&b, "Pair a stand within five minutes: open /pair there and type %s-%s\n", code[:4], code[4:])

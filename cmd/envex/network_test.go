@@ -60,7 +60,9 @@ func TestADeviceIsPairedOverTheNetwork(t *testing.T) {
 	jar, err := cookiejar.New(nil)
 	require.NoError(t, err)
 	phone := &http.Client{Jar: jar}
-	answer, err := phone.Post(address+"/api/session/pair", "application/json", strings.NewReader(`{"code":"`+code+`","name":"Phone"}`))
+	answer, err := phone.Post(
+		address+"/api/session/pair", "application/json", strings.NewReader(`{"code":"`+code+`","name":"Phone"}`),
+	)
 	require.NoError(t, err)
 	require.NoError(t, answer.Body.Close())
 	require.Equal(t, http.StatusOK, answer.StatusCode)
@@ -98,10 +100,11 @@ func TestTheNetworkIsServedByTLS(t *testing.T) {
 	said := regexp.MustCompile(`([0-9A-F]{2}:){31}[0-9A-F]{2}`).FindString(out)
 	address := by(t, db, "https")
 	var shown string
-	client := &http.Client{Transport: &http.Transport{TLSClientConfig: &tls.Config{InsecureSkipVerify: true, VerifyPeerCertificate: nil, VerifyConnection: func(c tls.ConnectionState) error {
-		shown = lan.Fingerprint(tls.Certificate{Certificate: [][]byte{c.PeerCertificates[0].Raw}})
-		return nil
-	}}}}
+	client := &http.Client{Transport: &http.Transport{TLSClientConfig: &tls.Config{InsecureSkipVerify: true,
+		VerifyPeerCertificate: nil, VerifyConnection: func(c tls.ConnectionState) error {
+			shown = lan.Fingerprint(tls.Certificate{Certificate: [][]byte{c.PeerCertificates[0].Raw}})
+			return nil
+		}}}}
 	answer, err := client.Get(address + "/api/session")
 	require.NoError(t, err)
 	var session api.Session

@@ -54,8 +54,10 @@ func TestAPlanIsMadeOfALineAndASet(t *testing.T) {
 	require.NoError(t, err)
 
 	for _, args := range [][]string{
-		{"new", filepath.Join(dir, "none.txt")}, {"new", write("empty.txt", " # nothing\n")}, {"new", rig, "--set", write("noset.txt", "\n")},
-		{"new", rig, "--set", write("bad.csv", "title,bpm\nOne,loud\n")}, {"propose", made, "--sound", "none"}, {"propose", made, "--setlist", "none"},
+		{"new", filepath.Join(dir, "none.txt")}, {"new", write("empty.txt", " # nothing\n")},
+		{"new", rig, "--set", write("noset.txt", "\n")},
+		{"new", rig, "--set", write("bad.csv", "title,bpm\nOne,loud\n")}, {"propose", made, "--sound", "none"},
+		{"propose", made, "--setlist", "none"},
 		{"examples", "none"},
 	} {
 		_, err := run_(t, args...)

@@ -103,7 +103,9 @@ const portsTried = 20
 // listen listens on an address, or, where steps says so, on the next port that is free; it says so then.
 func (o *serving) listen(cmd *cobra.Command) (net.Listener, error) {
 	listener, err := net.Listen("tcp", o.addr)
-	if err == nil || !o.steps || !errors.Is(err, syscall.EADDRINUSE) && !strings.Contains(err.Error(), "in use") && !strings.Contains(err.Error(), "Only one usage") {
+	if err == nil || !o.steps ||
+		!errors.Is(err, syscall.EADDRINUSE) && !strings.Contains(err.Error(), "in use") &&
+			!strings.Contains(err.Error(), "Only one usage") {
 		if err != nil {
 			return nil, fmt.Errorf("cannot listen on %s: %w", o.addr, err)
 		}

@@ -56,7 +56,9 @@ func orderCommand() *cobra.Command {
 		},
 	}
 	at.register(c)
-	c.Flags().StringVar(&place, "place", "", "name or id of a box that does not stand in the chain: where it would best stand")
+	c.Flags().StringVar(
+		&place, "place", "", "name or id of a box that does not stand in the chain: where it would best stand",
+	)
 	c.Flags().BoolVar(&asJSON, "json", false, "print the report as JSON")
 	return c
 }

@@ -49,7 +49,9 @@ func rehearseCommand() *cobra.Command {
 			if err := readList(cmd, presses, &list); err != nil {
 				return err
 			}
-			result, err := play.Judge(p, r.ID, d.ID, l.ID, play.Take{Entry: song.Entry, Presses: list, UntilS: song.LengthS, Hands: hands})
+			result, err := play.Judge(
+				p, r.ID, d.ID, l.ID, play.Take{Entry: song.Entry, Presses: list, UntilS: song.LengthS, Hands: hands},
+			)
 			switch {
 			case err != nil:
 				return err

@@ -15,7 +15,8 @@ func powerCommand() *cobra.Command {
 	var at rigFlags
 	var asJSON bool
 	c := &cobra.Command{
-		Use: "power FILE", Short: "What feeds each box of a rig, what is wrong with it, and the best assignment", Args: cobra.ExactArgs(1),
+		Use: "power FILE", Short: "What feeds each box of a rig, what is wrong with it, and the best assignment",
+		Args: cobra.ExactArgs(1),
 		Long: "Assigns the loads of a rig to the outputs of its supplies, or of all that are owned where it uses none.\nCaution: wrong voltage or polarity kills pedals. Check the label of the box itself before you plug it in.",
 		RunE: func(cmd *cobra.Command, args []string) error {
 			p, r, d, err := at.read(cmd, args[0])
@@ -56,7 +57,10 @@ func printPower(w io.Writer, p *plan.Plan, rig string, r *electric.Power) error 
 	if !a.Proven {
 		proof = "the best found"
 	}
-	fmt.Fprintf(&b, "best assignment feeds %d, %d of them beside another, the least headroom is %.0f %%; %s\n", a.Served, a.Shared, a.Least*100, proof)
+	fmt.Fprintf(
+		&b, "best assignment feeds %d, %d of them beside another, the least headroom is %.0f %%; %s\n", a.Served, a.Shared,
+		a.Least*100, proof,
+	)
 	for _, f := range a.Feeds {
 		fmt.Fprintf(&b, "  %s: %s\n", outputWords(p, f), plan.Listed(gearNames(p, f.Gear)))
 	}

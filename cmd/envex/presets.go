@@ -104,7 +104,9 @@ func printMeanings(w io.Writer, m *tempo.Memories) error {
 	}
 	fmt.Fprintf(&b, "at most %d presses between two\n", m.Farthest)
 	for _, s := range m.Schools {
-		fmt.Fprintf(&b, "%s: %d presets of %d, %d presses, %d taps. %s\n", s.Name, s.Presets, s.Have, s.Presses, s.Taps, s.Words)
+		fmt.Fprintf(
+			&b, "%s: %d presets of %d, %d presses, %d taps. %s\n", s.Name, s.Presets, s.Have, s.Presses, s.Taps, s.Words,
+		)
 	}
 	for _, f := range m.Findings {
 		fmt.Fprintf(&b, "%s. %s\n", f.Title, f.Words)

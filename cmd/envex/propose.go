@@ -15,7 +15,8 @@ func proposeCommand() *cobra.Command {
 	var sound, set, out string
 	var asJSON bool
 	c := &cobra.Command{
-		Use: "propose FILE", Short: "Which boxes, presets and knobs make sounds that have no recipe yet", Args: cobra.ExactArgs(1),
+		Use: "propose FILE", Short: "Which boxes, presets and knobs make sounds that have no recipe yet",
+		Args: cobra.ExactArgs(1),
 		Long: `Looks for recipes of the sounds that have none, or of one sound: every choice of at most two gain stages, with every
 channel, and one block for each effect that is asked; where none is within the targets, one stage is turned too, its drive
 in steps of 2 and its level in steps of 1. Up to three ways each, within the targets first, then without a hand, then with
@@ -89,7 +90,10 @@ func printProposal(w io.Writer, rig string, found *propose.Proposal) error {
 			if !x.Within {
 				word = "misses"
 			}
-			if _, err := fmt.Fprintf(w, "  %s  %+.1f LU, %.0f %% dirt, %d presses, %d by hand: %s\n", word, x.OverHome, x.Dirt, x.Presses, x.ByHand, x.Words); err != nil {
+			if _, err := fmt.Fprintf(
+				w, "  %s  %+.1f LU, %.0f %% dirt, %d presses, %d by hand: %s\n", word, x.OverHome, x.Dirt, x.Presses, x.ByHand,
+				x.Words,
+			); err != nil {
 				return err
 			}
 			for _, c := range x.Checks {

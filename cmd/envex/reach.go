@@ -62,7 +62,9 @@ func printReach(w io.Writer, r *reach.Report) error {
 	var b strings.Builder
 	t := r.Reach
 	fmt.Fprintf(&b, "%s, %s: reach %d of %d\n", r.Rig.Name, r.SetList.Name, t.Reached, t.Total)
-	fmt.Fprintf(&b, "%d in time, %d tight, %d late, %d by hand, %d impossible\n", t.InTime, t.Tight, t.Late, t.ByHand, t.Impossible)
+	fmt.Fprintf(
+		&b, "%d in time, %d tight, %d late, %d by hand, %d impossible\n", t.InTime, t.Tight, t.Late, t.ByHand, t.Impossible,
+	)
 	if t.NotSet > 0 {
 		fmt.Fprintf(&b, "%d not set yet: a sound has no recipe\n", t.NotSet)
 	}
@@ -72,7 +74,10 @@ func printReach(w io.Writer, r *reach.Report) error {
 			song = c.Song
 			fmt.Fprintf(&b, "\n%s\n", song)
 		}
-		fmt.Fprintf(&b, "  %3d  %-12s %-22s %-10s %s\n", c.Position, c.Section, c.From.Name+" > "+c.To.Name, strings.ReplaceAll(string(c.Verdict), "_", " "), c.Reason)
+		fmt.Fprintf(
+			&b, "  %3d  %-12s %-22s %-10s %s\n", c.Position, c.Section, c.From.Name+" > "+c.To.Name,
+			strings.ReplaceAll(string(c.Verdict), "_", " "), c.Reason,
+		)
 		for _, p := range c.Presses {
 			fmt.Fprintf(&b, "         %5.2f s  %s %s: %s\n", p.AtS, p.Gesture, p.Label, p.Action)
 		}

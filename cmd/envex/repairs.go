@@ -110,7 +110,9 @@ func compareCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			found, err := repair.Compare(cmd.Context(), p, repair.Site{Rig: r.ID, Destination: d.ID}, repair.Site{Rig: r2.ID, Destination: d2.ID}, l.ID)
+			found, err := repair.Compare(
+				cmd.Context(), p, repair.Site{Rig: r.ID, Destination: d.ID}, repair.Site{Rig: r2.ID, Destination: d2.ID}, l.ID,
+			)
 			if err != nil {
 				return err
 			}
@@ -169,8 +171,10 @@ func whatIfCommand() *cobra.Command {
 			if asJSON {
 				return printJSON(cmd, found)
 			}
-			_, err = fmt.Fprintf(cmd.OutOrStdout(), "%s %s: reach %s, %s without it. Order costs %g, %g without it.\nIt lets the rig make: %s\nIt brings: %s\n",
-				found.Name, found.Where, reachedOf(found.Reach), reachedOf(found.Before), found.Cost, found.Was, orNothing(found.Sounds), orNothing(found.Brings))
+			_, err = fmt.Fprintf(cmd.OutOrStdout(),
+				"%s %s: reach %s, %s without it. Order costs %g, %g without it.\nIt lets the rig make: %s\nIt brings: %s\n",
+				found.Name, found.Where, reachedOf(found.Reach), reachedOf(found.Before), found.Cost, found.Was,
+				orNothing(found.Sounds), orNothing(found.Brings))
 			return err
 		},
 	}

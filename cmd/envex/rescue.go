@@ -43,7 +43,10 @@ func rescue(ctx context.Context, db string, why error) (*store.Store, *api.Rescu
 	if err != nil {
 		return nil, nil, fmt.Errorf("%w; rescue: %w", why, err)
 	}
-	st, err := store.Look(ctx, sound, store.ReadOnlyError{Why: "the database is damaged, and what is shown is what is sound of it", Of: db}, time.Now)
+	st, err := store.Look(
+		ctx, sound, store.ReadOnlyError{Why: "the database is damaged, and what is shown is what is sound of it", Of: db},
+		time.Now,
+	)
 	if err != nil {
 		return nil, nil, fmt.Errorf("%w; rescue: %w", why, err)
 	}

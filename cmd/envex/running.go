@@ -64,7 +64,9 @@ func (o *opened) Plan() (*plan.Plan, error) {
 	return p, nil
 }
 
-func (o *opened) Import(ctx context.Context, file *plan.Plan, label string, resolve plan.Resolution, dry bool) (api.ImportResult, error) {
+func (o *opened) Import(
+	ctx context.Context, file *plan.Plan, label string, resolve plan.Resolution, dry bool,
+) (api.ImportResult, error) {
 	return api.Import(ctx, o.Store, newID, file, label, resolve, dry)
 }
 
@@ -88,7 +90,9 @@ func (r *running) Plan() (*plan.Plan, error) {
 }
 
 // Import has the other take a file in.
-func (r *running) Import(_ context.Context, file *plan.Plan, _ string, resolve plan.Resolution, dry bool) (api.ImportResult, error) {
+func (r *running) Import(
+	_ context.Context, file *plan.Plan, _ string, resolve plan.Resolution, dry bool,
+) (api.ImportResult, error) {
 	data, err := plan.Encode(file)
 	if err != nil {
 		return api.ImportResult{}, err

@@ -135,7 +135,12 @@ func (o *serving) serveStore(cmd *cobra.Command, st *store.Store, rescue *api.Re
 	}
 	defer os.RemoveAll(scratch)
 	others := &network{addr: o.networkAddr, certificate: o.db + ".certificate", log: log}
-	handler := api.New(api.Options{Context: ctx, Store: st, NewID: newID, Demo: demo.File, Web: files, Log: log, Rescue: rescue, Access: book, Network: others, Scratch: scratch})
+	handler := api.New(
+		api.Options{
+			Context: ctx, Store: st, NewID: newID, Demo: demo.File, Web: files, Log: log, Rescue: rescue, Access: book,
+			Network: others, Scratch: scratch,
+		},
+	)
 	others.handler = handler
 	listener, err := o.listen(cmd)
 	if err != nil {

@@ -96,7 +96,9 @@ func TestWhatWasChangedIsThereAfterARestart(t *testing.T) {
 	require.NoError(t, stop())
 
 	address, stop = served(t, "demo", "--db", db)
-	assert.Equal(t, 128.0, theSong(t, address, "tin-cabana").Value.Tempo.BPM, "loading the demo again leaves what was changed")
+	assert.Equal(
+		t, 128.0, theSong(t, address, "tin-cabana").Value.Tempo.BPM, "loading the demo again leaves what was changed",
+	)
 	status, body = fetch(t, http.MethodPost, address+"/api/undo", map[string]any{})
 	require.Equal(t, http.StatusOK, status, string(body))
 	require.NoError(t, stop())
@@ -152,7 +154,9 @@ func TestServingSaysWhyItCannot(t *testing.T) {
 	_, err := run_(t, "serve", "--db", filepath.Join(t.TempDir(), "x.db"), "--addr", "127.0.0.1:99999")
 	require.ErrorContains(t, err, "cannot listen on 127.0.0.1:99999")
 	damaged := filepath.Join(t.TempDir(), "damaged.db")
-	require.NoError(t, os.WriteFile(damaged, []byte("this was never a database, and is long enough to be looked at twice"), 0o600))
+	require.NoError(
+		t, os.WriteFile(damaged, []byte("this was never a database, and is long enough to be looked at twice"), 0o600),
+	)
 	_, err = run_(t, "serve", "--db", damaged, "--addr", "127.0.0.1:0")
 	require.ErrorContains(t, err, "damaged.db")
 	_, err = run_(t, "serve", "--db", filepath.Join(t.TempDir(), "no", "such", "folder.db"), "--addr", "127.0.0.1:0")
@@ -164,7 +168,10 @@ func TestABodyThatTricklesInDoesNotHoldUpStopping(t *testing.T) {
 	conn, err := net.Dial("tcp", strings.TrimPrefix(address, "http://"))
 	require.NoError(t, err)
 	defer conn.Close()
-	_, err = fmt.Fprintf(conn, "POST /api/import HTTP/1.1\r\nHost: %s\r\nContent-Type: application/json\r\nContent-Length: 500000\r\n\r\n{", strings.TrimPrefix(address, "http://"))
+	_, err = fmt.Fprintf(
+		conn, "POST /api/import HTTP/1.1\r\nHost: %s\r\nContent-Type: application/json\r\nContent-Length: 500000\r\n\r\n{",
+		strings.TrimPrefix(address, "http://"),
+	)
 	require.NoError(t, err)
 	status, _ := fetch(t, http.MethodGet, address+"/api/session", nil)
 	require.Equal(t, http.StatusOK, status)

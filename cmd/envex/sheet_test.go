@@ -37,7 +37,10 @@ func TestSheetsThatAreNotThereAreRefused(t *testing.T) {
 		args []string
 		says string
 	}{
-		{[]string{"--show", "quay-12", "--kind", "poem"}, "set, patch, settings, floor, power, midi, foh, load, failure, faults and walk"},
+		{
+			[]string{"--show", "quay-12", "--kind", "poem"},
+			"set, patch, settings, floor, power, midi, foh, load, failure, faults and walk",
+		},
 		{[]string{"--show", "quay-12", "--format", "rtf"}, "there are csv, html, json, md and svg"},
 		{[]string{"--show", "quay-12", "--kind", "set", "--format", "svg"}, "nothing is drawn on the sheet"},
 		{[]string{"--show", "quay-12", "--kind", "all"}, "written as html alone"},

@@ -62,7 +62,8 @@ func signalCommand() *cobra.Command {
 	var sound, out, di string
 	var asJSON bool
 	c := &cobra.Command{
-		Use: "signal FILE", Short: "How loud, dirty, squashed and noisy each sound is, and what it sounds like", Args: cobra.ExactArgs(1),
+		Use: "signal FILE", Short: "How loud, dirty, squashed and noisy each sound is, and what it sounds like",
+		Args: cobra.ExactArgs(1),
 		Long: "Renders the sounds of a rig and meters them against their targets. With --sound and -o it writes the sound as a\nWAV file. The figures are of models of kinds of circuit.\nCaution: loudness harms hearing; begin low.",
 		RunE: func(cmd *cobra.Command, args []string) error {
 			p, r, d, err := at.there(cmd, args[0])
@@ -112,7 +113,9 @@ func signalCommand() *cobra.Command {
 
 // writeSound renders a sound to a file, and says so beside the figures, which are the output.
 func writeSound(cmd *cobra.Command, p *plan.Plan, rig plan.ID, s plan.Sound, file string, dry []float64) error {
-	heard, err := signal.Listen(cmd.Context(), p, rig, []signal.Take{{Name: s.Name, Sound: s.ID}}, false, signal.Options{Dry: dry})
+	heard, err := signal.Listen(
+		cmd.Context(), p, rig, []signal.Take{{Name: s.Name, Sound: s.ID}}, false, signal.Options{Dry: dry},
+	)
 	if err != nil {
 		return err
 	}
@@ -127,7 +130,10 @@ func writeSound(cmd *cobra.Command, p *plan.Plan, rig plan.ID, s plan.Sound, fil
 	if heard[0].Fade {
 		rings += " and was faded out there"
 	}
-	_, err = fmt.Fprintf(cmd.ErrOrStderr(), "%s: %.1f LUFS at the microphone, written with %+.1f dB to %s; it %s\n", s.Name, heard[0].LUFS, heard[0].Gain, file, rings)
+	_, err = fmt.Fprintf(
+		cmd.ErrOrStderr(), "%s: %.1f LUFS at the microphone, written with %+.1f dB to %s; it %s\n", s.Name, heard[0].LUFS,
+		heard[0].Gain, file, rings,
+	)
 	return err
 }
 
@@ -136,7 +142,10 @@ func printSounds(w io.Writer, rig string, r *signal.Report) error {
 	fmt.Fprintf(&b, "%s, modelled\n", rig)
 	for _, s := range r.Sounds {
 		f := s.Figures
-		fmt.Fprintf(&b, "%s: %+.1f LU over home, dirt %.0f %% (%.0f soft, %.0f hard), squash %.2f, %.0f dB over hiss, peak %.1f dBFS\n", s.Name, s.OverHome, f.Dirt, f.Soft, f.Hard, f.Squash, f.Noise, f.Peak)
+		fmt.Fprintf(
+			&b, "%s: %+.1f LU over home, dirt %.0f %% (%.0f soft, %.0f hard), squash %.2f, %.0f dB over hiss, peak %.1f dBFS\n",
+			s.Name, s.OverHome, f.Dirt, f.Soft, f.Hard, f.Squash, f.Noise, f.Peak,
+		)
 		for _, c := range s.Checks {
 			if !c.Met {
 				fmt.Fprintf(&b, "  %s: %s\n", c.What, c.Words)
@@ -168,9 +177,13 @@ func gainMapCommand() *cobra.Command {
 				return printJSON(cmd, m)
 			}
 			var b strings.Builder
-			fmt.Fprintf(&b, "%s, modelled: %d combinations, %d you could tell apart\n", at.title(r, d), len(m.Points), len(m.Distinct))
+			fmt.Fprintf(
+				&b, "%s, modelled: %d combinations, %d you could tell apart\n", at.title(r, d), len(m.Points), len(m.Distinct),
+			)
 			for _, x := range m.Points {
-				fmt.Fprintf(&b, "  %-8s %+5.1f LU over home  %3.0f %% dirt  squash %.2f  %s\n", x.Name, x.OverHome, x.Dirt, x.Squash, x.Guitar)
+				fmt.Fprintf(
+					&b, "  %-8s %+5.1f LU over home  %3.0f %% dirt  squash %.2f  %s\n", x.Name, x.OverHome, x.Dirt, x.Squash, x.Guitar,
+				)
 			}
 			for _, f := range m.Findings {
 				fmt.Fprintf(&b, "%s: %s\n", f.Title, f.Words)
@@ -215,7 +228,10 @@ func boostCommand() *cobra.Command {
 				}
 				fmt.Fprintf(&b, "%s %s\n", mark, x.Words)
 				for _, y := range x.Does {
-					fmt.Fprintf(&b, "      %s: %+.1f LU, %+.0f points of dirt, squash %+.2f; then %+.1f LU over home, %.0f %%\n", y.Name, y.Louder, y.Dirtier, y.Squashed, y.OverHome, y.Dirt)
+					fmt.Fprintf(
+						&b, "      %s: %+.1f LU, %+.0f points of dirt, squash %+.2f; then %+.1f LU over home, %.0f %%\n", y.Name,
+						y.Louder, y.Dirtier, y.Squashed, y.OverHome, y.Dirt,
+					)
 				}
 				if x.SameA != nil {
 					fmt.Fprintf(&b, "      the same as %s: only what is linear lies between\n", found.Places[*x.SameA].Words)
@@ -262,7 +278,8 @@ func levelsCommand() *cobra.Command {
 	var at showFlags
 	var asJSON bool
 	c := &cobra.Command{
-		Use: "levels FILE", Short: "The sounds of a set in order of loudness, and how its levels step", Args: cobra.ExactArgs(1),
+		Use: "levels FILE", Short: "The sounds of a set in order of loudness, and how its levels step",
+		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			p, r, d, l, err := at.read(cmd, args[0])
 			if err != nil {
@@ -404,7 +421,8 @@ func meterCommand() *cobra.Command {
 	var asJSON bool
 	var off string
 	c := &cobra.Command{
-		Use: "meter FILE.wav", Short: "Loudness and peak of a WAV file, or how much louder it is than another", Args: cobra.ExactArgs(1),
+		Use: "meter FILE.wav", Short: "Loudness and peak of a WAV file, or how much louder it is than another",
+		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			channels, m, err := readWAV(cmd, args[0])
 			if err != nil {
@@ -420,7 +438,9 @@ func meterCommand() *cobra.Command {
 			if m.LUFS != nil {
 				loud = fmt.Sprintf("%.1f LUFS", *m.LUFS)
 			}
-			_, err = fmt.Fprintf(cmd.OutOrStdout(), "%s, peak %.1f dBFS, true peak %.1f dBTP, %.1f s\n", loud, m.PeakDBFS, m.TruePeak, m.Seconds)
+			_, err = fmt.Fprintf(
+				cmd.OutOrStdout(), "%s, peak %.1f dBFS, true peak %.1f dBTP, %.1f s\n", loud, m.PeakDBFS, m.TruePeak, m.Seconds,
+			)
 			return err
 		},
 	}

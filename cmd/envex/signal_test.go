@@ -40,7 +40,12 @@ func TestASoundIsMeteredAndWrittenToAFile(t *testing.T) {
 	renders(t)
 	out := filepath.Join(t.TempDir(), "crunch.wav")
 	var phrase, own signal.Report
-	require.NoError(t, json.Unmarshal([]byte(says(t, "signal", demoFile, "--rig", "Long board", "--sound", "Crunch", "--json", "-o", out)), &phrase))
+	require.NoError(
+		t,
+		json.Unmarshal(
+			[]byte(says(t, "signal", demoFile, "--rig", "Long board", "--sound", "Crunch", "--json", "-o", out)), &phrase,
+		),
+	)
 	require.Len(t, phrase.Sounds, 1, "the figures are there as well")
 	assert.Equal(t, "Crunch", phrase.Sounds[0].Name)
 
@@ -50,7 +55,15 @@ func TestASoundIsMeteredAndWrittenToAFile(t *testing.T) {
 	assert.LessOrEqual(t, m.TruePeak, -0.99)
 	assert.Contains(t, says(t, "meter", out), "LUFS, peak")
 
-	require.NoError(t, json.Unmarshal([]byte(says(t, "signal", demoFile, "--rig", "Long board", "--sound", "Crunch", "--json", "--di", recording(t, 0.9, 2))), &own))
+	require.NoError(
+		t,
+		json.Unmarshal(
+			[]byte(
+				says(t, "signal", demoFile, "--rig", "Long board", "--sound", "Crunch", "--json", "--di", recording(t, 0.9, 2)),
+			),
+			&own,
+		),
+	)
 	assert.NotEqual(t, phrase.Sounds[0].Figures.Loudness, own.Sounds[0].Figures.Loudness, "a recording of one's own")
 
 	assert.Contains(t, says(t, "signal", demoFile, "--rig", "Long board"), "Crunch: ")
@@ -76,7 +89,9 @@ func TestAMeterReadsReferenceTones(t *testing.T) {
 	assert.InDelta(t, -3.01, m.LUFS, 0.02)
 	assert.InDelta(t, 0, m.Peak, 0.01)
 	assert.Contains(t, says(t, "meter", full, "--off", half), "on is +6.0 dB over off")
-	assert.JSONEq(t, `{"lufs":null,"peak_dbfs":-240,"true_peak_dbtp":-240,"seconds":1}`, says(t, "meter", recording(t, 0, 1), "--json"))
+	assert.JSONEq(
+		t, `{"lufs":null,"peak_dbfs":-240,"true_peak_dbtp":-240,"seconds":1}`, says(t, "meter", recording(t, 0, 1), "--json"),
+	)
 	_, err := run_(t, "meter", full, "--off", recording(t, 0, 3))
 	assert.ErrorContains(t, err, "never play at the same time")
 }
@@ -103,7 +118,9 @@ func TestLevelsStepAndKnobsBringASoundThere(t *testing.T) {
 	assert.Contains(t, out, "dB of headroom")
 	assert.Contains(t, out, "Lead is not at its level: ")
 	var tuned signal.Tuning
-	require.NoError(t, json.Unmarshal([]byte(says(t, "tune", demoFile, "--rig", "Long board", "--sound", "Lead", "--json")), &tuned))
+	require.NoError(
+		t, json.Unmarshal([]byte(says(t, "tune", demoFile, "--rig", "Long board", "--sound", "Lead", "--json")), &tuned),
+	)
 	assert.False(t, tuned.Met)
 	require.NotEmpty(t, tuned.Repairs)
 	assert.NotEmpty(t, tuned.Repairs[0].Words)

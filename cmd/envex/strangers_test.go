@@ -144,8 +144,14 @@ func TestNoTwoOutputsOfAStrangersRigContradictEachOther(t *testing.T) {
 			assert.Equal(t, gjson.Get(reach, "sections.#").Float(), rows, "the set sheet has every section")
 
 			cables, patch := a.json("cables"), a.json("sheet --kind patch")
-			assert.Equal(t, gjson.Get(cables, "runs.#").Raw, gjson.Get(patch, `parts.#(title=="From jack to jack").rows.#`).Raw, "leads that carry sound")
-			assert.Equal(t, gjson.Get(cables, "control.#").Raw, gjson.Get(patch, `parts.#(title=="Control and power leads").rows.#`).Raw, "leads that carry none")
+			assert.Equal(
+				t, gjson.Get(cables, "runs.#").Raw, gjson.Get(patch, `parts.#(title=="From jack to jack").rows.#`).Raw,
+				"leads that carry sound",
+			)
+			assert.Equal(
+				t, gjson.Get(cables, "control.#").Raw, gjson.Get(patch, `parts.#(title=="Control and power leads").rows.#`).Raw,
+				"leads that carry none",
+			)
 			cut := gjson.Get(patch, `parts.#(title=="To cut")`)
 			total, leads := 0.0, 0.0
 			for _, row := range cut.Get("rows").Array() {
@@ -161,7 +167,9 @@ func TestNoTwoOutputsOfAStrangersRigContradictEachOther(t *testing.T) {
 					lines++
 				}
 			}
-			assert.Equal(t, lines, int(gjson.Get(a.json("sheet --kind foh"), `parts.#(title=="Lines").rows.#`).Int()), "lines to the house")
+			assert.Equal(
+				t, lines, int(gjson.Get(a.json("sheet --kind foh"), `parts.#(title=="Lines").rows.#`).Int()), "lines to the house",
+			)
 
 			// Rendering takes its time: those with several lanes stand for the others.
 			signal, levels := "{}", "{}"
@@ -180,7 +188,10 @@ func TestNoTwoOutputsOfAStrangersRigContradictEachOther(t *testing.T) {
 			assert.InDelta(t, gjson.Get(power, "drawn_ma").Float(), sum, 1e-6, "what all draw is the sum of each")
 			order := a.json("order")
 			assert.LessOrEqual(t, gjson.Get(order, "best.cost").Float(), gjson.Get(order, "cost").Float())
-			assert.Equal(t, gjson.Get(order, "best.bound").Float() >= gjson.Get(order, "best.cost").Float(), gjson.Get(order, "best.proven").Bool(), "what meets its bound is proven, and nothing else")
+			assert.Equal(
+				t, gjson.Get(order, "best.bound").Float() >= gjson.Get(order, "best.cost").Float(),
+				gjson.Get(order, "best.proven").Bool(), "what meets its bound is proven, and nothing else",
+			)
 			failing := a.json("sheet --kind failure")
 			for _, row := range gjson.Get(failing, "parts.0.rows").Array() {
 				assert.NotEmpty(t, gjson.Get(row.Raw, "6.text").String(), "a way round %s", gjson.Get(row.Raw, "0.text"))
@@ -192,7 +203,8 @@ func TestNoTwoOutputsOfAStrangersRigContradictEachOther(t *testing.T) {
 // What does not render is asked of every stranger's rig, in words and as JSON.
 func TestEveryReportTakesAStrangersRig(t *testing.T) {
 	asks := []string{
-		"reach --setlist set", "reach --setlist set --any-order", "order", "cables", "floor --setlist set", "floor --setlist set --board plain-650x356 --fit", "electric --setlist set", "power", "midi",
+		"reach --setlist set", "reach --setlist set --any-order", "order", "cables", "floor --setlist set",
+		"floor --setlist set --board plain-650x356 --fit", "electric --setlist set", "power", "midi",
 		"tempo --setlist set", "repairs --setlist set", "check",
 	}
 	for _, kind := range paper.Kinds() {

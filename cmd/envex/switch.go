@@ -45,7 +45,9 @@ func switchCommand() *cobra.Command {
 		},
 	}
 	at.register(c)
-	c.Flags().StringVar(&controller, "controller", "", "name or id of the controller, where the rig has several or it is not in the rig yet")
+	c.Flags().StringVar(
+		&controller, "controller", "", "name or id of the controller, where the rig has several or it is not in the rig yet",
+	)
 	c.Flags().StringVar(&school, "school", string(switching.Page), "page, song or direct")
 	c.Flags().BoolVar(&loops, "loops", false, "choose which blocks get loops too")
 	c.Flags().BoolVar(&asJSON, "json", false, "print the solution as JSON")
@@ -55,7 +57,9 @@ func switchCommand() *cobra.Command {
 func printSwitch(w io.Writer, rig string, s *switching.Solution) error {
 	var b strings.Builder
 	fmt.Fprintf(&b, "%s: %s\n", rig, s.Words)
-	fmt.Fprintf(&b, "reach %d of %d; as it stands %d of %d\n", s.Reach.Reached, s.Reach.Total, s.Before.Reached, s.Before.Total)
+	fmt.Fprintf(
+		&b, "reach %d of %d; as it stands %d of %d\n", s.Reach.Reached, s.Reach.Total, s.Before.Reached, s.Before.Total,
+	)
 	for _, l := range s.Loops {
 		held := ""
 		if l.Held {

@@ -27,7 +27,8 @@ func tempoCommand() *cobra.Command {
 	var bpm, ms float64
 	var asJSON bool
 	c := &cobra.Command{
-		Use: "tempo [FILE]", Short: "How long notes are at a tempo, or what every delay of a set is asked and set to", Args: cobra.MaximumNArgs(1),
+		Use: "tempo [FILE]", Short: "How long notes are at a tempo, or what every delay of a set is asked and set to",
+		Args: cobra.MaximumNArgs(1),
 		Long: "With --bpm the lengths of notes at that tempo; --delay says one of them, --ms which note a time is nearest to.\nWith a file every song of a set, and what its delays and synced rates are asked and set to on a rig.",
 		RunE: func(cmd *cobra.Command, args []string) error {
 			if len(args) == 0 {
@@ -77,8 +78,12 @@ func tempoCommand() *cobra.Command {
 	c.Flags().Float64Var(&bpm, "bpm", 0, "beats a minute, of quarter notes")
 	c.Flags().StringVar(&delay, "delay", "", `a note, such as "dotted 1/8"`)
 	c.Flags().Float64Var(&ms, "ms", 0, "a time, to find the note it is nearest to")
-	c.Flags().StringVar(&store, "store", "", "put the fewest times that serve the set into presets, and write the plan to this file")
-	c.Flags().StringVar(&sound, "sound", "", "with --store: name or id of the sound whose times are stored; all when absent")
+	c.Flags().StringVar(
+		&store, "store", "", "put the fewest times that serve the set into presets, and write the plan to this file",
+	)
+	c.Flags().StringVar(
+		&sound, "sound", "", "with --store: name or id of the sound whose times are stored; all when absent",
+	)
 	c.Flags().BoolVar(&asJSON, "json", false, "print the answer as JSON")
 	return c
 }
@@ -163,7 +168,8 @@ func tempoAlone(cmd *cobra.Command, bpm, ms float64, delay string, asJSON bool) 
 }
 
 var wayWords = map[tempo.Way]string{
-	tempo.ByTap: "tapped", tempo.Stored: "stored", tempo.ByRemote: "sent by MIDI", tempo.ByClock: "by a clock", tempo.ByHand: "by hand", tempo.Fixed: "the same all night",
+	tempo.ByTap: "tapped", tempo.Stored: "stored", tempo.ByRemote: "sent by MIDI", tempo.ByClock: "by a clock",
+	tempo.ByHand: "by hand", tempo.Fixed: "the same all night",
 }
 
 func printNight(w io.Writer, n *tempo.Night) error {
@@ -191,7 +197,9 @@ func printNight(w io.Writer, n *tempo.Night) error {
 		}
 	}
 	for _, x := range n.Presets {
-		fmt.Fprintf(&b, "%s for %s: %d times serve every song, and no fewer would\n", x.Name, plan.Listed(x.Sounds), len(x.Times))
+		fmt.Fprintf(
+			&b, "%s for %s: %d times serve every song, and no fewer would\n", x.Name, plan.Listed(x.Sounds), len(x.Times),
+		)
 		for _, t := range x.Times {
 			fmt.Fprintf(&b, "  %.1f ms: %s\n", t.MS, strings.Join(t.Songs, ", "))
 		}

@@ -69,7 +69,10 @@ func everything(root string) ([]shipped, error) {
 func modulesOf(root string) ([]shipped, error) {
 	found := map[shipped]bool{}
 	for _, system := range []string{"linux", "darwin", "windows"} {
-		list := exec.Command("go", "list", "-deps", "-f", "{{with .Module}}{{if not .Main}}{{.Path}}\t{{.Version}}\t{{.Dir}}{{end}}{{end}}", "./cmd/envex")
+		list := exec.Command(
+			"go", "list", "-deps", "-f", "{{with .Module}}{{if not .Main}}{{.Path}}\t{{.Version}}\t{{.Dir}}{{end}}{{end}}",
+			"./cmd/envex",
+		)
 		list.Dir, list.Env = root, append(os.Environ(), "GOOS="+system, "CGO_ENABLED=0")
 		out, err := list.Output()
 		if err != nil {
@@ -89,7 +92,9 @@ func modulesOf(root string) ([]shipped, error) {
 	if err != nil {
 		return nil, fmt.Errorf("find Go: %w", err)
 	}
-	return append(all, shipped{"Go standard library", "of the compiler it was built by", strings.TrimSpace(string(goroot))}), nil
+	return append(
+		all, shipped{"Go standard library", "of the compiler it was built by", strings.TrimSpace(string(goroot))},
+	), nil
 }
 
 // packagesOf are the packages that are installed for the pages, without those that only build or test them.
@@ -133,7 +138,8 @@ func licenceIn(knows *classifier.Classifier, folder string) (id, text string, er
 	}
 	for _, e := range entries {
 		name := strings.ToUpper(e.Name())
-		if e.IsDir() || !strings.HasPrefix(name, "LICENSE") && !strings.HasPrefix(name, "LICENCE") && !strings.HasPrefix(name, "COPYING") {
+		if e.IsDir() || !strings.HasPrefix(name, "LICENSE") && !strings.HasPrefix(name, "LICENCE") &&
+			!strings.HasPrefix(name, "COPYING") {
 			continue
 		}
 		data, err := read(filepath.Join(folder, e.Name()))

@@ -49,7 +49,9 @@ func TestALicenceIsFoundOrMissed(t *testing.T) {
 	id, _, err = licenceIn(knows, write("package.json", `{"license":"ISC"}`))
 	require.NoError(t, err)
 	assert.Equal(t, "ISC", id)
-	for name, text := range map[string]string{"LICENSE": "All rights reserved.", "package.json": `{"name":"x"}`, "README": "MIT"} {
+	for name, text := range map[string]string{
+		"LICENSE": "All rights reserved.", "package.json": `{"name":"x"}`, "README": "MIT",
+	} {
 		_, _, err = licenceIn(knows, write(name, text))
 		assert.ErrorContains(t, err, "no licence that is known lies in its folder", name)
 	}

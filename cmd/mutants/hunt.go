@@ -95,7 +95,9 @@ func goTest(ctx context.Context, folder, overlay string, patience time.Duration)
 		}
 		return isNone, nil
 	}
-	run := exec.CommandContext(ctx, "go", "test", "-vet=off", "-failfast", "-overlay", overlay, "-timeout", patience.String(), folder)
+	run := exec.CommandContext(
+		ctx, "go", "test", "-vet=off", "-failfast", "-overlay", overlay, "-timeout", patience.String(), folder,
+	)
 	out, err := run.CombinedOutput()
 	switch {
 	case ctx.Err() != nil:

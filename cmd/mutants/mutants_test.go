@@ -49,7 +49,8 @@ func TestMistakesAreThoseAHandMakes(t *testing.T) {
 		assert.Equal(t, m.old, source[m.from:m.to])
 	}
 	assert.Equal(t, []string{
-		"0 1", "< <=", "3 4", "++ --", "== !=", "1 2", "continue break", "&& ||", ">= >", "+ -", "7 8", "! ", "== !=", "2 3", "true false",
+		"0 1", "< <=", "3 4", "++ --", "== !=", "1 2", "continue break", "&& ||", ">= >", "+ -", "7 8", "! ", "== !=",
+		"2 3", "true false",
 	}, said)
 	_, err = mistakesIn("p.go", []byte("package"))
 	assert.ErrorContains(t, err, "read p.go")
@@ -72,8 +73,12 @@ func TestWhatTestsFindDiesAndTheRestIsNamed(t *testing.T) {
 	h.n = 100
 	var out strings.Builder
 	require.NoError(t, h.all(t.Context(), []string{dir}, 0.5, &out))
-	assert.Contains(t, out.String(), "seed 1\n"+dir+": 13 of 14 died\n  lives: "+filepath.Join(dir, "p.go")+":14: - for +\n")
-	assert.ErrorContains(t, h.all(t.Context(), []string{dir}, 0.99, &out), "13 of 14 mistakes were found: fewer than 99 of 100")
+	assert.Contains(
+		t, out.String(), "seed 1\n"+dir+": 13 of 14 died\n  lives: "+filepath.Join(dir, "p.go")+":14: - for +\n",
+	)
+	assert.ErrorContains(
+		t, h.all(t.Context(), []string{dir}, 0.99, &out), "13 of 14 mistakes were found: fewer than 99 of 100",
+	)
 	h.n = 3
 	found, err := h.in(t.Context(), dir)
 	require.NoError(t, err)
@@ -86,7 +91,10 @@ func TestWhatTestsFindDiesAndTheRestIsNamed(t *testing.T) {
 }
 
 func TestGoLooksForAMistake(t *testing.T) {
-	dir := folder(t, "package p\n\nimport \"testing\"\n\nfunc TestLate(t *testing.T) {\n\tif Late(4, 3, false) {\n\t\tt.Fatal()\n\t}\n}\n")
+	dir := folder(
+		t,
+		"package p\n\nimport \"testing\"\n\nfunc TestLate(t *testing.T) {\n\tif Late(4, 3, false) {\n\t\tt.Fatal()\n\t}\n}\n",
+	)
 	t.Chdir(dir)
 	at := func(old string) mutant {
 		all, err := mistakes(".")

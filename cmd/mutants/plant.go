@@ -63,7 +63,12 @@ func mistakesIn(name string, src []byte) ([]mutant, error) {
 	swap := func(pos token.Pos, old, new string) {
 		p := set.Position(pos)
 		if strings.HasPrefix(string(src[p.Offset:]), old) {
-			all = append(all, mutant{file: name, from: p.Offset, to: p.Offset + len(old), old: old, new: new, at: fmt.Sprintf("%s:%d", name, p.Line)})
+			all = append(
+				all,
+				mutant{
+					file: name, from: p.Offset, to: p.Offset + len(old), old: old, new: new, at: fmt.Sprintf("%s:%d", name, p.Line),
+				},
+			)
 		}
 	}
 	ast.Inspect(file, func(n ast.Node) bool {

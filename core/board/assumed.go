@@ -44,7 +44,9 @@ func (x *rigOn) assume(r *Report) {
 	said("Where the power goes into %s is not known, so room for its plug is not judged.", inlets)
 	said("The weight of %s is not known and not in the total.", weights)
 	if r.Weight.Cables > 0 {
-		r.Assumed = append(r.Assumed, fmt.Sprintf("Leads are taken to weigh %.0f g a metre and %.0f g a plug.", cableGPerM, plugG))
+		r.Assumed = append(
+			r.Assumed, fmt.Sprintf("Leads are taken to weigh %.0f g a metre and %.0f g a plug.", cableGPerM, plugG),
+		)
 	}
 	if g, ok := x.plan.FindGear(r.Board); ok && g.Size == nil {
 		r.Assumed = append(r.Assumed, fmt.Sprintf("The size of %s is not known, so what stands on it is not judged.", g.Name))

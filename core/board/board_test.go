@@ -110,7 +110,9 @@ func TestWhatIsPinnedStaysAndWhatStandsElsewhereStaysThere(t *testing.T) {
 		at[x.Gear] = x
 	}
 	assert.Equal(t, board.Placed{Gear: "nudge", Board: "carryplank", X: 20, Y: 150, Pinned: true}, at["nudge"])
-	assert.Equal(t, board.Placed{Gear: "slap", Board: "longplank", X: 10, Y: 10}, at["slap"], "measured from its own board")
+	assert.Equal(
+		t, board.Placed{Gear: "slap", Board: "longplank", X: 10, Y: 10}, at["slap"], "measured from its own board",
+	)
 	assert.Equal(t, board.Placed{Gear: "plumb", X: -300}, at["plumb"])
 	assert.InDelta(t, 6400, got.Weight.Board, 1e-9, "both boards are carried")
 }
@@ -249,7 +251,9 @@ func TestThePictureIsToScaleAndWhole(t *testing.T) {
 		}
 	}
 	assert.Equal(t, 7, rects, "the board and six boxes")
-	require.NoError(t, board.Draw(io.Discard, p, judge(t, p, "bare", board.Options{})), "a rig on no board has a picture too")
+	require.NoError(
+		t, board.Draw(io.Discard, p, judge(t, p, "bare", board.Options{})), "a rig on no board has a picture too",
+	)
 }
 
 func TestPlainSizesAreBoards(t *testing.T) {

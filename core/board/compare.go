@@ -42,7 +42,9 @@ type Board struct {
 }
 
 // Compare fits a rig onto every board that is owned and of every generic size. It fails as [Judge] does.
-func Compare(ctx context.Context, p *plan.Plan, rig, setList plan.ID, progress func(share float64)) (*Comparison, error) {
+func Compare(
+	ctx context.Context, p *plan.Plan, rig, setList plan.ID, progress func(share float64),
+) (*Comparison, error) {
 	r, err := p.RigByID(rig)
 	if err != nil {
 		return nil, fmt.Errorf("board: %w", err)
@@ -92,10 +94,14 @@ func (r *Report) Stands() bool {
 // on is a line of the comparison.
 func (c *Comparison) on(p *plan.Plan, r *plan.Rig, g *plan.Gear, x *Report) (Board, error) {
 	_, owned := p.FindGear(g.ID)
-	b := Board{Board: g.ID, Name: g.Name, Owned: owned, Main: g.ID == r.Floor.Board, Width: g.Size.Width, Depth: g.Size.Depth,
-		Fits: x.Fits, Proven: x.Proven, LeftOut: x.LeftOut, Lost: lost(r, c.Sounds, x.LeftOut), Cable: x.Cable.After, Weight: x.Weight, Findings: len(x.Findings)}
+	b := Board{Board: g.ID, Name: g.Name, Owned: owned, Main: g.ID == r.Floor.Board, Width: g.Size.Width,
+		Depth: g.Size.Depth,
+		Fits:  x.Fits, Proven: x.Proven, LeftOut: x.LeftOut, Lost: lost(r, c.Sounds, x.LeftOut), Cable: x.Cable.After,
+		Weight: x.Weight, Findings: len(x.Findings)}
 	b.Kept = len(c.Sounds) - len(b.Lost)
-	b.Limits = !slices.ContainsFunc(x.Findings, func(f Finding) bool { return f.Rule == "too_heavy" || f.Rule == "too_large" })
+	b.Limits = !slices.ContainsFunc(
+		x.Findings, func(f Finding) bool { return f.Rule == "too_heavy" || f.Rule == "too_large" },
+	)
 	if x.Footwork != nil {
 		b.Footwork = x.Footwork.After
 	}

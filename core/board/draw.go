@@ -46,7 +46,9 @@ func Drawn(p *plan.Plan, r *Report) Drawing {
 			dash = ` stroke-dasharray="3 2"`
 		}
 		outline(&b, x.Rect(), 0.4, dash)
-		fmt.Fprintf(&b, `<text x="%g" y="%g" text-anchor="middle">%s</text>`+"\n", x.X+x.Width/2, x.Y+x.Depth/2-4, escaped(x.Name))
+		fmt.Fprintf(
+			&b, `<text x="%g" y="%g" text-anchor="middle">%s</text>`+"\n", x.X+x.Width/2, x.Y+x.Depth/2-4, escaped(x.Name),
+		)
 		crosses(&b, x.Rect())
 		for _, s := range r.Floor.Switches {
 			if s.Key.Gear() == x.Gear {
@@ -64,7 +66,10 @@ func around(a, b floor.Rect) floor.Rect {
 }
 
 func outline(b *strings.Builder, r floor.Rect, stroke float64, more string) {
-	fmt.Fprintf(b, `<rect x="%g" y="%g" width="%g" height="%g" fill="none" stroke="black" stroke-width="%g"%s/>`+"\n", r.X, r.Y, r.W, r.D, stroke, more)
+	fmt.Fprintf(
+		b, `<rect x="%g" y="%g" width="%g" height="%g" fill="none" stroke="black" stroke-width="%g"%s/>`+"\n", r.X, r.Y, r.W,
+		r.D, stroke, more,
+	)
 }
 
 // crosses marks where a box is fixed.
@@ -72,16 +77,25 @@ func crosses(b *strings.Builder, r floor.Rect) {
 	const in, arm = 10.0, 2.5
 	at := [][2]float64{{r.X + r.W/2, r.Y + r.D/2}}
 	if r.W > 3*in && r.D > 3*in {
-		at = append(at, [2]float64{r.X + in, r.Y + in}, [2]float64{r.Right() - in, r.Y + in}, [2]float64{r.X + in, r.Front() - in}, [2]float64{r.Right() - in, r.Front() - in})
+		at = append(
+			at, [2]float64{r.X + in, r.Y + in}, [2]float64{r.Right() - in, r.Y + in}, [2]float64{r.X + in, r.Front() - in},
+			[2]float64{r.Right() - in, r.Front() - in},
+		)
 	}
 	for _, p := range at {
-		fmt.Fprintf(b, `<path d="M%g %gh%gM%g %gv%g" stroke="black" stroke-width="0.2"/>`+"\n", p[0]-arm, p[1], 2*arm, p[0], p[1]-arm, 2*arm)
+		fmt.Fprintf(
+			b, `<path d="M%g %gh%gM%g %gv%g" stroke="black" stroke-width="0.2"/>`+"\n", p[0]-arm, p[1], 2*arm, p[0], p[1]-arm,
+			2*arm,
+		)
 	}
 }
 
 // Ruler is a line of 100 mm from a point on, to hold a ruler against.
 func Ruler(x, y float64) string {
-	return fmt.Sprintf(`<path d="M%g %gh%gM%g %gv4M%g %gv4" fill="none" stroke="black" stroke-width="0.4"/><text x="%g" y="%g">100 mm</text>`+"\n", x, y, lineMM, x, y-2, x+lineMM, y-2, x+lineMM+4, y+2)
+	return fmt.Sprintf(
+		`<path d="M%g %gh%gM%g %gv4M%g %gv4" fill="none" stroke="black" stroke-width="0.4"/><text x="%g" y="%g">100 mm</text>`+"\n",
+		x, y, lineMM, x, y-2, x+lineMM, y-2, x+lineMM+4, y+2,
+	)
 }
 
 // Draw writes the drawing of a board as one SVG, one millimetre for one millimetre.

@@ -33,7 +33,9 @@ func onBoard(p *plan.Plan, rig, board plan.ID) (*plan.Plan, error) {
 		return nil, fmt.Errorf("board: %s is not a board", g.Name)
 	}
 	with := *r
-	with.Floor.Boards = slices.DeleteFunc(slices.Clone(r.Floor.Boards), func(b plan.BoardPlace) bool { return b.Board == board })
+	with.Floor.Boards = slices.DeleteFunc(
+		slices.Clone(r.Floor.Boards), func(b plan.BoardPlace) bool { return b.Board == board },
+	)
 	with.Floor.Places = map[plan.ID]plan.Placement{}
 	for id, at := range r.Floor.Places {
 		if at.Board == r.Floor.Board || at.Board == board {
@@ -143,7 +145,8 @@ func (x *rigOn) boxFor(g, board *plan.Gear) floor.Box {
 		}
 	}
 	b := floor.BoxOf(g, plan.Placement{}, false)
-	if g.Kind == plan.Supply && board.Board != nil && board.Board.Beneath != nil && g.Size != nil && g.Size.Height != nil && *g.Size.Height <= *board.Board.Beneath {
+	if g.Kind == plan.Supply && board.Board != nil && board.Board.Beneath != nil && g.Size != nil &&
+		g.Size.Height != nil && *g.Size.Height <= *board.Board.Beneath {
 		b.Under = true
 	}
 	return b

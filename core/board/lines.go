@@ -37,12 +37,20 @@ func (r *Report) lines(s *floor.Scene) {
 		for i, p := range route {
 			route[i] = [2]float64{round2(p[0]), round2(p[1])}
 		}
-		r.Leads = append(r.Leads, LeadLine{s.Pieces[l.From].Gear.ID, s.Pieces[l.To].Gear.ID, round2(ax), round2(ay), round2(bx), round2(by), l.Level, l.Count > 1, route})
+		r.Leads = append(
+			r.Leads,
+			LeadLine{
+				s.Pieces[l.From].Gear.ID, s.Pieces[l.To].Gear.ID, round2(ax), round2(ay), round2(bx), round2(by), l.Level,
+				l.Count > 1, route,
+			},
+		)
 	}
 	for i := range s.Pieces {
 		for k, p := range s.Pieces[i].Plugs {
 			room := s.PlugRoom(i, k)
-			r.Plugs = append(r.Plugs, PlugRoom{s.Pieces[i].Gear.ID, p.Jack, round2(room.X), round2(room.Y), room.W, room.D, p.Assumed})
+			r.Plugs = append(
+				r.Plugs, PlugRoom{s.Pieces[i].Gear.ID, p.Jack, round2(room.X), round2(room.Y), room.W, room.D, p.Assumed},
+			)
 		}
 	}
 }

@@ -28,7 +28,9 @@ type OwnedLead struct {
 func (x *rigOn) owned() []OwnedLead {
 	var runs []path.Run
 	for _, r := range x.cables.Runs {
-		told := slices.ContainsFunc(x.rig.Leads, func(l plan.Lead) bool { return l.From == r.From.Place && l.To == r.To.Place })
+		told := slices.ContainsFunc(
+			x.rig.Leads, func(l plan.Lead) bool { return l.From == r.From.Place && l.To == r.To.Place },
+		)
 		if !told && !r.Assumed && r.Leads() == 1 && r.Level != "speaker" && x.onBoards(r.From.Gear) && x.onBoards(r.To.Gear) {
 			runs = append(runs, r)
 		}
@@ -37,7 +39,8 @@ func (x *rigOn) owned() []OwnedLead {
 	for i := range x.plan.Gear {
 		g := &x.plan.Gear[i]
 		used := slices.ContainsFunc(x.rig.Leads, func(l plan.Lead) bool { return l.Cable == g.ID })
-		if g.Kind == plan.CableStock && g.Cable != nil && g.Cable.LengthM != nil && *g.Cable.LengthM <= longestPatchM && !used {
+		if g.Kind == plan.CableStock && g.Cable != nil && g.Cable.LengthM != nil && *g.Cable.LengthM <= longestPatchM &&
+			!used {
 			leads = append(leads, g)
 		}
 	}
@@ -52,7 +55,9 @@ func (x *rigOn) owned() []OwnedLead {
 	for i, k := range matched(needs, lengths) {
 		if k >= 0 {
 			r, g := runs[i], leads[k]
-			list = append(list, OwnedLead{g.ID, g.Name, r.From.Place, r.To.Place, r.From.Name + " to " + r.To.Name, lengths[k], needs[i]})
+			list = append(
+				list, OwnedLead{g.ID, g.Name, r.From.Place, r.To.Place, r.From.Name + " to " + r.To.Name, lengths[k], needs[i]},
+			)
 		}
 	}
 	return list

@@ -48,7 +48,9 @@ func TestOwnedPatchLeadsAreOffered(t *testing.T) {
 	p, err := plan.Decode(demo.File)
 	require.NoError(t, err)
 	lead := func(id plan.ID, m float64) {
-		p.Gear = append(p.Gear, plan.Gear{ID: id, Name: string(id), Kind: plan.CableStock, Cable: &plan.CableSpec{LengthM: &m}})
+		p.Gear = append(
+			p.Gear, plan.Gear{ID: id, Name: string(id), Kind: plan.CableStock, Cable: &plan.CableSpec{LengthM: &m}},
+		)
 	}
 	lead("short", 0.05)
 	lead("fits", 0.2)
@@ -72,7 +74,9 @@ func TestOwnedPatchLeadsAreOffered(t *testing.T) {
 
 func TestWhatASupplyFeedsIsLostWithIt(t *testing.T) {
 	r := &plan.Rig{
-		Recipes:   []plan.Recipe{{ID: "r", Sound: "lead", Values: map[plan.Key]plan.Value{"amber/fx/on": plan.On(true)}}, {ID: "q", Sound: "home"}},
+		Recipes: []plan.Recipe{
+			{ID: "r", Sound: "lead", Values: map[plan.Key]plan.Value{"amber/fx/on": plan.On(true)}}, {ID: "q", Sound: "home"},
+		},
 		PowerPlan: []plan.PowerFeed{{Supply: "brick", Gear: []plan.ID{"amber"}}},
 	}
 	assert.Equal(t, []plan.ID{"lead"}, lost(r, []plan.ID{"lead", "home"}, []plan.ID{"brick"}))

@@ -152,7 +152,11 @@ func (x *rigOn) missing() []plan.ID {
 
 // write writes the report of a rig, beside what it was before.
 func (x *rigOn) write(o Options, before *rigOn, fitted floor.Fitted) *Report {
-	r := &Report{Rig: x.rig.ID, SetList: o.SetList, Board: x.rig.Floor.Board, Places: []Placed{}, LeftOut: x.missing(), Findings: []Finding{}, Assumed: []string{}, Floor: x.lay, Presses: map[plan.Key]int{}, Leads: []LeadLine{}, Plugs: []PlugRoom{}}
+	r := &Report{
+		Rig: x.rig.ID, SetList: o.SetList, Board: x.rig.Floor.Board, Places: []Placed{}, LeftOut: x.missing(),
+		Findings: []Finding{}, Assumed: []string{}, Floor: x.lay, Presses: map[plan.Key]int{}, Leads: []LeadLine{},
+		Plugs: []PlugRoom{},
+	}
 	r.Proven = fitted.Proven
 	if g, ok := x.plan.FindGear(r.Board); ok {
 		r.Name = g.Name
@@ -248,7 +252,8 @@ func (x *rigOn) patchM() float64 {
 
 func (x *rigOn) onBoards(id plan.ID) bool {
 	g, ok := x.plan.FindGear(id)
-	return ok && x.belongs(g) || slices.ContainsFunc(x.lay.Boxes, func(b floor.Box) bool { return b.Gear == id && b.Board != "" })
+	return ok && x.belongs(g) ||
+		slices.ContainsFunc(x.lay.Boxes, func(b floor.Box) bool { return b.Gear == id && b.Board != "" })
 }
 
 func round2(x float64) float64 { return math.Round(x*100) / 100 }

@@ -49,7 +49,9 @@ func (x *rigOn) belongs(g *plan.Gear) bool {
 	case plan.Pedal, plan.Controller, plan.Supply:
 		return true
 	case plan.Interface:
-		return !slices.ContainsFunc(g.Blocks, func(b plan.Block) bool { return b.Effect == plan.EffectSpeaker || b.Effect == plan.EffectLoad })
+		return !slices.ContainsFunc(
+			g.Blocks, func(b plan.Block) bool { return b.Effect == plan.EffectSpeaker || b.Effect == plan.EffectLoad },
+		)
 	}
 	return false
 }
@@ -133,7 +135,10 @@ func (x *rigOn) lead(s *floor.Scene, at map[plan.ID]int, run path.Run) {
 	if from < 0 || to < 0 {
 		return
 	}
-	l := floor.Lead{From: from, FromPlug: fromPlug, To: to, ToPlug: toPlug, Count: run.Leads(), Level: run.Level, Name: fmt.Sprintf("The lead from %s to %s", run.From.Name, run.To.Name)}
+	l := floor.Lead{
+		From: from, FromPlug: fromPlug, To: to, ToPlug: toPlug, Count: run.Leads(), Level: run.Level,
+		Name: fmt.Sprintf("The lead from %s to %s", run.From.Name, run.To.Name),
+	}
 	if g, ok := x.plan.FindGear(run.Cable); ok && g.Cable != nil && g.Cable.LengthM != nil {
 		l.Made = *g.Cable.LengthM * 1000
 	}

@@ -32,7 +32,9 @@ func (x *rigOn) weigh(r *Report) {
 		g, _ := x.plan.FindGear(board)
 		if g.Board != nil && g.Board.MostG != nil && boxes > *g.Board.MostG {
 			r.find(floor.Finding{Rule: "too_heavy", Gear: []plan.ID{board}, Value: boxes, Limit: *g.Board.MostG,
-				Words: fmt.Sprintf("%s carries %.1f kg at the most; what stands on it weighs %.1f.", g.Name, *g.Board.MostG/1000, boxes/1000)})
+				Words: fmt.Sprintf(
+					"%s carries %.1f kg at the most; what stands on it weighs %.1f.", g.Name, *g.Board.MostG/1000, boxes/1000,
+				)})
 		}
 	}
 	for _, run := range x.cables.Runs {
@@ -57,7 +59,9 @@ func (x *rigOn) limits(r *Report) {
 	}
 	if l.WeightG != nil && r.Weight.Total > *l.WeightG {
 		r.find(floor.Finding{Rule: "too_heavy", Gear: []plan.ID{r.Board}, Value: r.Weight.Total, Limit: *l.WeightG,
-			Words: fmt.Sprintf("Boxes, board and leads weigh %.1f kg; you carry %.1f at the most.", r.Weight.Total/1000, *l.WeightG/1000)})
+			Words: fmt.Sprintf(
+				"Boxes, board and leads weigh %.1f kg; you carry %.1f at the most.", r.Weight.Total/1000, *l.WeightG/1000,
+			)})
 	}
 	height := x.height(r.Board)
 	for _, m := range []struct {

@@ -25,7 +25,8 @@ type Kind struct {
 func All() []Kind {
 	var kinds []Kind
 	for _, group := range []func() []Kind{
-		guitars, furtherGuitars, utilities, furtherUtilities, gain, furtherGain, modulation, furtherModulation, timeEffects, several, furtherTime,
+		guitars, furtherGuitars, utilities, furtherUtilities, gain, furtherGain, modulation, furtherModulation, timeEffects,
+		several, furtherTime,
 		amps, furtherAmps, routing, furtherRouting, controllers, switchers, rest, furtherRest,
 	} {
 		for _, k := range group() {
@@ -98,7 +99,10 @@ func knobs(names ...string) []plan.Control {
 }
 
 func selector(id, name string, access plan.Access, options ...string) plan.Control {
-	return plan.Control{ID: plan.ID(id), Name: name, Kind: plan.Selector, Access: access, Options: options, Default: ptr(plan.Text(options[0]))}
+	return plan.Control{
+		ID: plan.ID(id), Name: name, Kind: plan.Selector, Access: access, Options: options,
+		Default: ptr(plan.Text(options[0])),
+	}
 }
 
 func presets(access plan.Access, options ...string) plan.Control {
@@ -109,7 +113,10 @@ func presets(access plan.Access, options ...string) plan.Control {
 
 // delayTime is a time in ms.
 func delayTime(access plan.Access, at, longest float64) plan.Control {
-	return plan.Control{ID: "time", Name: "time", Kind: plan.Knob, Access: access, Unit: "ms", Min: ptr(20.0), Max: ptr(longest), Default: ptr(plan.Number(at))}
+	return plan.Control{
+		ID: "time", Name: "time", Kind: plan.Knob, Access: access, Unit: "ms", Min: ptr(20.0), Max: ptr(longest),
+		Default: ptr(plan.Number(at)),
+	}
 }
 
 // stomp is a footswitch that turns a block on and off.
@@ -119,12 +126,16 @@ func stomp(id, label string, x, y float64, block plan.ID) plan.Footswitch {
 
 // does is a press with one action.
 func does(kind plan.ActionKind, target plan.Key, by int) *plan.Press {
-	return &plan.Press{Actions: []plan.Action{{Kind: kind, Target: target, By: by, Wrap: kind == plan.Step || kind == plan.Bank}}}
+	return &plan.Press{
+		Actions: []plan.Action{{Kind: kind, Target: target, By: by, Wrap: kind == plan.Step || kind == plan.Bank}},
+	}
 }
 
 // power is a 9 V centre-negative draw, with a battery where the kind commonly takes one.
 func power(ma float64, battery bool) *plan.PowerDraw {
-	return &plan.PowerDraw{Voltage: 9, Current: ptr(ma), Polarity: "centre-negative", Connector: "2.1 mm barrel", Battery: battery}
+	return &plan.PowerDraw{
+		Voltage: 9, Current: ptr(ma), Polarity: "centre-negative", Connector: "2.1 mm barrel", Battery: battery,
+	}
 }
 
 // digital is a kind with a processor in it, whose noise is heard in what shares its supply.
@@ -149,10 +160,14 @@ func stereoJacks() []plan.Jack {
 }
 
 // single is a pedal of one block with one footswitch.
-func single(id, family, name, says string, effect plan.Effect, bypass plan.Bypass, ma float64, controls ...plan.Control) Kind {
+func single(
+	id, family, name, says string, effect plan.Effect, bypass plan.Bypass, ma float64, controls ...plan.Control,
+) Kind {
 	return Kind{ID: id, Family: family, Name: name, Says: says, Gear: plan.Gear{
 		Kind: plan.Pedal, Size: size(70, 120, 55), WeightG: ptr(380.0), Power: power(ma, ma <= 20), Jacks: sideJacks(),
-		Blocks:       []plan.Block{{ID: "fx", Name: name, Effect: effect, Bypass: bypass, InputOhm: ptr(1e6), OutOhm: ptr(1e3), Controls: controls}},
+		Blocks: []plan.Block{
+			{ID: "fx", Name: name, Effect: effect, Bypass: bypass, InputOhm: ptr(1e6), OutOhm: ptr(1e3), Controls: controls},
+		},
 		Footswitches: []plan.Footswitch{stomp("on", "on", 35, 100, "fx")},
 	}}
 }

@@ -48,7 +48,9 @@ func TestGearThatIsAddedGetsAFreeNameAndChannel(t *testing.T) {
 		assert.Equal(t, i+1, g.MIDI.Channel)
 		p.Put(g)
 	}
-	assert.Equal(t, "pier 2", k.In(&plan.Plan{Gear: []plan.Gear{{ID: "x", Name: "Pier"}}}, "y", "pier").Name, "whatever its letters")
+	assert.Equal(
+		t, "pier 2", k.In(&plan.Plan{Gear: []plan.Gear{{ID: "x", Name: "Pier"}}}, "y", "pier").Name, "whatever its letters",
+	)
 }
 
 func TestACabinetWeighsWhatOneDoes(t *testing.T) {

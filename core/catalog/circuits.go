@@ -21,16 +21,23 @@ var circuits = map[string]string{
 // bySelector are circuits that a selector chooses.
 var bySelector = map[string][]plan.ModelAt{
 	"reverb/fx": {
-		{Control: "type", Is: "spring", Model: plan.Spring}, {Control: "type", Is: "room", Model: plan.Room}, {Control: "type", Is: "hall", Model: plan.Hall},
+		{Control: "type", Is: "spring", Model: plan.Spring}, {Control: "type", Is: "room", Model: plan.Room},
+		{Control: "type", Is: "hall", Model: plan.Hall},
 	},
-	"cab-simulator/fx": {{Control: "cab", Is: "open back", Model: plan.OpenBack}, {Control: "cab", Is: "closed back", Model: plan.ClosedBack}},
+	"cab-simulator/fx": {
+		{Control: "cab", Is: "open back", Model: plan.OpenBack}, {Control: "cab", Is: "closed back", Model: plan.ClosedBack},
+	},
 	"pitch/fx": {
-		{Control: "interval", Is: "octave up", Model: plan.OctaveUp}, {Control: "interval", Is: "fifth up", Model: plan.FifthUp},
-		{Control: "interval", Is: "fourth down", Model: plan.FourthDown}, {Control: "interval", Is: "octave down", Model: plan.OctaveDown},
+		{Control: "interval", Is: "octave up", Model: plan.OctaveUp},
+		{Control: "interval", Is: "fifth up", Model: plan.FifthUp},
+		{Control: "interval", Is: "fourth down", Model: plan.FourthDown},
+		{Control: "interval", Is: "octave down", Model: plan.OctaveDown},
 	},
 	"harmony/fx": {
-		{Control: "interval", Is: "fifth up", Model: plan.FifthUp}, {Control: "interval", Is: "octave up", Model: plan.OctaveUp},
-		{Control: "interval", Is: "fourth down", Model: plan.FourthDown}, {Control: "interval", Is: "octave down", Model: plan.OctaveDown},
+		{Control: "interval", Is: "fifth up", Model: plan.FifthUp},
+		{Control: "interval", Is: "octave up", Model: plan.OctaveUp},
+		{Control: "interval", Is: "fourth down", Model: plan.FourthDown},
+		{Control: "interval", Is: "octave down", Model: plan.OctaveDown},
 	},
 	"two-channel-head/preamp": channels,
 	"memory-head/preamp":      channels,

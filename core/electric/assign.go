@@ -31,7 +31,10 @@ type score struct {
 
 // counts compares all but the headroom.
 func (a score) counts(b score) int {
-	return cmp.Or(cmp.Compare(a.unserved, b.unserved), cmp.Compare(a.stranded, b.stranded), cmp.Compare(a.shared, b.shared), cmp.Compare(a.leads, b.leads))
+	return cmp.Or(
+		cmp.Compare(a.unserved, b.unserved), cmp.Compare(a.stranded, b.stranded), cmp.Compare(a.shared, b.shared),
+		cmp.Compare(a.leads, b.leads),
+	)
 }
 
 func (a score) compare(b score) int {
@@ -91,7 +94,10 @@ type assigning struct {
 func (f *feeding) assign() Assignment {
 	a := &assigning{feeding: f, drawn: map[plan.ID]float64{}}
 	a.solve()
-	out := Assignment{Feeds: []plan.PowerFeed{}, Unserved: []Missing{}, Proven: a.tries <= maxTries, Shared: a.best.shared, Leads: a.best.leads, Least: a.best.least}
+	out := Assignment{
+		Feeds: []plan.PowerFeed{}, Unserved: []Missing{}, Proven: a.tries <= maxTries, Shared: a.best.shared,
+		Leads: a.best.leads, Least: a.best.least,
+	}
 	for i := range a.found {
 		out.Feeds = append(out.Feeds, a.feedOf(&a.found[i]))
 		out.Served += len(out.Feeds[i].Gear)
@@ -123,7 +129,9 @@ func (a *assigning) solve() {
 func (a *assigning) aim(floor float64) {
 	a.floor = floor
 	for i := len(a.loads) - 1; i >= 0; i-- {
-		a.fits[i] = slices.DeleteFunc(slices.Clone(a.all[i]), func(w seat) bool { return headroom(w.gives, a.loads[i].ma) < floor })
+		a.fits[i] = slices.DeleteFunc(
+			slices.Clone(a.all[i]), func(w seat) bool { return headroom(w.gives, a.loads[i].ma) < floor },
+		)
 		a.reach[i] = nil
 		for _, w := range a.fits[i] {
 			for _, o := range [2]int{w.out, w.second} {
@@ -199,7 +207,10 @@ func (a *assigning) seatPinned() map[plan.ID]bool {
 		if !feed.Pinned || !ok || at < 0 {
 			continue
 		}
-		s := seat{out: at, second: -1, volts: by.volts, lead: feed.Lead, gives: by.gives, drawn: a.feeding.drawn(feed.Gear), pinned: feed}
+		s := seat{
+			out: at, second: -1, volts: by.volts, lead: feed.Lead, gives: by.gives, drawn: a.feeding.drawn(feed.Gear),
+			pinned: feed,
+		}
 		a.free[at] = false
 		if by.other != nil {
 			s.second = slices.IndexFunc(a.outs, func(o output) bool { return o.supply.ID == feed.Supply && o.ID == feed.Second })
@@ -220,7 +231,8 @@ func (a *assigning) classify() {
 	for i, o := range a.outs {
 		a.class[i] = i
 		for k, x := range a.outs[:i] {
-			if x.supply == o.supply && slices.Equal(x.Voltages, o.Voltages) && x.CurrentMA == o.CurrentMA && x.polarity() == o.polarity() && x.AC == o.AC && plug(x.Connector) == plug(o.Connector) && x.Shared == o.Shared {
+			if x.supply == o.supply && slices.Equal(x.Voltages, o.Voltages) && x.CurrentMA == o.CurrentMA &&
+				x.polarity() == o.polarity() && x.AC == o.AC && plug(x.Connector) == plug(o.Connector) && x.Shared == o.Shared {
 				a.class[i] = a.class[k]
 				break
 			}
@@ -236,7 +248,9 @@ func (a *assigning) sortLoads() {
 		ways[l] = a.ways(l)
 	}
 	slices.SortStableFunc(a.loads, func(x, y *load) int {
-		return cmp.Or(cmp.Compare(len(ways[x]), len(ways[y])), cmp.Compare(y.ma, x.ma), cmp.Compare(y.draw.Voltage, x.draw.Voltage))
+		return cmp.Or(
+			cmp.Compare(len(ways[x]), len(ways[y])), cmp.Compare(y.ma, x.ma), cmp.Compare(y.draw.Voltage, x.draw.Voltage),
+		)
 	})
 	for _, l := range a.loads {
 		a.all = append(a.all, ways[l])
@@ -244,8 +258,10 @@ func (a *assigning) sortLoads() {
 }
 
 func sameLoad(x, y *load) bool {
-	return x.draw.Voltage == y.draw.Voltage && x.most() == y.most() && x.ma == y.ma && x.draw.AC == y.draw.AC && x.draw.Digital == y.draw.Digital && x.gain == y.gain && x.draw.Battery == y.draw.Battery &&
-		polarityOr(x.draw.Polarity, x.draw.AC) == polarityOr(y.draw.Polarity, y.draw.AC) && plug(x.draw.Connector) == plug(y.draw.Connector)
+	return x.draw.Voltage == y.draw.Voltage && x.most() == y.most() && x.ma == y.ma && x.draw.AC == y.draw.AC &&
+		x.draw.Digital == y.draw.Digital && x.gain == y.gain && x.draw.Battery == y.draw.Battery &&
+		polarityOr(x.draw.Polarity, x.draw.AC) == polarityOr(y.draw.Polarity, y.draw.AC) &&
+		plug(x.draw.Connector) == plug(y.draw.Connector)
 }
 
 // ways are the seats that would take a load, were all outputs free: those without a lead first, the
@@ -267,14 +283,19 @@ func (a *assigning) ways(l *load) []seat {
 			}
 			for k := i + 1; k < len(a.outs); k++ {
 				other := &a.outs[k]
-				if other.supply != o.supply || o.AC || other.AC || o.Shared || other.Shared || o.polarity() != other.polarity() || !slices.Contains(other.Voltages, volts) {
+				if other.supply != o.supply || o.AC || other.AC || o.Shared || other.Shared || o.polarity() != other.polarity() ||
+					!slices.Contains(other.Voltages, volts) {
 					continue
 				}
 				if a.doubles(o, plan.CurrentDoubling) {
 					add(seat{out: i, second: k, volts: volts, gives: o.CurrentMA + other.CurrentMA, lead: plan.CurrentDoubling})
 				}
 				if a.doubles(o, plan.VoltageDoubling) {
-					add(seat{out: i, second: k, volts: 2 * volts, gives: math.Min(o.CurrentMA, other.CurrentMA), lead: plan.VoltageDoubling})
+					add(
+						seat{
+							out: i, second: k, volts: 2 * volts, gives: math.Min(o.CurrentMA, other.CurrentMA), lead: plan.VoltageDoubling,
+						},
+					)
 				}
 			}
 		}

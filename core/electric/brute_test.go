@@ -37,7 +37,8 @@ func (b *brute) spots() []spot {
 				list = append(list, spot{i, -1, v, plan.Reversing})
 			}
 			for k := i + 1; k < len(b.outs); k++ {
-				if q := b.outs[k]; slices.Contains(q.Voltages, v) && !q.AC && !o.AC && !q.Shared && !o.Shared && q.Polarity == o.Polarity {
+				if q := b.outs[k]; slices.Contains(q.Voltages, v) && !q.AC && !o.AC && !q.Shared && !o.Shared &&
+					q.Polarity == o.Polarity {
 					if b.lead[plan.CurrentDoubling] {
 						list = append(list, spot{i, k, v, plan.CurrentDoubling})
 					}
@@ -161,14 +162,22 @@ func TestAssignmentAgreesWithBruteForce(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		var outs []plan.PowerOutput
 		for range rapid.IntRange(1, 3).Draw(t, "outputs") {
-			o := plan.PowerOutput{Voltages: rapid.SampledFrom([][]float64{{9}, {9}, {18}, {9, 18}}).Draw(t, "volts"), CurrentMA: rapid.SampledFrom([]float64{50, 100, 300}).Draw(t, "mA")}
+			o := plan.PowerOutput{
+				Voltages:  rapid.SampledFrom([][]float64{{9}, {9}, {18}, {9, 18}}).Draw(t, "volts"),
+				CurrentMA: rapid.SampledFrom([]float64{50, 100, 300}).Draw(t, "mA"),
+			}
 			o.AC, o.Shared = rapid.IntRange(0, 9).Draw(t, "AC") == 0, rapid.IntRange(0, 3).Draw(t, "shared") == 0
-			o.Polarity = rapid.SampledFrom([]string{"centre-negative", "centre-negative", "centre-negative", "centre-positive"}).Draw(t, "polarity")
+			o.Polarity = rapid.SampledFrom(
+				[]string{"centre-negative", "centre-negative", "centre-negative", "centre-positive"},
+			).Draw(t, "polarity")
 			outs = append(outs, o)
 		}
 		b := &brute{lead: map[string]bool{}}
 		for i := range rapid.IntRange(1, 4).Draw(t, "loads") {
-			g := wants(plan.ID(fmt.Sprintf("load%d", i)), rapid.SampledFrom([]float64{9, 9, 9, 18}).Draw(t, "V"), rapid.SampledFrom([]float64{10, 20, 40, 80, 200}).Draw(t, "mA"))
+			g := wants(
+				plan.ID(fmt.Sprintf("load%d", i)), rapid.SampledFrom([]float64{9, 9, 9, 18}).Draw(t, "V"),
+				rapid.SampledFrom([]float64{10, 20, 40, 80, 200}).Draw(t, "mA"),
+			)
 			g.Power.AC = rapid.IntRange(0, 9).Draw(t, "AC") == 0
 			g.Power.Digital, g.Power.Battery = rapid.Bool().Draw(t, "digital"), rapid.Bool().Draw(t, "battery")
 			if rapid.Bool().Draw(t, "gain") {

@@ -53,7 +53,8 @@ func placesFor(p *plan.Plan, r *plan.Rig) []Buffer {
 		in, before = n.Switcher, key.Gear()
 		if known {
 			b, ok := g.FindBlock(plan.ID(key.Rest()))
-			if !ok || b.Effect == plan.EffectPower || b.Effect == plan.EffectSpeaker || b.Effect == plan.EffectLoad || g.Kind == plan.Guitar {
+			if !ok || b.Effect == plan.EffectPower || b.Effect == plan.EffectSpeaker || b.Effect == plan.EffectLoad ||
+				g.Kind == plan.Guitar {
 				continue
 			}
 			if g.Kind == plan.Amp && b.Effect != plan.EffectPreamp {

@@ -113,7 +113,9 @@ func (s *solving) jumpReason(r *Report, j *Jump) string {
 	}
 	switch shares[0].cause {
 	case theVolume:
-		return fmt.Sprintf("the guitar's volume is at %.0f in %s and at %.0f in %s", from.Volume, from.Name, to.Volume, to.Name)
+		return fmt.Sprintf(
+			"the guitar's volume is at %.0f in %s and at %.0f in %s", from.Volume, from.Name, to.Volume, to.Name,
+		)
 	case theTone:
 		return fmt.Sprintf("the guitar's tone control stands otherwise in %s than in %s", from.Name, to.Name)
 	case theInput:
@@ -123,5 +125,8 @@ func (s *solving) jumpReason(r *Report, j *Jump) string {
 		return fmt.Sprintf("the first live input is %s in %s, after %.0f pF of cable and switched-off boxes, and %s in %s, after %.0f pF",
 			s.firstName(from), from.Name, from.BeforePF, s.firstName(to), to.Name, to.BeforePF)
 	}
-	return fmt.Sprintf("%.0f pF of cable and switched-off boxes hang before %s in %s, and %.0f pF in %s", from.BeforePF, s.firstName(from), from.Name, to.BeforePF, to.Name)
+	return fmt.Sprintf(
+		"%.0f pF of cable and switched-off boxes hang before %s in %s, and %.0f pF in %s", from.BeforePF, s.firstName(from),
+		from.Name, to.BeforePF, to.Name,
+	)
 }

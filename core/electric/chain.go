@@ -88,7 +88,9 @@ func wire(p *plan.Plan, r *plan.Rig, c *path.Cables) *wiring {
 		w.cables[at] = perM * run.LengthM * 1e-12
 	}
 	if guessed {
-		w.assume("Cables of which neither the length nor the places of both ends are known are taken at the usual length: 6 m to a guitar or an amp, 0.3 m between boxes.")
+		w.assume(
+			"Cables of which neither the length nor the places of both ends are known are taken at the usual length: 6 m to a guitar or an amp, 0.3 m between boxes.",
+		)
 	}
 	if unknown {
 		w.assume("Cable of which nobody has said more is taken to have %g pF a metre.", usualPFPerM)

@@ -18,9 +18,13 @@ func ptr[T any](v T) *T { return &v }
 func bench(boxes ...plan.Gear) *plan.Plan {
 	guitar := plan.Gear{
 		ID: "guitar", Name: "Guitar", Kind: plan.Guitar,
-		Pickups:  []plan.Pickup{{ID: "bridge", Name: "bridge", ResistanceOhm: ptr(6000.0), InductanceH: ptr(2.5), CapacitancePF: ptr(110.0)}},
+		Pickups: []plan.Pickup{
+			{ID: "bridge", Name: "bridge", ResistanceOhm: ptr(6000.0), InductanceH: ptr(2.5), CapacitancePF: ptr(110.0)},
+		},
 		Controls: []plan.Control{knob("volume"), knob("tone")},
-		Wiring:   &plan.Wiring{Volume: &plan.Pot{Ohm: 250e3}, Tone: &plan.ToneControl{Pot: plan.Pot{Ohm: 250e3}, CapacitorNF: 22}},
+		Wiring: &plan.Wiring{
+			Volume: &plan.Pot{Ohm: 250e3}, Tone: &plan.ToneControl{Pot: plan.Pot{Ohm: 250e3}, CapacitorNF: 22},
+		},
 	}
 	p := &plan.Plan{
 		Gear:   append([]plan.Gear{guitar}, boxes...),
@@ -62,7 +66,10 @@ func pedalPot(ohm float64, taper string) func(*plan.Block) {
 // leads gives cables lengths, in m, from place to place.
 func leads(p *plan.Plan, list ...any) *plan.Plan {
 	for i := 0; i < len(list); i += 3 {
-		p.Rigs[0].Leads = append(p.Rigs[0].Leads, plan.Lead{From: plan.Key(list[i].(string)), To: plan.Key(list[i+1].(string)), LengthM: ptr(list[i+2].(float64))})
+		p.Rigs[0].Leads = append(
+			p.Rigs[0].Leads,
+			plan.Lead{From: plan.Key(list[i].(string)), To: plan.Key(list[i+1].(string)), LengthM: ptr(list[i+2].(float64))},
+		)
 	}
 	return p
 }
@@ -164,8 +171,17 @@ func TestPickupsTogetherAreSideBySide(t *testing.T) {
 	p := leads(bench(box("amp", plan.EffectBuffer, plan.AlwaysOn)), "guitar", "amp/fx", 3.0)
 	g := &p.Gear[0]
 	g.Wiring = &plan.Wiring{}
-	g.Pickups = append(g.Pickups, plan.Pickup{ID: "neck", Name: "neck", ResistanceOhm: ptr(7000.0), InductanceH: ptr(3.0), CapacitancePF: ptr(90.0)})
-	g.Controls = append(g.Controls, plan.Control{ID: "pickup", Name: "pickup", Kind: plan.Selector, Access: plan.QuickHand, Options: []string{"bridge", "bridge+neck"}})
+	g.Pickups = append(
+		g.Pickups,
+		plan.Pickup{ID: "neck", Name: "neck", ResistanceOhm: ptr(7000.0), InductanceH: ptr(3.0), CapacitancePF: ptr(90.0)},
+	)
+	g.Controls = append(
+		g.Controls,
+		plan.Control{
+			ID: "pickup", Name: "pickup", Kind: plan.Selector, Access: plan.QuickHand,
+			Options: []string{"bridge", "bridge+neck"},
+		},
+	)
 	p.Rigs[0].Base["guitar/pickup"] = plan.Text("bridge+neck")
 	n := newNetlist()
 	out := n.node()
@@ -178,7 +194,10 @@ func TestPickupsTogetherAreSideBySide(t *testing.T) {
 }
 
 func TestSwitchedOffPedalsHangOnTheGuitarUntilABuffer(t *testing.T) {
-	p := leads(bench(box("a", plan.EffectBoost, plan.TrueBypass), box("b", plan.EffectOverdrive, plan.TrueBypass), box("amp", plan.EffectBuffer, plan.AlwaysOn)),
+	p := leads(bench(
+		box("a", plan.EffectBoost, plan.TrueBypass), box("b", plan.EffectOverdrive, plan.TrueBypass),
+		box("amp", plan.EffectBuffer, plan.AlwaysOn),
+	),
 		"guitar", "a/fx", 5.0, "a/fx", "b/fx", 0.5, "b/fx", "amp/fx", 6.0)
 	n := newNetlist()
 	out := guitarOn(n, 1, 1)
@@ -205,7 +224,10 @@ func TestSwitchedOffPedalsHangOnTheGuitarUntilABuffer(t *testing.T) {
 }
 
 func TestCapacitancesOfBoxesAreTheirOwn(t *testing.T) {
-	p := leads(bench(box("a", plan.EffectBoost, plan.TrueBypass), box("amp", plan.EffectBuffer, plan.AlwaysOn)), "guitar", "a/fx", 1.0, "a/fx", "amp/fx", 1.0)
+	p := leads(
+		bench(box("a", plan.EffectBoost, plan.TrueBypass), box("amp", plan.EffectBuffer, plan.AlwaysOn)), "guitar", "a/fx",
+		1.0, "a/fx", "amp/fx", 1.0,
+	)
 	p.Gear[1].Blocks[0].BypassPF, p.Gear[2].Blocks[0].InputPF = ptr(80.0), ptr(500.0)
 	n := newNetlist()
 	out := guitarOn(n, 1, 1)
@@ -220,7 +242,15 @@ func tapped(position float64) *plan.Plan {
 	volume.Jacks = []plan.Jack{{ID: "tuner", Name: "tuner out"}}
 	p := bench(volume, box("amp", plan.EffectBuffer, plan.AlwaysOn))
 	p.Gear = append(p.Gear, box("tuner", plan.EffectTuner, plan.BufferedBypass, input(470e3)))
-	p.Rigs[0].Path = []plan.Node{{Stop: "volume/fx"}, {Split: &plan.Split{ID: "tap", Kind: plan.SplitTap, From: "volume/tuner", Lanes: []plan.Lane{{Nodes: []plan.Node{{Stop: "tuner/fx"}}}}}}, {Stop: "amp/fx"}}
+	p.Rigs[0].Path = []plan.Node{
+		{Stop: "volume/fx"},
+		{
+			Split: &plan.Split{
+				ID: "tap", Kind: plan.SplitTap, From: "volume/tuner", Lanes: []plan.Lane{{Nodes: []plan.Node{{Stop: "tuner/fx"}}}},
+			},
+		},
+		{Stop: "amp/fx"},
+	}
 	p.Rigs[0].Base["volume/fx/position"] = plan.Number(position)
 	return leads(p, "guitar", "volume/fx", 3.0, "volume/tuner", "tuner/fx", 1.0, "volume/fx", "amp/fx", 2.0)
 }
@@ -240,7 +270,11 @@ func TestAVolumePedalsTapLoadsAtEveryPosition(t *testing.T) {
 }
 
 func TestAHighVolumePedalDullsAtHalfEvenBehindABuffer(t *testing.T) {
-	p := bench(box("buffer", plan.EffectBuffer, plan.AlwaysOn), box("volume", plan.EffectVolume, plan.AlwaysOn, pedalPot(500e3, plan.LinearTaper)), box("amp", plan.EffectBuffer, plan.AlwaysOn))
+	p := bench(
+		box("buffer", plan.EffectBuffer, plan.AlwaysOn),
+		box("volume", plan.EffectVolume, plan.AlwaysOn, pedalPot(500e3, plan.LinearTaper)),
+		box("amp", plan.EffectBuffer, plan.AlwaysOn),
+	)
 	leads(p, "guitar", "buffer/fx", 3.0, "buffer/fx", "volume/fx", 0.3, "volume/fx", "amp/fx", 6.0)
 	full := homeOf(t, p)
 	p.Rigs[0].Base["volume/fx/position"] = plan.Number(5)
@@ -257,7 +291,14 @@ func twoAmps(kind, from string) *plan.Plan {
 	p := bench(box("one", plan.EffectBuffer, plan.AlwaysOn), box("two", plan.EffectBuffer, plan.AlwaysOn, input(500e3)))
 	splitter := box("splitter", plan.EffectSplitter, plan.AlwaysOn)
 	p.Gear = append(p.Gear, splitter)
-	p.Rigs[0].Path = []plan.Node{{Split: &plan.Split{ID: "split", Kind: kind, From: plan.Key(from), Lanes: []plan.Lane{{Nodes: []plan.Node{{Stop: "one/fx"}}}, {Nodes: []plan.Node{{Stop: "two/fx"}}}}}}}
+	p.Rigs[0].Path = []plan.Node{
+		{
+			Split: &plan.Split{
+				ID: "split", Kind: kind, From: plan.Key(from),
+				Lanes: []plan.Lane{{Nodes: []plan.Node{{Stop: "one/fx"}}}, {Nodes: []plan.Node{{Stop: "two/fx"}}}},
+			},
+		},
+	}
 	head := "guitar"
 	if from != "" {
 		head = from
@@ -286,8 +327,20 @@ func TestAPassiveSplitLoadsWithTheOtherLane(t *testing.T) {
 }
 
 func TestPassiveLanesThatMeetAgainAreSideBySide(t *testing.T) {
-	p := bench(box("v1", plan.EffectVolume, plan.AlwaysOn, pedalPot(100e3, plan.LinearTaper)), box("v2", plan.EffectVolume, plan.AlwaysOn, pedalPot(200e3, plan.LinearTaper)), box("amp", plan.EffectBuffer, plan.AlwaysOn))
-	p.Rigs[0].Path = []plan.Node{{Split: &plan.Split{ID: "y", Kind: plan.SplitCopy, Join: plan.JoinSum, Lanes: []plan.Lane{{Nodes: []plan.Node{{Stop: "v1/fx"}}}, {Nodes: []plan.Node{{Stop: "v2/fx"}}}}}}, {Stop: "amp/fx"}}
+	p := bench(
+		box("v1", plan.EffectVolume, plan.AlwaysOn, pedalPot(100e3, plan.LinearTaper)),
+		box("v2", plan.EffectVolume, plan.AlwaysOn, pedalPot(200e3, plan.LinearTaper)),
+		box("amp", plan.EffectBuffer, plan.AlwaysOn),
+	)
+	p.Rigs[0].Path = []plan.Node{
+		{
+			Split: &plan.Split{
+				ID: "y", Kind: plan.SplitCopy, Join: plan.JoinSum,
+				Lanes: []plan.Lane{{Nodes: []plan.Node{{Stop: "v1/fx"}}}, {Nodes: []plan.Node{{Stop: "v2/fx"}}}},
+			},
+		},
+		{Stop: "amp/fx"},
+	}
 	p.Rigs[0].Base["v1/fx/position"], p.Rigs[0].Base["v2/fx/position"] = plan.Number(5), plan.Number(8)
 	leads(p, "guitar", "v1/fx", 3.0, "guitar", "v2/fx", 2.0, "v1/fx", "amp/fx", 1.0, "v2/fx", "amp/fx", 0.0)
 	n := newNetlist()
@@ -303,27 +356,47 @@ func TestPassiveLanesThatMeetAgainAreSideBySide(t *testing.T) {
 }
 
 func TestALoopThatIsOffTakesItsCablesOut(t *testing.T) {
-	p := bench(box("a", plan.EffectBoost, plan.TrueBypass), box("b", plan.EffectOverdrive, plan.TrueBypass), box("amp", plan.EffectBuffer, plan.AlwaysOn))
-	p.Gear = append(p.Gear, plan.Gear{ID: "switcher", Name: "Switcher", Kind: plan.Controller, Switcher: &plan.Switcher{Loops: []plan.SwitcherLoop{{}, {}}}})
+	p := bench(
+		box("a", plan.EffectBoost, plan.TrueBypass), box("b", plan.EffectOverdrive, plan.TrueBypass),
+		box("amp", plan.EffectBuffer, plan.AlwaysOn),
+	)
+	p.Gear = append(
+		p.Gear,
+		plan.Gear{
+			ID: "switcher", Name: "Switcher", Kind: plan.Controller,
+			Switcher: &plan.Switcher{Loops: []plan.SwitcherLoop{{}, {}}},
+		},
+	)
 	path := p.Rigs[0].Path
 	path[0].Switcher, path[0].Loop, path[1].Switcher, path[1].Loop = "switcher", 1, "switcher", 2
-	leads(p, "guitar", "switcher/input", 5.0, "switcher/send 1", "a/fx", 0.7, "a/fx", "switcher/return 1", 0.7, "switcher/send 2", "b/fx", 0.7, "b/fx", "switcher/return 2", 0.7, "switcher/output", "amp/fx", 6.0)
+	leads(
+		p, "guitar", "switcher/input", 5.0, "switcher/send 1", "a/fx", 0.7, "a/fx", "switcher/return 1", 0.7,
+		"switcher/send 2", "b/fx", 0.7, "b/fx", "switcher/return 2", 0.7, "switcher/output", "amp/fx", 6.0,
+	)
 	assert.InDelta(t, 1100, homeOf(t, p).BeforePF, 1e-6, "straight through the switcher")
 	p.Rigs[0].Base["b/fx/on"] = plan.On(true)
 	s := homeOf(t, p)
 	assert.Equal(t, plan.Key("b/fx"), *s.FirstBuffer)
 	assert.InDelta(t, 570, s.BeforePF, 1e-6)
 	p.Rigs[0].Base["b/fx/on"], p.Rigs[0].Held = plan.On(false), []plan.HeldLoop{{Switcher: "switcher", Loop: 1}}
-	assert.InDelta(t, 500+70+30+70+600, homeOf(t, p).BeforePF, 1e-6, "a loop that is held on brings its pedal, off as it is")
+	assert.InDelta(
+		t, 500+70+30+70+600, homeOf(t, p).BeforePF, 1e-6, "a loop that is held on brings its pedal, off as it is",
+	)
 	p.Gear[len(p.Gear)-1].Switcher.Buffered = true
 	assert.InDelta(t, 500, homeOf(t, p).BeforePF, 1e-6)
 }
 
 func TestCableStockHasACapacitanceOfItsOwn(t *testing.T) {
-	p := leads(bench(box("a", plan.EffectBoost, plan.TrueBypass), box("amp", plan.EffectBuffer, plan.AlwaysOn)), "a/fx", "amp/fx", 2.0)
+	p := leads(
+		bench(box("a", plan.EffectBoost, plan.TrueBypass), box("amp", plan.EffectBuffer, plan.AlwaysOn)), "a/fx", "amp/fx",
+		2.0,
+	)
 	p.Gear = append(p.Gear,
 		plan.Gear{ID: "low", Name: "Low", Kind: plan.CableStock, Cable: &plan.CableSpec{PFPerM: ptr(50.0)}},
-		plan.Gear{ID: "coil", Name: "Coiled lead", Kind: plan.CableStock, Cable: &plan.CableSpec{PFPerM: ptr(150.0), LengthM: ptr(9.0)}})
+		plan.Gear{
+			ID: "coil", Name: "Coiled lead", Kind: plan.CableStock,
+			Cable: &plan.CableSpec{PFPerM: ptr(150.0), LengthM: ptr(9.0)},
+		})
 	r := &p.Rigs[0]
 	r.PatchCable = "low"
 	r.Leads = append(r.Leads, plan.Lead{From: "guitar", To: "a/fx", Cable: "coil"})
@@ -335,11 +408,18 @@ func TestCableStockHasACapacitanceOfItsOwn(t *testing.T) {
 }
 
 func TestWhatNobodySaidIsAssumedInWords(t *testing.T) {
-	p := bench(plan.Gear{ID: "amp", Name: "Amp", Kind: plan.Pedal, Blocks: []plan.Block{{ID: "fx", Name: "fx", Effect: plan.EffectBuffer, Bypass: plan.AlwaysOn}}})
+	p := bench(
+		plan.Gear{
+			ID: "amp", Name: "Amp", Kind: plan.Pedal,
+			Blocks: []plan.Block{{ID: "fx", Name: "fx", Effect: plan.EffectBuffer, Bypass: plan.AlwaysOn}},
+		},
+	)
 	p.Gear[0].Wiring, p.Gear[0].Pickups = nil, nil
 	r := solve(t, p, Options{})
 	assert.Contains(t, r.Assumed, "The pots of Guitar are not known; 250 kohm, audio taper, and 22 nF are taken.")
-	assert.Contains(t, r.Assumed, "The pickups of Guitar are not known; a single coil of 2.5 H, 6 kohm and 110 pF is taken.")
+	assert.Contains(
+		t, r.Assumed, "The pickups of Guitar are not known; a single coil of 2.5 H, 6 kohm and 110 pF is taken.",
+	)
 	assert.Contains(t, r.Assumed, "The input of Amp is not known; 1 Mohm is taken.")
 	assert.Contains(t, r.Assumed, "Cable of which nobody has said more is taken to have 100 pF a metre.")
 	p.Rigs[0].Guitars = nil
@@ -352,7 +432,9 @@ func TestNoPeakIsAnAnswer(t *testing.T) {
 	assert.Nil(t, s.PeakHz)
 	assert.Nil(t, s.PeakDB)
 	require.NotNil(t, s.Minus3)
-	p.Gear[0].Wiring, p.Gear[0].Pickups[0] = &plan.Wiring{}, plan.Pickup{ID: "bridge", Name: "bridge", ResistanceOhm: ptr(0.0), InductanceH: ptr(0.0), CapacitancePF: ptr(0.0)}
+	p.Gear[0].Wiring, p.Gear[0].Pickups[0] = &plan.Wiring{}, plan.Pickup{
+		ID: "bridge", Name: "bridge", ResistanceOhm: ptr(0.0), InductanceH: ptr(0.0), CapacitancePF: ptr(0.0),
+	}
 	flat := homeOf(t, p)
 	assert.Nil(t, flat.PeakHz)
 	assert.Nil(t, flat.Minus3, "nothing falls")
@@ -380,8 +462,17 @@ func TestWherePassiveLanesMeetEveryCableCounts(t *testing.T) {
 	}{{"by a Y lead", ""}, {"in a passive mixer", "mix/fx"}} {
 		t.Run(join.name, func(t *testing.T) {
 			off := func(id plan.ID) plan.Gear { return box(id, plan.EffectOverdrive, plan.TrueBypass) }
-			p := bench(off("a"), off("b"), box("mix", plan.EffectMixer, plan.AlwaysOn, func(b *plan.Block) { b.Passive, b.InputOhm, b.OutOhm = true, nil, nil }), box("amp", plan.EffectBuffer, plan.AlwaysOn))
-			split := &plan.Split{ID: "y", Kind: plan.SplitCopy, Join: plan.JoinSum, To: join.to, Lanes: []plan.Lane{{Nodes: []plan.Node{{Stop: "a/fx"}}}, {Nodes: []plan.Node{{Stop: "b/fx"}}}}}
+			p := bench(
+				off("a"), off("b"),
+				box(
+					"mix", plan.EffectMixer, plan.AlwaysOn, func(b *plan.Block) { b.Passive, b.InputOhm, b.OutOhm = true, nil, nil },
+				),
+				box("amp", plan.EffectBuffer, plan.AlwaysOn),
+			)
+			split := &plan.Split{
+				ID: "y", Kind: plan.SplitCopy, Join: plan.JoinSum, To: join.to,
+				Lanes: []plan.Lane{{Nodes: []plan.Node{{Stop: "a/fx"}}}, {Nodes: []plan.Node{{Stop: "b/fx"}}}},
+			}
 			p.Rigs[0].Path = []plan.Node{{Split: split}, {Stop: "amp/fx"}}
 			after := "amp/fx"
 			if join.to != "" {

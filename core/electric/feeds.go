@@ -21,7 +21,9 @@ func (f *feeding) findings() []path.Finding {
 		l := &f.loads[i]
 		if l.battery != nil {
 			list = append(list, f.batteryFindings(l)...)
-		} else if !slices.ContainsFunc(f.rig.PowerPlan, func(x plan.PowerFeed) bool { return slices.Contains(x.Gear, l.gear.ID) }) {
+		} else if !slices.ContainsFunc(
+			f.rig.PowerPlan, func(x plan.PowerFeed) bool { return slices.Contains(x.Gear, l.gear.ID) },
+		) {
 			unfed = append(unfed, l.gear.ID)
 		}
 	}
@@ -31,7 +33,10 @@ func (f *feeding) findings() []path.Finding {
 }
 
 func (f *feeding) about(rule string, gravity path.Gravity, title, reason string, ids ...plan.ID) path.Finding {
-	x := path.Finding{ID: "power:" + rule, Rule: rule, Gravity: gravity, Title: title, Reason: reason, Stops: []plan.Key{}, Names: []string{}, Repairs: []path.Move{}}
+	x := path.Finding{
+		ID: "power:" + rule, Rule: rule, Gravity: gravity, Title: title, Reason: reason, Stops: []plan.Key{},
+		Names: []string{}, Repairs: []path.Move{},
+	}
 	for _, id := range ids {
 		x.ID += ":" + string(id)
 		if g, ok := f.plan.FindGear(id); ok {
@@ -59,21 +64,29 @@ func (f *feeding) feedFindings(feed *plan.PowerFeed) []path.Finding {
 	}
 	var list []path.Finding
 	name := by.out.supply.Name + " " + by.out.name()
-	if double := feed.Lead == plan.CurrentDoubling || feed.Lead == plan.VoltageDoubling; double && !slices.Contains(by.out.supply.Supply.Doubles, feed.Lead) {
-		x := f.about("doubling", path.Danger, fmt.Sprintf("%s takes no %s lead", by.out.supply.Name, feed.Lead), "its outputs are not made to be joined", feed.Gear...)
+	if double := feed.Lead == plan.CurrentDoubling || feed.Lead == plan.VoltageDoubling; double &&
+		!slices.Contains(by.out.supply.Supply.Doubles, feed.Lead) {
+		x := f.about(
+			"doubling", path.Danger, fmt.Sprintf("%s takes no %s lead", by.out.supply.Name, feed.Lead),
+			"its outputs are not made to be joined", feed.Gear...,
+		)
 		x.Caution = wrongSupplyCaution
 		list = append(list, x)
 	}
 	for _, t := range f.troubles(by) {
 		l := f.load(t.Gear)
 		if t.Verdict == Unwise {
-			list = append(list, f.about("unfit", path.Fault, fmt.Sprintf("%s does not fit %s", l.gear.Name, name), t.Why, t.Gear))
+			list = append(
+				list, f.about("unfit", path.Fault, fmt.Sprintf("%s does not fit %s", l.gear.Name, name), t.Why, t.Gear),
+			)
 			continue
 		}
 		x := f.about("harm", path.Danger, fmt.Sprintf("%s would be harmed on %s", l.gear.Name, name), t.Why, t.Gear)
 		x.Caution = wrongSupplyCaution
 		if by.volts > l.most() {
-			x.Figures = []path.Figure{{Name: "given", Value: by.volts, Unit: "V"}, {Name: "taken at most", Value: l.most(), Unit: "V"}}
+			x.Figures = []path.Figure{
+				{Name: "given", Value: by.volts, Unit: "V"}, {Name: "taken at most", Value: l.most(), Unit: "V"},
+			}
 		}
 		list = append(list, x)
 	}
@@ -83,7 +96,9 @@ func (f *feeding) feedFindings(feed *plan.PowerFeed) []path.Finding {
 		if drawn > by.gives {
 			title = fmt.Sprintf("%s gives %.0f mA, and %.0f mA is drawn", name, by.gives, drawn)
 		}
-		x := f.about("overdrawn", path.Fault, title, f.drawWords(feed.Gear, by.gives), append([]plan.ID{feed.Supply}, feed.Gear...)...)
+		x := f.about(
+			"overdrawn", path.Fault, title, f.drawWords(feed.Gear, by.gives), append([]plan.ID{feed.Supply}, feed.Gear...)...,
+		)
 		x = f.named(x, "power:overdrawn:"+string(feed.Supply)+":"+string(feed.Output))
 		x.Figures = []path.Figure{{Name: "left", Value: math.Round(headroom(by.gives, drawn) * 100), Unit: "%"}}
 		list = append(list, x)
@@ -119,14 +134,23 @@ func (f *feeding) unfedFindings(ids []plan.ID) []path.Finding {
 		return nil
 	}
 	if len(ids) > 3 {
-		x := f.about("unfed", path.Fault, fmt.Sprintf("%d boxes have no power", len(ids)), fmt.Sprintf("nothing feeds %s", f.names(ids)), ids...)
+		x := f.about(
+			"unfed", path.Fault, fmt.Sprintf("%d boxes have no power", len(ids)), fmt.Sprintf("nothing feeds %s", f.names(ids)),
+			ids...,
+		)
 		x = f.named(x, "power:unfed")
 		return []path.Finding{x}
 	}
 	var list []path.Finding
 	for _, id := range ids {
 		l := f.load(id)
-		list = append(list, f.about("unfed", path.Fault, fmt.Sprintf("%s has no power", l.gear.Name), fmt.Sprintf("it wants %g V and %.0f mA, and nothing feeds it", l.draw.Voltage, l.ma), id))
+		list = append(
+			list,
+			f.about(
+				"unfed", path.Fault, fmt.Sprintf("%s has no power", l.gear.Name),
+				fmt.Sprintf("it wants %g V and %.0f mA, and nothing feeds it", l.draw.Voltage, l.ma), id,
+			),
+		)
 	}
 	return list
 }
@@ -145,7 +169,12 @@ func (f *feeding) chainFindings(feed *plan.PowerFeed, name string) []path.Findin
 		return []path.Finding{x}
 	}
 	if !f.allows(plan.DaisyChain) {
-		return []path.Finding{f.about("daisy", path.Notice, fmt.Sprintf("%s share %s", f.names(feed.Gear), name), "a daisy chain joins their grounds, and each hears the noise of the others", feed.Gear...)}
+		return []path.Finding{
+			f.about(
+				"daisy", path.Notice, fmt.Sprintf("%s share %s", f.names(feed.Gear), name),
+				"a daisy chain joins their grounds, and each hears the noise of the others", feed.Gear...,
+			),
+		}
 	}
 	return nil
 }
@@ -188,7 +217,13 @@ func (f *feeding) supplyFindings() []path.Finding {
 			if drawn[id] > most {
 				title = fmt.Sprintf("%s gives %.0f mA over all its outputs, and %.0f mA is drawn", g.Name, most, drawn[id])
 			}
-			x := f.about("supply-overdrawn", path.Fault, title, fmt.Sprintf("%.0f mA is drawn of %.0f mA; keep 20 %% in reserve, so %.0f mA is needed", drawn[id], most, drawn[id]*inHand), id)
+			x := f.about(
+				"supply-overdrawn", path.Fault, title,
+				fmt.Sprintf(
+					"%.0f mA is drawn of %.0f mA; keep 20 %% in reserve, so %.0f mA is needed", drawn[id], most, drawn[id]*inHand,
+				),
+				id,
+			)
 			x.Figures = []path.Figure{{Name: "left", Value: math.Round(headroom(most, drawn[id]) * 100), Unit: "%"}}
 			list = append(list, x)
 		}
@@ -213,7 +248,10 @@ func (f *feeding) batteryFindings(l *load) []path.Finding {
 	if hours >= leastHours {
 		return nil
 	}
-	x := f.about("battery", path.Fault, fmt.Sprintf("The battery of %s is low", l.gear.Name), "it may not last a sound check and a show: put in a fresh one", l.gear.ID)
+	x := f.about(
+		"battery", path.Fault, fmt.Sprintf("The battery of %s is low", l.gear.Name),
+		"it may not last a sound check and a show: put in a fresh one", l.gear.ID,
+	)
 	x.Figures = []path.Figure{{Name: "left", Value: tenth(math.Max(0, hours)), Unit: "h"}}
 	return []path.Finding{x}
 }
@@ -231,7 +269,9 @@ func Harm(p *plan.Plan, next plan.Rig) plan.Problems {
 	var problems plan.Problems
 	for _, h := range harmful(p, &next) {
 		if !before[h.what] {
-			problems = append(problems, plan.Problem{Path: fmt.Sprintf("power[%d]", h.feed), Message: h.why + ": it is not plugged"})
+			problems = append(
+				problems, plan.Problem{Path: fmt.Sprintf("power[%d]", h.feed), Message: h.why + ": it is not plugged"},
+			)
 		}
 	}
 	return problems

@@ -64,8 +64,12 @@ func FuzzSolve(f *testing.F) {
 // Odd inputs are legal: nothing of a guitar, cables of no length, pots of no resistance.
 func TestOddCircuits(t *testing.T) {
 	zero := func(p *plan.Plan) {
-		p.Gear[0].Pickups[0] = plan.Pickup{ID: "bridge", Name: "bridge", ResistanceOhm: ptr(0.0), InductanceH: ptr(0.0), CapacitancePF: ptr(0.0)}
-		p.Gear[0].Wiring = &plan.Wiring{Volume: &plan.Pot{}, Tone: &plan.ToneControl{}, Bleed: &plan.TrebleBleed{ResistanceOhm: ptr(0.0)}}
+		p.Gear[0].Pickups[0] = plan.Pickup{
+			ID: "bridge", Name: "bridge", ResistanceOhm: ptr(0.0), InductanceH: ptr(0.0), CapacitancePF: ptr(0.0),
+		}
+		p.Gear[0].Wiring = &plan.Wiring{
+			Volume: &plan.Pot{}, Tone: &plan.ToneControl{}, Bleed: &plan.TrebleBleed{ResistanceOhm: ptr(0.0)},
+		}
 	}
 	for name, change := range map[string]func(*plan.Plan){
 		"nothing known": func(p *plan.Plan) { p.Gear[0].Pickups, p.Gear[0].Wiring, p.Gear[0].Controls = nil, nil, nil },
@@ -92,5 +96,7 @@ func TestOddCircuits(t *testing.T) {
 	}
 	silent := bench(box("a", plan.EffectBuffer, plan.AlwaysOn))
 	silent.Gear[0].Wiring = &plan.Wiring{Volume: &plan.Pot{}}
-	assert.LessOrEqual(t, solve(t, silent, Options{}).Sounds[0].LevelDB, -100.0, "a pot of no resistance shorts the guitar")
+	assert.LessOrEqual(
+		t, solve(t, silent, Options{}).Sounds[0].LevelDB, -100.0, "a pot of no resistance shorts the guitar",
+	)
 }

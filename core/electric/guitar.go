@@ -64,9 +64,13 @@ func coilOf(p plan.Pickup) coil {
 		return coil{or(p.ResistanceOhm, usualOutputJackOhm), or(p.InductanceH, 0), or(p.CapacitancePF, 0) * 1e-12}
 	}
 	if hot(p) {
-		return coil{or(p.ResistanceOhm, usualPairOhm), or(p.InductanceH, usualPairHenry), or(p.CapacitancePF, usualPairPF) * 1e-12}
+		return coil{
+			or(p.ResistanceOhm, usualPairOhm), or(p.InductanceH, usualPairHenry), or(p.CapacitancePF, usualPairPF) * 1e-12,
+		}
 	}
-	return coil{or(p.ResistanceOhm, usualCoilOhm), or(p.InductanceH, usualCoilHenry), or(p.CapacitancePF, usualCoilPF) * 1e-12}
+	return coil{
+		or(p.ResistanceOhm, usualCoilOhm), or(p.InductanceH, usualCoilHenry), or(p.CapacitancePF, usualCoilPF) * 1e-12,
+	}
 }
 
 func (g instrument) coils() coils {
@@ -127,13 +131,19 @@ func or(x *float64, usual float64) float64 {
 func instrumentOf(g *plan.Gear, set plan.Setting, assume func(string, ...any)) instrument {
 	if g == nil {
 		assume("No guitar is plugged in; a single coil of 2.5 H, 6 kohm and 110 pF with 250 kohm pots is taken.")
-		return instrument{sounding: make([]plan.Pickup, 1), reversed: make([]bool, 1), wiring: usualWiring(usualPotOhm, true, true), knobs: fullOn}
+		return instrument{
+			sounding: make([]plan.Pickup, 1), reversed: make([]bool, 1), wiring: usualWiring(usualPotOhm, true, true),
+			knobs: fullOn,
+		}
 	}
 	out := sounding(g, set)
 	out.knobs = fullOn
 	if len(out.sounding) == 0 {
 		out.sounding, out.reversed = make([]plan.Pickup, 1), make([]bool, 1)
-		assume("The pickups of %s are not known; a single coil of %g H, %g kohm and %g pF is taken.", g.Name, usualCoilHenry, usualCoilOhm/1e3, usualCoilPF)
+		assume(
+			"The pickups of %s are not known; a single coil of %g H, %g kohm and %g pF is taken.", g.Name, usualCoilHenry,
+			usualCoilOhm/1e3, usualCoilPF,
+		)
 	}
 	pots := usualPotOhm
 	for _, p := range out.sounding {
@@ -247,7 +257,8 @@ func sounding(g *plan.Gear, set plan.Setting) instrument {
 	named := strings.FieldsFunc(word, func(r rune) bool { return r == '+' || r == ' ' || r == '&' || r == ',' })
 	var list []plan.Pickup
 	for _, p := range onSelector(g) {
-		if slices.Contains(named, strings.ToLower(string(p.ID))) || slices.Contains(named, strings.ToLower(p.Name)) || word != "" && word == strings.ToLower(p.Name) {
+		if slices.Contains(named, strings.ToLower(string(p.ID))) || slices.Contains(named, strings.ToLower(p.Name)) ||
+			word != "" && word == strings.ToLower(p.Name) {
 			list = append(list, p)
 		}
 	}

@@ -50,7 +50,9 @@ func (w *wiring) findTaps(nodes []plan.Node) {
 // aside follows a lane that is not the one the report is of, to its first active input; where there
 // is none it is open at its end.
 func (x *walker) aside(from plan.Key, nodes []plan.Node) *walker {
-	y := &walker{wiring: x.wiring, set: x.set, try: trial{without: x.try.without}, tail: from, segs: []segment{{first: x.now().first}}}
+	y := &walker{
+		wiring: x.wiring, set: x.set, try: trial{without: x.try.without}, tail: from, segs: []segment{{first: x.now().first}},
+	}
 	y.follows(nodes)
 	y.segs = y.segs[:1]
 	return y
@@ -140,7 +142,10 @@ func (x *walker) otherLanes(s *plan.Split, from plan.Key, buffered bool, sounds 
 		if !sounds[k] {
 			continue
 		}
-		y := &walker{wiring: x.wiring, set: x.set, tail: from, node: x.node, segs: []segment{x.now().copy()}, all: x.all, source: x.source}
+		y := &walker{
+			wiring: x.wiring, set: x.set, tail: from, node: x.node, segs: []segment{x.now().copy()}, all: x.all,
+			source: x.source,
+		}
 		if !buffered {
 			y.hang(s, from, k, sounds)
 		}

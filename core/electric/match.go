@@ -30,7 +30,9 @@ func (f *feeding) match(l *load, o *output, volts float64, lead string) (Verdict
 	case plug(o.Connector) != plug(l.draw.Connector):
 		return Unwise, fmt.Sprintf("%s has a %s, the output a %s", l.gear.Name, plug(l.draw.Connector), plug(o.Connector))
 	case lead == plan.Reversing && o.Shared:
-		return Harmful, fmt.Sprintf("a reversing lead from an output that is not isolated shorts the supply through %s", l.gear.Name)
+		return Harmful, fmt.Sprintf(
+			"a reversing lead from an output that is not isolated shorts the supply through %s", l.gear.Name,
+		)
 	}
 	return Fits, ""
 }
@@ -115,7 +117,8 @@ func (f *feeding) choice(l *load, o *output) Choice {
 	at := slices.IndexFunc(f.rig.PowerPlan, func(feed plan.PowerFeed) bool {
 		return feed.Supply == o.supply.ID && (feed.Output == o.ID || feed.Second == o.ID)
 	})
-	if at < 0 || f.drawn(without(f.rig.PowerPlan[at].Gear, l.gear.ID)) == 0 && len(without(f.rig.PowerPlan[at].Gear, l.gear.ID)) == 0 {
+	if at < 0 || f.drawn(without(f.rig.PowerPlan[at].Gear, l.gear.ID)) == 0 &&
+		len(without(f.rig.PowerPlan[at].Gear, l.gear.ID)) == 0 {
 		return f.alone(l, o)
 	}
 	by, ok := f.fedBy(&f.rig.PowerPlan[at])
@@ -137,7 +140,9 @@ func (f *feeding) choice(l *load, o *output) Choice {
 		return c
 	}
 	if drawn := f.drawn(others) + l.ma; drawn*inHand > by.gives {
-		c.Verdict, c.Why = Unwise, fmt.Sprintf("%.0f mA with %s is more than %.0f mA with 20 %% in reserve", drawn, f.names(others), by.gives)
+		c.Verdict, c.Why = Unwise, fmt.Sprintf(
+			"%.0f mA with %s is more than %.0f mA with 20 %% in reserve", drawn, f.names(others), by.gives,
+		)
 	}
 	return c
 }
@@ -196,7 +201,9 @@ func (f *feeding) clash(ids []plan.ID) string {
 		}
 		p := polarityOr(l.draw.Polarity, l.draw.AC)
 		if first != "" && p != polarity {
-			return fmt.Sprintf("%s and %s are of different polarity: a positive-ground pedal never shares a daisy chain", first, l.gear.Name)
+			return fmt.Sprintf(
+				"%s and %s are of different polarity: a positive-ground pedal never shares a daisy chain", first, l.gear.Name,
+			)
 		}
 		polarity, first = p, l.gear.Name
 	}

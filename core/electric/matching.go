@@ -79,7 +79,8 @@ func (s *solving) jumpFinding(r *Report) (path.Finding, bool) {
 	if j.JumpDB < 0 {
 		way = "duller"
 	}
-	f := s.about("jump", path.Fault, fmt.Sprintf("%s is %.1f dB %s than %s", j.ToName, math.Abs(j.JumpDB), way, j.FromName),
+	f := s.about("jump", path.Fault,
+		fmt.Sprintf("%s is %.1f dB %s than %s", j.ToName, math.Abs(j.JumpDB), way, j.FromName),
 		s.jumpReason(r, j))
 	f.ID += ":" + string(j.FromRecipe) + ":" + string(j.ToRecipe)
 	f.Figures = []path.Figure{{Name: "treble at 5 kHz", Value: tenth(j.JumpDB), Unit: "dB"}}
@@ -121,11 +122,17 @@ func (s *solving) lowInputs() []path.Finding {
 			switch {
 			case k > 0:
 				f = s.about("fuzz-after-buffer", path.Preference, fmt.Sprintf("%s does not see the pickup", name),
-					fmt.Sprintf("%s drives it; from the pickup its %.0f kohm would take the top off and clean up with the guitar's volume", s.nameOf(seg.from), seg.toOhm/1000), seg.to)
+					fmt.Sprintf(
+						"%s drives it; from the pickup its %.0f kohm would take the top off and clean up with the guitar's volume",
+						s.nameOf(seg.from), seg.toOhm/1000,
+					), seg.to)
 				f.Weight = 4
 			case s.isFuzz(seg.to):
 				f = s.about("low-input", path.Notice, fmt.Sprintf("%s loads the pickup", name),
-					fmt.Sprintf("%.0f kohm after the pickup: a fuzz of this kind is made for it, and a buffer before it would change it", seg.toOhm/1000), seg.to)
+					fmt.Sprintf(
+						"%.0f kohm after the pickup: a fuzz of this kind is made for it, and a buffer before it would change it",
+						seg.toOhm/1000,
+					), seg.to)
 			default:
 				f = s.about("low-input", path.Fault, fmt.Sprintf("%s loads the pickup", name),
 					fmt.Sprintf("%.0f kohm after the pickup and before any buffer takes level and treble", seg.toOhm/1000), seg.to)
@@ -159,7 +166,9 @@ func (s *solving) otherwise(segs []segment, k int, guitar instrument) response {
 	}
 	head := slices.Clone(segs[0].parts)
 	head[len(head)-1] = across{usualInputOhm, 0}
-	return responseOf([]segment{{parts: head}, {parts: network{inLine(usualOutputOhm), capacitor(patchM * usualPFPerM * 1e-12), end}}})
+	return responseOf(
+		[]segment{{parts: head}, {parts: network{inLine(usualOutputOhm), capacitor(patchM * usualPFPerM * 1e-12), end}}},
+	)
 }
 
 // FuzzCurves are what a fuzz of low input resistance gets, both ways.
@@ -182,7 +191,10 @@ func (s *solving) fuzzes() []FuzzCurves {
 				continue
 			}
 			said[seg.to] = true
-			list = append(list, FuzzCurves{seg.to, s.nameOf(seg.to), k > 0, responseOf(segs[:k+1]).points(), s.otherwise(segs, k, guitar).points()})
+			list = append(
+				list,
+				FuzzCurves{seg.to, s.nameOf(seg.to), k > 0, responseOf(segs[:k+1]).points(), s.otherwise(segs, k, guitar).points()},
+			)
 		}
 	}
 	return list
@@ -202,7 +214,10 @@ func (s *solving) bridging() []path.Finding {
 			}
 			said[at] = true
 			f := s.about("bridging", path.Notice, fmt.Sprintf("%s loads %s", s.nameOf(seg.to), s.nameOf(seg.from)),
-				fmt.Sprintf("%.3g kohm of output into %.3g kohm of input; an input ten times the output loses nothing to speak of", seg.fromOhm/1000, seg.toOhm/1000), seg.from, seg.to)
+				fmt.Sprintf(
+					"%.3g kohm of output into %.3g kohm of input; an input ten times the output loses nothing to speak of",
+					seg.fromOhm/1000, seg.toOhm/1000,
+				), seg.from, seg.to)
 			f.Figures = []path.Figure{{Name: "level", Value: tenth(-lost), Unit: "dB"}}
 			list = append(list, f)
 		}
@@ -222,7 +237,8 @@ func (s *solving) longRuns(c *path.Cables) []path.Finding {
 		if b, ok := from.FindBlock(plan.ID(run.From.Place.Rest())); ok && b.Effect == plan.EffectDI {
 			continue // balanced
 		}
-		f := s.about("long-run", path.Notice, fmt.Sprintf("%.1f m unbalanced from %s to %s", run.LengthM, run.From.Name, run.To.Name),
+		f := s.about("long-run", path.Notice,
+			fmt.Sprintf("%.1f m unbalanced from %s to %s", run.LengthM, run.From.Name, run.To.Name),
 			"a long unbalanced run picks up hum; a balanced line from a DI does not", run.From.Place, run.To.Place)
 		f.Names = []string{run.From.Name, run.To.Name}
 		if khz, name, ok := s.lowestCorner(span{run.From.Place, run.To.Place}); ok {
@@ -299,10 +315,16 @@ func (s *solving) house(destination plan.ID) (path.Finding, bool) {
 		f.Caution = phantomCaution
 		return f, true
 	}
-	f := s.about("no-di", path.Fault, "No DI before the house", "the last box of the chain drives the multicore unbalanced, which hums and loses treble")
+	f := s.about(
+		"no-di", path.Fault, "No DI before the house",
+		"the last box of the chain drives the multicore unbalanced, which hums and loses treble",
+	)
 	if len(stops) > 0 {
 		last := stops[len(stops)-1]
-		f = s.about("no-di", path.Fault, "No DI before the house", fmt.Sprintf("%s drives the multicore unbalanced, which hums and loses treble", s.nameOf(last)), last)
+		f = s.about(
+			"no-di", path.Fault, "No DI before the house",
+			fmt.Sprintf("%s drives the multicore unbalanced, which hums and loses treble", s.nameOf(last)), last,
+		)
 	}
 	f.Caution = phantomCaution
 	return f, true

@@ -29,7 +29,10 @@ func (a *assigning) missing(l *load) Missing {
 	if l.draw.AC {
 		kind = fmt.Sprintf("%g V AC", l.draw.Voltage)
 	}
-	m.Would = append(m.Would, fmt.Sprintf("one more isolated output of %s, %.0f mA or more, with a %s", kind, needs, plug(l.draw.Connector)))
+	m.Would = append(
+		m.Would,
+		fmt.Sprintf("one more isolated output of %s, %.0f mA or more, with a %s", kind, needs, plug(l.draw.Connector)),
+	)
 	for _, lead := range []string{plan.DaisyChain, plan.CurrentDoubling, plan.VoltageDoubling, plan.Reversing} {
 		if a.allows(lead) {
 			continue
@@ -117,11 +120,16 @@ func (a *assigning) tooMuch(ways []seat) string {
 			if o.Shared {
 				return fmt.Sprintf("%s %s is free, and its ground is that of others that it cannot share", o.supply.Name, o.name())
 			}
-			return fmt.Sprintf("%s gives %.0f mA over all its outputs, %.0f mA of it is drawn, and 20 %% stays in reserve", o.supply.Name, total, a.drawn[o.supply.ID])
+			return fmt.Sprintf(
+				"%s gives %.0f mA over all its outputs, %.0f mA of it is drawn, and 20 %% stays in reserve", o.supply.Name, total,
+				a.drawn[o.supply.ID],
+			)
 		}
 	}
 	o := &a.outs[ways[0].out]
-	return fmt.Sprintf("%s gives %.0f mA over all its outputs, which the others draw", o.supply.Name, totalOf(o.supply.Supply))
+	return fmt.Sprintf(
+		"%s gives %.0f mA over all its outputs, which the others draw", o.supply.Name, totalOf(o.supply.Supply),
+	)
 }
 
 // unfit says what no output gives.
@@ -155,7 +163,9 @@ func (a *assigning) unfit(l *load) string {
 	case volts == 0:
 		return fmt.Sprintf("no output gives %s", voltsWords(l))
 	case strongest > 0:
-		return fmt.Sprintf("it draws %.0f mA, and with 20 %% in reserve the strongest output that fits gives %.0f mA", l.ma, strongest/inHand)
+		return fmt.Sprintf(
+			"it draws %.0f mA, and with 20 %% in reserve the strongest output that fits gives %.0f mA", l.ma, strongest/inHand,
+		)
 	}
 	return why
 }

@@ -184,13 +184,17 @@ func ladders(depth int) *rapid.Generator[network] {
 			case 2:
 				n = append(n, inLine(ohm.Draw(t, "ohm")))
 			case 3:
-				n = append(n, upper{ohm.Draw(t, "ohm"), pf.Draw(t, "pF") * 1e-12, ohm.Draw(t, "bleed"), rapid.Bool().Draw(t, "series")})
+				n = append(
+					n, upper{ohm.Draw(t, "ohm"), pf.Draw(t, "pF") * 1e-12, ohm.Draw(t, "bleed"), rapid.Bool().Draw(t, "series")},
+				)
 			case 4:
 				n = append(n, toneStack{ohm.Draw(t, "ohm"), pf.Draw(t, "nF") * 1e-10})
 			case 5:
 				n = append(n, branch(ladders(depth-1).Draw(t, "branch")))
 			case 6:
-				n = append(n, beside{ladders(depth-1).Draw(t, "lane"), append(ladders(depth-1).Draw(t, "lane"), inLine(ohm.Draw(t, "ohm")))})
+				n = append(
+					n, beside{ladders(depth-1).Draw(t, "lane"), append(ladders(depth-1).Draw(t, "lane"), inLine(ohm.Draw(t, "ohm")))},
+				)
 			}
 		}
 		return n
@@ -201,7 +205,13 @@ func TestLaddersAgreeWithNodalAnalysis(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		source := coils{series: rapid.Bool().Draw(t, "series")}
 		for range rapid.IntRange(1, 3).Draw(t, "pickups") {
-			source.list = append(source.list, coil{rapid.Float64Range(0, 20e3).Draw(t, "R"), rapid.Float64Range(0.1, 10).Draw(t, "L"), rapid.Float64Range(0, 300e-12).Draw(t, "C")})
+			source.list = append(
+				source.list,
+				coil{
+					rapid.Float64Range(0, 20e3).Draw(t, "R"), rapid.Float64Range(0.1, 10).Draw(t, "L"),
+					rapid.Float64Range(0, 300e-12).Draw(t, "C"),
+				},
+			)
 		}
 		n := append(network{source}, ladders(2).Draw(t, "ladder")...)
 		list := newNetlist()
@@ -253,7 +263,13 @@ func TestEachCoilHasItsShare(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		source := coils{series: rapid.Bool().Draw(t, "series")}
 		for range rapid.IntRange(1, 3).Draw(t, "pickups") {
-			source.list = append(source.list, coil{rapid.Float64Range(100, 20e3).Draw(t, "R"), rapid.Float64Range(0.1, 10).Draw(t, "L"), rapid.Float64Range(0, 300e-12).Draw(t, "C")})
+			source.list = append(
+				source.list,
+				coil{
+					rapid.Float64Range(100, 20e3).Draw(t, "R"), rapid.Float64Range(0.1, 10).Draw(t, "L"),
+					rapid.Float64Range(0, 300e-12).Draw(t, "C"),
+				},
+			)
 		}
 		load := ladders(0).Draw(t, "ladder")
 		i := rapid.IntRange(0, len(source.list)-1).Draw(t, "which sounds alone")

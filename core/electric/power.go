@@ -137,12 +137,17 @@ func FeedRig(p *plan.Plan, rig, destination plan.ID) (*Power, error) {
 	r, _ := there.FindRig(rig)
 	f := &feeding{plan: there, rig: r}
 	f.read()
-	out := &Power{Rig: rig, Supplies: []SupplyState{}, Loads: []Load{}, Leads: append([]string{}, r.PowerLeads...), Assumed: []string{}, Cautions: powerCautions}
+	out := &Power{
+		Rig: rig, Supplies: []SupplyState{}, Loads: []Load{}, Leads: append([]string{}, r.PowerLeads...), Assumed: []string{},
+		Cautions: powerCautions,
+	}
 	for _, l := range f.loads {
 		out.DrawnMA += l.ma
 		out.DrawnW += l.ma * l.draw.Voltage / 1000
 		if l.draw.Current == nil {
-			out.Assumed = append(out.Assumed, fmt.Sprintf("The draw of %s is not known; %.0f mA is taken.", l.gear.Name, usualMA))
+			out.Assumed = append(
+				out.Assumed, fmt.Sprintf("The draw of %s is not known; %.0f mA is taken.", l.gear.Name, usualMA),
+			)
 		} else if l.gear.IsAssumed("power/current_ma") {
 			words := fmt.Sprintf("%.0f mA is what boxes like %s draw; read its label.", l.ma, l.gear.Name)
 			out.Assumed = append(out.Assumed, words)
@@ -259,7 +264,10 @@ func (f *feeding) supplyStates() []SupplyState {
 	for i := range f.outputs {
 		o := &f.outputs[i]
 		if len(list) == 0 || list[len(list)-1].Supply != o.supply.ID {
-			s := SupplyState{Supply: o.supply.ID, Name: o.supply.Name, Used: o.used, MainsV: o.supply.Supply.MainsV, TotalMA: totalOf(o.supply.Supply)}
+			s := SupplyState{
+				Supply: o.supply.ID, Name: o.supply.Name, Used: o.used, MainsV: o.supply.Supply.MainsV,
+				TotalMA: totalOf(o.supply.Supply),
+			}
 			list = append(list, s)
 		}
 		s := &list[len(list)-1]
@@ -284,7 +292,10 @@ func totalOf(s *plan.PowerSupply) float64 {
 }
 
 func (f *feeding) outputState(o *output) OutputState {
-	x := OutputState{Output: o.ID, Name: o.name(), Voltage: o.Voltages[0], Voltages: o.Voltages, CurrentMA: o.CurrentMA, AC: o.AC, Polarity: o.polarity(), Shared: o.Shared, Loads: []plan.ID{}, Headroom: 1, Troubles: []Trouble{}}
+	x := OutputState{
+		Output: o.ID, Name: o.name(), Voltage: o.Voltages[0], Voltages: o.Voltages, CurrentMA: o.CurrentMA, AC: o.AC,
+		Polarity: o.polarity(), Shared: o.Shared, Loads: []plan.ID{}, Headroom: 1, Troubles: []Trouble{},
+	}
 	for i := range f.rig.PowerPlan {
 		feed := &f.rig.PowerPlan[i]
 		if feed.Supply != o.supply.ID || feed.Output != o.ID && feed.Second != o.ID {
@@ -323,8 +334,10 @@ func (f *feeding) troubles(by fed) []Trouble {
 
 func (f *feeding) loadState(l *load) Load {
 	x := Load{
-		Gear: l.gear.ID, Name: l.gear.Name, Voltage: l.draw.Voltage, CurrentMA: l.ma, Assumed: l.draw.Current == nil, AC: l.draw.AC,
-		Polarity: polarityOr(l.draw.Polarity, l.draw.AC), Digital: l.draw.Digital, Battery: l.draw.Battery, Fed: "nothing", Choices: []Choice{},
+		Gear: l.gear.ID, Name: l.gear.Name, Voltage: l.draw.Voltage, CurrentMA: l.ma, Assumed: l.draw.Current == nil,
+		AC:       l.draw.AC,
+		Polarity: polarityOr(l.draw.Polarity, l.draw.AC), Digital: l.draw.Digital, Battery: l.draw.Battery, Fed: "nothing",
+		Choices: []Choice{},
 	}
 	for i := range f.rig.PowerPlan {
 		feed := &f.rig.PowerPlan[i]

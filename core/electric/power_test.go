@@ -21,7 +21,9 @@ func fedBoard(outputs []plan.PowerOutput, boxes ...plan.Gear) *plan.Plan {
 			outputs[i].ID = plan.ID(fmt.Sprint(i + 1))
 		}
 	}
-	p.Gear = append(p.Gear, plan.Gear{ID: "supply", Name: "Supply", Kind: plan.Supply, Supply: &plan.PowerSupply{Outputs: outputs}})
+	p.Gear = append(
+		p.Gear, plan.Gear{ID: "supply", Name: "Supply", Kind: plan.Supply, Supply: &plan.PowerSupply{Outputs: outputs}},
+	)
 	return p
 }
 
@@ -62,7 +64,9 @@ func rules(list []path.Finding) []string {
 }
 
 func TestEachLoadGetsAnOutputThatFits(t *testing.T) {
-	p := fedBoard([]plan.PowerOutput{gives(100, 9), gives(500, 9, 12, 18), {Voltages: []float64{9}, CurrentMA: 1000, AC: true}, gives(300, 9)},
+	p := fedBoard([]plan.PowerOutput{
+		gives(100, 9), gives(500, 9, 12, 18), {Voltages: []float64{9}, CurrentMA: 1000, AC: true}, gives(300, 9),
+	},
 		wants("drive", 9, 20), wants("echo", 9, 250), wants("wide", 18, 40), wants("old", 9, 800, alternating))
 	a := feedRig(t, p).Assignment
 	assert.Empty(t, a.Unserved)
@@ -88,13 +92,28 @@ func TestAFailureIsExplained(t *testing.T) {
 		why     string
 		would   string
 	}{
-		"voltage":   {[]plan.PowerOutput{gives(500, 9)}, wants("x", 18, 40), "no output gives 18 V", "one more isolated output of 18 V centre-negative, 50 mA or more"},
-		"current":   {[]plan.PowerOutput{gives(300, 9)}, wants("x", 9, 300), "it draws 300 mA, and with 20 % in reserve the strongest output that fits gives 250 mA", "360 mA or more"},
-		"AC":        {[]plan.PowerOutput{gives(500, 9)}, wants("x", 9, 300, alternating), "no output gives AC", "9 V AC"},
-		"polarity":  {[]plan.PowerOutput{gives(500, 9)}, wants("x", 9, 30, positive), "wrong polarity: x is centre-positive, the output centre-negative", "a polarity-reversing lead, from an isolated output"},
-		"battery":   {[]plan.PowerOutput{gives(500, 18)}, wants("x", 9, 10, battery), "no output gives 9 V", "its battery: about 50 hours"},
-		"nothing":   {nil, wants("x", 9, 10), "no supply with outputs is owned", "9 V centre-negative"},
-		"connector": {[]plan.PowerOutput{gives(500, 9)}, wants("x", 9, 30, func(g *plan.Gear) { g.Power.Connector = "3.5 mm tip" }), "x has a 3.5 mm tip, the output a 2.1 mm barrel", "with a 3.5 mm tip"},
+		"voltage": {
+			[]plan.PowerOutput{gives(500, 9)}, wants("x", 18, 40), "no output gives 18 V",
+			"one more isolated output of 18 V centre-negative, 50 mA or more",
+		},
+		"current": {
+			[]plan.PowerOutput{gives(300, 9)}, wants("x", 9, 300),
+			"it draws 300 mA, and with 20 % in reserve the strongest output that fits gives 250 mA", "360 mA or more",
+		},
+		"AC": {[]plan.PowerOutput{gives(500, 9)}, wants("x", 9, 300, alternating), "no output gives AC", "9 V AC"},
+		"polarity": {
+			[]plan.PowerOutput{gives(500, 9)}, wants("x", 9, 30, positive),
+			"wrong polarity: x is centre-positive, the output centre-negative",
+			"a polarity-reversing lead, from an isolated output",
+		},
+		"battery": {
+			[]plan.PowerOutput{gives(500, 18)}, wants("x", 9, 10, battery), "no output gives 9 V", "its battery: about 50 hours",
+		},
+		"nothing": {nil, wants("x", 9, 10), "no supply with outputs is owned", "9 V centre-negative"},
+		"connector": {
+			[]plan.PowerOutput{gives(500, 9)}, wants("x", 9, 30, func(g *plan.Gear) { g.Power.Connector = "3.5 mm tip" }),
+			"x has a 3.5 mm tip, the output a 2.1 mm barrel", "with a 3.5 mm tip",
+		},
 	} {
 		m := feedRig(t, fedBoard(c.outputs, c.load)).Assignment.Unserved
 		require.Len(t, m, 1, name)
@@ -112,7 +131,9 @@ func TestADrawThatIsOnlyUsualSaysSo(t *testing.T) {
 }
 
 func TestContestedOutputsNameTheirTakers(t *testing.T) {
-	m := feedRig(t, fedBoard([]plan.PowerOutput{gives(500, 9), gives(100, 9)}, wants("a", 9, 300), wants("b", 9, 310, battery))).Assignment.Unserved
+	m := feedRig(
+		t, fedBoard([]plan.PowerOutput{gives(500, 9), gives(100, 9)}, wants("a", 9, 300), wants("b", 9, 310, battery)),
+	).Assignment.Unserved
 	require.Len(t, m, 1)
 	assert.Equal(t, plan.ID("b"), m[0].Gear, "the one with a battery is left")
 	assert.Equal(t, "the one output that could feed it feeds a", m[0].Why)
@@ -120,7 +141,10 @@ func TestContestedOutputsNameTheirTakers(t *testing.T) {
 }
 
 func TestDoublingAndReversingLeads(t *testing.T) {
-	p := fedBoard([]plan.PowerOutput{gives(300, 9), gives(300, 9), gives(100, 9), gives(100, 9), gives(100, 9)}, wants("big", 9, 450), wants("wide", 18, 60), wants("plus", 9, 5, positive))
+	p := fedBoard(
+		[]plan.PowerOutput{gives(300, 9), gives(300, 9), gives(100, 9), gives(100, 9), gives(100, 9)}, wants("big", 9, 450),
+		wants("wide", 18, 60), wants("plus", 9, 5, positive),
+	)
 	supply := &p.Gear[len(p.Gear)-1]
 	assert.Equal(t, 0, feedRig(t, p).Assignment.Served)
 	supply.Supply.Doubles = []string{plan.CurrentDoubling, plan.VoltageDoubling}
@@ -135,7 +159,10 @@ func TestDoublingAndReversingLeads(t *testing.T) {
 }
 
 func TestDaisyChains(t *testing.T) {
-	p := fedBoard([]plan.PowerOutput{gives(500, 9), gives(500, 9)}, wants("drive", 9, 20, withGain), wants("fuzz", 9, 5, withGain), wants("tuner", 9, 40, digital), wants("plus", 9, 5, positive))
+	p := fedBoard(
+		[]plan.PowerOutput{gives(500, 9), gives(500, 9)}, wants("drive", 9, 20, withGain), wants("fuzz", 9, 5, withGain),
+		wants("tuner", 9, 40, digital), wants("plus", 9, 5, positive),
+	)
 	assert.Len(t, feedRig(t, p).Assignment.Unserved, 2)
 	p.Rigs[0].PowerLeads = []string{plan.DaisyChain}
 	a := feedRig(t, p).Assignment
@@ -151,7 +178,9 @@ func TestDangersOfTheFeedsAsTheyStand(t *testing.T) {
 	feed := func(output plan.ID, ids ...plan.ID) []plan.PowerFeed {
 		return []plan.PowerFeed{{Supply: "supply", Output: output, Gear: ids}}
 	}
-	outputs := []plan.PowerOutput{gives(100, 9), gives(100, 18), {Voltages: []float64{9}, CurrentMA: 100, AC: true}, gives(100, 9)}
+	outputs := []plan.PowerOutput{
+		gives(100, 9), gives(100, 18), {Voltages: []float64{9}, CurrentMA: 100, AC: true}, gives(100, 9),
+	}
 	outputs[3].Polarity = "centre-positive"
 	for name, c := range map[string]struct {
 		load   plan.Gear
@@ -189,11 +218,15 @@ func TestDangersOfTheFeedsAsTheyStand(t *testing.T) {
 }
 
 func TestChainsThatClashAndSharedGrounds(t *testing.T) {
-	p := fedBoard([]plan.PowerOutput{gives(500, 9), gives(500, 9)}, wants("drive", 9, 20, withGain), wants("echo", 9, 200, digital))
+	p := fedBoard(
+		[]plan.PowerOutput{gives(500, 9), gives(500, 9)}, wants("drive", 9, 20, withGain), wants("echo", 9, 200, digital),
+	)
 	p.Rigs[0].PowerPlan = []plan.PowerFeed{{Supply: "supply", Output: "1", Gear: []plan.ID{"drive", "echo"}}}
 	assert.Equal(t, []string{"daisy-clash"}, rules(feedRig(t, p).Findings))
 	s := p.Gear[len(p.Gear)-1].Supply
-	p.Rigs[0].PowerPlan = []plan.PowerFeed{{Supply: "supply", Output: "1", Gear: []plan.ID{"drive"}}, {Supply: "supply", Output: "2", Gear: []plan.ID{"echo"}}}
+	p.Rigs[0].PowerPlan = []plan.PowerFeed{
+		{Supply: "supply", Output: "1", Gear: []plan.ID{"drive"}}, {Supply: "supply", Output: "2", Gear: []plan.ID{"echo"}},
+	}
 	assert.Empty(t, feedRig(t, p).Findings)
 	s.Outputs[0].Shared, s.Outputs[1].Shared = true, true
 	assert.Equal(t, []string{"shared-ground"}, rules(feedRig(t, p).Findings))
@@ -218,7 +251,10 @@ func TestAValveAmpBringsItsCaution(t *testing.T) {
 	p := fedBoard([]plan.PowerOutput{gives(100, 9)}, wants("x", 9, 20))
 	assert.Len(t, feedRig(t, p).Cautions, 3)
 	p.Gear[1].Kind, p.Gear[1].SpeakerOut = plan.Amp, &plan.SpeakerOut{Internal: true, Valve: true}
-	p.Gear[1].Blocks = []plan.Block{{ID: "preamp", Name: "preamp", Effect: plan.EffectPreamp, Bypass: plan.AlwaysOn}, {ID: "fx", Name: "power", Effect: plan.EffectPower, Bypass: plan.AlwaysOn}}
+	p.Gear[1].Blocks = []plan.Block{
+		{ID: "preamp", Name: "preamp", Effect: plan.EffectPreamp, Bypass: plan.AlwaysOn},
+		{ID: "fx", Name: "power", Effect: plan.EffectPower, Bypass: plan.AlwaysOn},
+	}
 	assert.Contains(t, strings.Join(feedRig(t, p).Cautions, " "), "lethal voltage")
 }
 
@@ -259,7 +295,10 @@ func TestAFullBoardIsAssignedWithProof(t *testing.T) {
 func TestHarmIsRefusedOnceAndNotWhenItWasThere(t *testing.T) {
 	p := fedBoard([]plan.PowerOutput{gives(100, 9, 18), gives(100, 9)}, wants("x", 9, 20), wants("y", 9, 20, positive))
 	next := p.Rigs[0]
-	next.PowerPlan = []plan.PowerFeed{{Supply: "supply", Output: "2", Gear: []plan.ID{"x"}}, {Supply: "supply", Output: "1", Voltage: ptr(18.0), Gear: []plan.ID{"x"}}}
+	next.PowerPlan = []plan.PowerFeed{
+		{Supply: "supply", Output: "2", Gear: []plan.ID{"x"}},
+		{Supply: "supply", Output: "1", Voltage: ptr(18.0), Gear: []plan.ID{"x"}},
+	}
 	harm := Harm(p, next)
 	require.Len(t, harm, 1)
 	assert.Equal(t, "power[1]", harm[0].Path)

@@ -109,7 +109,9 @@ func Solve(p *plan.Plan, rig, destination plan.ID, o Options) (*Report, error) {
 	if err := s.read(); err != nil {
 		return nil, err
 	}
-	out := &Report{Rig: rig, SetList: o.SetList, Sounds: []Sound{}, Jumps: []Jump{}, Places: []Buffer{}, Findings: []path.Finding{}}
+	out := &Report{
+		Rig: rig, SetList: o.SetList, Sounds: []Sound{}, Jumps: []Jump{}, Places: []Buffer{}, Findings: []path.Finding{},
+	}
 	for i := range s.states {
 		out.Sounds = append(out.Sounds, s.sound(&s.states[i], trial{buffer: o.Buffer, volume: o.Volume}))
 	}
@@ -232,8 +234,10 @@ func (s *solving) sound(st *state, try trial) Sound {
 	segs, guitar := s.walk(st.set, try)
 	r, ref := responseOf(segs), referenceOf(guitar)
 	out := Sound{
-		Sound: st.sound.ID, Name: st.sound.Name, Recipe: st.recipe.ID, Shape: r.shape(), Reference: ref.points(), Segments: []Segment{}, output: segs[0].from,
-		Volume: guitar.knobs.volume * 10, Loss5k: ref(trebleHz) - r(trebleHz), Tone5k: ref.treble() - r.treble(), Treble5k: r.treble(),
+		Sound: st.sound.ID, Name: st.sound.Name, Recipe: st.recipe.ID, Shape: r.shape(), Reference: ref.points(),
+		Segments: []Segment{}, output: segs[0].from,
+		Volume: guitar.knobs.volume * 10, Loss5k: ref(trebleHz) - r(trebleHz), Tone5k: ref.treble() - r.treble(),
+		Treble5k: r.treble(),
 	}
 	if st.recipe.Name != "" {
 		out.Name += ", " + st.recipe.Name
@@ -335,8 +339,10 @@ func (s *solving) jumps(list []Sound) []Jump {
 			continue // a change of source, which no cable makes
 		}
 		j := Jump{
-			Position: n.at, From: a.Sound, FromName: a.Name, FromRecipe: a.Recipe, To: b.Sound, ToName: b.Name, ToRecipe: b.Recipe,
-			JumpDB: b.Treble5k - a.Treble5k, LevelDB: b.LevelDB - a.LevelDB, Meant: slices.Contains(fed, n.from) != slices.Contains(fed, n.to),
+			Position: n.at, From: a.Sound, FromName: a.Name, FromRecipe: a.Recipe, To: b.Sound, ToName: b.Name,
+			ToRecipe: b.Recipe,
+			JumpDB:   b.Treble5k - a.Treble5k, LevelDB: b.LevelDB - a.LevelDB,
+			Meant: slices.Contains(fed, n.from) != slices.Contains(fed, n.to),
 		}
 		if n.at >= 0 {
 			j.Song, j.Section = s.order[n.at].song, s.order[n.at].section

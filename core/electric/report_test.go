@@ -14,13 +14,24 @@ import (
 
 // bareBoard is boxes with true bypass between long cables: clean has none on, crunch the second.
 func bareBoard() *plan.Plan {
-	p := bench(box("boost", plan.EffectBoost, plan.TrueBypass), box("drive", plan.EffectOverdrive, plan.TrueBypass), box("wobble", plan.EffectTremolo, plan.TrueBypass), box("amp", plan.EffectBuffer, plan.AlwaysOn))
-	leads(p, "guitar", "boost/fx", 6.0, "boost/fx", "drive/fx", 0.3, "drive/fx", "wobble/fx", 0.3, "wobble/fx", "amp/fx", 9.0)
+	p := bench(
+		box("boost", plan.EffectBoost, plan.TrueBypass), box("drive", plan.EffectOverdrive, plan.TrueBypass),
+		box("wobble", plan.EffectTremolo, plan.TrueBypass), box("amp", plan.EffectBuffer, plan.AlwaysOn),
+	)
+	leads(
+		p, "guitar", "boost/fx", 6.0, "boost/fx", "drive/fx", 0.3, "drive/fx", "wobble/fx", 0.3, "wobble/fx", "amp/fx", 9.0,
+	)
 	p.Sounds = append(p.Sounds, plan.Sound{ID: "crunch", Name: "Crunch", Short: "C", Tape: "sky", Role: plan.RhythmRole})
-	p.Rigs[0].Recipes = append(p.Rigs[0].Recipes, plan.Recipe{ID: "crunch-recipe", Sound: "crunch", Values: map[plan.Key]plan.Value{"drive/fx/on": plan.On(true)}})
-	p.Songs = []plan.Song{{ID: "song", Title: "Quay", Tempo: plan.Tempo{BPM: 120}, Meter: plan.Meter{Beats: 4, Unit: 4}, Sections: []plan.Section{
-		{ID: "a", Label: "Verse", Sound: "home", Bars: ptr(8.0)}, {ID: "b", Label: "Chorus", Sound: "crunch", Bars: ptr(8.0)}, {ID: "c", Label: "Verse again", Sound: "home", Bars: ptr(8.0)},
-	}}}
+	p.Rigs[0].Recipes = append(
+		p.Rigs[0].Recipes,
+		plan.Recipe{ID: "crunch-recipe", Sound: "crunch", Values: map[plan.Key]plan.Value{"drive/fx/on": plan.On(true)}},
+	)
+	p.Songs = []plan.Song{{ID: "song", Title: "Quay", Tempo: plan.Tempo{BPM: 120}, Meter: plan.Meter{Beats: 4, Unit: 4},
+		Sections: []plan.Section{
+			{ID: "a", Label: "Verse", Sound: "home", Bars: ptr(8.0)},
+			{ID: "b", Label: "Chorus", Sound: "crunch", Bars: ptr(8.0)},
+			{ID: "c", Label: "Verse again", Sound: "home", Bars: ptr(8.0)},
+		}}}
 	p.SetLists = []plan.SetList{{ID: "set", Name: "Set", Entries: []plan.SetEntry{{ID: "e", Song: "song"}}}}
 	return p
 }
@@ -93,7 +104,9 @@ func TestABufferIsNotPutBetweenThePickupAndAFuzz(t *testing.T) {
 	assert.Equal(t, path.Notice, low.Gravity)
 	require.Len(t, r.Fuzzes, 1)
 	assert.False(t, r.Fuzzes[0].Buffered)
-	assert.Less(t, r.Fuzzes[0].As[80].DB, r.Fuzzes[0].Other[80].DB-10, "8 kohm on the pickup takes far more than on a buffer")
+	assert.Less(
+		t, r.Fuzzes[0].As[80].DB, r.Fuzzes[0].Other[80].DB-10, "8 kohm on the pickup takes far more than on a buffer",
+	)
 
 	p.Rigs[0].Path[0], p.Rigs[0].Path[1] = p.Rigs[0].Path[1], p.Rigs[0].Path[0]
 	p.Rigs[0].Recipes[1].Values["boost/fx/on"] = plan.On(true)
@@ -125,7 +138,10 @@ func TestOneSoundAlone(t *testing.T) {
 }
 
 func TestMatching(t *testing.T) {
-	p := bench(box("pedal", plan.EffectBuffer, plan.AlwaysOn), box("heavy", plan.EffectChorus, plan.AlwaysOn, input(4e3)), box("far", plan.EffectChorus, plan.AlwaysOn))
+	p := bench(
+		box("pedal", plan.EffectBuffer, plan.AlwaysOn), box("heavy", plan.EffectChorus, plan.AlwaysOn, input(4e3)),
+		box("far", plan.EffectChorus, plan.AlwaysOn),
+	)
 	leads(p, "guitar", "pedal/fx", 3.0, "pedal/fx", "heavy/fx", 0.3, "heavy/fx", "far/fx", 12.0)
 	p.Rigs[0].Destinations = []plan.Destination{{ID: "house", Name: "House", Kind: plan.MonoDI}}
 	r := solve(t, p, Options{})
@@ -164,8 +180,16 @@ func big(stops int) *plan.Plan {
 	p := bench(append(boxes, box("amp", plan.EffectBuffer, plan.AlwaysOn))...)
 	for i := range 7 {
 		id := plan.ID(fmt.Sprintf("sound%d", i))
-		p.Sounds = append(p.Sounds, plan.Sound{ID: id, Name: string(id), Short: fmt.Sprintf("S%d", i), Tape: "sky", Role: plan.RhythmRole})
-		p.Rigs[0].Recipes = append(p.Rigs[0].Recipes, plan.Recipe{ID: id + "-recipe", Sound: id, Values: map[plan.Key]plan.Value{plan.Key(fmt.Sprintf("box%d/fx/on", min(stops-2, i*4))): plan.On(true)}})
+		p.Sounds = append(
+			p.Sounds, plan.Sound{ID: id, Name: string(id), Short: fmt.Sprintf("S%d", i), Tape: "sky", Role: plan.RhythmRole},
+		)
+		p.Rigs[0].Recipes = append(
+			p.Rigs[0].Recipes,
+			plan.Recipe{
+				ID: id + "-recipe", Sound: id,
+				Values: map[plan.Key]plan.Value{plan.Key(fmt.Sprintf("box%d/fx/on", min(stops-2, i*4))): plan.On(true)},
+			},
+		)
 	}
 	return p
 }
@@ -192,14 +216,18 @@ func BenchmarkFeedThirtyLoads(b *testing.B) {
 	p := big(30)
 	var outs []plan.PowerOutput
 	for i := range 20 {
-		outs = append(outs, plan.PowerOutput{ID: plan.ID(fmt.Sprint(i)), Voltages: []float64{9}, CurrentMA: []float64{100, 300, 500}[i%3]})
+		outs = append(
+			outs, plan.PowerOutput{ID: plan.ID(fmt.Sprint(i)), Voltages: []float64{9}, CurrentMA: []float64{100, 300, 500}[i%3]},
+		)
 	}
 	for i := range p.Gear {
 		if p.Gear[i].Kind == plan.Pedal {
 			p.Gear[i].Power = &plan.PowerDraw{Voltage: 9, Current: ptr(float64(10 * (i%20 + 1)))}
 		}
 	}
-	p.Gear = append(p.Gear, plan.Gear{ID: "supply", Name: "Supply", Kind: plan.Supply, Supply: &plan.PowerSupply{Outputs: outs}})
+	p.Gear = append(
+		p.Gear, plan.Gear{ID: "supply", Name: "Supply", Kind: plan.Supply, Supply: &plan.PowerSupply{Outputs: outs}},
+	)
 	for b.Loop() {
 		if _, err := FeedRig(p, "rig", ""); err != nil {
 			b.Fatal(err)
@@ -221,8 +249,16 @@ func curve(s Sound, hz float64) float64 {
 func TestAJumpIsWhatIsHeardWhateverPickupIsOn(t *testing.T) {
 	p := bareBoard()
 	g := &p.Gear[0]
-	g.Pickups = append(g.Pickups, plan.Pickup{ID: "neck", Name: "neck", ResistanceOhm: ptr(9000.0), InductanceH: ptr(6.0), CapacitancePF: ptr(150.0)})
-	g.Controls = append(g.Controls, plan.Control{ID: "pickup", Name: "pickup", Kind: plan.Selector, Access: plan.QuickHand, Options: []string{"bridge", "neck"}})
+	g.Pickups = append(
+		g.Pickups,
+		plan.Pickup{ID: "neck", Name: "neck", ResistanceOhm: ptr(9000.0), InductanceH: ptr(6.0), CapacitancePF: ptr(150.0)},
+	)
+	g.Controls = append(
+		g.Controls,
+		plan.Control{
+			ID: "pickup", Name: "pickup", Kind: plan.Selector, Access: plan.QuickHand, Options: []string{"bridge", "neck"},
+		},
+	)
 	p.Rigs[0].Recipes[0].Values = map[plan.Key]plan.Value{"guitar/pickup": plan.Text("neck")}
 	r := solve(t, p, Options{SetList: "set"})
 	require.NotNil(t, r.Jump)
@@ -231,7 +267,8 @@ func TestAJumpIsWhatIsHeardWhateverPickupIsOn(t *testing.T) {
 	assert.Greater(t, math.Abs(r.Jump.JumpDB-(home.Tone5k-crunch.Tone5k)), 2.0, "and not each against its own pickup")
 	most := 0.0
 	for i, x := range crunch.Points {
-		if d := x.DB - crunch.LevelDB - home.Points[i].DB + home.LevelDB; x.Hz >= 100 && x.Hz <= 10000 && math.Abs(d) > math.Abs(most) {
+		if d := x.DB - crunch.LevelDB - home.Points[i].DB + home.LevelDB; x.Hz >= 100 && x.Hz <= 10000 &&
+			math.Abs(d) > math.Abs(most) {
 			most = d
 		}
 	}
@@ -256,7 +293,9 @@ func TestAFuzzThatIsMeantToLoadThePickupIsNoFault(t *testing.T) {
 
 func TestALongRunFallsWithWhatDrivesIt(t *testing.T) {
 	off := box("drive", plan.EffectOverdrive, plan.TrueBypass)
-	p := leads(bench(off, box("amp", plan.EffectBuffer, plan.AlwaysOn)), "guitar", "drive/fx", 6.0, "drive/fx", "amp/fx", 12.0)
+	p := leads(
+		bench(off, box("amp", plan.EffectBuffer, plan.AlwaysOn)), "guitar", "drive/fx", 6.0, "drive/fx", "amp/fx", 12.0,
+	)
 	run := find(solve(t, p, Options{}).Findings, "long-run")
 	require.NotNil(t, run)
 	s := homeOf(t, p)
@@ -272,15 +311,27 @@ func TestALongRunFallsWithWhatDrivesIt(t *testing.T) {
 func TestWhatIsTakenOfAPickupIsSaid(t *testing.T) {
 	p := bench(box("amp", plan.EffectBuffer, plan.AlwaysOn))
 	p.Gear[0].Pickups[0].InductanceH, p.Gear[0].Pickups[0].CapacitancePF = nil, nil
-	assert.Contains(t, solve(t, p, Options{}).Assumed, "Of the bridge pickup of Guitar not all is known; 2.5 H and 110 pF: taken.")
+	assert.Contains(
+		t, solve(t, p, Options{}).Assumed, "Of the bridge pickup of Guitar not all is known; 2.5 H and 110 pF: taken.",
+	)
 	p.Gear[0].Pickups[0].OutputMVRMS = ptr(200.0)
-	assert.Contains(t, solve(t, p, Options{}).Assumed, "Of the bridge pickup of Guitar not all is known; 4.2 H and 130 pF: taken.", "a hot one is two coils")
+	assert.Contains(
+		t, solve(t, p, Options{}).Assumed, "Of the bridge pickup of Guitar not all is known; 4.2 H and 130 pF: taken.",
+		"a hot one is two coils",
+	)
 }
 
 func TestEveryDefaultThatIsUsedIsSaid(t *testing.T) {
-	p := bench(box("drive", plan.EffectOverdrive, plan.TrueBypass), box("amp", plan.EffectPreamp, plan.AlwaysOn, func(b *plan.Block) { b.InputOhm, b.OutOhm = nil, nil }), box("next", plan.EffectTremolo, plan.AlwaysOn))
+	p := bench(
+		box("drive", plan.EffectOverdrive, plan.TrueBypass),
+		box("amp", plan.EffectPreamp, plan.AlwaysOn, func(b *plan.Block) { b.InputOhm, b.OutOhm = nil, nil }),
+		box("next", plan.EffectTremolo, plan.AlwaysOn),
+	)
 	said := fmt.Sprint(solve(t, p, Options{}).Assumed)
-	for _, words := range []string{"usual length", "100 pF a metre", "are taken to have 30 pF", "The taper of the volume and tone of Guitar", "The input of amp is not known", "The output resistance of amp is not known"} {
+	for _, words := range []string{
+		"usual length", "100 pF a metre", "are taken to have 30 pF", "The taper of the volume and tone of Guitar",
+		"The input of amp is not known", "The output resistance of amp is not known",
+	} {
 		assert.Contains(t, said, words)
 	}
 	farad, ohm := 20.0, 1e6
@@ -288,7 +339,9 @@ func TestEveryDefaultThatIsUsedIsSaid(t *testing.T) {
 	p.Gear[2].Blocks[0].InputOhm, p.Gear[2].Blocks[0].OutOhm = &ohm, &ohm
 	p.Gear[0].Wiring.Volume.Taper, p.Gear[0].Wiring.Tone.Pot.Taper = plan.AudioTaper, plan.AudioTaper
 	leads(p, "guitar", "drive/fx", 3.0, "drive/fx", "amp/fx", 3.0, "amp/fx", "next/fx", 3.0)
-	p.Gear = append(p.Gear, plan.Gear{ID: "stock", Name: "Stock", Kind: plan.CableStock, Cable: &plan.CableSpec{PFPerM: ptr(90.0)}})
+	p.Gear = append(
+		p.Gear, plan.Gear{ID: "stock", Name: "Stock", Kind: plan.CableStock, Cable: &plan.CableSpec{PFPerM: ptr(90.0)}},
+	)
 	for i := range p.Rigs[0].Leads {
 		p.Rigs[0].Leads[i].Cable = "stock"
 	}
@@ -298,8 +351,16 @@ func TestEveryDefaultThatIsUsedIsSaid(t *testing.T) {
 func TestASelectorPutsPickupsInSeries(t *testing.T) {
 	p := bench(box("amp", plan.EffectBuffer, plan.AlwaysOn))
 	g := &p.Gear[0]
-	g.Pickups = append(g.Pickups, plan.Pickup{ID: "neck", Name: "neck", ResistanceOhm: ptr(6000.0), InductanceH: ptr(2.5), CapacitancePF: ptr(110.0)})
-	g.Controls = append(g.Controls, plan.Control{ID: "pickup", Name: "pickup", Kind: plan.Selector, Access: plan.QuickHand, Options: []string{"both", "bridge"}})
+	g.Pickups = append(
+		g.Pickups,
+		plan.Pickup{ID: "neck", Name: "neck", ResistanceOhm: ptr(6000.0), InductanceH: ptr(2.5), CapacitancePF: ptr(110.0)},
+	)
+	g.Controls = append(
+		g.Controls,
+		plan.Control{
+			ID: "pickup", Name: "pickup", Kind: plan.Selector, Access: plan.QuickHand, Options: []string{"both", "bridge"},
+		},
+	)
 	beside := homeOf(t, p)
 	g.Positions = []plan.Position{{Is: "both", Pickups: []plan.ID{"bridge", "neck"}, Series: true}}
 	assert.Less(t, homeOf(t, p).Treble5k, beside.Treble5k-3, "four times the inductance")

@@ -68,7 +68,8 @@ func (r response) peak(list []Point, level float64) (float64, bool) {
 			continue
 		}
 		lowest = math.Min(lowest, list[i].DB)
-		if list[i].DB > list[i-1].DB && list[i].DB >= list[i+1].DB && list[i].DB > lowest+leastRise && (best < 0 || list[i].DB > list[best].DB) {
+		if list[i].DB > list[i-1].DB && list[i].DB >= list[i+1].DB && list[i].DB > lowest+leastRise &&
+			(best < 0 || list[i].DB > list[best].DB) {
 			best = i
 		}
 	}

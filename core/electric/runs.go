@@ -73,7 +73,9 @@ func (x *walker) note(before plan.Key) {
 		return
 	}
 	s := x.now()
-	x.all.Runs = append(x.all.Runs, Run{From: s.from, To: s.to, Before: before, First: s.first, Source: Source{x.source}, parts: s.parts})
+	x.all.Runs = append(
+		x.all.Runs, Run{From: s.from, To: s.to, Before: before, First: s.first, Source: Source{x.source}, parts: s.parts},
+	)
 }
 
 // LaneEnd names the open end of a lane that meets no other.

@@ -163,7 +163,8 @@ func (a *assigning) share(i, least int) {
 	}
 	for k := range a.seats {
 		s := &a.seats[k]
-		if s.pinned != nil || s.second >= 0 || (s.drawn+l.ma)*inHand > s.gives || headroom(s.gives, s.drawn+l.ma) < a.floor || s.out < least {
+		if s.pinned != nil || s.second >= 0 || (s.drawn+l.ma)*inHand > s.gives ||
+			headroom(s.gives, s.drawn+l.ma) < a.floor || s.out < least {
 			continue
 		}
 		if v, _ := a.match(l, &a.outs[s.out], s.volts, s.lead); v != Fits || !a.supplies(s, l) {

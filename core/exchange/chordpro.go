@@ -60,7 +60,10 @@ type chordPro struct {
 }
 
 func (r *chordPro) begin(line int) {
-	r.song = DraftSong{Tempo: plan.Tempo{BPM: 120}, NoTempo: true, Meter: plan.Meter{Beats: 4, Unit: 4}, NoMeter: true, Sections: []DraftSection{}}
+	r.song = DraftSong{
+		Tempo: plan.Tempo{BPM: 120}, NoTempo: true, Meter: plan.Meter{Beats: 4, Unit: 4}, NoMeter: true,
+		Sections: []DraftSection{},
+	}
 	r.began, r.any, r.counts, r.block, r.words = line, false, map[string]int{}, "", 0
 }
 
@@ -108,8 +111,10 @@ var labelIs = regexp.MustCompile(`label\s*=\s*"([^"]*)"`)
 
 // short are the short names of directives.
 var short = map[string]string{
-	"t": "title", "st": "subtitle", "c": "comment", "ci": "comment", "cb": "comment", "comment_italic": "comment", "comment_box": "comment", "highlight": "comment",
-	"ns": "new_song", "sov": "start_of_verse", "eov": "end_of_verse", "soc": "start_of_chorus", "eoc": "end_of_chorus", "sob": "start_of_bridge", "eob": "end_of_bridge",
+	"t": "title", "st": "subtitle", "c": "comment", "ci": "comment", "cb": "comment", "comment_italic": "comment",
+	"comment_box": "comment", "highlight": "comment",
+	"ns": "new_song", "sov": "start_of_verse", "eov": "end_of_verse", "soc": "start_of_chorus", "eoc": "end_of_chorus",
+	"sob": "start_of_bridge", "eob": "end_of_bridge",
 	"sot": "start_of_tab", "eot": "end_of_tab", "sog": "start_of_grid", "eog": "end_of_grid",
 }
 
@@ -118,13 +123,18 @@ var inner = []string{"tab", "grid", "abc", "ly", "svg", "textblock", "musicxml"}
 
 // aside are directives that say nothing Envex plans by, or how a page looks.
 var aside = []string{
-	"subtitle", "artist", "composer", "lyricist", "copyright", "album", "year", "key", "duration", "sorttitle", "arranger", "tag", "define", "chord", "transpose",
-	"new_page", "np", "new_physical_page", "npp", "column_break", "colb", "columns", "col", "image", "diagrams", "grid", "g", "no_grid", "ng", "pagetype", "titles",
-	"textfont", "tf", "textsize", "ts", "textcolour", "textcolor", "chordfont", "cf", "chordsize", "cs", "chordcolour", "chordcolor",
+	"subtitle", "artist", "composer", "lyricist", "copyright", "album", "year", "key", "duration", "sorttitle",
+	"arranger", "tag", "define", "chord", "transpose",
+	"new_page", "np", "new_physical_page", "npp", "column_break", "colb", "columns", "col", "image", "diagrams", "grid",
+	"g", "no_grid", "ng", "pagetype", "titles",
+	"textfont", "tf", "textsize", "ts", "textcolour", "textcolor", "chordfont", "cf", "chordsize", "cs", "chordcolour",
+	"chordcolor",
 }
 
 // parts are the words by which a comment is known to name a part of a song.
-var parts = regexp.MustCompile(`(?i)^(intro|verse|chorus|pre-?chorus|refrain|bridge|solo|break|breakdown|interlude|instrumental|riff|turnaround|middle|vamp|outro|coda|ending|out|tag|head|theme|jam)\b`)
+var parts = regexp.MustCompile(
+	`(?i)^(intro|verse|chorus|pre-?chorus|refrain|bridge|solo|break|breakdown|interlude|instrumental|riff|turnaround|middle|vamp|outro|coda|ending|out|tag|head|theme|jam)\b`,
+)
 
 func (r *chordPro) line(text string, n int) error {
 	if text == "" || strings.HasPrefix(text, "#") {
@@ -214,7 +224,8 @@ func (r *chordPro) fact(name, value string, n int) error {
 	}
 	if !ok {
 		return &LineError{n, fmt.Sprintf("%q is %s", clip(value), map[string]string{
-			"title": fmt.Sprintf("no title of 1 to %d characters", plan.MaxName), "tempo": "no tempo from 20 to 400", "time": "no meter, such as 4/4",
+			"title": fmt.Sprintf("no title of 1 to %d characters", plan.MaxName), "tempo": "no tempo from 20 to 400",
+			"time": "no meter, such as 4/4",
 			"capo": "no capo from 0 to 24", "x_tuning": "too long for a tuning",
 		}[name])}
 	}

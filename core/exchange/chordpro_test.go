@@ -73,7 +73,10 @@ func TestASongIsReadAsChordPro(t *testing.T) {
 }
 
 func TestSeveralSongsAreASet(t *testing.T) {
-	d, err := ReadChordPro([]byte("\ufeff{t: One}\r\n{c: Verse}\r\n{new_song}\r\n{meta: title Two}\r\n{meta: tempo 120.5}\r\n{ns}\r\n"), "Saturday")
+	d, err := ReadChordPro(
+		[]byte("\ufeff{t: One}\r\n{c: Verse}\r\n{new_song}\r\n{meta: title Two}\r\n{meta: tempo 120.5}\r\n{ns}\r\n"),
+		"Saturday",
+	)
 	require.NoError(t, err)
 	assert.Equal(t, "Saturday", d.SetList)
 	require.Len(t, d.Songs, 2)
@@ -131,8 +134,10 @@ func TestWhatIsOddIsLeftOutWithItsLineAndTheRestIsTaken(t *testing.T) {
 
 func TestTempiAndCaposAreTakenToTheirEndsAndNoFurther(t *testing.T) {
 	for text, ok := range map[string]bool{
-		"{tempo: 20}": true, "{tempo: 400}": true, "{tempo: 19.9}": false, "{tempo: 400.5}": false, "{tempo: NaN}": false, "{tempo: -96}": false,
-		"{capo: 0}": true, "{capo: 24}": true, "{capo: 25}": false, "{capo: -1}": false, "{time: 1/1}": true, "{time: 32/32}": true, "{time: 33/4}": false, "{time: 0/4}": false,
+		"{tempo: 20}": true, "{tempo: 400}": true, "{tempo: 19.9}": false, "{tempo: 400.5}": false, "{tempo: NaN}": false,
+		"{tempo: -96}": false,
+		"{capo: 0}":    true, "{capo: 24}": true, "{capo: 25}": false, "{capo: -1}": false, "{time: 1/1}": true,
+		"{time: 32/32}": true, "{time: 33/4}": false, "{time: 0/4}": false,
 	} {
 		d, err := ReadChordPro([]byte("{t: X}\n"+text), "")
 		require.NoError(t, err)
@@ -145,14 +150,24 @@ func TestTempiAndCaposAreTakenToTheirEndsAndNoFurther(t *testing.T) {
 }
 
 func TestWhatIsNotUnderstoodIsSaidAndWhatSaysNothingIsPassedBy(t *testing.T) {
-	d, err := ReadChordPro([]byte("{t: X}\n{artist: nobody}\n{textsize: 12}\n{x_light: blue}\n{fireworks: now}\n{fireworks: again}\n{c: watch the drummer}\n{title-band: Y}\n{sov: Verse one}"), "")
+	d, err := ReadChordPro(
+		[]byte(
+			"{t: X}\n{artist: nobody}\n{textsize: 12}\n{x_light: blue}\n{fireworks: now}\n{fireworks: again}\n{c: watch the drummer}\n{title-band: Y}\n{sov: Verse one}",
+		),
+		"",
+	)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"{fireworks} is not understood."}, d.Left)
 	assert.Equal(t, []string{"Verse one"}, labels(d.Songs[0]))
 }
 
 func TestACommentIsASectionOnlyWhereItNamesAPartAndStandsAlone(t *testing.T) {
-	d, err := ReadChordPro([]byte("{t: X}\n{c: Solo [Lead]}\n{sov}\n{c: Bridge of sighs, sung}\n{eov}\n{c: PRE-CHORUS}\n{c: Outstanding}\n{highlight: Outro x2}"), "")
+	d, err := ReadChordPro(
+		[]byte(
+			"{t: X}\n{c: Solo [Lead]}\n{sov}\n{c: Bridge of sighs, sung}\n{eov}\n{c: PRE-CHORUS}\n{c: Outstanding}\n{highlight: Outro x2}",
+		),
+		"",
+	)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"Solo", "Verse", "PRE-CHORUS", "Outro x2"}, labels(d.Songs[0]))
 }
@@ -167,15 +182,26 @@ func TestChordProIsReadAsItIsWritten(t *testing.T) {
 			if i > 0 {
 				b.WriteString("{new_song}\n")
 			}
-			s := DraftSong{Title: word.Draw(t, "title"), Tempo: plan.Tempo{BPM: float64(rapid.IntRange(20, 400).Draw(t, "bpm"))}, Meter: plan.Meter{Beats: rapid.IntRange(1, 32).Draw(t, "beats"), Unit: 8}, Capo: rapid.IntRange(0, 24).Draw(t, "capo"), Sections: []DraftSection{}}
-			fmt.Fprintf(&b, "{%s: %s}\n{tempo: %g}\n{ time :%d/8}\n{capo %d}\n", rapid.SampledFrom([]string{"title", "t", "TITLE"}).Draw(t, "directive"), s.Title, s.Tempo.BPM, s.Meter.Beats, s.Capo)
+			s := DraftSong{
+				Title: word.Draw(t, "title"), Tempo: plan.Tempo{BPM: float64(rapid.IntRange(20, 400).Draw(t, "bpm"))},
+				Meter: plan.Meter{Beats: rapid.IntRange(1, 32).Draw(t, "beats"), Unit: 8},
+				Capo:  rapid.IntRange(0, 24).Draw(t, "capo"), Sections: []DraftSection{},
+			}
+			fmt.Fprintf(
+				&b, "{%s: %s}\n{tempo: %g}\n{ time :%d/8}\n{capo %d}\n",
+				rapid.SampledFrom([]string{"title", "t", "TITLE"}).Draw(t, "directive"), s.Title, s.Tempo.BPM, s.Meter.Beats,
+				s.Capo,
+			)
 			for range rapid.IntRange(0, 5).Draw(t, "sections") {
 				label, sound := word.Draw(t, "label"), rapid.SampledFrom([]string{"", "Lead"}).Draw(t, "sound")
 				text := label
 				if sound != "" {
 					text += " [" + sound + "]"
 				}
-				fmt.Fprintf(&b, "{start_of_%s: %s}\nla la\n{end_of_verse}\n", rapid.SampledFrom([]string{"verse", "chorus", "solo"}).Draw(t, "kind"), text)
+				fmt.Fprintf(
+					&b, "{start_of_%s: %s}\nla la\n{end_of_verse}\n",
+					rapid.SampledFrom([]string{"verse", "chorus", "solo"}).Draw(t, "kind"), text,
+				)
 				s.Sections = append(s.Sections, DraftSection{Label: label, Sound: sound})
 			}
 			want = append(want, s)

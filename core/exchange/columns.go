@@ -26,7 +26,11 @@ func Columns() []Column {
 		{"capo", []string{}, "the fret, 0 to 24", ""},
 		{"gap s", []string{"gap", "gap_s"}, "seconds before the song, 0 to 3600; the set's own when empty", "20"},
 		{"segue", []string{}, "yes where it follows the song before without a gap; no or empty otherwise", "no"},
-		{"sections", []string{}, "the sections in order, parted by semicolons: label:sound:bars, then sing where you sing, and rest 2 for two beats of silence before it; all but the label may be left out", "Intro:Home:4; Verse:Home:16:sing; Solo:Lead:16:rest 2"},
+		{
+			"sections", []string{},
+			"the sections in order, parted by semicolons: label:sound:bars, then sing where you sing, and rest 2 for two beats of silence before it; all but the label may be left out",
+			"Intro:Home:4; Verse:Home:16:sing; Solo:Lead:16:rest 2",
+		},
 	}
 }
 

@@ -48,7 +48,9 @@ func ReadCSV(data []byte, name string) (*Draft, error) {
 		}
 	}
 	if _, ok := at["title"]; !ok {
-		return nil, &LineError{1, fmt.Sprintf("there is no column %q; the columns are %s", "title", strings.Join(columns, ", "))}
+		return nil, &LineError{
+			1, fmt.Sprintf("there is no column %q; the columns are %s", "title", strings.Join(columns, ", ")),
+		}
 	}
 	for {
 		record, err := r.Read()
@@ -104,7 +106,10 @@ func csvError(err error, line int) error {
 }
 
 func csvSong(field func(string) string, line int) (DraftSong, error) {
-	s := DraftSong{Title: field("title"), Tempo: plan.Tempo{BPM: 120}, NoTempo: true, Meter: plan.Meter{Beats: 4, Unit: 4}, NoMeter: true, Tuning: field("tuning"), Sections: []DraftSection{}}
+	s := DraftSong{
+		Title: field("title"), Tempo: plan.Tempo{BPM: 120}, NoTempo: true, Meter: plan.Meter{Beats: 4, Unit: 4},
+		NoMeter: true, Tuning: field("tuning"), Sections: []DraftSection{},
+	}
 	fail := func(format string, args ...any) (DraftSong, error) {
 		return s, &LineError{line, fmt.Sprintf(format, args...)}
 	}
@@ -158,7 +163,10 @@ func csvSong(field func(string) string, line int) (DraftSong, error) {
 		}
 		sec, err := csvSection(text)
 		if err != nil || len(s.Sections) >= maxSections {
-			return fail("%q is no section: write label:sound:bars, then sing and rest 2 where they are meant, %d sections at most", strings.TrimSpace(text), maxSections)
+			return fail(
+				"%q is no section: write label:sound:bars, then sing and rest 2 where they are meant, %d sections at most",
+				strings.TrimSpace(text), maxSections,
+			)
 		}
 		s.Sections = append(s.Sections, sec)
 	}
@@ -217,7 +225,10 @@ func WriteCSV(w io.Writer, p *plan.Plan, setList plan.ID) error {
 		if !ok {
 			continue
 		}
-		row := []string{AsText(s.Title), number(s.Tempo.BPM), s.Tempo.Beat, fmt.Sprintf("%d/%d", s.Meter.Beats, s.Meter.Unit), AsText(s.Tuning), "", "", "", AsText(sectionsOf(p, s))}
+		row := []string{
+			AsText(s.Title), number(s.Tempo.BPM), s.Tempo.Beat, fmt.Sprintf("%d/%d", s.Meter.Beats, s.Meter.Unit),
+			AsText(s.Tuning), "", "", "", AsText(sectionsOf(p, s)),
+		}
 		if s.Capo > 0 {
 			row[5] = strconv.Itoa(s.Capo)
 		}

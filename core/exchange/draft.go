@@ -112,7 +112,9 @@ func (d *Draft) IntoWith(p *plan.Plan, newID func() plan.ID, make MakeSound) (*p
 	b := &building{plan: p, newID: newID, make: make, out: &plan.Plan{}, sounds: map[plan.ID]bool{}}
 	var entries []plan.SetEntry
 	for _, s := range d.Songs {
-		entries = append(entries, plan.SetEntry{ID: newID(), Song: b.song(s), GapS: s.GapS, Segue: s.Segue && len(entries) > 0})
+		entries = append(
+			entries, plan.SetEntry{ID: newID(), Song: b.song(s), GapS: s.GapS, Segue: s.Segue && len(entries) > 0},
+		)
 	}
 	if d.SetList != "" && len(entries) > 0 {
 		b.out.Put(plan.SetList{ID: newID(), Name: d.SetList, Entries: entries})
@@ -140,7 +142,10 @@ func (b *building) song(d DraftSong) plan.ID {
 	if known >= 0 {
 		return b.known(b.plan.Songs[known], d)
 	}
-	s := plan.Song{ID: b.newID(), Title: d.Title, Tempo: d.Tempo, Meter: d.Meter, Tuning: d.Tuning, Capo: d.Capo, Sections: []plan.Section{}}
+	s := plan.Song{
+		ID: b.newID(), Title: d.Title, Tempo: d.Tempo, Meter: d.Meter, Tuning: d.Tuning, Capo: d.Capo,
+		Sections: []plan.Section{},
+	}
 	for _, sec := range d.Sections {
 		s.Sections = append(s.Sections, b.section(sec, d.Tempo))
 	}
@@ -158,7 +163,10 @@ func (b *building) known(here plan.Song, d DraftSong) plan.ID {
 		s.Tempo = d.Tempo
 	}
 	if !d.NoMeter && d.Meter != s.Meter {
-		other = append(other, fmt.Sprintf("the meter is %d/%d here and %d/%d there", s.Meter.Beats, s.Meter.Unit, d.Meter.Beats, d.Meter.Unit))
+		other = append(
+			other,
+			fmt.Sprintf("the meter is %d/%d here and %d/%d there", s.Meter.Beats, s.Meter.Unit, d.Meter.Beats, d.Meter.Unit),
+		)
 		s.Meter = d.Meter
 	}
 	if d.Tuning != "" && d.Tuning != s.Tuning {

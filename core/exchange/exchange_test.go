@@ -77,7 +77,11 @@ func TestASetIsWrittenWithItsTempoMapMarkersAndChanges(t *testing.T) {
 	set := func(preset string) map[plan.Key]plan.Value {
 		return map[plan.Key]plan.Value{"echo/fx/preset": plan.Text(preset)}
 	}
-	r.Programs = plan.ProgramMap{"turntable": {"1": {"1": {Label: "home", Sound: "home", Values: set("A")}, "2": {Label: "lead", Sound: "lead", Values: set("B")}}}}
+	r.Programs = plan.ProgramMap{
+		"turntable": {
+			"1": {"1": {Label: "home", Sound: "home", Values: set("A")}, "2": {Label: "lead", Sound: "lead", Values: set("B")}},
+		},
+	}
 	var out bytes.Buffer
 	left, err := WriteSMF(&out, p, "switched", "quay-set", "")
 	require.NoError(t, err)
@@ -129,11 +133,19 @@ func TestASongRoundTripsThroughAMIDIFile(t *testing.T) {
 	base := demo(t)
 	rapid.Check(t, func(t *rapid.T) {
 		p := *base
-		s := plan.Song{ID: "one", Title: rapid.StringMatching(`[A-Za-z][A-Za-z ]{0,20}[A-Za-z]`).Draw(t, "title"), Tempo: plan.Tempo{BPM: float64(rapid.IntRange(20, 400).Draw(t, "bpm"))}}
-		s.Meter = rapid.SampledFrom([]plan.Meter{{Beats: 4, Unit: 4}, {Beats: 3, Unit: 4}, {Beats: 6, Unit: 8}, {Beats: 7, Unit: 8}}).Draw(t, "meter")
+		s := plan.Song{
+			ID: "one", Title: rapid.StringMatching(`[A-Za-z][A-Za-z ]{0,20}[A-Za-z]`).Draw(t, "title"),
+			Tempo: plan.Tempo{BPM: float64(rapid.IntRange(20, 400).Draw(t, "bpm"))},
+		}
+		s.Meter = rapid.SampledFrom(
+			[]plan.Meter{{Beats: 4, Unit: 4}, {Beats: 3, Unit: 4}, {Beats: 6, Unit: 8}, {Beats: 7, Unit: 8}},
+		).Draw(t, "meter")
 		for i := range rapid.IntRange(1, 6).Draw(t, "sections") {
 			bars := float64(rapid.IntRange(1, 40).Draw(t, "bars"))
-			sec := plan.Section{ID: plan.ID(fmt.Sprint("s", i)), Label: fmt.Sprintf("Part %d", i), Sound: rapid.SampledFrom(p.Sounds).Draw(t, "sound").ID, Bars: &bars}
+			sec := plan.Section{
+				ID: plan.ID(fmt.Sprint("s", i)), Label: fmt.Sprintf("Part %d", i),
+				Sound: rapid.SampledFrom(p.Sounds).Draw(t, "sound").ID, Bars: &bars,
+			}
 			if rapid.IntRange(0, 3).Draw(t, "own tempo") == 0 {
 				sec.Tempo = &plan.Tempo{BPM: float64(rapid.IntRange(20, 400).Draw(t, "bpm"))}
 			}
@@ -183,7 +195,8 @@ func TestTheFileOfASongStays(t *testing.T) {
 
 func TestWhatIsNoMIDIFileIsRefused(t *testing.T) {
 	for name, data := range map[string][]byte{
-		"empty": nil, "text": []byte("hello, this is no file of notes"), "cut": []byte("MThd\x00\x00\x00\x06\x00\x01\x00\x01\x03\xc0MTrk\x00\x00"),
+		"empty": nil, "text": []byte("hello, this is no file of notes"),
+		"cut":    []byte("MThd\x00\x00\x00\x06\x00\x01\x00\x01\x03\xc0MTrk\x00\x00"),
 		"frames": []byte("MThd\x00\x00\x00\x06\x00\x00\x00\x01\xe7\x28MTrk\x00\x00\x00\x04\x00\xff\x2f\x00"),
 		"large":  make([]byte, MaxBytes+1),
 	} {
@@ -314,7 +327,10 @@ func TestAMIDIFileMadeElsewhere(t *testing.T) {
 	require.NoError(t, err)
 	plain, err := ReadSMF(out.Bytes(), "x")
 	require.NoError(t, err)
-	wrapped := append([]byte("RIFF\x00\x00\x00\x00RMIDLIST\x03\x00\x00\x00abc\x00data"), byte(out.Len()), byte(out.Len()>>8), byte(out.Len()>>16), 0)
+	wrapped := append(
+		[]byte("RIFF\x00\x00\x00\x00RMIDLIST\x03\x00\x00\x00abc\x00data"), byte(out.Len()), byte(out.Len()>>8),
+		byte(out.Len()>>16), 0,
+	)
 	d, err := ReadSMF(append(wrapped, out.Bytes()...), "x")
 	require.NoError(t, err)
 	assert.Equal(t, plain, d, "in RIFF it says the same")
@@ -327,7 +343,9 @@ func TestAMIDIFileMadeElsewhere(t *testing.T) {
 	_, err = ReadSMF(frames, "x")
 	require.ErrorContains(t, err, "the file counts frames, not beats")
 	// A title and a marker in Latin-1: 0xe9 is an e with a mark.
-	latin := []byte("MThd\x00\x00\x00\x06\x00\x00\x00\x01\x03\xc0MTrk\x00\x00\x00\x17\x00\xff\x03\x06Caf\xe9 X\x00\xff\x06\x04R\xe9el\x8f\x00\xff\x2f\x00")
+	latin := []byte(
+		"MThd\x00\x00\x00\x06\x00\x00\x00\x01\x03\xc0MTrk\x00\x00\x00\x17\x00\xff\x03\x06Caf\xe9 X\x00\xff\x06\x04R\xe9el\x8f\x00\xff\x2f\x00",
+	)
 	d, err = ReadSMF(latin, "x")
 	require.NoError(t, err)
 	assert.Equal(t, "Café X", d.Songs[0].Title)
@@ -400,7 +418,9 @@ func TestAKnownTitleWithOtherFactsIsAskedAbout(t *testing.T) {
 	p := demo(t)
 	here, _ := p.FindSong("tin-cabana")
 	for text, says := range map[string]string{
-		"title,bpm\nTin Cabana,99\n":                 fmt.Sprintf("Tin Cabana is here already: the tempo is %g here and 99 there. You are asked which holds.", here.Tempo.BPM),
+		"title,bpm\nTin Cabana,99\n": fmt.Sprintf(
+			"Tin Cabana is here already: the tempo is %g here and 99 there. You are asked which holds.", here.Tempo.BPM,
+		),
 		"title,meter\ntin cabana,7/8\n":              "the meter is 4/4 here and 7/8 there",
 		"title,tuning,capo\nTin Cabana,Drop D,3\n":   "the tuning differs, the capo differs",
 		"title,sections\nTin Cabana,Verse:Lead:12\n": "the sections differ",

@@ -150,7 +150,9 @@ func (x *reading) draft(name string) (*Draft, error) {
 		d.Left = append(d.Left, fmt.Sprintf("%d notes and controls are left out.", x.others))
 	}
 	if x.latin {
-		d.Said = append(d.Said, "Its texts are no UTF-8, and were read as Latin-1: look whether letters with marks are right.")
+		d.Said = append(
+			d.Said, "Its texts are no UTF-8, and were read as Latin-1: look whether letters with marks are right.",
+		)
 	}
 	return d, nil
 }
@@ -197,7 +199,10 @@ func (x *reading) tempoAt(at uint64) float64 {
 // song is what stands between two times of a file. The first of it has the tempo and the meter that the
 // file begins with, however late they come.
 func (x *reading) song(d *Draft, start mark, until uint64, first bool) (DraftSong, error) {
-	s := DraftSong{Title: clip(start.text), Tempo: plan.Tempo{BPM: 120}, NoTempo: true, Meter: plan.Meter{Beats: 4, Unit: 4}, NoMeter: true, Sections: []DraftSection{}}
+	s := DraftSong{
+		Title: clip(start.text), Tempo: plan.Tempo{BPM: 120}, NoTempo: true, Meter: plan.Meter{Beats: 4, Unit: 4},
+		NoMeter: true, Sections: []DraftSection{},
+	}
 	end, _ := x.endOf(start.at, until)
 	if len(x.tempi) > 0 {
 		at := start.at

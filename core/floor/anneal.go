@@ -135,7 +135,9 @@ func (f *fitter) rounded(spots []Spot) []Spot {
 			continue
 		}
 		was := spots[i]
-		for _, next := range []Spot{{math.Round(was.X), math.Round(was.Y), was.Rotation}, {math.Floor(was.X), math.Floor(was.Y), was.Rotation}} {
+		for _, next := range []Spot{
+			{math.Round(was.X), math.Round(was.Y), was.Rotation}, {math.Floor(was.X), math.Floor(was.Y), was.Rotation},
+		} {
 			spots[i] = next
 			if f.legal(i, spots, f.in) && f.cost(spots).sum() <= cost+0.001 {
 				break

@@ -28,7 +28,9 @@ func (s *Scene) ClosestHurried() (float64, bool) {
 	spots, paces := s.spots(), s.paces()
 	closest, found := math.Inf(1), false
 	for _, x := range paces.hurried {
-		closest, found = math.Min(closest, distance(s.switchAt(x.from, x.fromSw, spots), s.switchAt(x.to, x.toSw, spots))), true
+		closest, found = math.Min(
+			closest, distance(s.switchAt(x.from, x.fromSw, spots), s.switchAt(x.to, x.toSw, spots)),
+		), true
 	}
 	return math.Round(closest), found
 }
@@ -72,7 +74,10 @@ func (s *Scene) Findings() []Finding {
 func (s *Scene) check(spots []Spot) []Finding {
 	list := []Finding{}
 	add := func(rule string, value, limit float64, pieces []int, words string, args ...any) {
-		f := Finding{Rule: rule, Value: round1(value), Limit: round1(limit), Words: fmt.Sprintf(words, args...), pieces: pieces, Gear: []plan.ID{}}
+		f := Finding{
+			Rule: rule, Value: round1(value), Limit: round1(limit), Words: fmt.Sprintf(words, args...), pieces: pieces,
+			Gear: []plan.ID{},
+		}
 		for _, i := range pieces {
 			f.Gear = append(f.Gear, s.Pieces[i].Gear.ID)
 		}
@@ -89,7 +94,11 @@ func (s *Scene) check(spots []Spot) []Finding {
 	for _, l := range s.Leads {
 		need := (s.run(l, spots) + 2*plugCutMM) * 1.1
 		if l.Made > 0 && l.Made < need-hair {
-			add("lead_short", l.Made, need, []int{l.From, l.To}, "%s is too short: it is %.0f mm long, and the run with its plugs and slack takes %.0f.", l.Name, l.Made, math.Ceil(need-hair))
+			add(
+				"lead_short", l.Made, need, []int{l.From, l.To},
+				"%s is too short: it is %.0f mm long, and the run with its plugs and slack takes %.0f.", l.Name, l.Made,
+				math.Ceil(need-hair),
+			)
 		}
 	}
 	return list
@@ -107,7 +116,10 @@ func (s *Scene) pair(i, k int, spots []Spot, add adder) {
 	a, b := s.Pieces[i].rect(spots[i]), s.Pieces[k].rect(spots[k])
 	if a.Meets(b) {
 		w, d := a.shared(b)
-		add("overlap", math.Min(w, d), 0, []int{i, k}, "%s and %s stand on each other by %.0f mm.", s.name(i), s.name(k), math.Ceil(math.Min(w, d)-hair))
+		add(
+			"overlap", math.Min(w, d), 0, []int{i, k}, "%s and %s stand on each other by %.0f mm.", s.name(i), s.name(k),
+			math.Ceil(math.Min(w, d)-hair),
+		)
 		return
 	}
 	fa, fb := &s.Pieces[i].forms[spots[i].Rotation/90], &s.Pieces[k].forms[spots[k].Rotation/90]
@@ -116,8 +128,10 @@ func (s *Scene) pair(i, k int, spots []Spot, add adder) {
 			pa, pb := spots[i].moved(p), spots[k].moved(q)
 			if pa.Meets(pb) && !pa.Meets(b) && !pb.Meets(a) {
 				w, d := pa.shared(pb)
-				add("plugs_meet", math.Min(w, d), 0, []int{i, k}, "The plugs at %s of %s and at %s of %s are in one place: %.0f mm of one are in the other.",
-					s.Pieces[i].Plugs[fa.known[x]].Jack, s.name(i), s.Pieces[k].Plugs[fb.known[y]].Jack, s.name(k), math.Ceil(math.Min(w, d)-hair))
+				add("plugs_meet", math.Min(w, d), 0, []int{i, k},
+					"The plugs at %s of %s and at %s of %s are in one place: %.0f mm of one are in the other.",
+					s.Pieces[i].Plugs[fa.known[x]].Jack, s.name(i), s.Pieces[k].Plugs[fb.known[y]].Jack, s.name(k),
+					math.Ceil(math.Min(w, d)-hair))
 			}
 		}
 	}
@@ -132,17 +146,30 @@ func (s *Scene) alone(i int, spots []Spot, add adder) {
 	r, room := p.rect(spots[i]), s.room()
 	if !r.Within(room) {
 		over := math.Max(math.Max(room.X-r.X, r.Right()-room.Right()), math.Max(room.Y-r.Y, r.Front()-room.Front()))
-		add("overhang", over, 0, []int{i}, "%s stands %.0f mm over the edge of %s.", s.name(i), math.Ceil(over-hair), s.Board.Name)
+		add(
+			"overhang", over, 0, []int{i}, "%s stands %.0f mm over the edge of %s.", s.name(i), math.Ceil(over-hair),
+			s.Board.Name,
+		)
 	} else if share := s.slatShare(i, spots[i]); share < leastOnSlats {
-		add("slats", share*r.D, leastOnSlats*r.D, []int{i}, "%s stands in a gap: %.0f of its %.0f mm are on slats.", s.name(i), share*r.D, r.D)
+		add(
+			"slats", share*r.D, leastOnSlats*r.D, []int{i}, "%s stands in a gap: %.0f of its %.0f mm are on slats.", s.name(i),
+			share*r.D, r.D,
+		)
 	}
 	height := heightOf(p.Gear)
 	switch {
 	case height == nil:
 	case p.Box.Under && s.Spec.Beneath != nil && *height > *s.Spec.Beneath:
-		add("beneath", *s.Spec.Beneath, *height, []int{i}, "%s does not fit beneath %s: it is %.0f mm high, and there are %.0f.", s.name(i), s.Board.Name, *height, *s.Spec.Beneath)
+		add(
+			"beneath", *s.Spec.Beneath, *height, []int{i}, "%s does not fit beneath %s: it is %.0f mm high, and there are %.0f.",
+			s.name(i), s.Board.Name, *height, *s.Spec.Beneath,
+		)
 	case !p.Box.Under && s.Spec.Lid != nil && *height > *s.Spec.Lid:
-		add("lid", *s.Spec.Lid, *height, []int{i}, "The lid of %s does not close over %s: it is %.0f mm high, and there are %.0f.", s.Board.Name, s.name(i), *height, *s.Spec.Lid)
+		add(
+			"lid", *s.Spec.Lid, *height, []int{i},
+			"The lid of %s does not close over %s: it is %.0f mm high, and there are %.0f.", s.Board.Name, s.name(i), *height,
+			*s.Spec.Lid,
+		)
 	}
 }
 
@@ -171,7 +198,8 @@ func (s *Scene) plugs(i int, spots []Spot, add adder) {
 		_, _, side := p.Plugs[plug].point(sizeOf(p.Gear), spots[i].Rotation)
 		free, by := s.clear(i, spots[i].moved(r), side, spots)
 		if by >= 0 {
-			add(rule(plug), free, p.Plugs[plug].Length, []int{i, by}, "The plug at %s of %s has no room: it needs %.0f mm, and %s leaves %.0f.",
+			add(rule(plug), free, p.Plugs[plug].Length, []int{i, by},
+				"The plug at %s of %s has no room: it needs %.0f mm, and %s leaves %.0f.",
 				p.Plugs[plug].Jack, s.name(i), p.Plugs[plug].Length, s.name(by), math.Floor(free+hair))
 		}
 	}
@@ -189,7 +217,8 @@ func (s *Scene) plugs(i int, spots []Spot, add adder) {
 			}
 		}
 		if by >= 0 {
-			add(rule(l.plug), math.Max(free, 0), l.length, []int{i, by}, "The plug at %s of %s has no room anywhere along its side: it needs %.0f mm, and %s leaves %.0f.",
+			add(rule(l.plug), math.Max(free, 0), l.length, []int{i, by},
+				"The plug at %s of %s has no room anywhere along its side: it needs %.0f mm, and %s leaves %.0f.",
 				p.Plugs[l.plug].Jack, s.name(i), l.length, s.name(by), math.Max(0, math.Floor(free+hair)))
 		}
 	}
@@ -249,14 +278,20 @@ func (s *Scene) switches(spots []Spot, add adder) {
 			}
 			s.inFront(i, at, spots, add)
 			if s.Board != nil && pressed >= oftenPressed && s.Board.Rect().Front()-at.y > nearReach {
-				add("far", s.Board.Rect().Front()-at.y, nearReach, []int{i}, "%s is pressed %d times a night and stands %.0f mm from the near edge; %.0f are in reach without stepping over.",
+				add("far", s.Board.Rect().Front()-at.y, nearReach, []int{i},
+					"%s is pressed %d times a night and stands %.0f mm from the near edge; %.0f are in reach without stepping over.",
 					s.name(i), pressed, s.Board.Rect().Front()-at.y, nearReach)
 			}
 			for k := i + 1; k < len(s.Pieces); k++ {
 				for y := range s.Pieces[k].Gear.Footswitches {
 					other := plan.BlockKey(s.Pieces[k].Gear.ID, s.Pieces[k].Gear.Footswitches[y].ID)
-					if d := distance(at, s.switchAt(k, y, spots)); hurried[[2]plan.Key{key, other}] && d < HurriedApart-hair && !s.Pieces[k].Box.Under {
-						add("switches_close", d, HurriedApart, []int{k, i}, "The switches of %s and %s are %.0f mm apart and pressed in a hurry; %.0f are comfortable.", s.name(i), s.name(k), d, HurriedApart)
+					if d := distance(at, s.switchAt(k, y, spots)); hurried[[2]plan.Key{key, other}] && d < HurriedApart-hair &&
+						!s.Pieces[k].Box.Under {
+						add(
+							"switches_close", d, HurriedApart, []int{k, i},
+							"The switches of %s and %s are %.0f mm apart and pressed in a hurry; %.0f are comfortable.", s.name(i),
+							s.name(k), d, HurriedApart,
+						)
 					}
 				}
 			}
@@ -265,8 +300,13 @@ func (s *Scene) switches(spots []Spot, add adder) {
 			r := p.rect(spots[i])
 			for k := range s.Pieces {
 				o := s.Pieces[k].rect(spots[k])
-				if gap := o.Y - r.Front(); k != i && s.sameLayer(i, k) && gap > -hair && gap < rockerRoom-hair && o.X < r.Right()-hair && r.X < o.Right()-hair {
-					add("rocker", gap, rockerRoom, []int{i, k}, "The foot has no room on %s: its heel needs %.0f mm in front of it, and %s leaves %.0f.", s.name(i), rockerRoom, s.name(k), math.Floor(gap+hair))
+				if gap := o.Y - r.Front(); k != i && s.sameLayer(i, k) && gap > -hair && gap < rockerRoom-hair &&
+					o.X < r.Right()-hair && r.X < o.Right()-hair {
+					add(
+						"rocker", gap, rockerRoom, []int{i, k},
+						"The foot has no room on %s: its heel needs %.0f mm in front of it, and %s leaves %.0f.", s.name(i), rockerRoom,
+						s.name(k), math.Floor(gap+hair),
+					)
 				}
 			}
 		}
@@ -296,7 +336,11 @@ func (s *Scene) inFront(i int, at point, spots []Spot, add adder) {
 			continue
 		}
 		if taller := *h - *own - slope*gap; taller > tallerBy {
-			add("switch_behind", gap, behindRoom, []int{i, k}, "The switch of %s is %.0f mm behind %s, which is %.0f mm taller; the foot needs %.0f.", s.name(i), gap, s.name(k), taller, behindRoom)
+			add(
+				"switch_behind", gap, behindRoom, []int{i, k},
+				"The switch of %s is %.0f mm behind %s, which is %.0f mm taller; the foot needs %.0f.", s.name(i), gap, s.name(k),
+				taller, behindRoom,
+			)
 		}
 	}
 }
@@ -374,7 +418,10 @@ func Aside(box Box, board BoardAt) (Finding, bool) {
 	ways := []struct {
 		x, y  float64
 		words string
-	}{{r.X - b.Right(), 0, "left"}, {r.Right() - b.X, 0, "right"}, {0, r.Front() - b.Y, "towards you"}, {0, r.Y - b.Front(), "away from you"}}
+	}{
+		{r.X - b.Right(), 0, "left"}, {r.Right() - b.X, 0, "right"}, {0, r.Front() - b.Y, "towards you"},
+		{0, r.Y - b.Front(), "away from you"},
+	}
 	best := ways[0]
 	for _, way := range ways[1:] {
 		if math.Abs(way.x+way.y) < math.Abs(best.x+best.y) {

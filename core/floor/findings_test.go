@@ -47,16 +47,46 @@ func TestWhatIsWrongOnABoardIsFound(t *testing.T) {
 		limit float64
 		edit  string
 	}{
-		"on each other":           {pair(200, 20, 260, 20), nil, "overlap", "g0 and g1 stand on each other by 10 mm.", 10, 0, "Move g0 25 mm left"},
-		"over the edge":           {pair(-20, 20, 200, 20), nil, "overhang", "g0 stands 20 mm over the edge of board.", 20, 0, "Move g0 20 mm right"},
-		"over the near edge":      {pair(20, 181, 200, 20), nil, "overhang", "g0 stands 1 mm over the edge of board.", 1, 0, "Move g0 1 mm away from you"},
-		"a plug without room":     {pair(200, 20, 122, 20), nil, "plug", "The plug at output of g0 has no room: it needs 15 mm, and g1 leaves 8.", 8, 15, "Move g0 7 mm right"},
-		"two plugs in one place":  {pair(200, 20, 110, 50), nil, "plugs_meet", "The plugs at output of g0 and at input of g1 are in one place: 10 mm of one are in the other.", 10, 0, "Move g0 10 mm right"},
-		"switches close together": {pair(200, 20, 145, 20), hurry, "switches_close", "The switches of g0 and g1 are 60 mm apart and pressed in a hurry; 70 are comfortable.", 60, 70, "Move g1 10 mm left"},
-		"a lid that stays open":   {pair(200, 20, 20, 20), func(s *Scene) { s.Spec.Lid = ptr(50.0) }, "lid", "The lid of board does not close over g0: it is 55 mm high, and there are 50.", 50, 55, ""},
-		"a gap between slats":     {pair(200, 20, 20, 20), func(s *Scene) { s.Spec.Slats = []plan.Slat{{Y: 0, Depth: 30}, {Y: 200, Depth: 40}} }, "slats", "g0 stands in a gap: 10 of its 120 mm are on slats.", 10, 36, "Move g0 100 mm towards you"},
-		"beneath":                 {pair(200, 20, 20, 20), func(s *Scene) { s.Pieces[0].Box.Under = true; s.Spec.Beneath = ptr(40.0) }, "beneath", "g0 does not fit beneath board: it is 55 mm high, and there are 40.", 40, 55, ""},
-		"a lead that is short":    {pair(200, 20, 20, 20), func(s *Scene) { s.Leads[0].Made = 150 }, "lead_short", "The lead is too short: it is 150 mm long, and the run with its plugs and slack takes 198.", 150, 198, ""},
+		"on each other": {
+			pair(200, 20, 260, 20), nil, "overlap", "g0 and g1 stand on each other by 10 mm.", 10, 0, "Move g0 25 mm left",
+		},
+		"over the edge": {
+			pair(-20, 20, 200, 20), nil, "overhang", "g0 stands 20 mm over the edge of board.", 20, 0, "Move g0 20 mm right",
+		},
+		"over the near edge": {
+			pair(20, 181, 200, 20), nil, "overhang", "g0 stands 1 mm over the edge of board.", 1, 0,
+			"Move g0 1 mm away from you",
+		},
+		"a plug without room": {
+			pair(200, 20, 122, 20), nil, "plug", "The plug at output of g0 has no room: it needs 15 mm, and g1 leaves 8.", 8, 15,
+			"Move g0 7 mm right",
+		},
+		"two plugs in one place": {
+			pair(200, 20, 110, 50), nil, "plugs_meet",
+			"The plugs at output of g0 and at input of g1 are in one place: 10 mm of one are in the other.", 10, 0,
+			"Move g0 10 mm right",
+		},
+		"switches close together": {
+			pair(200, 20, 145, 20), hurry, "switches_close",
+			"The switches of g0 and g1 are 60 mm apart and pressed in a hurry; 70 are comfortable.", 60, 70,
+			"Move g1 10 mm left",
+		},
+		"a lid that stays open": {
+			pair(200, 20, 20, 20), func(s *Scene) { s.Spec.Lid = ptr(50.0) }, "lid",
+			"The lid of board does not close over g0: it is 55 mm high, and there are 50.", 50, 55, "",
+		},
+		"a gap between slats": {
+			pair(200, 20, 20, 20), func(s *Scene) { s.Spec.Slats = []plan.Slat{{Y: 0, Depth: 30}, {Y: 200, Depth: 40}} },
+			"slats", "g0 stands in a gap: 10 of its 120 mm are on slats.", 10, 36, "Move g0 100 mm towards you",
+		},
+		"beneath": {
+			pair(200, 20, 20, 20), func(s *Scene) { s.Pieces[0].Box.Under = true; s.Spec.Beneath = ptr(40.0) }, "beneath",
+			"g0 does not fit beneath board: it is 55 mm high, and there are 40.", 40, 55, "",
+		},
+		"a lead that is short": {
+			pair(200, 20, 20, 20), func(s *Scene) { s.Leads[0].Made = 150 }, "lead_short",
+			"The lead is too short: it is 150 mm long, and the run with its plugs and slack takes 198.", 150, 198, "",
+		},
 		"a power plug": {pair(200, 30, 20, 20), func(s *Scene) {
 			s.Pieces[0].Plugs = append(s.Pieces[0].Plugs, PowerPlug(Socket{side: far, at: 35}))
 			s.Pieces[1].Gear.Size.Width = 70
@@ -64,11 +94,13 @@ func TestWhatIsWrongOnABoardIsFound(t *testing.T) {
 			s.Board.Area = Rect{0, -200, 460, 500}
 			s.Prepare()
 			put(s, 0, 200, 10)
-		}, "power_plug", "The plug at the power inlet of g0 has no room: it needs 25 mm, and g1 leaves 10.", 10, 25, "Move g0 15 mm towards you"},
+		}, "power_plug", "The plug at the power inlet of g0 has no room: it needs 25 mm, and g1 leaves 10.", 10, 25,
+			"Move g0 15 mm towards you"},
 		"behind a taller box": {pair(20, 20, 20, 150), func(s *Scene) {
 			s.Pieces[1].Gear.Size.Height = ptr(90.0)
 			s.Night.Presses["g0/s"] = 1
-		}, "switch_behind", "The switch of g0 is 30 mm behind g1, which is 35 mm taller; the foot needs 50.", 30, 50, "Move g0 20 mm away from you"},
+		}, "switch_behind", "The switch of g0 is 30 mm behind g1, which is 35 mm taller; the foot needs 50.", 30, 50,
+			"Move g0 20 mm away from you"},
 		"far from the edge": {pair(20, 0, 200, 150), func(s *Scene) {
 			s.Board.Depth = 400
 			s.Board.Area.D = 400
@@ -76,7 +108,8 @@ func TestWhatIsWrongOnABoardIsFound(t *testing.T) {
 		}, "far", "g0 is pressed 9 times a night and stands 300 mm from the near edge; 280 are in reach without stepping over.", 300, 280, "Move g0 20 mm towards you"},
 		"a heel without room": {pair(20, 20, 20, 170), func(s *Scene) {
 			s.Pieces[0].Gear.Blocks = []plan.Block{{ID: "w", Rocker: true}}
-		}, "rocker", "The foot has no room on g0: its heel needs 50 mm in front of it, and g1 leaves 30.", 30, 50, "Move g0 20 mm away from you"},
+		}, "rocker", "The foot has no room on g0: its heel needs 50 mm in front of it, and g1 leaves 30.", 30, 50,
+			"Move g0 20 mm away from you"},
 	}
 	for name, c := range cases {
 		t.Run(name, func(t *testing.T) {
@@ -127,7 +160,9 @@ func TestPlugsFindRoomAlongASideWhoseJacksAreNotKnown(t *testing.T) {
 	plugIn(s, false)
 	list := s.Findings()
 	require.NotEmpty(t, list)
-	assert.Equal(t, "The plug at output of g0 has no room anywhere along its side: it needs 15 mm, and g1 leaves 2.", list[0].Words)
+	assert.Equal(
+		t, "The plug at output of g0 has no room anywhere along its side: it needs 15 mm, and g1 leaves 2.", list[0].Words,
+	)
 	put(s, 1, 128, 45)
 	assert.Empty(t, s.Findings(), "the sides are past each other by 25 mm at either end")
 	put(s, 1, 128, 35)
@@ -145,7 +180,12 @@ func TestAPinnedBoxIsNotMovedToMendAnything(t *testing.T) {
 }
 
 func TestSocketsTurnWithTheirBox(t *testing.T) {
-	g := &plan.Gear{ID: "g", Size: &plan.Size{Width: 100, Depth: 60}, Jacks: []plan.Jack{{ID: "in", Side: "right", At: ptr(20.0)}, {ID: "a", Side: "back"}, {ID: "b", Side: "top"}, {ID: "none"}}}
+	g := &plan.Gear{
+		ID: "g", Size: &plan.Size{Width: 100, Depth: 60},
+		Jacks: []plan.Jack{
+			{ID: "in", Side: "right", At: ptr(20.0)}, {ID: "a", Side: "back"}, {ID: "b", Side: "top"}, {ID: "none"},
+		},
+	}
 	for degrees, want := range map[int]point{0: {100, 20}, 90: {40, 100}, 180: {0, 40}, 270: {20, 0}} {
 		b := BoxOf(g, plan.Placement{X: 10, Y: 1000, Rotation: degrees}, true)
 		x, y := b.JackAt(g, "in")

@@ -100,7 +100,10 @@ func (s *Scene) Legal(spots []Spot) bool {
 }
 
 func (f *fitter) cost(spots []Spot) Cost {
-	return Cost{Seconds: f.paces.seconds(f.Scene, spots), CableMM: f.cable(spots), hard: f.paces.discomfort(f.Scene, spots), untidy: f.untidy(spots)}
+	return Cost{
+		Seconds: f.paces.seconds(f.Scene, spots), CableMM: f.cable(spots), hard: f.paces.discomfort(f.Scene, spots),
+		untidy: f.untidy(spots),
+	}
 }
 
 // untidy counts boxes that are turned, and those whose near edge is in line with no other.

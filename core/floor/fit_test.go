@@ -16,14 +16,21 @@ import (
 // stage is a board with boxes of some sizes, each with a switch at its near edge, none of them placed, and a night
 // on them that goes by chance.
 func stage(c *chance, w, d float64, size [][2]float64) *Scene {
-	s := &Scene{Board: &BoardAt{Name: "board", Width: w, Depth: d, Area: Rect{0, 0, w, d}}, Foot: plan.DefaultFootwork(), Night: Night{Presses: map[plan.Key]int{}}}
+	s := &Scene{
+		Board: &BoardAt{Name: "board", Width: w, Depth: d, Area: Rect{0, 0, w, d}}, Foot: plan.DefaultFootwork(),
+		Night: Night{Presses: map[plan.Key]int{}},
+	}
 	for i, z := range size {
-		g := &plan.Gear{ID: plan.ID(fmt.Sprint("g", i)), Name: fmt.Sprint("g", i), Kind: plan.Pedal, Size: &plan.Size{Width: z[0], Depth: z[1]},
+		g := &plan.Gear{ID: plan.ID(fmt.Sprint("g", i)), Name: fmt.Sprint("g", i), Kind: plan.Pedal,
+			Size:         &plan.Size{Width: z[0], Depth: z[1]},
 			Footswitches: []plan.Footswitch{{ID: "s", X: z[0] / 2, Y: z[1] - 20}}}
 		s.Pieces = append(s.Pieces, Piece{Gear: g, Box: BoxOf(g, plan.Placement{}, false)})
 	}
 	for range 3 * len(size) {
-		step := Step{From: plan.Key(fmt.Sprintf("g%d/s", c.below(len(size)))), To: plan.Key(fmt.Sprintf("g%d/s", c.below(len(size)))), Times: 1 + c.below(5)}
+		step := Step{
+			From: plan.Key(fmt.Sprintf("g%d/s", c.below(len(size)))), To: plan.Key(fmt.Sprintf("g%d/s", c.below(len(size)))),
+			Times: 1 + c.below(5),
+		}
 		s.Night.Steps = append(s.Night.Steps, step)
 		s.Night.Presses[step.To] += step.Times
 	}
@@ -44,7 +51,9 @@ func plugIn(s *Scene, known bool) {
 		g.Jacks = []plan.Jack{{ID: "in", Side: "right", At: at(30)}, {ID: "out", Side: "left", At: at(60)}}
 		in, _ := SocketOf(g, "in")
 		out, _ := SocketOf(g, "out")
-		s.Pieces[i].Plugs = []Plug{{Socket: in, Is: "in", Jack: "input", Length: 15}, {Socket: out, Is: "out", Jack: "output", Length: 15}}
+		s.Pieces[i].Plugs = []Plug{
+			{Socket: in, Is: "in", Jack: "input", Length: 15}, {Socket: out, Is: "out", Jack: "output", Length: 15},
+		}
 		if i > 0 {
 			s.Leads = append(s.Leads, Lead{From: i - 1, FromPlug: 1, To: i, ToPlug: 0, Count: 1, Name: "The lead"})
 		}

@@ -107,7 +107,8 @@ func (p *paces) discomfort(s *Scene, spots []Spot) float64 {
 		r := s.Pieces[i].rect(spots[i])
 		for k := range s.Pieces {
 			o := s.Pieces[k].rect(spots[k])
-			if gap := o.Y - r.Front(); k != i && gap > -hair && gap < rockerRoom-hair && o.X < r.Right()-hair && r.X < o.Right()-hair {
+			if gap := o.Y - r.Front(); k != i && gap > -hair && gap < rockerRoom-hair && o.X < r.Right()-hair &&
+				r.X < o.Right()-hair {
 				sum += cramped
 			}
 		}

@@ -37,8 +37,13 @@ const (
 
 // pack looks for a place for every rectangle in an area so wide and deep, from its far left corner. It follows so
 // many branches at the most, and says whether there is a packing, none, or that it does not know.
-func pack(ctx context.Context, w, d float64, size [][2]float64, turns bool, branches int, shuffle *chance) ([]Rect, verdict) {
-	p := &packer{ctx: ctx, w: w, d: d, size: size, turns: turns, left: branches, used: make([]bool, len(size)), at: make([]Rect, len(size)), sky: []step{{0, w, 0}}, shuffle: shuffle}
+func pack(
+	ctx context.Context, w, d float64, size [][2]float64, turns bool, branches int, shuffle *chance,
+) ([]Rect, verdict) {
+	p := &packer{
+		ctx: ctx, w: w, d: d, size: size, turns: turns, left: branches, used: make([]bool, len(size)),
+		at: make([]Rect, len(size)), sky: []step{{0, w, 0}}, shuffle: shuffle,
+	}
 	p.spare = w * d
 	for _, x := range size {
 		p.spare -= x[0] * x[1]
@@ -173,7 +178,8 @@ func (p *packer) choices(seg step) []choice {
 			if turn == 1 && (!p.turns || w == d) {
 				break
 			}
-			if w > seg.w+hair || seg.y+d > p.d+hair || slices.ContainsFunc(list, func(c choice) bool { return c.w == w && c.d == d }) {
+			if w > seg.w+hair || seg.y+d > p.d+hair ||
+				slices.ContainsFunc(list, func(c choice) bool { return c.w == w && c.d == d }) {
 				continue
 			}
 			score := (seg.w - w) / p.w

@@ -214,7 +214,10 @@ func BoxOf(g *plan.Gear, at plan.Placement, placed bool) Box {
 	if at.Rotation == 90 || at.Rotation == 270 {
 		w, d = d, w
 	}
-	b := Box{Gear: g.ID, Name: g.Name, X: at.X, Y: at.Y, Width: w, Depth: d, Rotation: at.Rotation, Placed: placed, Colour: plainColour}
+	b := Box{
+		Gear: g.ID, Name: g.Name, X: at.X, Y: at.Y, Width: w, Depth: d, Rotation: at.Rotation, Placed: placed,
+		Colour: plainColour,
+	}
 	if colour, ok := plan.ColourOf(g.Colour); ok {
 		b.Colour = colour
 	}

@@ -110,8 +110,13 @@ func TestASwitchIsAsWideAsItSaysElseAsTheFootTakesIt(t *testing.T) {
 
 func TestWhatTouchesTheMainBoardStandsOnItAndWhatDoesNotStandsBesideIt(t *testing.T) {
 	plank := plan.Gear{ID: "plank", Name: "Plank", Kind: plan.Board, Size: &plan.Size{Width: 460, Depth: 300}}
-	p := &plan.Plan{Gear: []plan.Gear{box("a", 70, 120, 35, 100), box("b", 70, 120, 35, 100), box("c", 70, 120, 35, 100), plank}}
-	r := rigOf(map[plan.ID]plan.Placement{"a": {X: 400, Y: 10}, "b": {X: 460, Y: 10}, "c": {X: 10, Y: 10, On: plan.OffFloor}}, "a/b", "b/b", "c/b")
+	p := &plan.Plan{
+		Gear: []plan.Gear{box("a", 70, 120, 35, 100), box("b", 70, 120, 35, 100), box("c", 70, 120, 35, 100), plank},
+	}
+	r := rigOf(
+		map[plan.ID]plan.Placement{"a": {X: 400, Y: 10}, "b": {X: 460, Y: 10}, "c": {X: 10, Y: 10, On: plan.OffFloor}}, "a/b",
+		"b/b", "c/b",
+	)
 	r.Floor.Board = "plank"
 	lay := floor.Lay(p, r)
 	require.Len(t, lay.Boxes, 3)

@@ -76,7 +76,8 @@ func trimmed(line []point) []point {
 		if n := len(out); n > 0 && math.Abs(out[n-1].x-p.x) < hair && math.Abs(out[n-1].y-p.y) < hair {
 			continue
 		}
-		if n := len(out); n > 1 && (out[n-2].x == out[n-1].x && out[n-1].x == p.x || out[n-2].y == out[n-1].y && out[n-1].y == p.y) {
+		if n := len(out); n > 1 &&
+			(out[n-2].x == out[n-1].x && out[n-1].x == p.x || out[n-2].y == out[n-1].y && out[n-1].y == p.y) {
 			out = out[:n-1]
 			if out[n-2] == p {
 				continue
@@ -94,7 +95,9 @@ func (s *Scene) routeCost(line []point, l Lead, spots []Spot) float64 {
 		a, b := line[i-1], line[i]
 		length := math.Abs(a.x-b.x) + math.Abs(a.y-b.y)
 		cost += length
-		seg := Rect{math.Min(a.x, b.x), math.Min(a.y, b.y), math.Max(math.Abs(a.x-b.x), 2*hair), math.Max(math.Abs(a.y-b.y), 2*hair)}
+		seg := Rect{
+			math.Min(a.x, b.x), math.Min(a.y, b.y), math.Max(math.Abs(a.x-b.x), 2*hair), math.Max(math.Abs(a.y-b.y), 2*hair),
+		}
 		for k := range s.Pieces {
 			if !s.sameLayer(l.From, k) && k != l.To {
 				continue

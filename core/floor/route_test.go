@@ -29,7 +29,8 @@ func crossed(s *Scene, route [][2]float64) int {
 		a, b := route[i-1], route[i]
 		for _, p := range s.Pieces {
 			r := p.Box.Rect()
-			if math.Max(a[0], b[0]) > r.X+1 && math.Min(a[0], b[0]) < r.Right()-1 && math.Max(a[1], b[1]) > r.Y+1 && math.Min(a[1], b[1]) < r.Front()-1 {
+			if math.Max(a[0], b[0]) > r.X+1 && math.Min(a[0], b[0]) < r.Right()-1 && math.Max(a[1], b[1]) > r.Y+1 &&
+				math.Min(a[1], b[1]) < r.Front()-1 {
 				n++
 			}
 		}
@@ -53,7 +54,8 @@ func TestADrawnLeadGoesAlongEdgesFromJackToJack(t *testing.T) {
 		}
 		require.GreaterOrEqual(t, long, s.run(s.Leads[0], s.spots())-1e-6)
 		// Boxes that stand well apart are never drawn across.
-		if a, b := s.Pieces[0].Box.Rect(), s.Pieces[1].Box.Rect(); a.X-b.Right() > 30 || b.X-a.Right() > 30 || a.Y-b.Front() > 30 || b.Y-a.Front() > 30 {
+		if a, b := s.Pieces[0].Box.Rect(), s.Pieces[1].Box.Rect(); a.X-b.Right() > 30 || b.X-a.Right() > 30 ||
+			a.Y-b.Front() > 30 || b.Y-a.Front() > 30 {
 			require.Zero(t, crossed(s, route), "%v", route)
 		}
 	})

@@ -248,7 +248,8 @@ func (s *Scene) legal(i int, spots []Spot, placed []bool) bool {
 	}
 	r := s.Pieces[i].rect(spots[i])
 	for k := range s.Pieces {
-		if k == i || placed != nil && !placed[k] || !s.sameLayer(i, k) || len(s.Pieces[k].forms[spots[k].Rotation/90].loose) == 0 {
+		if k == i || placed != nil && !placed[k] || !s.sameLayer(i, k) ||
+			len(s.Pieces[k].forms[spots[k].Rotation/90].loose) == 0 {
 			continue
 		}
 		o := s.Pieces[k].rect(spots[k])

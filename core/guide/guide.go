@@ -51,7 +51,10 @@ func Next(p *plan.Plan, rig, setList plan.ID) []Step {
 	if n := count(used, func(s plan.Sound) bool {
 		return s.Targets.DirtMin == nil && s.Targets.DirtMax == nil && s.Targets.LoudnessLU == nil
 	}); n > 0 {
-		add("targets", "Say how they sound", "/hear/sounds", "%s.", has(n, "sound", "does not say how dirty or how loud it is", "do not say how dirty or how loud they are"))
+		add(
+			"targets", "Say how they sound", "/hear/sounds", "%s.",
+			has(n, "sound", "does not say how dirty or how loud it is", "do not say how dirty or how loud they are"),
+		)
 	}
 	if hasRig && len(r.Path) > 0 {
 		rigSteps(p, r, add)
@@ -72,7 +75,10 @@ func rigSteps(p *plan.Plan, r *plan.Rig, add func(id, action, where, words strin
 	}
 	draws := func(g plan.Gear) bool { return g.Power != nil && g.Power.Voltage > 0 }
 	if len(r.PowerPlan) == 0 && count(boxes, draws) > 1 {
-		add("power", "Plan the power", "/build/power", "%s.", has(count(boxes, draws), "box", "draws power and nothing feeds it", "draw power and nothing feeds them"))
+		add(
+			"power", "Plan the power", "/build/power", "%s.",
+			has(count(boxes, draws), "box", "draws power and nothing feeds it", "draw power and nothing feeds them"),
+		)
 	}
 }
 

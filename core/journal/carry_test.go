@@ -90,7 +90,13 @@ func TestTheHistoriesOfTheBoxesAreTheLog(t *testing.T) {
 		for i := range p.Shows {
 			s := &p.Shows[i]
 			for n := range rapid.IntRange(0, 3).Draw(t, "faults") {
-				s.Faults = append(s.Faults, plan.Fault{Text: "f", Gear: ids[rapid.IntRange(0, 3).Draw(t, "where")], Cured: rapid.SampledFrom([]string{"", "c"}).Draw(t, "cured")})
+				s.Faults = append(
+					s.Faults,
+					plan.Fault{
+						Text: "f", Gear: ids[rapid.IntRange(0, 3).Draw(t, "where")],
+						Cured: rapid.SampledFrom([]string{"", "c"}).Draw(t, "cured"),
+					},
+				)
 				_ = n
 			}
 			for range rapid.IntRange(0, 2).Draw(t, "batteries") {

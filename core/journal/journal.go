@@ -66,7 +66,13 @@ func Read(p *plan.Plan, q Query) []Line {
 func linesOf(p *plan.Plan, s *plan.Show) []Line {
 	var list []Line
 	add := func(kind Kind, i int, text string, gear plan.ID) *Line {
-		list = append(list, Line{Show: s.ID, ShowName: s.Name, Date: s.Date, Place: s.Place, Kind: kind, Index: i, Text: text, Gear: gear, Where: nameOf(p, gear)})
+		list = append(
+			list,
+			Line{
+				Show: s.ID, ShowName: s.Name, Date: s.Date, Place: s.Place, Kind: kind, Index: i, Text: text, Gear: gear,
+				Where: nameOf(p, gear),
+			},
+		)
 		return &list[len(list)-1]
 	}
 	if s.Notes != "" {
@@ -107,7 +113,9 @@ func (q Query) wants(l Line) bool {
 	if q.Gear != "" && l.Gear != q.Gear || q.Show != "" && l.Show != q.Show || q.Kind != "" && l.Kind != q.Kind {
 		return false
 	}
-	all := strings.ToLower(strings.Join([]string{l.ShowName, l.Date, l.Place, string(l.Kind), l.Text, l.Where, l.Cured, l.Carries}, "\n"))
+	all := strings.ToLower(
+		strings.Join([]string{l.ShowName, l.Date, l.Place, string(l.Kind), l.Text, l.Where, l.Cured, l.Carries}, "\n"),
+	)
 	for _, word := range strings.Fields(strings.ToLower(q.Text)) {
 		if !strings.Contains(all, word) {
 			return false

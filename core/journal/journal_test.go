@@ -33,7 +33,10 @@ func written(t require.TestingT) *plan.Plan {
 	p := demo(t)
 	s := &p.Shows[0]
 	s.Notes, s.After = "Load in over the car deck.", "Too loud by the rail."
-	s.Faults = []plan.Fault{{Text: "Crackled in song 4", Gear: "amber", Lead: true, Cured: "Other lead"}, {Text: "Hummed all night", Gear: "silt"}}
+	s.Faults = []plan.Fault{
+		{Text: "Crackled in song 4", Gear: "amber", Lead: true, Cured: "Other lead"},
+		{Text: "Hummed all night", Gear: "silt"},
+	}
 	s.Fixes = []plan.Fix{
 		{Text: "Slower echo for the shed", Key: "echo/fx/time", Value: number(410), Preset: "B"},
 		{Text: "More grit", Key: "amber/fx/drive", Value: number(6), Sound: "crunch"},
@@ -64,14 +67,19 @@ func TestTheLogHasTheLatestShowFirstAndTheNightInOrder(t *testing.T) {
 func TestABoxHasAHistoryOfItsOwn(t *testing.T) {
 	p := written(t)
 	assert.Equal(t, []string{"Dead battery", "Hummed all night", "Fresh battery"}, texts(Read(p, Query{Gear: "silt"})))
-	assert.Equal(t, []string{"Slower echo for the shed"}, texts(Read(p, Query{Gear: "echo"})), "the control says which box")
+	assert.Equal(
+		t, []string{"Slower echo for the shed"}, texts(Read(p, Query{Gear: "echo"})), "the control says which box",
+	)
 	assert.Equal(t, "the lead into Amber", Read(p, Query{Gear: "amber"})[0].Where)
 }
 
 func TestEveryWordThatIsLookedForIsInTheLine(t *testing.T) {
 	p := written(t)
 	assert.Equal(t, []string{"Crackled in song 4"}, texts(Read(p, Query{Text: "LEAD amber"})))
-	assert.Equal(t, []string{"Dead battery"}, texts(Read(p, Query{Text: "fresh deck", Kind: Fault})), "the cure and the show's name count")
+	assert.Equal(
+		t, []string{"Dead battery"}, texts(Read(p, Query{Text: "fresh deck", Kind: Fault})),
+		"the cure and the show's name count",
+	)
 	assert.Empty(t, Read(p, Query{Text: "amber nowhere"}))
 	assert.Equal(t, []string{"Load in over the car deck."}, texts(Read(p, Query{Kind: Before})))
 	assert.Len(t, Read(p, Query{Show: "deck-13"}), 1)
@@ -98,7 +106,10 @@ func TestAChangeSaysWhatKeepingItSets(t *testing.T) {
 	p := written(t)
 	p.Shows[0].Fixes[0].Sound = "lead"
 	require.Empty(t, p.Validate())
-	assert.Equal(t, "Echo time to 410 ms in preset B of Echo", Read(p, Query{Kind: Change})[0].Carries, "a preset is for every sound that is on it")
+	assert.Equal(
+		t, "Echo time to 410 ms in preset B of Echo", Read(p, Query{Kind: Change})[0].Carries,
+		"a preset is for every sound that is on it",
+	)
 }
 
 func TestAChangeIsCarriedToWhereItIsSet(t *testing.T) {
@@ -167,7 +178,10 @@ func TestWhatCannotBeCarriedOverIsSaid(t *testing.T) {
 		show plan.ID
 		fix  int
 		says string
-	}{{"nowhere", 0, "no show"}, {"quay-12", 9, "no change 10"}, {"quay-12", -1, "no change 0"}, {"quay-12", 3, "nothing to carry over"}} {
+	}{
+		{"nowhere", 0, "no show"}, {"quay-12", 9, "no change 10"}, {"quay-12", -1, "no change 0"},
+		{"quay-12", 3, "nothing to carry over"},
+	} {
 		_, _, err := CarryOver(p, x.show, x.fix)
 		require.ErrorContains(t, err, x.says)
 	}

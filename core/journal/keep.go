@@ -47,7 +47,9 @@ func CarryOver(p *plan.Plan, show plan.ID, fix int) (plan.Rig, plan.Show, error)
 	}
 	f := s.Fixes[fix]
 	if f.Key == "" || f.Value == nil {
-		return plan.Rig{}, plan.Show{}, fmt.Errorf("journal: %q does not say which control stood where, so there is nothing to carry over", f.Text)
+		return plan.Rig{}, plan.Show{}, fmt.Errorf(
+			"journal: %q does not say which control stood where, so there is nothing to carry over", f.Text,
+		)
 	}
 	r, err := p.RigByID(s.Rig)
 	if err != nil {

@@ -106,7 +106,10 @@ func Compute(p *plan.Plan, rig, destination, setList plan.ID) (*Report, error) {
 		if !ok || len(song.Layers()) == 0 {
 			continue
 		}
-		s := &looping{work: w, song: song, out: Song{Entry: e.ID, Song: song.ID, Title: song.Title, Layers: []Layer{}, Presses: []Press{}, Under: []Under{}}}
+		s := &looping{
+			work: w, song: song,
+			out: Song{Entry: e.ID, Song: song.ID, Title: song.Title, Layers: []Layer{}, Presses: []Press{}, Under: []Under{}},
+		}
 		s.run()
 		w.out.Songs = append(w.out.Songs, s.out)
 	}
@@ -114,7 +117,10 @@ func Compute(p *plan.Plan, rig, destination, setList plan.ID) (*Report, error) {
 		return w.out, nil
 	}
 	if w.out.Looper == "" {
-		w.find("", "layers:none", "No looper is in "+r.Name, "Songs of the set ask for layers, and the chain has nothing that records them.")
+		w.find(
+			"", "layers:none", "No looper is in "+r.Name,
+			"Songs of the set ask for layers, and the chain has nothing that records them.",
+		)
 		return w.out, nil
 	}
 	return w.out, w.feet(setList)
@@ -192,8 +198,12 @@ func (w *work) feet(setList plan.ID) error {
 		}
 		for _, p := range w.out.Songs[i].Presses {
 			if p.Section == c.SectionID && p.Bar == 1 && c.SlackS < least {
-				w.find(c.Entry, fmt.Sprintf("layers:busy:%s:%s", c.SongID, c.SectionID), fmt.Sprintf("%s, %s: the foot is busy", c.Song, c.Section),
-					fmt.Sprintf("%s falls on the bar of a change that leaves %.2f s; a press more takes %.2f s at least.", p.Words, c.SlackS, least))
+				w.find(c.Entry, fmt.Sprintf("layers:busy:%s:%s", c.SongID, c.SectionID),
+					fmt.Sprintf("%s, %s: the foot is busy", c.Song, c.Section),
+					fmt.Sprintf(
+						"%s falls on the bar of a change that leaves %.2f s; a press more takes %.2f s at least.", p.Words, c.SlackS,
+						least,
+					))
 			}
 		}
 	}

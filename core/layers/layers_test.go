@@ -52,12 +52,30 @@ func TestPressesFallOnTheBar(t *testing.T) {
 	}{
 		{"bass, chords over it, then both to the end", func([]plan.Section) {}, []Act{Record, Overdub, Close, Stop}, ""},
 		{"a pause of the loop", func(s []plan.Section) { s[2].Looping = nil }, []Act{Record, Overdub, Stop, Play, Stop}, ""},
-		{"half a section recorded", func(s []plan.Section) { s[1].Looping.Bars = ptr(4.0) }, []Act{Record, Overdub, Close, Stop}, ""},
-		{"a layer longer than the loop", func(s []plan.Section) { s[0].Looping.Bars = ptr(4.0) }, []Act{Record, Close, Overdub, Close, Stop}, "Chords does not fit the loop"},
-		{"a third of the loop's length would shift", func(s []plan.Section) { s[1].Looping.Bars = ptr(3.0) }, []Act{Record, Overdub, Close, Stop}, "Chords does not fit the loop"},
-		{"one layer alone", func(s []plan.Section) { s[3].Looping.Plays = []string{"Bass"} }, []Act{Record, Overdub, Close, Stop}, "End: Chords plays too"},
-		{"before it is there", func(s []plan.Section) { s[0].Looping.Plays = []string{"Chords"} }, []Act{Record, Overdub, Close, Stop}, "Bass: Chords is not there"},
-		{"another tempo", func(s []plan.Section) { s[3].Tempo = &plan.Tempo{BPM: 104} }, []Act{Record, Overdub, Close, Stop}, "End: Bass is at another tempo"},
+		{
+			"half a section recorded", func(s []plan.Section) { s[1].Looping.Bars = ptr(4.0) },
+			[]Act{Record, Overdub, Close, Stop}, "",
+		},
+		{
+			"a layer longer than the loop", func(s []plan.Section) { s[0].Looping.Bars = ptr(4.0) },
+			[]Act{Record, Close, Overdub, Close, Stop}, "Chords does not fit the loop",
+		},
+		{
+			"a third of the loop's length would shift", func(s []plan.Section) { s[1].Looping.Bars = ptr(3.0) },
+			[]Act{Record, Overdub, Close, Stop}, "Chords does not fit the loop",
+		},
+		{
+			"one layer alone", func(s []plan.Section) { s[3].Looping.Plays = []string{"Bass"} },
+			[]Act{Record, Overdub, Close, Stop}, "End: Chords plays too",
+		},
+		{
+			"before it is there", func(s []plan.Section) { s[0].Looping.Plays = []string{"Chords"} },
+			[]Act{Record, Overdub, Close, Stop}, "Bass: Chords is not there",
+		},
+		{
+			"another tempo", func(s []plan.Section) { s[3].Tempo = &plan.Tempo{BPM: 104} }, []Act{Record, Overdub, Close, Stop},
+			"End: Bass is at another tempo",
+		},
 	} {
 		p := looper(t)
 		x.change(p.Songs[0].Sections)
@@ -191,7 +209,8 @@ func TestALoopIsAlwaysClosedAndStopped(t *testing.T) {
 
 func TestWhatIsPressedInASectionIsToldWithItsBar(t *testing.T) {
 	r := &Report{Songs: []Song{{Entry: "one", Presses: []Press{
-		{Section: "a", Bar: 1, Words: "Record Bass with Round"}, {Section: "a", Bar: 5, Words: "Close Bass with Round: it plays"}, {Section: "b", Bar: 1, Words: "Stop the loop"},
+		{Section: "a", Bar: 1, Words: "Record Bass with Round"},
+		{Section: "a", Bar: 5, Words: "Close Bass with Round: it plays"}, {Section: "b", Bar: 1, Words: "Stop the loop"},
 	}}}}
 	assert.Equal(t, []string{"Record Bass with Round", "Close Bass with Round: it plays (bar 5)"}, r.Looped("one", "a"))
 	assert.Empty(t, r.Looped("two", "a"))

@@ -91,7 +91,10 @@ func (s *looping) record(sec plan.Section, x *plan.Looping) {
 	case sec.Bars != nil:
 		bars = *sec.Bars
 	}
-	layer := Layer{Name: x.Records, Section: sec.ID, Label: sec.Label, Sound: sec.Sound, SoundName: string(sec.Sound), Bars: bars, LengthS: bars * bar, Over: s.running, tempo: tempo}
+	layer := Layer{
+		Name: x.Records, Section: sec.ID, Label: sec.Label, Sound: sec.Sound, SoundName: string(sec.Sound), Bars: bars,
+		LengthS: bars * bar, Over: s.running, tempo: tempo,
+	}
 	if sound, ok := s.plan.FindSound(sec.Sound); ok {
 		layer.SoundName = sound.Name
 	}
@@ -102,8 +105,12 @@ func (s *looping) record(sec plan.Section, x *plan.Looping) {
 	if s.running {
 		act = Overdub
 		if whole := layer.LengthS / s.length; whole > 1+1e-6 || math.Abs(1/whole-math.Round(1/whole)) > 1e-6 {
-			s.find(s.out.Entry, fmt.Sprintf("layers:length:%s:%s", s.song.ID, sec.ID), fmt.Sprintf("%s, %s: %s does not fit the loop", s.out.Title, sec.Label, layer.Name),
-				fmt.Sprintf("%s is %g bars and the loop goes round every %g: what is played longer is laid over its own beginning, and what does not go into it shifts.", layer.Name, bars, s.bars))
+			s.find(s.out.Entry, fmt.Sprintf("layers:length:%s:%s", s.song.ID, sec.ID),
+				fmt.Sprintf("%s, %s: %s does not fit the loop", s.out.Title, sec.Label, layer.Name),
+				fmt.Sprintf(
+					"%s is %g bars and the loop goes round every %g: what is played longer is laid over its own beginning, and what does not go into it shifts.",
+					layer.Name, bars, s.bars,
+				))
 		}
 		s.loop = append(s.loop, layer.Name)
 	} else {
@@ -116,13 +123,17 @@ func (s *looping) record(sec plan.Section, x *plan.Looping) {
 }
 
 func (s *looping) add(sec plan.Section, bar float64, act Act, layer string) {
-	p := Press{Section: sec.ID, Label: sec.Label, Bar: bar, AtS: s.atS + (bar-1)*sec.TempoIn(*s.song).BarSeconds(s.song.Meter), Act: act, Layer: layer, Switch: s.press}
+	p := Press{
+		Section: sec.ID, Label: sec.Label, Bar: bar, AtS: s.atS + (bar-1)*sec.TempoIn(*s.song).BarSeconds(s.song.Meter),
+		Act: act, Layer: layer, Switch: s.press,
+	}
 	if act == Stop {
 		p.Switch = s.work.stop
 	}
 	p.Words = s.words(p)
 	if n := len(s.out.Presses); n > 0 {
-		if last := s.out.Presses[n-1]; last.Act == Close && math.Abs(last.AtS-p.AtS) < 1e-6 && (act == Overdub || act == Stop) {
+		if last := s.out.Presses[n-1]; last.Act == Close && math.Abs(last.AtS-p.AtS) < 1e-6 &&
+			(act == Overdub || act == Stop) {
 			p.Words = fmt.Sprintf("Close %s, and at once: %s", last.Layer, p.Words)
 			s.assume(s.work.out.Name + " goes from recording straight to laying over, or stops, in one press.")
 			s.out.Presses = s.out.Presses[:n-1] // one press does both
@@ -168,8 +179,12 @@ func (s *looping) heard(sec plan.Section, x *plan.Looping) {
 		}
 		layer := s.out.Layers[i]
 		if a, b := layer.tempo.BeatSeconds(), sec.TempoIn(*s.song).BeatSeconds(); math.Abs(a-b) > 1e-9 {
-			s.find(s.out.Entry, fmt.Sprintf("layers:tempo:%s:%s:%s", s.song.ID, sec.ID, name), fmt.Sprintf("%s, %s: %s is at another tempo", s.out.Title, sec.Label, name),
-				fmt.Sprintf("It was recorded at %.4g beats a minute, and the section is at %.4g: they part by %.0f ms a bar.", 60/a, 60/b, 1000*math.Abs(a-b)*float64(max(1, s.song.Meter.Beats))))
+			s.find(s.out.Entry, fmt.Sprintf("layers:tempo:%s:%s:%s", s.song.ID, sec.ID, name),
+				fmt.Sprintf("%s, %s: %s is at another tempo", s.out.Title, sec.Label, name),
+				fmt.Sprintf(
+					"It was recorded at %.4g beats a minute, and the section is at %.4g: they part by %.0f ms a bar.", 60/a, 60/b,
+					1000*math.Abs(a-b)*float64(max(1, s.song.Meter.Beats)),
+				))
 		}
 		if here == nil || layer.Recipe == "" || s.work.out.Looper == "" {
 			continue
@@ -188,7 +203,10 @@ func (s *looping) under(sec plan.Section, layer Layer, here *plan.Recipe) {
 	now, _ := s.plan.FindSound(sec.Sound)
 	a := s.plan.SetFor(s.rig, &s.rig.Recipes[was], then, layer.tempo)
 	b := s.plan.SetFor(s.rig, here, now, sec.TempoIn(*s.song))
-	u := Under{Layer: layer.Name, Section: sec.ID, Label: sec.Label, Recorded: layer.Sound, Recipe: layer.Recipe, Sound: sec.Sound, Changes: []string{}, Over: map[plan.Key]plan.Value{}}
+	u := Under{
+		Layer: layer.Name, Section: sec.ID, Label: sec.Label, Recorded: layer.Sound, Recipe: layer.Recipe, Sound: sec.Sound,
+		Changes: []string{}, Over: map[plan.Key]plan.Value{},
+	}
 	for _, id := range s.rig.GearIn() {
 		g, ok := s.plan.FindGear(id)
 		if !ok {
@@ -210,7 +228,10 @@ func (s *looping) under(sec plan.Section, layer Layer, here *plan.Recipe) {
 	if now != nil {
 		name = now.Name
 	}
-	u.Words = fmt.Sprintf("%s changes %s, recorded in %s: %s stands after %s.", name, layer.Name, layer.SoundName, plan.Listed(u.Changes), s.work.out.Name)
+	u.Words = fmt.Sprintf(
+		"%s changes %s, recorded in %s: %s stands after %s.", name, layer.Name, layer.SoundName, plan.Listed(u.Changes),
+		s.work.out.Name,
+	)
 	u.Over = maps.Clone(u.Over)
 	s.out.Under = append(s.out.Under, u)
 }

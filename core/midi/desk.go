@@ -123,7 +123,9 @@ func Play(p *plan.Plan, rig plan.ID, recalls []Slot) (*Monitor, error) {
 	}
 	for _, g := range d.devices {
 		for _, m := range g.Messages() {
-			out.Shown = append(out.Shown, Shown{Variable: m.Target, Gear: g.ID, Label: d.vars[m.Target].Label, Value: d.states[m.Target].String()})
+			out.Shown = append(
+				out.Shown, Shown{Variable: m.Target, Gear: g.ID, Label: d.vars[m.Target].Label, Value: d.states[m.Target].String()},
+			)
 		}
 	}
 	return out, nil

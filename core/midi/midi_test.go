@@ -22,28 +22,53 @@ func pier(change ...func(*plan.Plan)) *plan.Plan {
 	}
 	p := &plan.Plan{
 		Gear: []plan.Gear{
-			{ID: "c", Name: "Turntable", Kind: plan.Controller, MIDI: &plan.MIDIPort{Channel: 1}, Relays: []plan.Relay{{ID: "r1"}, {ID: "r2"}}, Switcher: &plan.Switcher{Loops: make([]plan.SwitcherLoop, 3)},
-				Footswitches: []plan.Footswitch{{ID: "1", Label: "1", Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Recall, Value: ptr(plan.Text("1"))}}}}}},
-			{ID: "d", Name: "Echo", Kind: plan.Pedal, MIDI: &plan.MIDIPort{Channel: 3, CountsFrom: ptr(0), Map: []plan.MIDIMessage{
-				{Target: "fx/preset", Values: map[string]int{"A": 10, "B": 20}},
-				{Target: "fx/on", Control: ptr(27), Values: map[string]int{"on": 100, "off": 1}},
-				{Target: "fx/mix", Control: ptr(28)},
-			}}, Blocks: []plan.Block{{ID: "fx", Name: "delay", Effect: plan.EffectDelay, Bypass: plan.BufferedBypass, Controls: []plan.Control{
-				{ID: "preset", Name: "preset", Kind: plan.Preset, Access: plan.Foot, Options: []string{"A", "B", "C"}}, knob("mix"),
-			}}}},
-			{ID: "v", Name: "Room", Kind: plan.Pedal, MIDI: &plan.MIDIPort{Channel: 4}, Blocks: []plan.Block{{ID: "fx", Name: "reverb", Effect: plan.EffectReverb, Bypass: plan.BufferedBypass, Controls: []plan.Control{knob("size")}}}},
-			{ID: "b", Name: "Nudge", Kind: plan.Pedal, Blocks: []plan.Block{{ID: "fx", Name: "boost", Effect: plan.EffectBoost, Bypass: plan.TrueBypass}}},
+			{ID: "c", Name: "Turntable", Kind: plan.Controller, MIDI: &plan.MIDIPort{Channel: 1},
+				Relays: []plan.Relay{{ID: "r1"}, {ID: "r2"}}, Switcher: &plan.Switcher{Loops: make([]plan.SwitcherLoop, 3)},
+				Footswitches: []plan.Footswitch{
+					{ID: "1", Label: "1", Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Recall, Value: ptr(plan.Text("1"))}}}},
+				}},
+			{ID: "d", Name: "Echo", Kind: plan.Pedal,
+				MIDI: &plan.MIDIPort{Channel: 3, CountsFrom: ptr(0), Map: []plan.MIDIMessage{
+					{Target: "fx/preset", Values: map[string]int{"A": 10, "B": 20}},
+					{Target: "fx/on", Control: ptr(27), Values: map[string]int{"on": 100, "off": 1}},
+					{Target: "fx/mix", Control: ptr(28)},
+				}}, Blocks: []plan.Block{{ID: "fx", Name: "delay", Effect: plan.EffectDelay, Bypass: plan.BufferedBypass,
+					Controls: []plan.Control{
+						{ID: "preset", Name: "preset", Kind: plan.Preset, Access: plan.Foot, Options: []string{"A", "B", "C"}},
+						knob("mix"),
+					}}}},
+			{
+				ID: "v", Name: "Room", Kind: plan.Pedal, MIDI: &plan.MIDIPort{Channel: 4},
+				Blocks: []plan.Block{
+					{
+						ID: "fx", Name: "reverb", Effect: plan.EffectReverb, Bypass: plan.BufferedBypass,
+						Controls: []plan.Control{knob("size")},
+					},
+				},
+			},
+			{
+				ID: "b", Name: "Nudge", Kind: plan.Pedal,
+				Blocks: []plan.Block{{ID: "fx", Name: "boost", Effect: plan.EffectBoost, Bypass: plan.TrueBypass}},
+			},
 			{ID: "a", Name: "Pier", Kind: plan.Amp, Blocks: []plan.Block{
-				{ID: "preamp", Name: "preamp", Effect: plan.EffectPreamp, Bypass: plan.AlwaysOn, Controls: []plan.Control{{ID: "channel", Name: "channel", Kind: plan.Selector, Access: plan.Foot, Options: []string{"clean", "drive"}}}},
+				{
+					ID: "preamp", Name: "preamp", Effect: plan.EffectPreamp, Bypass: plan.AlwaysOn,
+					Controls: []plan.Control{
+						{ID: "channel", Name: "channel", Kind: plan.Selector, Access: plan.Foot, Options: []string{"clean", "drive"}},
+					},
+				},
 				{ID: "power", Name: "power", Effect: plan.EffectPower, Bypass: plan.AlwaysOn},
 			}},
 		},
 		Sounds: []plan.Sound{{ID: "s", Name: "Home", Short: "HM", Role: plan.HomeRole, Tape: "bone"}},
 		Rigs: []plan.Rig{{ID: "rig", Name: "Board",
-			Path:   []plan.Node{{Stop: "b/fx", Switcher: "c", Loop: 2}, {Stop: "d/fx"}, {Stop: "v/fx"}, {Stop: "a/preamp"}, {Stop: "a/power"}},
+			Path: []plan.Node{
+				{Stop: "b/fx", Switcher: "c", Loop: 2}, {Stop: "d/fx"}, {Stop: "v/fx"}, {Stop: "a/preamp"}, {Stop: "a/power"},
+			},
 			Relays: []plan.RelayLink{{Controller: "c", Relay: "r2", Target: "a/preamp/channel"}},
 			Programs: plan.ProgramMap{"c": {"1": {"1": {Label: "Home", Sound: "s", Values: map[plan.Key]plan.Value{
-				"b/fx/on": plan.On(true), "d/fx/on": plan.On(true), "d/fx/preset": plan.Text("B"), "v/fx/on": plan.On(false), "v/fx/size": plan.Number(10), "a/preamp/channel": plan.Text("drive"),
+				"b/fx/on": plan.On(true), "d/fx/on": plan.On(true), "d/fx/preset": plan.Text("B"), "v/fx/on": plan.On(false),
+				"v/fx/size": plan.Number(10), "a/preamp/channel": plan.Text("drive"),
 			}}}}},
 		}},
 	}
@@ -95,7 +120,10 @@ func TestWhatIsWrongWithALineIsFound(t *testing.T) {
 			delete(p.Rigs[0].Programs["c"]["1"]["1"].Values, "v/fx/on")
 			delete(p.Rigs[0].Programs["c"]["1"]["1"].Values, "v/fx/size")
 		}, "midi:channel:c:v", "on channel 9, and it listens on 4"},
-		"no message says it": {func(p *plan.Plan) { p.Rigs[0].Programs["c"]["1"]["1"].Values["d/fx/preset"] = plan.Text("C") }, "midi:unsaid:c:1:1:d/fx/preset", "No message sets Echo preset to C."},
+		"no message says it": {
+			func(p *plan.Plan) { p.Rigs[0].Programs["c"]["1"]["1"].Values["d/fx/preset"] = plan.Text("C") },
+			"midi:unsaid:c:1:1:d/fx/preset", "No message sets Echo preset to C.",
+		},
 		"a device is gone": {func(p *plan.Plan) {
 			p.Rigs[0].Path = append(p.Rigs[0].Path[:2:2], p.Rigs[0].Path[3:]...)
 		}, "midi:absent:c:v", "still send to it"},
@@ -118,7 +146,9 @@ func TestSimulatedDevicesStandWhereTheProgramSays(t *testing.T) {
 	for _, s := range m.Shown {
 		at[s.Variable] = s.Value
 	}
-	assert.Equal(t, map[plan.Key]string{"d/fx/on": "on", "d/fx/preset": "B", "d/fx/mix": "5", "v/fx/on": "off", "v/fx/size": "10"}, at)
+	assert.Equal(
+		t, map[plan.Key]string{"d/fx/on": "on", "d/fx/preset": "B", "d/fx/mix": "5", "v/fx/on": "off", "v/fx/size": "10"}, at,
+	)
 	assert.Len(t, m.Heard, 4, "a relay is no message")
 
 	p.Gear[2].MIDI.Channel = 3 // both on channel 3
@@ -138,7 +168,8 @@ func TestWhateverAProgramHoldsArrives(t *testing.T) {
 		values := map[plan.Key]plan.Value{
 			"d/fx/on": plan.On(rapid.Bool().Draw(t, "echo")), "v/fx/on": plan.On(rapid.Bool().Draw(t, "room")),
 			"d/fx/preset": plan.Text(rapid.SampledFrom([]string{"A", "B"}).Draw(t, "preset")),
-			"d/fx/mix":    plan.Number(rapid.Float64Range(0, 10).Draw(t, "mix")), "v/fx/size": plan.Number(rapid.Float64Range(0, 10).Draw(t, "size")),
+			"d/fx/mix":    plan.Number(rapid.Float64Range(0, 10).Draw(t, "mix")),
+			"v/fx/size":   plan.Number(rapid.Float64Range(0, 10).Draw(t, "size")),
 		}
 		p.Rigs[0].Programs = plan.ProgramMap{"c": {"1": {"1": {Values: values}}}}
 		report, err := midi.Map(p, "rig")

@@ -176,7 +176,9 @@ func (out *Report) programs(p *plan.Plan, r *plan.Rig, g *plan.Gear) {
 	for _, bank := range inOrder(r.Programs[g.ID]) {
 		for _, slot := range inOrder(r.Programs[g.ID][bank]) {
 			stored := r.Programs[g.ID][bank][slot]
-			x := Program{Controller: g.ID, Name: g.Name, Bank: bank, Slot: slot, Label: stored.Label, Sends: []Sent{}, Loops: []Loop{}}
+			x := Program{
+				Controller: g.ID, Name: g.Name, Bank: bank, Slot: slot, Label: stored.Label, Sends: []Sent{}, Loops: []Loop{},
+			}
 			loops := map[int]bool{}
 			for key, loop := range r.SwitchedLoops(g.ID) {
 				if on, ok := stored.Values[key+"/on"]; ok {
@@ -200,7 +202,9 @@ func (out *Report) programs(p *plan.Plan, r *plan.Rig, g *plan.Gear) {
 
 // sends are the messages of one program: program changes first, since they move everything in
 // the device, then control changes.
-func sends(p *plan.Plan, r *plan.Rig, c *plan.Gear, vars map[plan.Key]plan.Variable, stored plan.Program, unsaid func(Finding)) []Sent {
+func sends(
+	p *plan.Plan, r *plan.Rig, c *plan.Gear, vars map[plan.Key]plan.Variable, stored plan.Program, unsaid func(Finding),
+) []Sent {
 	var changes, controls, relays []Sent
 	looped := r.SwitchedLoops(c.ID)
 	for _, key := range plan.SortedKeys(stored.Values) {
@@ -226,7 +230,11 @@ func sends(p *plan.Plan, r *plan.Rig, c *plan.Gear, vars map[plan.Key]plan.Varia
 		}
 		n, ok := m.Number(v, value)
 		if !ok {
-			unsaid(Finding{ID: string(key), Words: fmt.Sprintf("No message sets %s to %s.", v.Label, value), Gear: []plan.ID{c.ID, g.ID}})
+			unsaid(
+				Finding{
+					ID: string(key), Words: fmt.Sprintf("No message sets %s to %s.", v.Label, value), Gear: []plan.ID{c.ID, g.ID},
+				},
+			)
 			continue
 		}
 		x := Sent{Gear: g.ID, To: g.Name, Moves: key, Words: v.Label + " " + value.String(), Shown: shown(g, m, n)}
@@ -255,7 +263,10 @@ func relaySent(r *plan.Rig, c *plan.Gear, v plan.Variable, value plan.Value) (Se
 		if closed {
 			word = "closed"
 		}
-		return Sent{Gear: v.Gear, To: v.Label, Moves: v.Key, Words: fmt.Sprintf("relay %s %s: %s %s", l.Relay, word, v.Label, value), Message: Message{Kind: Relay, Number: at + 1}}, true
+		return Sent{
+			Gear: v.Gear, To: v.Label, Moves: v.Key, Words: fmt.Sprintf("relay %s %s: %s %s", l.Relay, word, v.Label, value),
+			Message: Message{Kind: Relay, Number: at + 1},
+		}, true
 	}
 	return Sent{}, false
 }
@@ -266,8 +277,10 @@ func (out *Report) lines(p *plan.Plan, r *plan.Rig, listening []*plan.Gear) {
 		for _, b := range listening[i+1:] {
 			if a.MIDI.Channel == b.MIDI.Channel {
 				out.Findings = append(out.Findings, Finding{
-					ID: fmt.Sprintf("midi:shared:%s:%s", a.ID, b.ID), Title: fmt.Sprintf("%s and %s share channel %d", a.Name, b.Name, a.MIDI.Channel),
-					Words: "What is meant for one moves the other too. Give one of them a channel of its own.", Gear: []plan.ID{a.ID, b.ID},
+					ID:    fmt.Sprintf("midi:shared:%s:%s", a.ID, b.ID),
+					Title: fmt.Sprintf("%s and %s share channel %d", a.Name, b.Name, a.MIDI.Channel),
+					Words: "What is meant for one moves the other too. Give one of them a channel of its own.",
+					Gear:  []plan.ID{a.ID, b.ID},
 				})
 			}
 		}
@@ -280,7 +293,8 @@ func (out *Report) lines(p *plan.Plan, r *plan.Rig, listening []*plan.Gear) {
 		}
 		out.Findings = append(out.Findings, Finding{
 			ID: fmt.Sprintf("midi:channel:%s:%s", c.ID, g.ID), Title: fmt.Sprintf("%s does not hear %s", g.Name, c.Name),
-			Words: fmt.Sprintf("%s sends to it on channel %d, and it listens on %d.", c.Name, l.Channel, g.MIDI.Channel), Gear: []plan.ID{c.ID, g.ID},
+			Words: fmt.Sprintf("%s sends to it on channel %d, and it listens on %d.", c.Name, l.Channel, g.MIDI.Channel),
+			Gear:  []plan.ID{c.ID, g.ID},
 		})
 	}
 	for id := range r.Programs {

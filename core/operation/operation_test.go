@@ -28,7 +28,10 @@ func section(id, field string) []operation.Step {
 }
 
 func song(ids ...string) plan.Song {
-	s := plan.Song{ID: "t", Title: "Ferry Lights", Tempo: plan.Tempo{BPM: 104}, Meter: plan.Meter{Beats: 4, Unit: 4}, Sections: []plan.Section{}}
+	s := plan.Song{
+		ID: "t", Title: "Ferry Lights", Tempo: plan.Tempo{BPM: 104}, Meter: plan.Meter{Beats: 4, Unit: 4},
+		Sections: []plan.Section{},
+	}
 	for _, id := range ids {
 		s.Sections = append(s.Sections, plan.Section{ID: plan.ID(id), Label: "label " + id, Sound: "home"})
 	}
@@ -39,7 +42,9 @@ func TestAnEditIsAppliedToWhateverVersionIsThere(t *testing.T) {
 	seen := song("a", "b")
 	now := song("x", "a", "b")
 	now.Title = "Harbour Lights"
-	next, err := operation.Apply(now, []operation.Op{{Do: operation.Set, Path: section("b", "label"), Was: seen.Sections[1].Label, To: "Out"}})
+	next, err := operation.Apply(
+		now, []operation.Op{{Do: operation.Set, Path: section("b", "label"), Was: seen.Sections[1].Label, To: "Out"}},
+	)
 	require.NoError(t, err)
 	got := next.(plan.Song)
 	assert.Equal(t, "Out", got.Sections[2].Label)
@@ -54,7 +59,13 @@ func TestAConflictGivesBothValuesAndSaysWhere(t *testing.T) {
 	})
 	var conflict *operation.ConflictError
 	require.ErrorAs(t, err, &conflict)
-	assert.Equal(t, operation.ConflictError{Op: 1, Path: "sections.a.label", Reason: operation.Changed, Theirs: "label a", Yours: "Chorus"}, *conflict)
+	assert.Equal(
+		t,
+		operation.ConflictError{
+			Op: 1, Path: "sections.a.label", Reason: operation.Changed, Theirs: "label a", Yours: "Chorus",
+		},
+		*conflict,
+	)
 	assert.Equal(t, "sections.a.label was changed meanwhile", conflict.Error())
 }
 
@@ -72,27 +83,46 @@ func edits(t *rapid.T, name string, s plan.Song, fresh string) ([]operation.Op, 
 	pick := func() plan.Section { return rapid.SampledFrom(s.Sections).Draw(t, name+" section") }
 	switch rapid.SampledFrom([]string{"title", "label", "bars", "remove", "insert", "move"}).Draw(t, name) {
 	case "title":
-		return []operation.Op{{Do: operation.Set, Path: key("title"), Was: s.Title, To: rapid.StringMatching(`[A-Z][a-z]{1,8}`).Draw(t, name+" title")}}, "title"
+		return []operation.Op{
+			{
+				Do: operation.Set, Path: key("title"), Was: s.Title,
+				To: rapid.StringMatching(`[A-Z][a-z]{1,8}`).Draw(t, name+" title"),
+			},
+		}, "title"
 	case "label":
 		x := pick()
-		return []operation.Op{{Do: operation.Set, Path: section(string(x.ID), "label"), Was: x.Label, To: rapid.StringMatching(`[A-Z][a-z]{1,8}`).Draw(t, name+" label")}}, "label " + string(x.ID)
+		return []operation.Op{
+			{
+				Do: operation.Set, Path: section(string(x.ID), "label"), Was: x.Label,
+				To: rapid.StringMatching(`[A-Z][a-z]{1,8}`).Draw(t, name+" label"),
+			},
+		}, "label " + string(x.ID)
 	case "bars":
 		x := pick()
-		return []operation.Op{{Do: operation.Set, Path: section(string(x.ID), "bars"), To: rapid.Float64Range(1, 32).Draw(t, name+" bars")}}, "bars " + string(x.ID)
+		return []operation.Op{
+			{Do: operation.Set, Path: section(string(x.ID), "bars"), To: rapid.Float64Range(1, 32).Draw(t, name+" bars")},
+		}, "bars " + string(x.ID)
 	case "remove":
 		x := pick()
 		was := map[string]any{"id": string(x.ID), "label": x.Label, "sound": string(x.Sound)}
-		return []operation.Op{{Do: operation.Remove, Path: key("sections"), Element: match(string(x.ID)), Was: was}}, "all of " + string(x.ID)
+		return []operation.Op{
+			{Do: operation.Remove, Path: key("sections"), Element: match(string(x.ID)), Was: was},
+		}, "all of " + string(x.ID)
 	case "insert":
 		at := rapid.IntRange(0, len(s.Sections)).Draw(t, name+" at")
-		op := operation.Op{Do: operation.Insert, Path: key("sections"), Element: match(fresh), Value: map[string]any{"id": fresh, "label": "new", "sound": "home"}}
+		op := operation.Op{
+			Do: operation.Insert, Path: key("sections"), Element: match(fresh),
+			Value: map[string]any{"id": fresh, "label": "new", "sound": "home"},
+		}
 		op.After, op.Before = neighbours(s.Sections, at)
 		return []operation.Op{op}, fmt.Sprint("place ", at)
 	}
 	from := rapid.IntRange(0, len(s.Sections)-1).Draw(t, name+" from")
 	rest := append(append([]plan.Section{}, s.Sections[:from]...), s.Sections[from+1:]...)
 	to := rapid.IntRange(0, len(rest)).Draw(t, name+" to")
-	op := operation.Op{Do: operation.Move, Path: key("sections"), Element: match(string(s.Sections[from].ID)), From: &operation.Place{}}
+	op := operation.Op{
+		Do: operation.Move, Path: key("sections"), Element: match(string(s.Sections[from].ID)), From: &operation.Place{},
+	}
 	op.From.After, op.From.Before = neighbours(rest, from)
 	op.After, op.Before = neighbours(rest, to)
 	return []operation.Op{op}, "order"

@@ -53,15 +53,17 @@ func TestWhatIsNoOperationIsSaidToBeNone(t *testing.T) {
 	place := 0
 	list := map[string]any{"list": []any{map[string]any{"id": "a"}}, "text": "x"}
 	for name, op := range map[string]Op{
-		`there is no act "toggle"`:                     {Do: "toggle"},
-		"set needs a path":                             {Do: Set},
-		"remove needs an element":                      {Do: Remove, Path: []Step{{Key: "list"}}},
-		"move needs an element":                        {Do: Move, Path: []Step{{Key: "list"}}},
-		"insert needs a value":                         {Do: Insert, Path: []Step{{Key: "list"}}, Element: "b"},
-		"the new element is not the one that is named": {Do: Insert, Path: []Step{{Key: "list"}}, Element: map[string]any{"id": "b"}, Value: map[string]any{"id": "c"}},
-		"a step has one of key, match and place":       {Do: Set, Path: []Step{{Key: "list", Place: &place, Of: 1}}},
-		"there is no list at text":                     {Do: Insert, Path: []Step{{Key: "text"}}, Value: "y"},
-		"set names a field":                            {Do: Set, Path: []Step{{Key: "list"}, {Place: &place, Of: 1}}},
+		`there is no act "toggle"`: {Do: "toggle"},
+		"set needs a path":         {Do: Set},
+		"remove needs an element":  {Do: Remove, Path: []Step{{Key: "list"}}},
+		"move needs an element":    {Do: Move, Path: []Step{{Key: "list"}}},
+		"insert needs a value":     {Do: Insert, Path: []Step{{Key: "list"}}, Element: "b"},
+		"the new element is not the one that is named": {
+			Do: Insert, Path: []Step{{Key: "list"}}, Element: map[string]any{"id": "b"}, Value: map[string]any{"id": "c"},
+		},
+		"a step has one of key, match and place": {Do: Set, Path: []Step{{Key: "list", Place: &place, Of: 1}}},
+		"there is no list at text":               {Do: Insert, Path: []Step{{Key: "text"}}, Value: "y"},
+		"set names a field":                      {Do: Set, Path: []Step{{Key: "list"}, {Place: &place, Of: 1}}},
 	} {
 		_, err := step(list, 3, op)
 		var invalid *InvalidError

@@ -24,7 +24,9 @@ func anyPlan(t *rapid.T) *plan.Plan {
 	if n := len(r.Destinations); n > 0 && rapid.Bool().Draw(t, "elsewhere") {
 		d := &r.Destinations[rapid.IntRange(0, n-1).Draw(t, "destination")]
 		show.Destination = d.ID
-		d.Kind = rapid.SampledFrom([]plan.DestinationKind{plan.OwnAmp, plan.HiredAmp, plan.TwoAmps, plan.StereoDI, plan.MonoDI, plan.Headphones}).Draw(t, "kind")
+		d.Kind = rapid.SampledFrom(
+			[]plan.DestinationKind{plan.OwnAmp, plan.HiredAmp, plan.TwoAmps, plan.StereoDI, plan.MonoDI, plan.Headphones},
+		).Draw(t, "kind")
 	}
 	keep := func(what string) bool { return rapid.IntRange(0, 4).Draw(t, what) > 0 }
 	r.Path = slices.DeleteFunc(r.Path, func(n plan.Node) bool { return !keep("stop") })
@@ -85,7 +87,12 @@ func TestEveryPlanHasEverySheet(t *testing.T) {
 func TestEveryCellOfASheetIsReadBackFromCSV(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := demo(t)
-		word := rapid.SampledFrom([]string{"=1+1", "+49", "-x", "@here", "\ttab", `"quoted"`, "a,b", "a\nb", "plain", "1.5", "=HYPERLINK(\"x\")", "'apostrophe"})
+		word := rapid.SampledFrom(
+			[]string{
+				"=1+1", "+49", "-x", "@here", "\ttab", `"quoted"`, "a,b", "a\nb", "plain", "1.5", "=HYPERLINK(\"x\")",
+				"'apostrophe",
+			},
+		)
 		p.Songs[0].Sections[0].Label = word.Draw(t, "label")
 		p.Shows[0].Faults = []plan.Fault{{Text: word.Draw(t, "fault"), Gear: "amber"}}
 		amber, _ := p.FindGear("amber")

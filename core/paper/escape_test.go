@@ -19,7 +19,16 @@ const nasty = `=1+1,"<b>`
 
 // saying is a sheet that says one thing everywhere.
 func saying(words string) *Sheet {
-	return &Sheet{Kind: SetSheet, Title: words, Facts: []Fact{{"Show", words}}, Parts: []Part{{Title: words, Note: words, Columns: []Column{{"what", false}, {"count", true}}, Rows: []Row{{text(words), text("-3.5")}}}}, Cautions: []string{words}}
+	return &Sheet{
+		Kind: SetSheet, Title: words, Facts: []Fact{{"Show", words}},
+		Parts: []Part{
+			{
+				Title: words, Note: words, Columns: []Column{{"what", false}, {"count", true}},
+				Rows: []Row{{text(words), text("-3.5")}},
+			},
+		},
+		Cautions: []string{words},
+	}
 }
 
 func TestASongWithAnOddTitleStaysText(t *testing.T) {
@@ -65,7 +74,12 @@ func TestMarkdownSaysWhatThePlanSaid(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		words := rapid.OneOf(
 			rapid.StringOfN(rapid.RuneFrom([]rune("ab1 .)(#+-=*_`~|\\[]<>!&;:/\"'@$%^{}?,é")), 1, 24, -1),
-			rapid.SampledFrom([]string{nasty, "1. x", "- x", "# x", "&amp;", "<b>x</b>", "[x](y)", "a|b", `a\|b`, "---", "===", "> x", "~~x~~", "**x**", "12) x", "+ x", "| x |", "[x]: y", "\tx", "- #", "C #", "x ##"}),
+			rapid.SampledFrom(
+				[]string{
+					nasty, "1. x", "- x", "# x", "&amp;", "<b>x</b>", "[x](y)", "a|b", `a\|b`, "---", "===", "> x", "~~x~~", "**x**",
+					"12) x", "+ x", "| x |", "[x]: y", "\tx", "- #", "C #", "x ##",
+				},
+			),
 		).Filter(func(s string) bool { return len(strings.Fields(s)) > 0 }).Draw(t, "words")
 		want := strings.Join(strings.Fields(words), " ")
 		said := 0

@@ -22,7 +22,14 @@ func (m *maker) failure() error {
 	for _, key := range m.rig.Stops() {
 		f.stops[key] = true
 	}
-	part := Part{Title: "If it dies", Columns: []Column{{"box", false}, {"still there", false}, {"changed", false}, {"lost", false}, {"kept", true}, {"changed of it", true}, {"quickest way round", false}}, Rows: []Row{}}
+	part := Part{
+		Title: "If it dies",
+		Columns: []Column{
+			{"box", false}, {"still there", false}, {"changed", false}, {"lost", false}, {"kept", true}, {"changed of it", true},
+			{"quickest way round", false},
+		},
+		Rows: []Row{},
+	}
 	for _, id := range append(m.rig.GearIn(), m.supplies()...) {
 		g, ok := m.plan.FindGear(id)
 		if !ok {
@@ -41,7 +48,9 @@ func (m *maker) failure() error {
 	for _, s := range f.sounds {
 		all += s.count
 	}
-	part.Note = fmt.Sprintf("The set has %d sections: how many keep their sound, and how many of these have it changed.", all)
+	part.Note = fmt.Sprintf(
+		"The set has %d sections: how many keep their sound, and how many of these have it changed.", all,
+	)
 	m.sheet.Parts = append(m.sheet.Parts, part)
 	m.sheet.Assumed = append(m.sheet.Assumed,
 		"Lost is a sound that must have an effect which only this box gives; changed is one the box is on in. It is judged from what the sounds ask for, not by listening.")
@@ -89,7 +98,10 @@ func (f *failing) box(g *plan.Gear) (Row, error) {
 	if err != nil {
 		return nil, err
 	}
-	return Row{text(g.Name), text(every(x.here, len(f.sounds))), text(x.changes(len(f.sounds))), text(every(x.lost, len(f.sounds))), text(fmt.Sprint(x.kept + x.thinner)), text(fmt.Sprint(x.thinner)), text(way)}, nil
+	return Row{
+		text(g.Name), text(every(x.here, len(f.sounds))), text(x.changes(len(f.sounds))), text(every(x.lost, len(f.sounds))),
+		text(fmt.Sprint(x.kept + x.thinner)), text(fmt.Sprint(x.thinner)), text(way),
+	}, nil
 }
 
 func every(names []string, of int) string {
@@ -178,7 +190,8 @@ func (f *failing) missing(s setting, out map[plan.ID]bool, g *plan.Gear) (words 
 		}
 		b, on := f.isOn(s, key)
 		// A preamp in a pedal is an effect, and stands in for no amp, where there is one.
-		if stage := b.Effect == plan.EffectPreamp || b.Effect == plan.EffectPower; on && !out[key.Gear()] && (!stage || f.isAmp(key) || !f.hasAmp()) {
+		if stage := b.Effect == plan.EffectPreamp || b.Effect == plan.EffectPower; on && !out[key.Gear()] &&
+			(!stage || f.isAmp(key) || !f.hasAmp()) {
 			given[b.Effect] = true
 		}
 	}
@@ -447,7 +460,10 @@ func (f *failing) pastController(g *plan.Gear, leads string) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	words := fmt.Sprintf("each box by its own switch: %d of %d changes in time, with it %d", after.Reach.Reached, after.Reach.Total, before.Reach.Reached)
+	words := fmt.Sprintf(
+		"each box by its own switch: %d of %d changes in time, with it %d", after.Reach.Reached, after.Reach.Total,
+		before.Reach.Reached,
+	)
 	if g.LoopCount() > 0 && leads != "" {
 		words += "; " + leads
 	}

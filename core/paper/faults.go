@@ -30,7 +30,10 @@ func (m *maker) faults() error {
 	if err != nil {
 		return err
 	}
-	m.sheet.Parts = append(m.sheet.Parts, Part{Title: "Look before you test", Columns: []Column{{"no.", true}, {"is it", false}}, Rows: m.glances()})
+	m.sheet.Parts = append(
+		m.sheet.Parts,
+		Part{Title: "Look before you test", Columns: []Column{{"no.", true}, {"is it", false}}, Rows: m.glances()},
+	)
 	for _, line := range m.linesOf(m.rig.Path) {
 		suspects := m.suspects(cables.Runs, line)
 		if len(suspects) < 2 {
@@ -38,7 +41,13 @@ func (m *maker) faults() error {
 		}
 		m.sheet.Parts = append(m.sheet.Parts, tests(suspects, line.name), likeliest(suspects, line.name))
 	}
-	m.sheet.Assumed = append(m.sheet.Assumed, fmt.Sprintf("Odds by rule of thumb: a lead across the stage %g to 1, a patch lead %g, a box on a battery %g, a valve amp %g, anything else %g; %g more for each time it failed at a show.", longLeadOdds, patchLeadOdds, batteryOdds, valveAmpOdds, boxOdds, failedOdds))
+	m.sheet.Assumed = append(
+		m.sheet.Assumed,
+		fmt.Sprintf(
+			"Odds by rule of thumb: a lead across the stage %g to 1, a patch lead %g, a box on a battery %g, a valve amp %g, anything else %g; %g more for each time it failed at a show.",
+			longLeadOdds, patchLeadOdds, batteryOdds, valveAmpOdds, boxOdds, failedOdds,
+		),
+	)
 	m.sheet.Cautions = append(m.sheet.Cautions,
 		"Turn the amp down, or to standby, before a plug is pulled or put in: the noise can harm ears and speakers.",
 		"Test with plugs and leads, never inside a box or an amp: amps hold lethal voltage even when they are unplugged. Inside work is for a qualified tech.")
@@ -194,7 +203,10 @@ func (m *maker) suspects(runs []path.Run, l line) []suspect {
 }
 
 func (m *maker) leadSuspect(r path.Run) suspect {
-	s := suspect{name: fmt.Sprintf("the lead from %s %s to %s %s", r.From.Name, r.From.Jack, r.To.Name, r.To.Jack), odds: patchLeadOdds, why: "a patch lead"}
+	s := suspect{
+		name: fmt.Sprintf("the lead from %s %s to %s %s", r.From.Name, r.From.Jack, r.To.Name, r.To.Jack),
+		odds: patchLeadOdds, why: "a patch lead",
+	}
 	if r.LengthM >= longLeadM {
 		s.odds, s.why = longLeadOdds, "a lead across the stage"
 	}
@@ -302,8 +314,11 @@ func tests(suspects []suspect, name string) Part {
 		total += s.odds
 	}
 	return Part{
-		Title:   titled("Where to test", name),
-		Note:    fmt.Sprintf("Play, with every box on, and take the signal to an amp that works: out of a jack by a lead that works, else by the lead that is there. %d suspects: %.1f tests on the average, %d at the most.", len(suspects), h.expected/total, h.most),
+		Title: titled("Where to test", name),
+		Note: fmt.Sprintf(
+			"Play, with every box on, and take the signal to an amp that works: out of a jack by a lead that works, else by the lead that is there. %d suspects: %.1f tests on the average, %d at the most.",
+			len(suspects), h.expected/total, h.most,
+		),
 		Columns: []Column{{"no.", true}, {"take it at", false}, {"you hear it", false}, {"you do not", false}},
 		Rows:    h.rows,
 	}
@@ -324,7 +339,10 @@ func likeliest(suspects []suspect, name string) Part {
 	for _, s := range list {
 		total += s.odds
 	}
-	part := Part{Title: titled("Suspects, the likeliest first", name), Columns: []Column{{"suspect", false}, {"chance %", true}, {"because", false}}, Rows: []Row{}}
+	part := Part{
+		Title:   titled("Suspects, the likeliest first", name),
+		Columns: []Column{{"suspect", false}, {"chance %", true}, {"because", false}}, Rows: []Row{},
+	}
 	for _, s := range list {
 		part.Rows = append(part.Rows, Row{text(s.name), text(fmt.Sprintf("%.0f", 100*s.odds/total)), text(s.why)})
 	}

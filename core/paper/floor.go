@@ -11,7 +11,14 @@ import (
 // floor is every footswitch: what it does, and where it is.
 func (m *maker) floor() error {
 	lay := floor.Lay(m.plan, m.rig)
-	part := Part{Title: "Footswitches", Columns: []Column{{"box", false}, {"switch", false}, {"press", false}, {"hold", false}, {"double press", false}, {"across mm", true}, {"towards you mm", true}}, Rows: []Row{}}
+	part := Part{
+		Title: "Footswitches",
+		Columns: []Column{
+			{"box", false}, {"switch", false}, {"press", false}, {"hold", false}, {"double press", false}, {"across mm", true},
+			{"towards you mm", true},
+		},
+		Rows: []Row{},
+	}
 	for _, s := range lay.Switches {
 		g, ok := m.plan.FindGear(s.Key.Gear())
 		if !ok {
@@ -22,12 +29,20 @@ func (m *maker) floor() error {
 			continue
 		}
 		press, hold, double := m.rig.SwitchDoes(g, f)
-		part.Rows = append(part.Rows, Row{text(g.Name), text(s.Label), text(m.does(press)), text(m.does(hold)), text(m.does(double)), text(fmt.Sprintf("%.0f", s.X)), text(fmt.Sprintf("%.0f", s.Y))})
+		part.Rows = append(
+			part.Rows,
+			Row{
+				text(g.Name), text(s.Label), text(m.does(press)), text(m.does(hold)), text(m.does(double)),
+				text(fmt.Sprintf("%.0f", s.X)), text(fmt.Sprintf("%.0f", s.Y)),
+			},
+		)
 	}
 	part.Note = "Measured to the middle of each switch, from the far left corner."
 	for _, b := range lay.Boxes {
 		if !b.Placed {
-			m.sheet.Assumed = append(m.sheet.Assumed, b.Name+" has no place yet: it is taken to stand in a row in front of the rest.")
+			m.sheet.Assumed = append(
+				m.sheet.Assumed, b.Name+" has no place yet: it is taken to stand in a row in front of the rest.",
+			)
 		}
 	}
 	m.sheet.Parts = append(m.sheet.Parts, part)

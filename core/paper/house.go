@@ -20,7 +20,14 @@ func (m *maker) house() error {
 	if err != nil {
 		return err
 	}
-	lines := Part{Title: "Lines", Columns: []Column{{"line", true}, {"from", false}, {"take it", false}, {"channels", false}, {"level", false}, {"phantom power", false}, {"note", false}}, Rows: []Row{}}
+	lines := Part{
+		Title: "Lines",
+		Columns: []Column{
+			{"line", true}, {"from", false}, {"take it", false}, {"channels", false}, {"level", false}, {"phantom power", false},
+			{"note", false},
+		},
+		Rows: []Row{},
+	}
 	for _, s := range cables.Sends {
 		m.lines(&lines, s)
 	}
@@ -31,7 +38,10 @@ func (m *maker) house() error {
 		lines.Note = "The rig has no output yet."
 	}
 	m.sheet.Parts = append(m.sheet.Parts, lines, m.expected(), m.forward())
-	m.sheet.Assumed = append(m.sheet.Assumed, "Loudness is what each sound is meant to be over the home sound, in LU, not what was measured at the desk.")
+	m.sheet.Assumed = append(
+		m.sheet.Assumed,
+		"Loudness is what each sound is meant to be over the home sound, in LU, not what was measured at the desk.",
+	)
 	m.sheet.Cautions = append(m.sheet.Cautions, phantomCaution, earthCaution)
 	return nil
 }
@@ -67,7 +77,12 @@ func (m *maker) lines(part *Part, s path.Send) {
 		if s.Lane != "" {
 			from += " (" + s.Lane + ")"
 		}
-		part.Rows = append(part.Rows, Row{text(fmt.Sprint(len(part.Rows) + 1)), text(from), text(take), text(side), text(level), text(phantom), text(note)})
+		part.Rows = append(
+			part.Rows,
+			Row{
+				text(fmt.Sprint(len(part.Rows) + 1)), text(from), text(take), text(side), text(level), text(phantom), text(note),
+			},
+		)
 	}
 }
 
@@ -95,7 +110,8 @@ func (m *maker) taken(s path.Send) (take, level, phantom, note string) {
 	case s.Level == "speaker" || b != nil && (b.Effect == plan.EffectPower || b.Effect == plan.EffectSpeaker):
 		return "a microphone in front of the speaker", "microphone", "off, unless the microphone is made for it", ""
 	}
-	return "an isolated DI from the house", s.Level, "off, unless the house's DI runs on it", "unbalanced: no DI of the rig's own stands there"
+	return "an isolated DI from the house", s.Level, "off, unless the house's DI runs on it",
+		"unbalanced: no DI of the rig's own stands there"
 }
 
 // isFed reports whether the power plan or a battery feeds a box.
@@ -106,7 +122,14 @@ func (m *maker) isFed(id plan.ID) bool {
 
 // expected is what the desk will hear, sound by sound.
 func (m *maker) expected() Part {
-	part := Part{Title: "What to expect", Columns: []Column{{"sound", false}, {"what it is for", false}, {"over home LU", true}, {"heard in it", false}, {"width", false}, {"sections", true}}, Rows: []Row{}}
+	part := Part{
+		Title: "What to expect",
+		Columns: []Column{
+			{"sound", false}, {"what it is for", false}, {"over home LU", true}, {"heard in it", false}, {"width", false},
+			{"sections", true},
+		},
+		Rows: []Row{},
+	}
 	counts := map[plan.ID]int{}
 	settings := m.settings()
 	for _, s := range settings {
@@ -134,14 +157,23 @@ func (m *maker) expected() Part {
 		if s.Targets.Width == "stereo" {
 			width = "must be stereo"
 		}
-		part.Rows = append(part.Rows, Row{m.sound(s.ID), text(string(s.Role)), text(loud), text(strings.Join(heard, ", ")), text(width), text(fmt.Sprint(counts[s.ID]))})
+		part.Rows = append(
+			part.Rows,
+			Row{
+				m.sound(s.ID), text(string(s.Role)), text(loud), text(strings.Join(heard, ", ")), text(width),
+				text(fmt.Sprint(counts[s.ID])),
+			},
+		)
 	}
 	return part
 }
 
 // forward is where the guitar steps in front, in the order of the set.
 func (m *maker) forward() Part {
-	part := Part{Title: "Where it steps forward", Columns: []Column{{"no.", true}, {"song", false}, {"section", false}, {"sound", false}}, Rows: []Row{}}
+	part := Part{
+		Title:   "Where it steps forward",
+		Columns: []Column{{"no.", true}, {"song", false}, {"section", false}, {"sound", false}}, Rows: []Row{},
+	}
 	l, ok := m.plan.FindSetList(m.show.SetList)
 	if !ok {
 		return part

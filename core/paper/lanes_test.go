@@ -26,7 +26,12 @@ func TestALaneWithNothingInItIsSaidToGoStraightOn(t *testing.T) {
 	p := demo(t)
 	r, _ := p.FindRig("long")
 	i := slices.IndexFunc(r.Path, func(n plan.Node) bool { return n.Stop == "slap/fx" })
-	r.Path[i] = plan.Node{Split: &plan.Split{ID: "par", Kind: plan.SplitCopy, Join: plan.JoinSum, Lanes: []plan.Lane{{Name: "wet", Nodes: []plan.Node{{Stop: "slap/fx"}}}, {}}}}
+	r.Path[i] = plan.Node{
+		Split: &plan.Split{
+			ID: "par", Kind: plan.SplitCopy, Join: plan.JoinSum,
+			Lanes: []plan.Lane{{Name: "wet", Nodes: []plan.Node{{Stop: "slap/fx"}}}, {}},
+		},
+	}
 	require.Empty(t, p.Validate())
 	part := sheet(t, p, "quay-12", Walk).Parts[0]
 	what, where := cells(t, part, "what"), cells(t, part, "where")
@@ -39,14 +44,23 @@ func TestALaneWithNothingInItIsSaidToGoStraightOn(t *testing.T) {
 func TestWhatDividesAndJoinsIsWalkedBeforeAndBehindItsLanes(t *testing.T) {
 	p := demo(t)
 	p.Gear = append(p.Gear, plan.Gear{ID: "fork", Name: "Fork", Kind: plan.Interface, Blocks: []plan.Block{
-		{ID: "split", Name: "split", Effect: plan.EffectSplitter, Bypass: plan.AlwaysOn}, {ID: "mix", Name: "mix", Effect: plan.EffectMixer, Bypass: plan.AlwaysOn},
+		{ID: "split", Name: "split", Effect: plan.EffectSplitter, Bypass: plan.AlwaysOn},
+		{ID: "mix", Name: "mix", Effect: plan.EffectMixer, Bypass: plan.AlwaysOn},
 	}})
 	r, _ := p.FindRig("long")
 	i := slices.IndexFunc(r.Path, func(n plan.Node) bool { return n.Stop == "rust/fx" })
-	r.Path[i] = plan.Node{Split: &plan.Split{ID: "par", Kind: plan.SplitCopy, From: "fork/split", To: "fork/mix", Join: plan.JoinSum, Lanes: []plan.Lane{{Nodes: []plan.Node{{Stop: "rust/fx"}}}, {Name: "dry"}}}}
+	r.Path[i] = plan.Node{
+		Split: &plan.Split{
+			ID: "par", Kind: plan.SplitCopy, From: "fork/split", To: "fork/mix", Join: plan.JoinSum,
+			Lanes: []plan.Lane{{Nodes: []plan.Node{{Stop: "rust/fx"}}}, {Name: "dry"}},
+		},
+	}
 	require.Empty(t, p.Validate())
 	what := cells(t, sheet(t, p, "quay-12", Walk).Parts[0], "what")
-	order := []int{slices.Index(what, "Fork split"), slices.Index(what, "Rust"), slices.Index(what, "straight on"), slices.Index(what, "Fork mix")}
+	order := []int{
+		slices.Index(what, "Fork split"), slices.Index(what, "Rust"), slices.Index(what, "straight on"),
+		slices.Index(what, "Fork mix"),
+	}
 	assert.True(t, slices.IsSorted(order), "%v", order)
 	assert.Positive(t, order[0])
 	way := cellOf(t, failing1(t, p), "Fork", "quickest way round")
@@ -56,9 +70,14 @@ func TestWhatDividesAndJoinsIsWalkedBeforeAndBehindItsLanes(t *testing.T) {
 func TestSnapshotsStandUnderTheirPresets(t *testing.T) {
 	p := demo(t)
 	echo, _ := p.FindGear("echo")
-	echo.Controls = append(echo.Controls, plan.Control{ID: "shot", Name: "snapshot", Kind: plan.Snapshot, Access: plan.Foot, Options: []string{"1", "2"}})
+	echo.Controls = append(
+		echo.Controls,
+		plan.Control{ID: "shot", Name: "snapshot", Kind: plan.Snapshot, Access: plan.Foot, Options: []string{"1", "2"}},
+	)
 	r, _ := p.FindRig("long")
-	r.Snapshots = plan.SnapshotMap{"echo": {"B": {"2": {"echo/fx/time": plan.Number(420), "echo/fx/mix": plan.Unchanged()}}}}
+	r.Snapshots = plan.SnapshotMap{
+		"echo": {"B": {"2": {"echo/fx/time": plan.Number(420), "echo/fx/mix": plan.Unchanged()}}},
+	}
 	require.Empty(t, p.Validate())
 	part := partOf(t, sheet(t, p, "quay-12", SettingSheet), "Echo")
 	assert.Equal(t, "420 ms", cellOf(t, part, "preset B, snapshot 2", "time"))
@@ -74,7 +93,13 @@ func TestWhatIsWrongWithTheLineStandsOnTheMap(t *testing.T) {
 			switcher = n.Switcher
 		}
 	}
-	r.Programs = plan.ProgramMap{switcher: {"1": {"1": {Label: "x", Values: map[plan.Key]plan.Value{"echo/fx/preset": plan.Text("B"), "amber/fx/on": plan.On(false)}}}}}
+	r.Programs = plan.ProgramMap{
+		switcher: {
+			"1": {
+				"1": {Label: "x", Values: map[plan.Key]plan.Value{"echo/fx/preset": plan.Text("B"), "amber/fx/on": plan.On(false)}},
+			},
+		},
+	}
 	r.MIDI = []plan.MIDILink{{Controller: switcher, Gear: "echo", Channel: 3}}
 	room, _ := p.FindGear("room")
 	room.MIDI = &plan.MIDIPort{Channel: 3}
@@ -107,7 +132,9 @@ func TestASongsNotesAreReadBeforeTheCountIn(t *testing.T) {
 	p.Songs[0].Notes = "Wait for the ferry horn."
 	assert.Equal(t, "104 bpm, Wait for the ferry horn.", sheet(t, p, "quay-12", SetSheet).Parts[0].Note)
 	p.Sounds[0].Short = ""
-	assert.Equal(t, "Home", sheet(t, p, "quay-12", SetSheet).Parts[0].Rows[0][2].Text, "a sound without letters goes by its name")
+	assert.Equal(
+		t, "Home", sheet(t, p, "quay-12", SetSheet).Parts[0].Rows[0][2].Text, "a sound without letters goes by its name",
+	)
 }
 
 func TestAThingOfNoKnownCircuitGoesByItsKind(t *testing.T) {

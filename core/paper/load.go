@@ -67,7 +67,11 @@ func (m *maker) hired() plan.ID {
 }
 
 func (m *maker) things() Part {
-	part := Part{Title: "To carry", Columns: []Column{{"thing", false}, {"kind", false}, {"colour", false}, {"weight kg", true}, {"note", false}}, Rows: []Row{}}
+	part := Part{
+		Title:   "To carry",
+		Columns: []Column{{"thing", false}, {"kind", false}, {"colour", false}, {"weight kg", true}, {"note", false}},
+		Rows:    []Row{},
+	}
 	total, unknown := 0.0, 0
 	for _, g := range m.carried() {
 		weight, note := "", ""
@@ -110,7 +114,10 @@ func bagged(c *path.Cables) []lead {
 
 // bring is every lead there is to bring, those that are on the board with them.
 func (m *maker) bring(c *path.Cables) Part {
-	part := Part{Title: "Leads", Columns: []Column{{"count", true}, {"length m", true}, {"level", false}, {"plugs", false}}, Rows: []Row{}}
+	part := Part{
+		Title: "Leads", Columns: []Column{{"count", true}, {"length m", true}, {"level", false}, {"plugs", false}},
+		Rows: []Row{},
+	}
 	for _, x := range bagged(c) {
 		part.Rows = append(part.Rows, Row{text(fmt.Sprint(x.count)), text(metres(x.lengthM)), text(x.level), text(x.plugs)})
 	}
@@ -139,7 +146,10 @@ func (m *maker) spares(c *path.Cables) Part {
 			add(1, "battery", g.Name)
 		case g.SpeakerOut != nil && g.SpeakerOut.Valve:
 			add(1, "fuse of the rating on the amp", g.Name)
-			m.sheet.Cautions = append(m.sheet.Cautions, "A fuse is replaced only by one of the rating printed on the amp, with the mains unplugged. One that blows again is for a qualified tech: valve amps hold lethal voltage even when they are unplugged.")
+			m.sheet.Cautions = append(
+				m.sheet.Cautions,
+				"A fuse is replaced only by one of the rating printed on the amp, with the mains unplugged. One that blows again is for a qualified tech: valve amps hold lethal voltage even when they are unplugged.",
+			)
 		}
 	}
 	return part

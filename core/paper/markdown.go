@@ -71,7 +71,8 @@ func plain(s string) string {
 	digits := 0 // how many digits the line has begun with: "1." and "1)" begin a list
 	for i, r := range s {
 		ends := i+1 == len(s) || s[i+1] == ' '
-		begins := i > 0 && r == '#' && s[i-1] == ' ' || i == 0 && strings.ContainsRune("#+-=:", r) || i > 0 && i == digits && ends && (r == '.' || r == ')')
+		begins := i > 0 && r == '#' && s[i-1] == ' ' || i == 0 && strings.ContainsRune("#+-=:", r) ||
+			i > 0 && i == digits && ends && (r == '.' || r == ')')
 		if begins || strings.ContainsRune("\\`*_[]<>|~&", r) {
 			b.WriteByte('\\')
 		}

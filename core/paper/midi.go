@@ -13,14 +13,28 @@ func (m *maker) midi() error {
 	if err != nil {
 		return err
 	}
-	programs := Part{Title: "Programs", Columns: []Column{{"controller", false}, {"bank", true}, {"slot", true}, {"label", false}, {"loops on", false}, {"sends", false}}, Rows: []Row{}}
+	programs := Part{
+		Title: "Programs",
+		Columns: []Column{
+			{"controller", false}, {"bank", true}, {"slot", true}, {"label", false}, {"loops on", false}, {"sends", false},
+		},
+		Rows: []Row{},
+	}
 	for _, p := range report.Programs {
-		programs.Rows = append(programs.Rows, Row{text(p.Name), text(p.Bank), text(p.Slot), text(p.Label), text(loopsOn(p)), text(sends(p))})
+		programs.Rows = append(
+			programs.Rows, Row{text(p.Name), text(p.Bank), text(p.Slot), text(p.Label), text(loopsOn(p)), text(sends(p))},
+		)
 	}
 	if len(programs.Rows) == 0 {
 		programs.Note = "No controller of the rig holds programs yet."
 	}
-	devices := Part{Title: "What listens", Columns: []Column{{"channel", true}, {"box", false}, {"control", false}, {"message", false}, {"values", false}, {"note", false}}, Rows: []Row{}}
+	devices := Part{
+		Title: "What listens",
+		Columns: []Column{
+			{"channel", true}, {"box", false}, {"control", false}, {"message", false}, {"values", false}, {"note", false},
+		},
+		Rows: []Row{},
+	}
 	for _, d := range report.Devices {
 		for _, l := range d.Listens {
 			note := ""
@@ -35,7 +49,9 @@ func (m *maker) midi() error {
 			if l.Kind != midi.Relay {
 				channel = fmt.Sprint(d.Channel)
 			}
-			devices.Rows = append(devices.Rows, Row{text(channel), text(d.Name), text(l.Label), text(message), text(numbers(l)), text(note)})
+			devices.Rows = append(
+				devices.Rows, Row{text(channel), text(d.Name), text(l.Label), text(message), text(numbers(l)), text(note)},
+			)
 		}
 	}
 	m.sheet.Parts = append(m.sheet.Parts, programs, devices)

@@ -297,7 +297,10 @@ func TestTheWalkSaysWhichLoopAThingStandsIn(t *testing.T) {
 }
 
 func TestARigWithNothingInItHasEmptySheets(t *testing.T) {
-	p := &plan.Plan{SetLists: []plan.SetList{{ID: "set", Name: "Set"}}, Rigs: []plan.Rig{{ID: "rig", Name: "Rig"}}, Shows: []plan.Show{{ID: "show", Name: "Show", SetList: "set", Rig: "rig"}}}
+	p := &plan.Plan{
+		SetLists: []plan.SetList{{ID: "set", Name: "Set"}}, Rigs: []plan.Rig{{ID: "rig", Name: "Rig"}},
+		Shows: []plan.Show{{ID: "show", Name: "Show", SetList: "set", Rig: "rig"}},
+	}
 	for _, kind := range Kinds() {
 		s := sheet(t, p, "show", kind)
 		for _, part := range s.Parts {

@@ -14,7 +14,14 @@ func (m *maker) patch() error {
 	if err != nil {
 		return err
 	}
-	list := Part{Title: "From jack to jack", Columns: []Column{{"no.", true}, {"from", false}, {"jack", false}, {"to", false}, {"jack", false}, {"length m", true}, {"plugs", false}, {"channels", false}, {"level", false}, {"note", false}}, Rows: []Row{}}
+	list := Part{
+		Title: "From jack to jack",
+		Columns: []Column{
+			{"no.", true}, {"from", false}, {"jack", false}, {"to", false}, {"jack", false}, {"length m", true},
+			{"plugs", false}, {"channels", false}, {"level", false}, {"note", false},
+		},
+		Rows: []Row{},
+	}
 	for i, r := range cables.Runs {
 		list.Rows = append(list.Rows, Row{
 			text(fmt.Sprint(i + 1)), text(r.From.Name), text(r.From.Jack), text(r.To.Name), text(r.To.Jack),
@@ -25,7 +32,10 @@ func (m *maker) patch() error {
 	m.sheet.Assumed = append(m.sheet.Assumed, cables.Assumed...)
 	for _, r := range cables.Runs {
 		if r.Level == "speaker" {
-			m.sheet.Cautions = append(m.sheet.Cautions, "Speaker leads are not instrument leads: use each for what it is made for, and never run a valve amp without its load.")
+			m.sheet.Cautions = append(
+				m.sheet.Cautions,
+				"Speaker leads are not instrument leads: use each for what it is made for, and never run a valve amp without its load.",
+			)
 			break
 		}
 	}
@@ -34,7 +44,14 @@ func (m *maker) patch() error {
 
 // controls are the leads that carry no sound.
 func controls(c *path.Cables) Part {
-	part := Part{Title: "Control and power leads", Columns: []Column{{"no.", true}, {"kind", false}, {"from", false}, {"jack", false}, {"to", false}, {"jack", false}, {"length m", true}, {"note", false}}, Rows: []Row{}}
+	part := Part{
+		Title: "Control and power leads",
+		Columns: []Column{
+			{"no.", true}, {"kind", false}, {"from", false}, {"jack", false}, {"to", false}, {"jack", false}, {"length m", true},
+			{"note", false},
+		},
+		Rows: []Row{},
+	}
 	for i, x := range c.Control {
 		note := ""
 		if x.Split {
@@ -43,7 +60,13 @@ func controls(c *path.Cables) Part {
 		if x.Assumed {
 			note = joined(note, "length assumed")
 		}
-		part.Rows = append(part.Rows, Row{text(fmt.Sprint(i + 1)), text(leadKind(x.Kind)), text(x.From.Name), text(x.From.Jack), text(x.To.Name), text(x.To.Jack), text(metres(x.LengthM)), text(note)})
+		part.Rows = append(
+			part.Rows,
+			Row{
+				text(fmt.Sprint(i + 1)), text(leadKind(x.Kind)), text(x.From.Name), text(x.From.Jack), text(x.To.Name),
+				text(x.To.Jack), text(metres(x.LengthM)), text(note),
+			},
+		)
 	}
 	return part
 }
@@ -123,11 +146,26 @@ func (m *maker) cuts(c *path.Cables) Part {
 	slices.SortStableFunc(list, func(a, b lead) int {
 		return cmp.Or(cmp.Compare(a.stock, b.stock), cmp.Compare(a.level, b.level), cmp.Compare(b.lengthM, a.lengthM))
 	})
-	part := Part{Title: "To cut", Columns: []Column{{"stock", false}, {"level", false}, {"plugs", false}, {"length m", true}, {"leads", true}, {"in all m", true}}, Rows: []Row{}}
+	part := Part{
+		Title: "To cut",
+		Columns: []Column{
+			{"stock", false}, {"level", false}, {"plugs", false}, {"length m", true}, {"leads", true}, {"in all m", true},
+		},
+		Rows: []Row{},
+	}
 	for _, x := range list {
 		inAll := x.lengthM * float64(x.count)
-		part.Rows = append(part.Rows, Row{text(x.stock), text(x.level), text(x.plugs), text(metres(x.lengthM)), text(fmt.Sprint(x.count)), text(metres(inAll))})
+		part.Rows = append(
+			part.Rows,
+			Row{
+				text(x.stock), text(x.level), text(x.plugs), text(metres(x.lengthM)), text(fmt.Sprint(x.count)),
+				text(metres(inAll)),
+			},
+		)
 	}
-	part.Note = fmt.Sprintf("%d leads, %s m of cable in all. A stereo run is two leads; leads for power come with the supply.", c.Leads, metres(c.TotalM))
+	part.Note = fmt.Sprintf(
+		"%d leads, %s m of cable in all. A stereo run is two leads; leads for power come with the supply.", c.Leads,
+		metres(c.TotalM),
+	)
 	return part
 }

@@ -18,7 +18,13 @@ func (m *maker) power() error {
 			m.sheet.Parts = append(m.sheet.Parts, m.outputs(s))
 		}
 	}
-	others := Part{Title: "Not on an output", Columns: []Column{{"box", false}, {"volts", true}, {"draws mA", true}, {"polarity", false}, {"runs on", false}, {"hours left", true}}, Rows: []Row{}}
+	others := Part{
+		Title: "Not on an output",
+		Columns: []Column{
+			{"box", false}, {"volts", true}, {"draws mA", true}, {"polarity", false}, {"runs on", false}, {"hours left", true},
+		},
+		Rows: []Row{},
+	}
 	for _, l := range report.Loads {
 		if l.Fed == "output" {
 			continue
@@ -30,7 +36,10 @@ func (m *maker) power() error {
 				hours = fmt.Sprintf("%.0f", *l.HoursLeft)
 			}
 		}
-		others.Rows = append(others.Rows, Row{text(l.Name), text(figure(l.Voltage)), text(figure(l.CurrentMA)), text(l.Polarity), text(runs), text(hours)})
+		others.Rows = append(
+			others.Rows,
+			Row{text(l.Name), text(figure(l.Voltage)), text(figure(l.CurrentMA)), text(l.Polarity), text(runs), text(hours)},
+		)
 	}
 	m.sheet.Parts = append(m.sheet.Parts, others)
 	wrong := Part{Title: "Not right yet", Columns: []Column{{"what", false}, {"why", false}}, Rows: []Row{}}
@@ -58,7 +67,14 @@ func (m *maker) care(caution string) {
 func figure(x float64) string { return fmt.Sprintf("%.4g", x) }
 
 func (m *maker) outputs(s electric.SupplyState) Part {
-	part := Part{Title: s.Name, Columns: []Column{{"output", false}, {"volts", true}, {"feeds", false}, {"draws mA", true}, {"of mA", true}, {"polarity", false}, {"lead", false}}, Rows: []Row{}}
+	part := Part{
+		Title: s.Name,
+		Columns: []Column{
+			{"output", false}, {"volts", true}, {"feeds", false}, {"draws mA", true}, {"of mA", true}, {"polarity", false},
+			{"lead", false},
+		},
+		Rows: []Row{},
+	}
 	part.Note = fmt.Sprintf("%s of %s mA drawn.", figure(s.DrawnMA), figure(s.TotalMA))
 	if s.MainsV != "" {
 		part.Note += fmt.Sprintf(" Mains: %s V.", s.MainsV)
@@ -79,7 +95,13 @@ func (m *maker) outputs(s electric.SupplyState) Part {
 		if o.AC {
 			polarity = "AC"
 		}
-		part.Rows = append(part.Rows, Row{text(o.Name), text(figure(o.Voltage)), text(strings.Join(names, ", ")), text(figure(o.DrawnMA)), text(figure(o.CurrentMA)), text(polarity), text(lead)})
+		part.Rows = append(
+			part.Rows,
+			Row{
+				text(o.Name), text(figure(o.Voltage)), text(strings.Join(names, ", ")), text(figure(o.DrawnMA)),
+				text(figure(o.CurrentMA)), text(polarity), text(lead),
+			},
+		)
 	}
 	return part
 }

@@ -32,7 +32,13 @@ func (m *maker) set() error {
 		if !ok {
 			continue
 		}
-		part := Part{Title: fmt.Sprintf("%d. %s", i+1, song.Title), Note: m.heading(song, e, i > 0), Columns: []Column{{"section", false}, {"bars", true}, {"sound", false}, {"press", false}, {"by hand", false}, {"make ready", false}}, Rows: []Row{}}
+		part := Part{
+			Title: fmt.Sprintf("%d. %s", i+1, song.Title), Note: m.heading(song, e, i > 0),
+			Columns: []Column{
+				{"section", false}, {"bars", true}, {"sound", false}, {"press", false}, {"by hand", false}, {"make ready", false},
+			},
+			Rows: []Row{},
+		}
 		for _, sec := range song.Sections {
 			if at >= len(report.Sections) {
 				return fmt.Errorf("the set has more sections than were computed")
@@ -98,7 +104,8 @@ func Pressed(c reach.Change) []string {
 	var list []string
 	count := 1
 	for i, press := range c.Presses {
-		if next := i + 1; next < len(c.Presses) && c.Presses[next].Switch == press.Switch && c.Presses[next].Gesture == press.Gesture {
+		if next := i + 1; next < len(c.Presses) && c.Presses[next].Switch == press.Switch &&
+			c.Presses[next].Gesture == press.Gesture {
 			count++
 			continue
 		}

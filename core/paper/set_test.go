@@ -26,11 +26,23 @@ func TestPressesSayWhatTheyDo(t *testing.T) {
 		presses []reach.Press
 		want    []string
 	}{
-		"nothing":            {nil, nil},
-		"one":                {[]reach.Press{press("mid/s", "Mid off", "press")}, []string{"Mid off"}},
-		"again and again":    {[]reach.Press{press("echo/p", "Echo preset B", "press"), press("echo/p", "Echo preset C", "press")}, []string{"Echo preset C ×2"}},
-		"another between":    {[]reach.Press{press("echo/p", "Echo preset B", "press"), press("amber/s", "Amber on", "press"), press("echo/p", "Echo preset C", "press")}, []string{"Echo preset B", "Amber on", "Echo preset C"}},
-		"held, then pressed": {[]reach.Press{press("amber/s", "hold Amber: Rust on", "hold"), press("amber/s", "Amber on", "press")}, []string{"hold Amber: Rust on", "Amber on"}},
+		"nothing": {nil, nil},
+		"one":     {[]reach.Press{press("mid/s", "Mid off", "press")}, []string{"Mid off"}},
+		"again and again": {
+			[]reach.Press{press("echo/p", "Echo preset B", "press"), press("echo/p", "Echo preset C", "press")},
+			[]string{"Echo preset C ×2"},
+		},
+		"another between": {
+			[]reach.Press{
+				press("echo/p", "Echo preset B", "press"), press("amber/s", "Amber on", "press"),
+				press("echo/p", "Echo preset C", "press"),
+			},
+			[]string{"Echo preset B", "Amber on", "Echo preset C"},
+		},
+		"held, then pressed": {
+			[]reach.Press{press("amber/s", "hold Amber: Rust on", "hold"), press("amber/s", "Amber on", "press")},
+			[]string{"hold Amber: Rust on", "Amber on"},
+		},
 	} {
 		t.Run(name, func(t *testing.T) {
 			assert.Equal(t, x.want, Pressed(reach.Change{Presses: x.presses}))
@@ -51,7 +63,10 @@ func TestWhatIsMadeReadyNamesAnotherSongOnly(t *testing.T) {
 func TestTheCountInSaysWhatASongIsPlayedIn(t *testing.T) {
 	p := demo(t)
 	song := plan.Song{Title: "x", Tuning: "Drop D", Capo: 2, Guitar: "bulkhead"}
-	assert.Equal(t, []string{"96 bpm to the 1/4.", "Drop D", "capo 2", "Bulkhead"}, CountIn(p, &song, plan.Tempo{BPM: 96, Beat: "1/4."}))
+	assert.Equal(
+		t, []string{"96 bpm to the 1/4.", "Drop D", "capo 2", "Bulkhead"},
+		CountIn(p, &song, plan.Tempo{BPM: 96, Beat: "1/4."}),
+	)
 	assert.Equal(t, []string{"92.5 bpm"}, CountIn(p, &plan.Song{Guitar: "gone"}, plan.Tempo{BPM: 92.5}))
 }
 

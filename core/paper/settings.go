@@ -61,7 +61,10 @@ func (m *maker) workedOut() []setting {
 				if rec.Name != "" {
 					name += " (" + rec.Name + ")"
 				}
-				list = append(list, setting{name: name, sound: sound, recipe: rec, guitar: set.Guitar, on: map[plan.ID]int{}, values: set.Values})
+				list = append(
+					list,
+					setting{name: name, sound: sound, recipe: rec, guitar: set.Guitar, on: map[plan.ID]int{}, values: set.Values},
+				)
 			}
 			list[i].count++
 			list[i].on[cmp.Or(song.Guitar, list[i].guitar)]++
@@ -81,7 +84,10 @@ func (m *maker) settingSheet() error {
 		}
 		m.sheet.Parts = append(m.sheet.Parts, m.boxSettings(g, sounds))
 	}
-	m.sheet.Assumed = append(m.sheet.Assumed, "A line for all night is how the box stands in most of the sounds; a sound's line shows only what is different in it.")
+	m.sheet.Assumed = append(
+		m.sheet.Assumed,
+		"A line for all night is how the box stands in most of the sounds; a sound's line shows only what is different in it.",
+	)
 	return nil
 }
 
@@ -195,7 +201,10 @@ func (b *boxSheet) row(first Cell, values map[plan.Key]plan.Value) Row {
 func (b *boxSheet) memories() []Row {
 	var rows []Row
 	for _, n := range numbered(b.rig.Presets[b.gear.ID]) {
-		rows = append(rows, b.row(text(strings.TrimSuffix("preset "+n+", "+b.rig.PresetNames[b.gear.ID][n], ", ")), b.rig.Presets[b.gear.ID][n]))
+		rows = append(
+			rows,
+			b.row(text(strings.TrimSuffix("preset "+n+", "+b.rig.PresetNames[b.gear.ID][n], ", ")), b.rig.Presets[b.gear.ID][n]),
+		)
 	}
 	for _, n := range numbered(b.rig.Snapshots[b.gear.ID]) {
 		for _, shot := range numbered(b.rig.Snapshots[b.gear.ID][n]) {

@@ -27,12 +27,16 @@ const (
 
 // Kinds are the sheets there are, the one that is on the music stand first.
 func Kinds() []Kind {
-	return []Kind{SetSheet, PatchList, SettingSheet, FloorSheet, PowerSheet, MIDIMap, House, LoadOut, FailurePlan, FaultFinding, Walk}
+	return []Kind{
+		SetSheet, PatchList, SettingSheet, FloorSheet, PowerSheet, MIDIMap, House, LoadOut, FailurePlan, FaultFinding, Walk,
+	}
 }
 
 var titles = map[Kind]string{
-	SetSheet: "Set sheet", PatchList: "Patch list", SettingSheet: "Settings sheet", FloorSheet: "Floor", PowerSheet: "Power plan", MIDIMap: "Program and MIDI map",
-	House: "For front-of-house", LoadOut: "Load-out list", FailurePlan: "Failure plan", FaultFinding: "Fault finding", Walk: "Walk of the rig",
+	SetSheet: "Set sheet", PatchList: "Patch list", SettingSheet: "Settings sheet", FloorSheet: "Floor",
+	PowerSheet: "Power plan", MIDIMap: "Program and MIDI map",
+	House: "For front-of-house", LoadOut: "Load-out list", FailurePlan: "Failure plan", FaultFinding: "Fault finding",
+	Walk: "Walk of the rig",
 }
 
 // Title is what a sheet is called; "" for one there is not.
@@ -93,10 +97,13 @@ func Make(p *plan.Plan, show plan.ID, kind Kind) (*Sheet, error) {
 		return nil, fmt.Errorf("paper: %w", err)
 	}
 	m := &maker{plan: there, given: p, show: s, rig: rig}
-	m.sheet = &Sheet{Kind: kind, Title: kind.Title(), Facts: m.facts(), Parts: []Part{}, Assumed: []string{}, Cautions: []string{}}
+	m.sheet = &Sheet{
+		Kind: kind, Title: kind.Title(), Facts: m.facts(), Parts: []Part{}, Assumed: []string{}, Cautions: []string{},
+	}
 	make := map[Kind]func() error{
 		PatchList: m.patch, SetSheet: m.set, LoadOut: m.load, Walk: m.walk, SettingSheet: m.settingSheet,
-		MIDIMap: m.midi, House: m.house, FloorSheet: m.floor, PowerSheet: m.power, FailurePlan: m.failure, FaultFinding: m.faults,
+		MIDIMap: m.midi, House: m.house, FloorSheet: m.floor, PowerSheet: m.power, FailurePlan: m.failure,
+		FaultFinding: m.faults,
 	}[kind]
 	if make == nil {
 		return nil, fmt.Errorf("paper: there is no sheet %q; there are %s", kind, plan.Listed(words(Kinds())))

@@ -77,7 +77,8 @@ func TestTheSettingsSheetReadBackGivesEverySettingOfTheNight(t *testing.T) {
 			}
 			read := func(column string) string {
 				for _, row := range part.Rows {
-					if k := slices.IndexFunc(part.Columns, func(c Column) bool { return c.Name == column }); row[0].Text == name && row[k].Text != "" {
+					if k := slices.IndexFunc(part.Columns, func(c Column) bool { return c.Name == column }); row[0].Text == name &&
+						row[k].Text != "" {
 						return row[k].Text
 					}
 				}
@@ -92,7 +93,10 @@ func TestTheSettingsSheetReadBackGivesEverySettingOfTheNight(t *testing.T) {
 }
 
 func TestAClockGoesFromSevenToFive(t *testing.T) {
-	for turn, want := range map[float64]string{0: "7 o'clock", 0.5: "12 o'clock", 0.75: "2:30", 1: "5 o'clock", 0.15: "8:30", 0.55: "12:30", 0.575: "12:45", 0.6: "1 o'clock", 0.29: "10 o'clock", 0.26: "9:30", 0.99: "5 o'clock"} {
+	for turn, want := range map[float64]string{
+		0: "7 o'clock", 0.5: "12 o'clock", 0.75: "2:30", 1: "5 o'clock", 0.15: "8:30", 0.55: "12:30", 0.575: "12:45",
+		0.6: "1 o'clock", 0.29: "10 o'clock", 0.26: "9:30", 0.99: "5 o'clock",
+	} {
 		assert.Equal(t, want, clock(turn))
 	}
 }
@@ -110,7 +114,15 @@ func TestProgramsSayTheirLoopsAndWhatTheySend(t *testing.T) {
 	p := at(t, "switched", "")
 	r, _ := p.FindRig("switched")
 	switcher := r.Path[slices.IndexFunc(r.Path, func(n plan.Node) bool { return n.Switcher != "" })].Switcher
-	r.Programs = plan.ProgramMap{switcher: {"1": {"2": {Label: "Chop", Values: map[plan.Key]plan.Value{"amber/fx/on": plan.On(true), "echo/fx/preset": plan.Text("B")}}}}}
+	r.Programs = plan.ProgramMap{
+		switcher: {
+			"1": {
+				"2": {
+					Label: "Chop", Values: map[plan.Key]plan.Value{"amber/fx/on": plan.On(true), "echo/fx/preset": plan.Text("B")},
+				},
+			},
+		},
+	}
 	r.MIDI = []plan.MIDILink{{Controller: switcher, Gear: "echo", Channel: 3}}
 	require.Empty(t, p.Validate())
 	part := partOf(t, sheet(t, p, "quay-12", MIDIMap), "Programs")
@@ -127,9 +139,15 @@ func TestTheHouseGetsALineForEachOutput(t *testing.T) {
 		take        string
 		note        string
 	}{
-		"one combo":       {"", []string{"Pier combo speaker out"}, "a microphone in front of the speaker", ""},
-		"two combos":      {"long-two", []string{"Pier combo speaker out (stage left)", "Jetty combo speaker out (stage right)"}, "a microphone in front of the speaker", ""},
-		"both sides":      {"long-di", []string{"Gangway XLR left", "Gangway XLR right"}, "balanced, from the rig's DI", "hard left and hard right"},
+		"one combo": {"", []string{"Pier combo speaker out"}, "a microphone in front of the speaker", ""},
+		"two combos": {
+			"long-two", []string{"Pier combo speaker out (stage left)", "Jetty combo speaker out (stage right)"},
+			"a microphone in front of the speaker", "",
+		},
+		"both sides": {
+			"long-di", []string{"Gangway XLR left", "Gangway XLR right"}, "balanced, from the rig's DI",
+			"hard left and hard right",
+		},
 		"one line of two": {"long-line", []string{"Bollard XLR"}, "balanced, from the rig's DI", "which sums both sides"},
 	} {
 		t.Run(name, func(t *testing.T) {
@@ -198,7 +216,10 @@ func TestEverySectionOfTheSetIsExpectedByTheHouse(t *testing.T) {
 func TestThePowerPlanSaysWhatEachOutputFeedsAndWhatIsWrong(t *testing.T) {
 	s := sheet(t, demo(t), "quay-12", PowerSheet)
 	lantern := partOf(t, s, "Lantern")
-	assert.Equal(t, []string{"Plumb", "Squeeze", "Undertow", "Nudge", "Amber", "Rust", "Rotor", "Flutter", "Slap", "Echo", "Room"}, cells(t, lantern, "feeds"))
+	assert.Equal(
+		t, []string{"Plumb", "Squeeze", "Undertow", "Nudge", "Amber", "Rust", "Rotor", "Flutter", "Slap", "Echo", "Room"},
+		cells(t, lantern, "feeds"),
+	)
 	assert.Equal(t, "545 of 1900 mA drawn. Mains: 100-240 V.", lantern.Note)
 	assert.Equal(t, "250", cells(t, lantern, "of mA")[9])
 	assert.Equal(t, []string{"Silt"}, cells(t, partOf(t, s, "Not on an output"), "box"))
@@ -206,7 +227,9 @@ func TestThePowerPlanSaysWhatEachOutputFeedsAndWhatIsWrong(t *testing.T) {
 	assert.Contains(t, partOf(t, s, "Not right yet").Rows[0][0].Text, "less than 20 % in reserve")
 	assert.Contains(t, strings.Join(s.Cautions, " "), "wrong voltage or polarity does")
 	p := at(t, "switched", "")
-	assert.Contains(t, cells(t, partOf(t, sheet(t, p, "quay-12", PowerSheet), "Not on an output"), "runs on"), "nothing yet")
+	assert.Contains(
+		t, cells(t, partOf(t, sheet(t, p, "quay-12", PowerSheet), "Not on an output"), "runs on"), "nothing yet",
+	)
 }
 
 func TestTheFloorSaysWhatEveryGestureDoes(t *testing.T) {
@@ -216,7 +239,9 @@ func TestTheFloorSaysWhatEveryGestureDoes(t *testing.T) {
 	press := func(actions ...plan.Action) *plan.Press { return &plan.Press{Actions: actions} }
 	echo.Footswitches[1].Press = press(plan.Action{Kind: plan.Step, Target: "fx/preset", By: -1})
 	echo.Footswitches[1].Hold = &plan.Press{Momentary: true, Actions: []plan.Action{{Kind: plan.Mute}}}
-	echo.Footswitches[1].Double = press(plan.Action{Kind: plan.Tap, Target: "fx/time"}, plan.Action{Kind: plan.Set, Target: "fx/on", Value: &on})
+	echo.Footswitches[1].Double = press(
+		plan.Action{Kind: plan.Tap, Target: "fx/time"}, plan.Action{Kind: plan.Set, Target: "fx/on", Value: &on},
+	)
 	require.Empty(t, p.Validate())
 	part := partOf(t, sheet(t, p, "quay-12", FloorSheet), "Footswitches")
 	i := slices.Index(cells(t, part, "switch"), "preset")
@@ -231,12 +256,18 @@ func TestTheFloorSaysWhatEveryGestureDoes(t *testing.T) {
 	assert.Equal(t, "bank up", m.acts(plan.Action{Kind: plan.Bank}))
 	assert.Equal(t, "bank down 2", m.acts(plan.Action{Kind: plan.Bank, By: -2}))
 	assert.Equal(t, "bank up 3", m.acts(plan.Action{Kind: plan.Bank, By: 3}))
-	assert.Equal(t, "gone/fx/on on and off", m.acts(plan.Action{Kind: plan.Toggle, Target: "gone/fx/on"}), "what is not there keeps its key")
+	assert.Equal(
+		t, "gone/fx/on on and off", m.acts(plan.Action{Kind: plan.Toggle, Target: "gone/fx/on"}),
+		"what is not there keeps its key",
+	)
 }
 
 func TestABoxWithoutAPlaceIsSaidToBeAssumed(t *testing.T) {
 	p := demo(t)
 	r, _ := p.FindRig("long")
 	delete(r.Floor.Places, "echo")
-	assert.Contains(t, sheet(t, p, "quay-12", FloorSheet).Assumed, "Echo has no place yet: it is taken to stand in a row in front of the rest.")
+	assert.Contains(
+		t, sheet(t, p, "quay-12", FloorSheet).Assumed,
+		"Echo has no place yet: it is taken to stand in a row in front of the rest.",
+	)
 }

@@ -61,8 +61,11 @@ func TestTheWayRoundIsALeadFromTheBoxBeforeToTheBoxBehind(t *testing.T) {
 		rig, destination plan.ID
 		box, way         string
 	}{
-		"buffered":        {"long", "", "Slap", "lead from Flutter output to Echo input left"},
-		"true bypass":     {"long", "", "Nudge", "leave it off: true bypass passes the signal; if it does not, lead from Undertow output to Amber input"},
+		"buffered": {"long", "", "Slap", "lead from Flutter output to Echo input left"},
+		"true bypass": {
+			"long", "", "Nudge",
+			"leave it off: true bypass passes the signal; if it does not, lead from Undertow output to Amber input",
+		},
 		"alone in a loop": {"bare", "", "Slap", "pull both its leads: Pier combo passes the signal by itself"},
 		"switched loop":   {"switched", "", "Amber", "leave loop 3 off"},
 		"the only amp":    {"long", "", "Pier combo", "to the house, as at Saloon, stereo DI"},
@@ -119,7 +122,10 @@ func TestTheTestsLeadToWhatHasFailed(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		var suspects []suspect
 		for i := range rapid.IntRange(2, 70).Draw(t, "suspects") {
-			suspects = append(suspects, suspect{name: fmt.Sprint("S", i), odds: float64(rapid.IntRange(1, 9).Draw(t, "odds")), test: fmt.Sprint(i)})
+			suspects = append(
+				suspects,
+				suspect{name: fmt.Sprint("S", i), odds: float64(rapid.IntRange(1, 9).Draw(t, "odds")), test: fmt.Sprint(i)},
+			)
 		}
 		part := tests(suspects, "")
 		culprit := rapid.IntRange(0, len(suspects)-1).Draw(t, "culprit")
@@ -145,7 +151,11 @@ func TestTheTestsLeadToWhatHasFailed(t *testing.T) {
 		}
 		var most, all int
 		var average float64
-		_, err := fmt.Sscanf(part.Note, "Play, with every box on, and take the signal to an amp that works: out of a jack by a lead that works, else by the lead that is there. %d suspects: %f tests on the average, %d at the most.", &all, &average, &most)
+		_, err := fmt.Sscanf(
+			part.Note,
+			"Play, with every box on, and take the signal to an amp that works: out of a jack by a lead that works, else by the lead that is there. %d suspects: %f tests on the average, %d at the most.",
+			&all, &average, &most,
+		)
 		require.NoError(t, err)
 		assert.Equal(t, len(suspects), all)
 		assert.LessOrEqual(t, count, most)
@@ -166,7 +176,9 @@ func TestWhatFailedBeforeIsSuspectedFirst(t *testing.T) {
 	for i := range p.Shows {
 		p.Shows[i].Faults = nil
 	}
-	p.Shows[1].Faults = []plan.Fault{{Text: "Crackled", Gear: "amber", Lead: true}, {Text: "Crackled again", Gear: "amber", Lead: true}}
+	p.Shows[1].Faults = []plan.Fault{
+		{Text: "Crackled", Gear: "amber", Lead: true}, {Text: "Crackled again", Gear: "amber", Lead: true},
+	}
 	part := partOf(t, sheet(t, p, "quay-12", FaultFinding), "Suspects, the likeliest first")
 	assert.Equal(t, "the lead from Nudge output to Amber input", part.Rows[0][0].Text)
 	assert.Equal(t, "a patch lead, failed 2 times before", part.Rows[0][2].Text)
@@ -194,24 +206,67 @@ func TestABoxIsTakenOutOfAnyPath(t *testing.T) {
 	split := func(s plan.Split) plan.Node { return plan.Node{Split: &s} }
 	lane := func(nodes ...plan.Node) plan.Lane { return plan.Lane{Nodes: nodes} }
 	tap := plan.Split{ID: "t", Kind: plan.SplitTap, From: "sluice/tuner", Lanes: []plan.Lane{lane(stop("plumb/fx"))}}
-	amps := plan.Split{ID: "a", Kind: plan.SplitCopy, Lanes: []plan.Lane{lane(stop("pier/preamp"), stop("pier/power")), lane(stop("jetty/preamp"), stop("jetty/power"))}}
-	mixed := plan.Split{ID: "m", Kind: plan.SplitCopy, From: "mix/split", Join: plan.JoinSum, To: "mix/join", Lanes: []plan.Lane{lane(), lane(stop("room/fx"))}}
+	amps := plan.Split{
+		ID: "a", Kind: plan.SplitCopy,
+		Lanes: []plan.Lane{lane(stop("pier/preamp"), stop("pier/power")), lane(stop("jetty/preamp"), stop("jetty/power"))},
+	}
+	mixed := plan.Split{
+		ID: "m", Kind: plan.SplitCopy, From: "mix/split", Join: plan.JoinSum, To: "mix/join",
+		Lanes: []plan.Lane{lane(), lane(stop("room/fx"))},
+	}
 	for name, x := range map[string]struct {
 		path []plan.Node
 		out  plan.ID
 		want []plan.Node
 	}{
-		"a stop":                    {[]plan.Node{stop("amber/fx"), stop("rust/fx")}, "amber", []plan.Node{stop("rust/fx")}},
-		"what a gate listens to":    {[]plan.Node{{Stop: "gate/fx", KeyIn: "amber/fx"}, stop("amber/fx")}, "amber", []plan.Node{stop("gate/fx")}},
-		"what is tapped":            {[]plan.Node{stop("sluice/fx"), split(tap)}, "sluice", []plan.Node{}},
-		"what hangs on a tap":       {[]plan.Node{split(tap)}, "plumb", []plan.Node{split(plan.Split{ID: "t", Kind: plan.SplitTap, From: "sluice/tuner", Lanes: []plan.Lane{{Nodes: []plan.Node{}}}})}},
-		"an amp of two":             {[]plan.Node{split(amps)}, "pier", []plan.Node{stop("jetty/preamp"), stop("jetty/power")}},
+		"a stop": {[]plan.Node{stop("amber/fx"), stop("rust/fx")}, "amber", []plan.Node{stop("rust/fx")}},
+		"what a gate listens to": {
+			[]plan.Node{{Stop: "gate/fx", KeyIn: "amber/fx"}, stop("amber/fx")}, "amber", []plan.Node{stop("gate/fx")},
+		},
+		"what is tapped": {[]plan.Node{stop("sluice/fx"), split(tap)}, "sluice", []plan.Node{}},
+		"what hangs on a tap": {
+			[]plan.Node{split(tap)}, "plumb",
+			[]plan.Node{
+				split(plan.Split{ID: "t", Kind: plan.SplitTap, From: "sluice/tuner", Lanes: []plan.Lane{{Nodes: []plan.Node{}}}}),
+			},
+		},
+		"an amp of two": {
+			[]plan.Node{split(amps)}, "pier", []plan.Node{stop("jetty/preamp"), stop("jetty/power")},
+		},
 		"the only amp behind a tap": {[]plan.Node{split(tap), stop("pier/power")}, "pier", []plan.Node{split(tap)}},
-		"a mixer":                   {[]plan.Node{split(mixed), stop("slap/fx")}, "mix", []plan.Node{stop("room/fx"), stop("slap/fx")}},
-		"a box in a joined lane":    {[]plan.Node{split(mixed)}, "room", []plan.Node{split(plan.Split{ID: "m", Kind: plan.SplitCopy, From: "mix/split", Join: plan.JoinSum, To: "mix/join", Lanes: []plan.Lane{{Nodes: []plan.Node{}}, {Nodes: []plan.Node{}}}})}},
-		"a switcher":                {[]plan.Node{{Stop: "amber/fx", Switcher: "turntable", Loop: 3}}, "turntable", []plan.Node{stop("amber/fx")}},
-		"a combo in a joined lane": {[]plan.Node{split(plan.Split{ID: "j", Kind: plan.SplitCopy, Join: plan.JoinSum, Lanes: []plan.Lane{lane(stop("pier/preamp")), lane(stop("room/fx"))}})}, "pier",
-			[]plan.Node{split(plan.Split{ID: "j", Kind: plan.SplitCopy, Join: plan.JoinSum, Lanes: []plan.Lane{{Nodes: []plan.Node{}}, lane(stop("room/fx"))}})}},
+		"a mixer": {
+			[]plan.Node{split(mixed), stop("slap/fx")}, "mix", []plan.Node{stop("room/fx"), stop("slap/fx")},
+		},
+		"a box in a joined lane": {
+			[]plan.Node{split(mixed)}, "room",
+			[]plan.Node{
+				split(
+					plan.Split{
+						ID: "m", Kind: plan.SplitCopy, From: "mix/split", Join: plan.JoinSum, To: "mix/join",
+						Lanes: []plan.Lane{{Nodes: []plan.Node{}}, {Nodes: []plan.Node{}}},
+					},
+				),
+			},
+		},
+		"a switcher": {
+			[]plan.Node{{Stop: "amber/fx", Switcher: "turntable", Loop: 3}}, "turntable", []plan.Node{stop("amber/fx")},
+		},
+		"a combo in a joined lane": {[]plan.Node{
+			split(
+				plan.Split{
+					ID: "j", Kind: plan.SplitCopy, Join: plan.JoinSum,
+					Lanes: []plan.Lane{lane(stop("pier/preamp")), lane(stop("room/fx"))},
+				},
+			),
+		}, "pier",
+			[]plan.Node{
+				split(
+					plan.Split{
+						ID: "j", Kind: plan.SplitCopy, Join: plan.JoinSum,
+						Lanes: []plan.Lane{{Nodes: []plan.Node{}}, lane(stop("room/fx"))},
+					},
+				),
+			}},
 	} {
 		t.Run(name, func(t *testing.T) {
 			assert.Equal(t, x.want, m.without(x.path, map[plan.ID]bool{x.out: true}))
@@ -239,7 +294,9 @@ func TestHeadphonesAreNoWayRoundAnAmp(t *testing.T) {
 			r.Destinations[i].Kind = plan.Headphones
 		}
 	}
-	assert.Equal(t, "none in this rig: have an amp or a DI to spare", cellOf(t, failing1(t, p), "Pier combo", "quickest way round"))
+	assert.Equal(
+		t, "none in this rig: have an amp or a DI to spare", cellOf(t, failing1(t, p), "Pier combo", "quickest way round"),
+	)
 }
 
 func TestPastTwoBoxesOfALoopTheAmpIsLeftToItself(t *testing.T) {
@@ -255,7 +312,10 @@ func TestPastTwoBoxesOfALoopTheAmpIsLeftToItself(t *testing.T) {
 	moveTo("flutter/fx", "slap/fx")
 	r.PowerPlan = []plan.PowerFeed{{Supply: "buoy", Output: "1", Gear: []plan.ID{"flutter", "slap"}}}
 	require.Empty(t, p.Validate())
-	assert.Contains(t, cellOf(t, failing1(t, p), "Buoy", "quickest way round"), "pull both its leads: Pier combo passes the signal by itself")
+	assert.Contains(
+		t, cellOf(t, failing1(t, p), "Buoy", "quickest way round"),
+		"pull both its leads: Pier combo passes the signal by itself",
+	)
 }
 
 func indexOf(path []plan.Node, key plan.Key) int {
@@ -281,9 +341,19 @@ func TestEveryLaneIsInAWayOutAndATapInNone(t *testing.T) {
 	lane := func(name string, nodes ...plan.Node) plan.Lane { return plan.Lane{Name: name, Nodes: nodes} }
 	split := func(s plan.Split) plan.Node { return plan.Node{Split: &s} }
 	tap := split(plan.Split{ID: "t", Kind: plan.SplitTap, Lanes: []plan.Lane{lane("tuner", stop("plumb/fx"))}})
-	inner := split(plan.Split{ID: "i", Kind: plan.SplitCopy, Lanes: []plan.Lane{lane("wet", stop("room/fx")), lane("", stop("slap/fx"))}})
-	outer := split(plan.Split{ID: "o", Kind: plan.SplitCopy, Lanes: []plan.Lane{lane("left", stop("a/fx"), inner), lane("right", stop("b/fx"))}})
-	m := &maker{plan: &plan.Plan{Gear: []plan.Gear{{ID: "plumb", Blocks: []plan.Block{{ID: "fx", Effect: plan.EffectTuner}}}}}}
+	inner := split(
+		plan.Split{
+			ID: "i", Kind: plan.SplitCopy, Lanes: []plan.Lane{lane("wet", stop("room/fx")), lane("", stop("slap/fx"))},
+		},
+	)
+	outer := split(
+		plan.Split{
+			ID: "o", Kind: plan.SplitCopy, Lanes: []plan.Lane{lane("left", stop("a/fx"), inner), lane("right", stop("b/fx"))},
+		},
+	)
+	m := &maker{
+		plan: &plan.Plan{Gear: []plan.Gear{{ID: "plumb", Blocks: []plan.Block{{ID: "fx", Effect: plan.EffectTuner}}}}},
+	}
 	lines := m.linesOf([]plan.Node{stop("first/fx"), tap, outer, split(plan.Split{ID: "e", Kind: plan.SplitCopy})})
 	assert.Len(t, m.linesOf([]plan.Node{stop("first/fx")}), 1)
 	var names []string

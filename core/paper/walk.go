@@ -26,9 +26,11 @@ func (m *maker) walk() error {
 	}
 	w.nodes(m.plan.FromTheGuitar(m.rig.Path), "")
 	m.sheet.Parts = append(m.sheet.Parts, Part{
-		Title:   "In the order of the signal",
-		Columns: []Column{{"no.", true}, {"where", false}, {"what", false}, {"what it is", false}, {"by", false}, {"on in", false}},
-		Rows:    w.rows,
+		Title: "In the order of the signal",
+		Columns: []Column{
+			{"no.", true}, {"where", false}, {"what", false}, {"what it is", false}, {"by", false}, {"on in", false},
+		},
+		Rows: w.rows,
 	})
 	m.sheet.Assumed = append(m.sheet.Assumed, cables.Assumed...)
 	return nil
@@ -51,7 +53,9 @@ func (w *walker) nodes(list []plan.Node, lane string) {
 	for _, n := range list {
 		where := lane
 		if where == "" {
-			where = map[plan.Zone]string{plan.FrontOfAmp: "ahead of the amp", plan.InTheLoop: "in the amp's loop", plan.Out: "after the amp"}[w.zones[n.ID()]]
+			where = map[plan.Zone]string{
+				plan.FrontOfAmp: "ahead of the amp", plan.InTheLoop: "in the amp's loop", plan.Out: "after the amp",
+			}[w.zones[n.ID()]]
 		}
 		if n.Switcher != "" {
 			where = fmt.Sprintf("%s loop %d", w.name(n.Switcher), n.Loop)

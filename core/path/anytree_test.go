@@ -18,8 +18,13 @@ func anyTree(t *rapid.T, pool *[]plan.Node, depth int) []plan.Node {
 	var nodes []plan.Node
 	for range rapid.IntRange(0, 4).Draw(t, "nodes") {
 		if depth < 3 && rapid.IntRange(0, 3).Draw(t, "split") == 0 {
-			kind := rapid.SampledFrom([]string{plan.SplitCopy, plan.SplitLeftRight, plan.SplitAB, plan.SplitCrossfade, plan.SplitTap}).Draw(t, "kind")
-			s := &plan.Split{ID: plan.ID(fmt.Sprintf("split%d", rapid.IntRange(0, 1<<20).Draw(t, "id"))), Kind: kind, Lanes: make([]plan.Lane, 2)}
+			kind := rapid.SampledFrom(
+				[]string{plan.SplitCopy, plan.SplitLeftRight, plan.SplitAB, plan.SplitCrossfade, plan.SplitTap},
+			).Draw(t, "kind")
+			s := &plan.Split{
+				ID: plan.ID(fmt.Sprintf("split%d", rapid.IntRange(0, 1<<20).Draw(t, "id"))), Kind: kind,
+				Lanes: make([]plan.Lane, 2),
+			}
 			s.Join = rapid.SampledFrom([]string{plan.JoinSum, plan.JoinStereo, plan.JoinCrossfade, ""}).Draw(t, "join")
 			switch {
 			case kind == plan.SplitTap:
@@ -51,8 +56,10 @@ func anyTree(t *rapid.T, pool *[]plan.Node, depth int) []plan.Node {
 func TestAnyPathThatIsValidIsJudged(t *testing.T) {
 	gear := map[plan.ID]plan.Gear{}
 	for _, name := range []string{
-		"01-all-in-front-of-a-clean-amp", "06-a-loop-switcher", "07-two-reverbs-in-parallel", "10-mono-until-a-ping-pong-delay-then-two-amps",
-		"02-time-effects-in-the-loop-of-a-driven-amp", "05-a-dual-drive-torn-apart", "13-a-piezo-on-a-path-of-its-own", "14-a-looper-that-keeps-its-layers",
+		"01-all-in-front-of-a-clean-amp", "06-a-loop-switcher", "07-two-reverbs-in-parallel",
+		"10-mono-until-a-ping-pong-delay-then-two-amps",
+		"02-time-effects-in-the-loop-of-a-driven-amp", "05-a-dual-drive-torn-apart", "13-a-piezo-on-a-path-of-its-own",
+		"14-a-looper-that-keeps-its-layers",
 	} {
 		data, err := os.ReadFile("testdata/chains/" + name + ".envex.json")
 		require.NoError(t, err)
@@ -62,9 +69,15 @@ func TestAnyPathThatIsValidIsJudged(t *testing.T) {
 			gear[g.ID] = g
 		}
 	}
-	order := []plan.ID{"plumb", "squeeze", "twin", "amber", "rust", "echo", "pong", "grotto", "room", "vault", "hired", "pier", "crate", "layer", "line"}
+	order := []plan.ID{
+		"plumb", "squeeze", "twin", "amber", "rust", "echo", "pong", "grotto", "room", "vault", "hired", "pier", "crate",
+		"layer", "line",
+	}
 	rapid.Check(t, func(t *rapid.T) {
-		p := plan.Plan{Gear: []plan.Gear{gear["driftwood"], gear["turntable"], gear["raft"]}, Rigs: []plan.Rig{{ID: "rig", Name: "Rig", Guitars: []plan.ID{"driftwood"}}}}
+		p := plan.Plan{
+			Gear: []plan.Gear{gear["driftwood"], gear["turntable"], gear["raft"]},
+			Rigs: []plan.Rig{{ID: "rig", Name: "Rig", Guitars: []plan.ID{"driftwood"}}},
+		}
 		var pool []plan.Node
 		for _, id := range order {
 			g := gear[id]

@@ -78,7 +78,10 @@ func DeriveCables(p *plan.Plan, rig, destination plan.ID) (*Cables, error) {
 func cablesOf(p *plan.Plan, r *plan.Rig) *Cables {
 	lay := floor.Lay(p, r)
 	j := newJudge(p, r, nil, r.Path, nil)
-	w := &wiring{plan: p, judge: j, floor: &lay, out: &Cables{Runs: []Run{}, Sends: []Send{}, Control: []ControlLead{}}, level: map[plan.Key]Traced{}}
+	w := &wiring{
+		plan: p, judge: j, floor: &lay, out: &Cables{Runs: []Run{}, Sends: []Send{}, Control: []ControlLead{}},
+		level: map[plan.Key]Traced{},
+	}
 	for _, t := range j.trace.stops {
 		w.level[t.Stop] = t
 	}
@@ -281,7 +284,9 @@ func (w *wiring) laneStart(n plan.Node, lane int, tails []tail, divider *stop) [
 		if !ok {
 			return nil
 		}
-		e := end{gear: g, jack: s.From.Rest(), block: plan.ID(s.From.Rest()), long: g.Kind == plan.Amp || g.Kind == plan.Guitar}
+		e := end{
+			gear: g, jack: s.From.Rest(), block: plan.ID(s.From.Rest()), long: g.Kind == plan.Amp || g.Kind == plan.Guitar,
+		}
 		for _, j := range g.Jacks {
 			if string(j.ID) == s.From.Rest() {
 				e.id = j.ID

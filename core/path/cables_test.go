@@ -27,9 +27,12 @@ func TestCablesFollowThePath(t *testing.T) {
 	p.Gear = append(p.Gear, plan.Gear{ID: "g", Name: "Plank", Kind: plan.Guitar})
 	p.Rigs[0].Guitars = []plan.ID{"g"}
 	assert.Equal(t, []string{
-		"Plank output > overdrive input", "overdrive output > Amp input", "Amp send > delay input", "delay output > Amp return",
+		"Plank output > overdrive input", "overdrive output > Amp input", "Amp send > delay input",
+		"delay output > Amp return",
 	}, wired(t, p))
-	assert.Equal(t, []string{"Plank output > overdrive input", "overdrive output > delay input", "delay output > Amp input"},
+	assert.Equal(t, []string{
+		"Plank output > overdrive input", "overdrive output > delay input", "delay output > Amp input",
+	},
 		wired(t, func() *plan.Plan {
 			q := chain(3, "overdrive", "delay", "preamp", "power")
 			q.Gear = append(q.Gear, plan.Gear{ID: "g", Name: "Plank", Kind: plan.Guitar})
@@ -43,7 +46,9 @@ func TestCablesFollowThePath(t *testing.T) {
 
 func TestTwoBlocksOfOneBoxNeedNoCable(t *testing.T) {
 	p := chain(3, "overdrive", "delay")
-	p.Gear[1].Blocks = append(p.Gear[1].Blocks, plan.Block{ID: "c", Name: "second", Effect: plan.EffectOverdrive, Bypass: plan.TrueBypass})
+	p.Gear[1].Blocks = append(
+		p.Gear[1].Blocks, plan.Block{ID: "c", Name: "second", Effect: plan.EffectOverdrive, Bypass: plan.TrueBypass},
+	)
 	path := p.Rigs[0].Path
 	p.Rigs[0].Path = []plan.Node{path[0], {Stop: "overdrive0/c"}, path[1]}
 	assert.Len(t, wired(t, p), 1)
@@ -80,7 +85,10 @@ func TestLevelAndStereo(t *testing.T) {
 	p.Gear[2].Blocks[0].Inputs, p.Gear[2].Blocks[0].Outputs = "stereo", "stereo"
 	c, err := DeriveCables(p, "rig", "")
 	require.NoError(t, err)
-	assert.Equal(t, []string{"line", "line", "line"}, []string{c.Runs[0].Level, c.Runs[1].Level, c.Runs[2].Level}, "what a box is fed it passes on")
+	assert.Equal(
+		t, []string{"line", "line", "line"}, []string{c.Runs[0].Level, c.Runs[1].Level, c.Runs[2].Level},
+		"what a box is fed it passes on",
+	)
 	assert.Equal(t, []bool{false, true, false}, []bool{c.Runs[0].Stereo, c.Runs[1].Stereo, c.Runs[2].Stereo})
 	p.Gear[0].Loop.LevelDB = nil
 	c, err = DeriveCables(p, "rig", "")

@@ -56,7 +56,9 @@ func said(t *testing.T, p *plan.Plan) string {
 			if f.Weight > 0 {
 				weight = fmt.Sprintf(" %g", f.Weight)
 			}
-			text += fmt.Sprintf("  %s %s%s%s: %s\n", f.Gravity, f.Rule, weight, strings.Join(figures, ","), strings.Join(f.Names, ", "))
+			text += fmt.Sprintf(
+				"  %s %s%s%s: %s\n", f.Gravity, f.Rule, weight, strings.Join(figures, ","), strings.Join(f.Names, ", "),
+			)
 		}
 		if len(report.Findings) == 0 {
 			text += "  nothing\n"

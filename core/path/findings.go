@@ -78,7 +78,8 @@ func withoutTwins(found, preferences []Finding) []Finding {
 	for _, f := range found {
 		said := false
 		for i := range preferences {
-			if f.Rule == "stereo-into-mono" && preferences[i].Rule == "stereo-after-mono" && preferences[i].Stops[0] == f.Stops[0] {
+			if f.Rule == "stereo-into-mono" && preferences[i].Rule == "stereo-after-mono" &&
+				preferences[i].Stops[0] == f.Stops[0] {
 				preferences[i].Repairs = append(preferences[i].Repairs, f.Repairs...)
 				said = true
 			}
@@ -110,7 +111,8 @@ func (j *judge) preferenceFindings() []Finding {
 				continue // it cannot be changed, so it is not nagged about
 			}
 			list = append(list, Finding{
-				ID: findingID(f.rule, later, earlier), Rule: f.rule, Gravity: Preference, Title: "Move " + later.name + " before " + earlier.name,
+				ID: findingID(f.rule, later, earlier), Rule: f.rule, Gravity: Preference,
+				Title: "Move " + later.name + " before " + earlier.name,
 				Stops: []plan.Key{later.key, earlier.key}, Names: []string{later.name, earlier.name},
 				Weight: weightOf(units(f.weight)), Reason: f.reason, School: f.school, Repairs: repairs,
 			})
@@ -173,7 +175,8 @@ func (j *judge) turnRound(first, second *stop) (moves []Move, fixed bool) {
 	if j.broken {
 		return moves, false // that comes first
 	}
-	if one, two := j.loopOf(first.key), j.loopOf(second.key); one.switcher != "" && one.switcher == two.switcher && a.numbered {
+	if one, two := j.loopOf(first.key), j.loopOf(second.key); one.switcher != "" && one.switcher == two.switcher &&
+		a.numbered {
 		return j.exchange(one, two, first.key), false
 	}
 	present := l.problem.present()
@@ -300,7 +303,9 @@ func (j *judge) betweenLoops(g *plan.Gear, l *track, i, k int) []Finding {
 		if a.loop == b.loop {
 			f.Title = fmt.Sprintf("%s inside loop %d", it.name(), a.loop)
 			f.Reason = fmt.Sprintf("what stands between two stops of a loop of %s is in that loop too", g.Name)
-			f.Repairs = append(f.Repairs, j.rewired(withLoop(j.path, it.id(), a), it.id(), fmt.Sprintf("Put %s into loop %d", it.name(), a.loop)))
+			f.Repairs = append(
+				f.Repairs, j.rewired(withLoop(j.path, it.id(), a), it.id(), fmt.Sprintf("Put %s into loop %d", it.name(), a.loop)),
+			)
 		}
 		f.Repairs = append(f.Repairs, j.mend(it.id(), fmt.Sprintf("Move %s after loop %d", it.name(), b.loop))...)
 		f.Repairs = append(f.Repairs, j.intoSpare(g, it, a.loop, b.loop)...)
@@ -323,7 +328,10 @@ func (j *judge) intoSpare(g *plan.Gear, it *item, from, to int) []Move {
 		if used[k] {
 			continue
 		}
-		m := j.rewired(withLoop(j.path, it.id(), loopID{g.ID, k}), it.id(), fmt.Sprintf("Put %s into spare loop %d and hold it on", it.name(), k))
+		m := j.rewired(
+			withLoop(j.path, it.id(), loopID{g.ID, k}), it.id(),
+			fmt.Sprintf("Put %s into spare loop %d and hold it on", it.name(), k),
+		)
 		m.Held = []plan.HeldLoop{{Switcher: g.ID, Loop: k}}
 		return []Move{m}
 	}
@@ -343,7 +351,10 @@ func withLoop(nodes []plan.Node, id plan.Key, loop loopID) []plan.Node {
 // exchanged is the path with the numbers of two loops exchanged, and in the order that follows;
 // false where it cannot be wired even so.
 func (j *judge) exchanged(a, b loopID) ([]plan.Node, bool) {
-	next := newJudge(j.plan, j.rig, j.dest, mapNodes(j.path, func(n plan.Node) plan.Node { return renumbered([]plan.Node{n}, a, b)[0] }), j.driven)
+	next := newJudge(
+		j.plan, j.rig, j.dest, mapNodes(j.path, func(n plan.Node) plan.Node { return renumbered([]plan.Node{n}, a, b)[0] }),
+		j.driven,
+	)
 	path := order{}.nodes(next.whole)
 	return path, next.mends && len(newJudge(j.plan, j.rig, j.dest, path, j.driven).wiringFindings()) == 0
 }
@@ -383,7 +394,8 @@ func (j *judge) boxFindings(l *track) []Finding {
 			between = append(between, x.name())
 		}
 		f := about("one-box", Fault, it.stop.gear.Name+" in two places",
-			fmt.Sprintf("it has no jacks between its blocks, so %s cannot stand between them", strings.Join(between, ", ")), l.items[at].stop, it.stop)
+			fmt.Sprintf("it has no jacks between its blocks, so %s cannot stand between them", strings.Join(between, ", ")),
+			l.items[at].stop, it.stop)
 		f.Repairs = append(f.Repairs, j.mend(it.id(), fmt.Sprintf("Bring the blocks of %s together", it.stop.gear.Name))...)
 		list = append(list, f)
 	}

@@ -45,7 +45,10 @@ func (j *judge) groundFindings() []Finding {
 		for _, s := range tied[k] {
 			names = append(names, s.gear.Name)
 		}
-		f := about("hum-loop", Fault, "A hum loop between "+plan.Listed(names), "each is earthed through the mains, and the signal's ground ties them together", tied[k]...)
+		f := about(
+			"hum-loop", Fault, "A hum loop between "+plan.Listed(names),
+			"each is earthed through the mains, and the signal's ground ties them together", tied[k]...,
+		)
 		f.Caution = earthCaution
 		f.Repairs = j.isolations()
 		list = append(list, f)
@@ -289,7 +292,10 @@ func (j *judge) houseFindings() []Finding {
 		if last := j.find(j.trace.stops[i].Stop); last != nil { // else two lanes that end side by side
 			stops = append(stops, last)
 		}
-		f := about("mono-line", Fault, "One mono line for a stereo rig", "nobody has said what the line carries: both sides summed, or the left alone", stops...)
+		f := about(
+			"mono-line", Fault, "One mono line for a stereo rig",
+			"nobody has said what the line carries: both sides summed, or the left alone", stops...,
+		)
 		switch j.dest.MonoLine {
 		case plan.ExternalSum, plan.LeftSums:
 			f.Gravity = Notice

@@ -92,7 +92,9 @@ func newJudge(p *plan.Plan, r *plan.Rig, d *plan.Destination, path []plan.Node, 
 func reading(p *plan.Plan, r *plan.Rig, d *plan.Destination, path []plan.Node, driven Driven) (*judge, *reader) {
 	at := *r
 	at.Path = path
-	j := &judge{plan: p, rig: &at, dest: d, path: path, stops: stopsOf(p, &at, driven), driven: driven, costs: map[[2]*stop]int64{}}
+	j := &judge{
+		plan: p, rig: &at, dest: d, path: path, stops: stopsOf(p, &at, driven), driven: driven, costs: map[[2]*stop]int64{},
+	}
 	j.checks = sync.OnceValue(p.PathChecks)
 	j.now, j.against = sync.OnceValue(j.cost), sync.OnceValue(j.againstSchools)
 	j.rules = rules(sides(r), carriesStereo(p, path, d))
@@ -128,9 +130,13 @@ func (r *Report) words() string {
 	case r.Best.Cost >= r.Cost:
 		return fmt.Sprintf("%g points stand against this order, and no order has fewer: %s.", r.Cost, proof)
 	case better == 1:
-		return fmt.Sprintf("1 thing could stand better (%g points). Best possible: %g points, %s.", r.Cost, r.Best.Cost, proof)
+		return fmt.Sprintf(
+			"1 thing could stand better (%g points). Best possible: %g points, %s.", r.Cost, r.Best.Cost, proof,
+		)
 	}
-	return fmt.Sprintf("%d things could stand better (%g points). Best possible: %g points, %s.", better, r.Cost, r.Best.Cost, proof)
+	return fmt.Sprintf(
+		"%d things could stand better (%g points). Best possible: %g points, %s.", better, r.Cost, r.Best.Cost, proof,
+	)
 }
 
 // named is what the splits of the path and their lanes are called.
@@ -237,7 +243,10 @@ func (j *judge) estimates() []string {
 			said = append(said, fmt.Sprintf("%s is taken to be driven %.0f %%, %s.", s.name, s.dirt*100, by))
 		}
 		if s.gear.ID == plan.AnyAmpID && s.is(plan.EffectPower) {
-			said = append(said, "Which amp it will be is not known: one clean channel, no loop and a speaker of its own are taken. Ask the house.")
+			said = append(
+				said,
+				"Which amp it will be is not known: one clean channel, no loop and a speaker of its own are taken. Ask the house.",
+			)
 			continue
 		}
 		if s.isAmp() && s.is(plan.EffectPower) && s.gear.SpeakerOut == nil {
@@ -278,7 +287,10 @@ func (j *judge) best(ctx context.Context) (Best, error) {
 		return Best{}, failed
 	}
 	if !j.wirable(found.nodes(j.whole)) { // what is offered is sound, or nothing is
-		return Best{Cost: j.now(), Path: j.path, Order: plan.StopsIn(j.path), Moves: []Move{}, Bound: min(j.now(), weightOf(bound)), Proven: weightOf(bound) >= j.now()}, nil
+		return Best{
+			Cost: j.now(), Path: j.path, Order: plan.StopsIn(j.path), Moves: []Move{}, Bound: min(j.now(), weightOf(bound)),
+			Proven: weightOf(bound) >= j.now(),
+		}, nil
 	}
 	b := Best{Cost: j.costOfOrder(found), Path: found.nodes(j.whole), Proven: proven, Moves: j.moves(found)}
 	b.Order = plan.StopsIn(b.Path)

@@ -11,7 +11,10 @@ import (
 func (j *judge) compare(o plan.KeptOrder, present []Finding) Kept {
 	other := newJudge(j.plan, j.rig, j.dest, o.Path, j.driven)
 	there := other.findings()
-	k := Kept{Name: o.Name, Cost: other.cost(), Mends: missing(present, there), Brings: missing(there, present), Moves: j.leadTo(o.Path)}
+	k := Kept{
+		Name: o.Name, Cost: other.cost(), Mends: missing(present, there), Brings: missing(there, present),
+		Moves: j.leadTo(o.Path),
+	}
 	k.Cables = cablesOf(j.plan, other.rig).TotalM
 	return k
 }
@@ -56,7 +59,9 @@ func (j *judge) leadTo(path []plan.Node) []string {
 	for _, st := range steps(a, b) {
 		at := slices.Index(st.after, st.item)
 		if at+1 < len(st.after) {
-			words = append(words, fmt.Sprintf("%s goes before %s", nameOf(j.plan, common[st.item]), nameOf(j.plan, common[st.after[at+1]])))
+			words = append(
+				words, fmt.Sprintf("%s goes before %s", nameOf(j.plan, common[st.item]), nameOf(j.plan, common[st.after[at+1]])),
+			)
 		} else {
 			words = append(words, nameOf(j.plan, common[st.item])+" goes to the end")
 		}

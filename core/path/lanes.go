@@ -166,11 +166,13 @@ func (j *judge) meeting(it *item) []Finding {
 	name := j.plan.SplitName(s)
 	var list []Finding
 	if turned {
-		list = append(list, j.split(it, "lane-polarity", "Polarity turns round in "+name, inSound(turnedIn)+where+" and one is upside down, so the low end cancels",
+		list = append(list, j.split(it, "lane-polarity", "Polarity turns round in "+name,
+			inSound(turnedIn)+where+" and one is upside down, so the low end cancels",
 			Figure{"left at 100 Hz", math.Round(opposedDB(lowHz, turnedMS)*10) / 10, "dB"}))
 	}
 	if worst > leastLatencyMS && s.Join != "" {
-		list = append(list, j.split(it, "lane-latency", "Lanes out of step in "+name, inSound(worstIn)+where+" and one comes later, so they comb",
+		list = append(list, j.split(it, "lane-latency", "Lanes out of step in "+name,
+			inSound(worstIn)+where+" and one comes later, so they comb",
 			Figure{"apart", math.Round(worst*1000) / 1000, "ms"}, Figure{"first notch", math.Round(notchHz(worst)), "Hz"}))
 	}
 	return list
@@ -192,7 +194,10 @@ func inSound(sound string) string {
 }
 
 func (j *judge) split(it *item, rule, title, reason string, figures ...Figure) Finding {
-	f := Finding{ID: "route:" + rule + ":" + string(it.node.ID()), Rule: rule, Gravity: Fault, Title: title, Reason: reason, Figures: figures}
+	f := Finding{
+		ID: "route:" + rule + ":" + string(it.node.ID()), Rule: rule, Gravity: Fault, Title: title, Reason: reason,
+		Figures: figures,
+	}
 	for _, s := range it.all {
 		f.Stops = append(f.Stops, s.key)
 		f.Names = append(f.Names, s.name)
@@ -216,7 +221,8 @@ func severalAmps(it *item) bool {
 
 // foldsDown reports whether the house gets one line with both sides on it.
 func (j *judge) foldsDown() bool {
-	return j.dest != nil && j.dest.Kind == plan.MonoDI && (j.dest.MonoLine == plan.ExternalSum || j.dest.MonoLine == plan.LeftSums)
+	return j.dest != nil && j.dest.Kind == plan.MonoDI &&
+		(j.dest.MonoLine == plan.ExternalSum || j.dest.MonoLine == plan.LeftSums)
 }
 
 // parallelLoop judges what stands in a parallel loop of an amp: the dry sound goes past it,
@@ -252,9 +258,14 @@ func (j *judge) parallelLoop(g *plan.Gear) []Finding {
 	}
 	for _, at := range j.states() {
 		if p := passageOf(inside, at); p.latencyMS > leastLatencyMS {
-			f := about("loop-latency", Fault, fmt.Sprintf("The loop of %s is out of step", g.Name), inSound(at.sound)+"what comes back is summed with the dry sound and comes later, so they comb")
+			f := about(
+				"loop-latency", Fault, fmt.Sprintf("The loop of %s is out of step", g.Name),
+				inSound(at.sound)+"what comes back is summed with the dry sound and comes later, so they comb",
+			)
 			f.ID += ":" + string(g.ID)
-			f.Figures = []Figure{{"apart", math.Round(p.latencyMS*1000) / 1000, "ms"}, {"first notch", math.Round(notchHz(p.latencyMS)), "Hz"}}
+			f.Figures = []Figure{
+				{"apart", math.Round(p.latencyMS*1000) / 1000, "ms"}, {"first notch", math.Round(notchHz(p.latencyMS)), "Hz"},
+			}
 			return append(found, f)
 		}
 	}
@@ -292,7 +303,9 @@ func (j *judge) passive(it *item) (Finding, bool) {
 	if len(names) < 2 {
 		return Finding{}, false
 	}
-	f := j.split(it, "passive-split", "A split without a buffer", fmt.Sprintf("%s load what feeds them together", plan.Listed(names)))
+	f := j.split(
+		it, "passive-split", "A split without a buffer", fmt.Sprintf("%s load what feeds them together", plan.Listed(names)),
+	)
 	f.Gravity = Notice
 	if known == len(names) {
 		f.Figures = []Figure{{"load", math.Round(1 / siemens / 1000), "kohm"}}

@@ -85,7 +85,10 @@ func Lessons(p *plan.Plan, rig, destination plan.ID, driven Driven) ([]Lesson, e
 	}
 	lessons := []Lesson{}
 	for _, rule := range rules(sides(r), true) {
-		lesson := Lesson{Rule: rule.name, Title: titleOf(rule.name), Reason: rule.reason, Weight: rule.weight, Listen: listenFor[rule.name], Pairs: []Pair{}}
+		lesson := Lesson{
+			Rule: rule.name, Title: titleOf(rule.name), Reason: rule.reason, Weight: rule.weight, Listen: listenFor[rule.name],
+			Pairs: []Pair{},
+		}
 		if i := slices.IndexFunc(Questions(), func(q Question) bool { return q.ID == rule.school }); i >= 0 {
 			q := Questions()[i]
 			lesson.Question = &q
@@ -142,7 +145,9 @@ func titleOf(name string) string {
 
 // pair is two stops, and the chain with the two exchanged.
 func (j *judge) pair(first, second *stop, kept bool) Pair {
-	p := Pair{Stops: []plan.Key{first.key, second.key}, Names: []string{first.name, second.name}, Kept: kept, Path: []plan.Node{}}
+	p := Pair{
+		Stops: []plan.Key{first.key, second.key}, Names: []string{first.name, second.name}, Kept: kept, Path: []plan.Node{},
+	}
 	other := slices.Clone(j.path)
 	at := func(key plan.Key) int {
 		return slices.IndexFunc(other, func(n plan.Node) bool { return n.Stop == key })

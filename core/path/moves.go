@@ -79,7 +79,10 @@ func (j *judge) moved(o order, what plan.Key, words string) Move {
 
 // rewired is a move to a path that is no arrangement of the present one.
 func (j *judge) rewired(path []plan.Node, what plan.Key, words string) Move {
-	return Move{Words: words, Stop: what, Cost: newJudge(j.plan, j.rig, j.dest, path, j.driven).cost(), Order: plan.StopsIn(path), Path: path}
+	return Move{
+		Words: words, Stop: what, Cost: newJudge(j.plan, j.rig, j.dest, path, j.driven).cost(), Order: plan.StopsIn(path),
+		Path: path,
+	}
 }
 
 // id names an item in a move: a stop by its key, a split by its id, a run by its first.
@@ -97,7 +100,8 @@ func (it *item) name() string {
 		return it.inner[0].items[0].name() + " and what goes with it"
 	case it.run:
 		first := it.inner[0].items[0]
-		if len(it.inner[0].items) > 1 && first.stop != nil && it.inner[0].items[1].stop != nil && first.stop.gear == it.inner[0].items[1].stop.gear {
+		if len(it.inner[0].items) > 1 && first.stop != nil && it.inner[0].items[1].stop != nil &&
+			first.stop.gear == it.inner[0].items[1].stop.gear {
 			return first.stop.gear.Name
 		}
 		return first.name() + " and what goes with it"

@@ -44,7 +44,10 @@ var kinds = map[string]plan.Block{
 func chain(gain float64, names ...string) *plan.Plan {
 	p := &plan.Plan{Rigs: []plan.Rig{{ID: "rig", Name: "rig", Base: map[plan.Key]plan.Value{}}}}
 	amp := plan.Gear{ID: "amp", Name: "Amp", Kind: plan.Amp, Loop: &plan.AmpLoop{Kind: "series"}, Blocks: []plan.Block{
-		{ID: "preamp", Name: "preamp", Effect: plan.EffectPreamp, Bypass: plan.AlwaysOn, Controls: []plan.Control{{ID: "gain", Name: "gain", Kind: plan.Knob, Access: plan.SlowHand}}},
+		{
+			ID: "preamp", Name: "preamp", Effect: plan.EffectPreamp, Bypass: plan.AlwaysOn,
+			Controls: []plan.Control{{ID: "gain", Name: "gain", Kind: plan.Knob, Access: plan.SlowHand}},
+		},
 		{ID: "power", Name: "power", Effect: plan.EffectPower, Bypass: plan.AlwaysOn},
 	}}
 	p.Gear = []plan.Gear{amp}
@@ -98,9 +101,16 @@ func TestWhatACarefulTechWouldSay(t *testing.T) {
 		chain []string
 		says  map[string]float64 // rule to weight
 	}{
-		"in front of a clean amp":     {3, []string{"tuner", "compressor", "overdrive", "delay", "reverb", "preamp", "power"}, map[string]float64{}},
-		"in front of a driven amp":    {8, []string{"tuner", "overdrive", "delay", "reverb", "preamp", "power"}, map[string]float64{"preamp-before-time": 10}},
-		"a half-driven amp":           {6.5, []string{"overdrive", "delay", "preamp", "power"}, map[string]float64{"preamp-before-time": 2.5}},
+		"in front of a clean amp": {
+			3, []string{"tuner", "compressor", "overdrive", "delay", "reverb", "preamp", "power"}, map[string]float64{},
+		},
+		"in front of a driven amp": {
+			8, []string{"tuner", "overdrive", "delay", "reverb", "preamp", "power"},
+			map[string]float64{"preamp-before-time": 10},
+		},
+		"a half-driven amp": {
+			6.5, []string{"overdrive", "delay", "preamp", "power"}, map[string]float64{"preamp-before-time": 2.5},
+		},
 		"in the loop of a driven amp": {8, []string{"overdrive", "preamp", "delay", "reverb", "power"}, map[string]float64{}},
 		"delay before the drive":      {3, []string{"delay", "overdrive"}, map[string]float64{"gain-before-time": 5}},
 		"looper first":                {3, []string{"looper", "overdrive"}, map[string]float64{"looper-last": 5}},
@@ -115,14 +125,18 @@ func TestWhatACarefulTechWouldSay(t *testing.T) {
 		"delay before the vibe":       {3, []string{"delay", "vibe"}, map[string]float64{"modulation-before-delay": 2}},
 		"EQ before the drive":         {3, []string{"eq", "overdrive"}, map[string]float64{"eq-after-gain": 1}},
 		"reverb before delay":         {3, []string{"reverb", "delay"}, map[string]float64{"delay-before-reverb": 3}},
-		"stereo, then mono":           {3, []string{"pingpong", "tremolo"}, map[string]float64{"stereo-after-mono": 5, "modulation-before-delay": 2}},
-		"stereo into one mono amp":    {3, []string{"pingpong", "reverb", "preamp", "power"}, map[string]float64{"stereo-into-mono": 0}},
-		"volume after the delay":      {3, []string{"delay", "volume"}, map[string]float64{"volume-before-time": 4}},
-		"volume after the drive":      {3, []string{"overdrive", "volume"}, map[string]float64{"volume-before-gain": 3}},
-		"compressor after the drive":  {3, []string{"overdrive", "compressor"}, map[string]float64{"compressor-first": 3}},
-		"boost after the drive":       {3, []string{"overdrive", "boost"}, map[string]float64{"boost-before-gain": 3}},
-		"tuner last":                  {3, []string{"overdrive", "tuner"}, map[string]float64{"tuner-first": 2}},
-		"one stop":                    {3, []string{"overdrive"}, map[string]float64{}},
+		"stereo, then mono": {
+			3, []string{"pingpong", "tremolo"}, map[string]float64{"stereo-after-mono": 5, "modulation-before-delay": 2},
+		},
+		"stereo into one mono amp": {
+			3, []string{"pingpong", "reverb", "preamp", "power"}, map[string]float64{"stereo-into-mono": 0},
+		},
+		"volume after the delay":     {3, []string{"delay", "volume"}, map[string]float64{"volume-before-time": 4}},
+		"volume after the drive":     {3, []string{"overdrive", "volume"}, map[string]float64{"volume-before-gain": 3}},
+		"compressor after the drive": {3, []string{"overdrive", "compressor"}, map[string]float64{"compressor-first": 3}},
+		"boost after the drive":      {3, []string{"overdrive", "boost"}, map[string]float64{"boost-before-gain": 3}},
+		"tuner last":                 {3, []string{"overdrive", "tuner"}, map[string]float64{"tuner-first": 2}},
+		"one stop":                   {3, []string{"overdrive"}, map[string]float64{}},
 	}
 	for name, c := range cases {
 		t.Run(name, func(t *testing.T) {
@@ -142,7 +156,8 @@ func TestWhatACarefulTechWouldSay(t *testing.T) {
 func TestSchoolsTurnThePreferenceRound(t *testing.T) {
 	chains := map[string][]string{
 		"volume": {"overdrive", "volume"}, "compressor": {"overdrive", "compressor"}, "boost": {"overdrive", "boost"},
-		"delay-reverb": {"reverb", "delay"}, "vibe": {"overdrive", "vibe"}, "tuner": {"overdrive", "tuner"}, "time-effects": {"delay", "preamp", "power"},
+		"delay-reverb": {"reverb", "delay"}, "vibe": {"overdrive", "vibe"}, "tuner": {"overdrive", "tuner"},
+		"time-effects": {"delay", "preamp", "power"},
 	}
 	for _, q := range Questions() {
 		if q.ID == "cab" {
@@ -212,14 +227,35 @@ func TestBestOrder(t *testing.T) {
 		chain  []string
 		want   []string
 	}{
-		"a heap of pedals": {nil, 3, []string{"looper", "reverb", "delay", "overdrive", "wah", "tuner", "chorus"}, []string{"tuner", "wah", "overdrive", "chorus", "delay", "reverb", "looper"}},
-		"a driven amp takes the time effects into its loop": {nil, 8, []string{"delay", "overdrive", "preamp", "power"}, []string{"overdrive", "preamp", "delay", "power"}},
-		"a clean amp leaves them where they are":            {nil, 3, []string{"overdrive", "delay", "preamp", "power"}, []string{"overdrive", "delay", "preamp", "power"}},
-		"an amp without a loop keeps them in front":         {func(_ *plan.Rig, p *plan.Plan) { p.Gear[0].Loop = nil }, 8, []string{"delay", "overdrive", "preamp", "power"}, []string{"overdrive", "delay", "preamp", "power"}},
-		"a pinned stop stays":                               {func(r *plan.Rig, _ *plan.Plan) { r.Path[0].Pinned = true }, 3, []string{"delay", "overdrive", "wah"}, []string{"delay", "wah", "overdrive"}},
-		"nothing crosses a pinned stop":                     {func(r *plan.Rig, _ *plan.Plan) { r.Path[1].Pinned = true }, 3, []string{"delay", "vibe", "overdrive", "wah"}, []string{"delay", "vibe", "wah", "overdrive"}},
+		"a heap of pedals": {
+			nil, 3, []string{"looper", "reverb", "delay", "overdrive", "wah", "tuner", "chorus"},
+			[]string{"tuner", "wah", "overdrive", "chorus", "delay", "reverb", "looper"},
+		},
+		"a driven amp takes the time effects into its loop": {
+			nil, 8, []string{"delay", "overdrive", "preamp", "power"}, []string{"overdrive", "preamp", "delay", "power"},
+		},
+		"a clean amp leaves them where they are": {
+			nil, 3, []string{"overdrive", "delay", "preamp", "power"}, []string{"overdrive", "delay", "preamp", "power"},
+		},
+		"an amp without a loop keeps them in front": {
+			func(_ *plan.Rig, p *plan.Plan) { p.Gear[0].Loop = nil }, 8, []string{"delay", "overdrive", "preamp", "power"},
+			[]string{"overdrive", "delay", "preamp", "power"},
+		},
+		"a pinned stop stays": {
+			func(r *plan.Rig, _ *plan.Plan) { r.Path[0].Pinned = true }, 3, []string{"delay", "overdrive", "wah"},
+			[]string{"delay", "wah", "overdrive"},
+		},
+		"nothing crosses a pinned stop": {
+			func(r *plan.Rig, _ *plan.Plan) { r.Path[1].Pinned = true }, 3, []string{"delay", "vibe", "overdrive", "wah"},
+			[]string{"delay", "vibe", "wah", "overdrive"},
+		},
 		"loops run in number order": {func(r *plan.Rig, p *plan.Plan) {
-			p.Gear = append(p.Gear, plan.Gear{ID: "sw", Name: "Turntable", Kind: plan.Controller, Switcher: &plan.Switcher{Loops: make([]plan.SwitcherLoop, 2)}})
+			p.Gear = append(
+				p.Gear,
+				plan.Gear{
+					ID: "sw", Name: "Turntable", Kind: plan.Controller, Switcher: &plan.Switcher{Loops: make([]plan.SwitcherLoop, 2)},
+				},
+			)
 			r.Path[0].Switcher, r.Path[1].Switcher, r.Path[0].Loop, r.Path[1].Loop = "sw", "sw", 1, 2
 		}, 3, []string{"delay", "overdrive"}, []string{"delay", "overdrive"}},
 	}
@@ -308,7 +344,10 @@ func permutations(n int, yield func([]int)) {
 }
 
 func long(n int) *plan.Plan {
-	all := []string{"looper", "reverb", "delay", "eq", "chorus", "gate", "overdrive", "distortion", "fuzz", "wah", "octave", "compressor", "volume", "tuner", "tremolo", "vibe", "boost", "buffer"}
+	all := []string{
+		"looper", "reverb", "delay", "eq", "chorus", "gate", "overdrive", "distortion", "fuzz", "wah", "octave", "compressor",
+		"volume", "tuner", "tremolo", "vibe", "boost", "buffer",
+	}
 	var names []string
 	for i := range n - 2 {
 		names = append(names, all[i%len(all)])

@@ -90,7 +90,8 @@ func Place(ctx context.Context, p *plan.Plan, rig, destination, gear plan.ID, dr
 				b.Says = append(b.Says, f.Title+": "+f.Reason)
 			}
 		}
-		if last := len(all) - 1; last >= 0 && math.Abs(all[last].score-b.score) < 1e-9 && all[last].At == at-1 && slices.Equal(all[last].Says, b.Says) {
+		if last := len(all) - 1; last >= 0 && math.Abs(all[last].score-b.score) < 1e-9 && all[last].At == at-1 &&
+			slices.Equal(all[last].Says, b.Says) {
 			all[last].Words += ", " + b.Words // one is as good as the other
 			all[last].At, all[last].Path = at, path
 			continue

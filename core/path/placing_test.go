@@ -14,7 +14,9 @@ import (
 func TestWhereABoxWouldBestStand(t *testing.T) {
 	p := fromFile(t, "01-all-in-front-of-a-clean-amp")
 	r := &p.Rigs[0]
-	for kind, id := range map[string]plan.ID{"hard-clip-distortion": "new-clip", "boost": "new-boost", "stereo-reverb": "new-room"} {
+	for kind, id := range map[string]plan.ID{
+		"hard-clip-distortion": "new-clip", "boost": "new-boost", "stereo-reverb": "new-room",
+	} {
 		k, ok := catalog.Find(kind)
 		require.True(t, ok)
 		p.Gear = append(p.Gear, k.New(id, string(id)))
@@ -44,7 +46,9 @@ func TestWhereABoxWouldBestStand(t *testing.T) {
 		again := newJudge(p, r, nil, best.Path, nil)
 		assert.InDelta(t, best.Cost, again.cost(), 1e-9)
 		for place := range len(r.Path) + 1 { // no place on the main line is better, by trying each
-			path := append(append(append([]plan.Node{}, r.Path[:place]...), plan.Node{Stop: plan.BlockKey(id, "fx")}), r.Path[place:]...)
+			path := append(
+				append(append([]plan.Node{}, r.Path[:place]...), plan.Node{Stop: plan.BlockKey(id, "fx")}), r.Path[place:]...,
+			)
 			if len(p.PathProblems(path)) == 0 {
 				assert.LessOrEqual(t, best.Cost, newJudge(p, r, nil, path, nil).cost()+1e-9, "%s at %d", id, place)
 			}

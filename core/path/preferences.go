@@ -30,7 +30,8 @@ func plainly(test func(a, b *stop) bool) func(a, b *stop) (float64, bool) {
 func rules(side map[string]string, stereo bool) []rule {
 	list := []rule{
 		{"looper-last", 5, "else the loop changes with the channel", "", plainly(func(a, b *stop) bool {
-			return b.is(plan.EffectLooper) && !a.is(plan.EffectLooper, plan.EffectPower, plan.EffectCab, plan.EffectRadio) && !a.ends() && !a.joint
+			return b.is(plan.EffectLooper) && !a.is(plan.EffectLooper, plan.EffectPower, plan.EffectCab, plan.EffectRadio) &&
+				!a.ends() && !a.joint
 		})},
 		{"stereo-after-mono", 5, "the second side is lost", "", plainly(func(a, b *stop) bool {
 			return stereo && a.monoOnly() && !a.is(plan.EffectTuner, plan.EffectRadio) && b.stereoOut()

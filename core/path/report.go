@@ -47,7 +47,9 @@ var gravities = []Gravity{Danger, Fault, Preference, Notice}
 // SortByGravity puts the worst findings first, and of one gravity those that weigh most.
 func SortByGravity(list []Finding) {
 	slices.SortStableFunc(list, func(a, b Finding) int {
-		return cmp.Or(cmp.Compare(slices.Index(gravities, a.Gravity), slices.Index(gravities, b.Gravity)), cmp.Compare(b.Weight, a.Weight))
+		return cmp.Or(
+			cmp.Compare(slices.Index(gravities, a.Gravity), slices.Index(gravities, b.Gravity)), cmp.Compare(b.Weight, a.Weight),
+		)
 	})
 }
 

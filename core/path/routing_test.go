@@ -85,7 +85,9 @@ func TestLanesThatDoNotFit(t *testing.T) {
 		block(p, "vault/fx").Bypass = plan.TrueBypass
 		assert.NotContains(t, rulesOf(at(t, p, "")), "lane-latency")
 		p.Sounds = []plan.Sound{{ID: "s", Name: "Shimmer", Short: "SH", Role: plan.HomeRole, Tape: "bone"}}
-		p.Rigs[0].Recipes = []plan.Recipe{{ID: "r", Sound: "s", Values: map[plan.Key]plan.Value{"vault/fx/on": plan.On(true)}}}
+		p.Rigs[0].Recipes = []plan.Recipe{
+			{ID: "r", Sound: "s", Values: map[plan.Key]plan.Value{"vault/fx/on": plan.On(true)}},
+		}
 		assert.Contains(t, found(t, at(t, p, ""), "lane-latency").Reason, "in Shimmer")
 	})
 	t.Run("one upside down cancels the low end", func(t *testing.T) {
@@ -113,7 +115,9 @@ func TestLanesThatDoNotFit(t *testing.T) {
 		s := p.Rigs[0].Path[2].Split
 		s.Join, s.To, p.Rigs[0].Path[3].Takes = plan.JoinStereo, "", "sum"
 		assert.NotContains(t, rulesOf(at(t, p, "")), "lane-latency", "apart they do not comb")
-		p.Rigs[0].Destinations = []plan.Destination{{ID: "house", Name: "House", Kind: plan.MonoDI, MonoLine: plan.ExternalSum}}
+		p.Rigs[0].Destinations = []plan.Destination{
+			{ID: "house", Name: "House", Kind: plan.MonoDI, MonoLine: plan.ExternalSum},
+		}
 		assert.Contains(t, rulesOf(at(t, p, "house")), "lane-latency")
 		p.Rigs[0].Destinations[0].MonoLine = plan.LeftAlone
 		r := at(t, p, "house")
@@ -153,7 +157,9 @@ func TestLevels(t *testing.T) {
 
 	p.Rigs[0].Path[2], p.Rigs[0].Path[3] = p.Rigs[0].Path[3], p.Rigs[0].Path[2]
 	p.Rigs[0].Path[1], p.Rigs[0].Path[3] = p.Rigs[0].Path[3], p.Rigs[0].Path[1]
-	p.Rigs[0].Path = []plan.Node{{Stop: "echo/fx"}, {Stop: "hired/preamp"}, {Stop: "room/fx"}, {Stop: "hired/power"}, {Stop: "crate/fx"}}
+	p.Rigs[0].Path = []plan.Node{
+		{Stop: "echo/fx"}, {Stop: "hired/preamp"}, {Stop: "room/fx"}, {Stop: "hired/power"}, {Stop: "crate/fx"},
+	}
 	f = found(t, at(t, p, ""), "instrument-into-line")
 	require.NotEmpty(t, f.Repairs)
 	assert.Equal(t, "Move Echo into the loop of Hired head", f.Repairs[0].Words)
@@ -171,9 +177,25 @@ func TestLoadsOfPowerSections(t *testing.T) {
 	})
 	t.Run("two speakers in parallel", func(t *testing.T) {
 		p := fromFile(t, loop)
-		p.Gear = append(p.Gear, plan.Gear{ID: "box", Name: "Box", Kind: plan.Interface, Blocks: []plan.Block{{ID: "fx", Name: "speaker", Effect: plan.EffectSpeaker, Bypass: plan.AlwaysOn, Level: "speaker", InputOhm: ptr(8.0)}}})
+		p.Gear = append(
+			p.Gear,
+			plan.Gear{
+				ID: "box", Name: "Box", Kind: plan.Interface,
+				Blocks: []plan.Block{
+					{
+						ID: "fx", Name: "speaker", Effect: plan.EffectSpeaker, Bypass: plan.AlwaysOn, Level: "speaker",
+						InputOhm: ptr(8.0),
+					},
+				},
+			},
+		)
 		r := &p.Rigs[0]
-		r.Path[6] = plan.Node{Split: &plan.Split{ID: "pair", Kind: plan.SplitCopy, Lanes: []plan.Lane{{Nodes: []plan.Node{{Stop: "crate/fx"}}}, {Nodes: []plan.Node{{Stop: "box/fx"}}}}}}
+		r.Path[6] = plan.Node{
+			Split: &plan.Split{
+				ID: "pair", Kind: plan.SplitCopy,
+				Lanes: []plan.Lane{{Nodes: []plan.Node{{Stop: "crate/fx"}}}, {Nodes: []plan.Node{{Stop: "box/fx"}}}},
+			},
+		}
 		assert.Equal(t, 4.0, figure(t, found(t, at(t, p, ""), "load-impedance"), "load"), "two of 8 ohm are 4")
 		block(p, "crate/fx").InputOhm, block(p, "box/fx").InputOhm = ptr(16.0), ptr(16.0)
 		assert.Empty(t, at(t, p, "").Findings, "two of 16 are 8, and nothing else is wrong with them")
@@ -207,7 +229,18 @@ func TestLoadsOfPowerSections(t *testing.T) {
 func TestHumIsCuredByWhatIsOwned(t *testing.T) {
 	p := fromFile(t, "10-mono-until-a-ping-pong-delay-then-two-amps")
 	assert.Empty(t, found(t, at(t, p, ""), "hum-loop").Repairs)
-	p.Gear = append(p.Gear, plan.Gear{ID: "moat", Name: "Moat", Kind: plan.Interface, Blocks: []plan.Block{{ID: "fx", Name: "isolator", Effect: plan.EffectBuffer, Bypass: plan.AlwaysOn, Passive: true, Isolated: true, Level: "any"}}})
+	p.Gear = append(
+		p.Gear,
+		plan.Gear{
+			ID: "moat", Name: "Moat", Kind: plan.Interface,
+			Blocks: []plan.Block{
+				{
+					ID: "fx", Name: "isolator", Effect: plan.EffectBuffer, Bypass: plan.AlwaysOn, Passive: true, Isolated: true,
+					Level: "any",
+				},
+			},
+		},
+	)
 	f := found(t, at(t, p, ""), "hum-loop")
 	require.Len(t, f.Repairs, 1)
 	assert.Contains(t, f.Caution, "Never lift the mains safety earth")
@@ -216,7 +249,15 @@ func TestHumIsCuredByWhatIsOwned(t *testing.T) {
 
 	p = fromFile(t, "09-a-passive-splitter-into-two-amps")
 	p.Rigs[0].Path[2].Split.From = ""
-	p.Gear = append(p.Gear, plan.Gear{ID: "moat", Name: "Moat", Kind: plan.Interface, Blocks: []plan.Block{{ID: "fx", Name: "splitter", Effect: plan.EffectSplitter, Bypass: plan.AlwaysOn, Isolated: true}}})
+	p.Gear = append(
+		p.Gear,
+		plan.Gear{
+			ID: "moat", Name: "Moat", Kind: plan.Interface,
+			Blocks: []plan.Block{
+				{ID: "fx", Name: "splitter", Effect: plan.EffectSplitter, Bypass: plan.AlwaysOn, Isolated: true},
+			},
+		},
+	)
 	f = found(t, at(t, p, ""), "hum-loop")
 	require.NotEmpty(t, f.Repairs)
 	p.Rigs[0].Path = f.Repairs[0].Path
@@ -302,7 +343,10 @@ func TestTheSignalIsFollowed(t *testing.T) {
 	for _, s := range at(t, p, "").Stops {
 		by[s.Stop] = s
 	}
-	assert.Equal(t, Traced{Stop: "amber/fx", Zone: plan.FrontOfAmp, In: 1, Out: 1, LevelIn: instrument, LevelOut: instrument}, by["amber/fx"])
+	assert.Equal(
+		t, Traced{Stop: "amber/fx", Zone: plan.FrontOfAmp, In: 1, Out: 1, LevelIn: instrument, LevelOut: instrument},
+		by["amber/fx"],
+	)
 	assert.Equal(t, speaker, by["mole/power"].LevelOut)
 	assert.Equal(t, 2, by["pong/fx"].Out, "stereo from the first box with one input and two outputs")
 	assert.Equal(t, line, by["pong/fx"].LevelIn, "an amp's line out")

@@ -45,8 +45,14 @@ func Questions() []Question {
 		}},
 		{"cab", "Cab simulator", []Side{
 			{"anywhere", "wherever it stands", "one that is liked where it is stays there"},
-			{"after", "after the time effects", "repeats and rooms go through the speaker too, as from an amp; stereo needs one with two sides"},
-			{"before", "before the time effects", "one side is enough for a stereo house line or headphones, and repeats stay bright"},
+			{
+				"after", "after the time effects",
+				"repeats and rooms go through the speaker too, as from an amp; stereo needs one with two sides",
+			},
+			{
+				"before", "before the time effects",
+				"one side is enough for a stereo house line or headphones, and repeats stay bright",
+			},
 		}},
 		{"tuner", "Tuner", []Side{
 			{"first", "first in line", "always seeing the clean guitar"},
@@ -97,18 +103,38 @@ func schoolRules(side map[string]string) []rule {
 			add(question, other, otherReason, weight, y, x)
 		}
 	}
-	either("volume", "before", "volume-before-gain", "it cleans the drives up, like the guitar's own knob", "volume-after-gain", "swells stay dirty", 3, volume, drive)
-	either("compressor", "first", "compressor-first", "it evens the picking that hits everything else", "compressor-after-gain", "it never pushes the drives harder", 3, compressor, drive)
-	either("boost", "front", "boost-before-gain", "it thickens and pushes every later stage", "boost-after-gain", "it is simply louder", 3, boost, drive)
-	either("vibe", "before", "vibe-before-gain", "it moves the harmonics", "vibe-after-gain", "it moves the whole sound", 3, sweep, drive)
-	either("delay-reverb", "delay-first", "delay-before-reverb", "the room is last", "reverb-before-delay", "the repeats carry the room", 3,
-		func(s *stop) bool { return s.is(plan.EffectDelay) }, func(s *stop) bool { return s.is(plan.EffectReverb) && !s.isAmp() })
+	either(
+		"volume", "before", "volume-before-gain", "it cleans the drives up, like the guitar's own knob", "volume-after-gain",
+		"swells stay dirty", 3, volume, drive,
+	)
+	either(
+		"compressor", "first", "compressor-first", "it evens the picking that hits everything else", "compressor-after-gain",
+		"it never pushes the drives harder", 3, compressor, drive,
+	)
+	either(
+		"boost", "front", "boost-before-gain", "it thickens and pushes every later stage", "boost-after-gain",
+		"it is simply louder", 3, boost, drive,
+	)
+	either(
+		"vibe", "before", "vibe-before-gain", "it moves the harmonics", "vibe-after-gain", "it moves the whole sound", 3,
+		sweep, drive,
+	)
+	either("delay-reverb", "delay-first", "delay-before-reverb", "the room is last", "reverb-before-delay",
+		"the repeats carry the room", 3,
+		func(s *stop) bool { return s.is(plan.EffectDelay) },
+		func(s *stop) bool { return s.is(plan.EffectReverb) && !s.isAmp() })
 	add("", "gain-before-time", "distorted repeats smear together", 5, pedalDrive, time)
 	ampDrive := func(s *stop) bool { return s.isAmp() && s.is(plan.EffectPreamp) }
-	either("time-effects", "loop", "preamp-before-time", "distorted repeats smear together", "time-before-preamp", "the smear is wanted, or the amp is clean", 5, ampDrive, time)
+	either(
+		"time-effects", "loop", "preamp-before-time", "distorted repeats smear together", "time-before-preamp",
+		"the smear is wanted, or the amp is clean", 5, ampDrive, time,
+	)
 	cab := func(s *stop) bool { return s.is(plan.EffectCab) }
 	if side["cab"] != "anywhere" {
-		either("cab", "after", "cab-after-time", "repeats and rooms go through the speaker too", "cab-before-time", "repeats stay bright, and one side is enough", 3, time, cab)
+		either(
+			"cab", "after", "cab-after-time", "repeats and rooms go through the speaker too", "cab-before-time",
+			"repeats stay bright, and one side is enough", 3, time, cab,
+		)
 	}
 	if side["tuner"] == "first" {
 		list = append(list, rule{"tuner-first", 2, "it sees the clean guitar", "tuner", plainly(func(a, b *stop) bool {

@@ -51,20 +51,31 @@ func TestBothSidesLeaveByAStereoOutput(t *testing.T) {
 func TestEachLaneThatIsNotJoinedLeavesOnItsOwn(t *testing.T) {
 	p := chain(3, "overdrive", "delay", "reverb")
 	path := p.Rigs[0].Path
-	split := &plan.Split{ID: "s", Kind: plan.SplitCopy, Lanes: []plan.Lane{{Name: "wet", Nodes: path[1:2]}, {Name: "room", Nodes: path[2:3]}}}
+	split := &plan.Split{
+		ID: "s", Kind: plan.SplitCopy, Lanes: []plan.Lane{{Name: "wet", Nodes: path[1:2]}, {Name: "room", Nodes: path[2:3]}},
+	}
 	p.Rigs[0].Path = []plan.Node{path[0], {Split: split}}
 	assert.Equal(t, []string{"delay output of wet, instrument", "reverb output of room, instrument"}, left(t, p))
 	split.Lanes[1] = plan.Lane{Name: "dry"}
-	assert.Equal(t, []string{"delay output of wet, instrument", "overdrive output of dry, instrument"}, left(t, p), "a lane straight on leaves by what divides it")
+	assert.Equal(
+		t, []string{"delay output of wet, instrument", "overdrive output of dry, instrument"}, left(t, p),
+		"a lane straight on leaves by what divides it",
+	)
 	split.Lanes[1] = plan.Lane{Name: "room", Nodes: path[2:3]}
 	split.Join = plan.JoinSum
-	assert.Equal(t, []string{"delay output, instrument", "reverb output, instrument"}, left(t, p), "joined by a Y lead at the house")
+	assert.Equal(
+		t, []string{"delay output, instrument", "reverb output, instrument"}, left(t, p), "joined by a Y lead at the house",
+	)
 }
 
 func TestWhatATapFeedsIsNoWayOut(t *testing.T) {
 	p := chain(3, "overdrive", "tuner", "delay")
 	p.Gear[1].Jacks = []plan.Jack{{ID: "tap", Name: "tuner out"}}
 	path := p.Rigs[0].Path
-	p.Rigs[0].Path = []plan.Node{path[0], {Split: &plan.Split{ID: "s", Kind: plan.SplitTap, From: "overdrive0/tap", Lanes: []plan.Lane{{Nodes: path[1:2]}}}}, path[2]}
+	p.Rigs[0].Path = []plan.Node{
+		path[0],
+		{Split: &plan.Split{ID: "s", Kind: plan.SplitTap, From: "overdrive0/tap", Lanes: []plan.Lane{{Nodes: path[1:2]}}}},
+		path[2],
+	}
 	assert.Equal(t, []string{"delay output, instrument"}, left(t, p))
 }

@@ -73,7 +73,8 @@ func (s *stop) buffers() bool {
 	case plan.BufferedBypass:
 		return true
 	case plan.AlwaysOn:
-		return !s.block.Passive && !s.is(plan.EffectVolume, plan.EffectPreamp, plan.EffectPower, plan.EffectSpeaker, plan.EffectLoad)
+		return !s.block.Passive &&
+			!s.is(plan.EffectVolume, plan.EffectPreamp, plan.EffectPower, plan.EffectSpeaker, plan.EffectLoad)
 	}
 	return false
 }

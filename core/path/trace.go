@@ -210,7 +210,8 @@ func (t *trace) lostSide(s *stop, in signal) {
 
 func (t *trace) sidesOfMono(n plan.Node, in signal) Finding {
 	f := Finding{
-		ID: "route:sides-of-mono:" + string(n.ID()), Rule: "sides-of-mono", Gravity: Notice, Title: "Left and right of a mono signal",
+		ID: "route:sides-of-mono:" + string(n.ID()), Rule: "sides-of-mono", Gravity: Notice,
+		Title:  "Left and right of a mono signal",
 		Reason: "the signal is mono here, so both lanes get the same",
 	}
 	if in.from != nil {
@@ -228,7 +229,8 @@ func (t *trace) deadEnd(n plan.Node, lane int, o signal) {
 	}
 	name := t.j.plan.LaneName(n.Split, lane)
 	f := Finding{
-		ID: fmt.Sprintf("route:dead-end:%s:%d", n.ID(), lane), Rule: "dead-end", Gravity: Notice, Title: "Nothing at the end of " + name,
+		ID: fmt.Sprintf("route:dead-end:%s:%d", n.ID(), lane), Rule: "dead-end", Gravity: Notice,
+		Title:  "Nothing at the end of " + name,
 		Reason: "the lane ends in no amp, line, speaker or tuner, so nothing of it is heard",
 	}
 	t.found = append(t.found, f)
@@ -259,7 +261,8 @@ func (t *trace) levels(s *stop, in signal) {
 
 // speakerInto notes a speaker output that runs into anything but a speaker or a rated load.
 func (t *trace) speakerInto(s *stop, in signal) {
-	if s.is(plan.EffectSpeaker, plan.EffectLoad) || s.block.Level == speaker || (in.from != nil && s.gear == in.from.gear) {
+	if s.is(plan.EffectSpeaker, plan.EffectLoad) || s.block.Level == speaker ||
+		(in.from != nil && s.gear == in.from.gear) {
 		return
 	}
 	f := about("speaker-into-input", Danger, fmt.Sprintf("A speaker output into %s", s.name),

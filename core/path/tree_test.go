@@ -17,15 +17,22 @@ import (
 // randomRig draws a small rig with lanes, switcher loops, a dual drive, an amp and pinned
 // stops, wired as it can be.
 func randomRig(t *rapid.T) *plan.Plan {
-	names := []string{"tuner", "volume", "overdrive", "distortion", "delay", "reverb", "chorus", "octave", "fuzz", "looper", "buffer"}
+	names := []string{
+		"tuner", "volume", "overdrive", "distortion", "delay", "reverb", "chorus", "octave", "fuzz", "looper", "buffer",
+	}
 	p := &plan.Plan{Rigs: []plan.Rig{{ID: "rig", Name: "rig", Base: map[plan.Key]plan.Value{}}}}
 	p.Gear = append(p.Gear,
 		plan.Gear{ID: "sw", Name: "Turntable", Kind: plan.Controller, Switcher: &plan.Switcher{
-			Reorders: rapid.IntRange(0, 3).Draw(t, "reorders") == 0, Loops: []plan.SwitcherLoop{{}, {Break: rapid.Bool().Draw(t, "break")}, {}}}},
+			Reorders: rapid.IntRange(0, 3).Draw(t, "reorders") == 0,
+			Loops:    []plan.SwitcherLoop{{}, {Break: rapid.Bool().Draw(t, "break")}, {}}}},
 		plan.Gear{ID: "twin", Name: "Twin", Kind: plan.Pedal, Blocks: []plan.Block{
-			{ID: "a", Name: "a", Effect: plan.EffectOverdrive, Bypass: plan.TrueBypass}, {ID: "b", Name: "b", Effect: plan.EffectDistortion, Bypass: plan.TrueBypass}}},
+			{ID: "a", Name: "a", Effect: plan.EffectOverdrive, Bypass: plan.TrueBypass},
+			{ID: "b", Name: "b", Effect: plan.EffectDistortion, Bypass: plan.TrueBypass}}},
 		plan.Gear{ID: "amp", Name: "Amp", Kind: plan.Amp, Loop: &plan.AmpLoop{Kind: "series"}, Blocks: []plan.Block{
-			{ID: "preamp", Name: "preamp", Effect: plan.EffectPreamp, Bypass: plan.AlwaysOn, Controls: []plan.Control{{ID: "gain", Name: "gain", Kind: plan.Knob, Access: plan.SlowHand}}},
+			{
+				ID: "preamp", Name: "preamp", Effect: plan.EffectPreamp, Bypass: plan.AlwaysOn,
+				Controls: []plan.Control{{ID: "gain", Name: "gain", Kind: plan.Knob, Access: plan.SlowHand}},
+			},
 			{ID: "power", Name: "power", Effect: plan.EffectPower, Bypass: plan.AlwaysOn}}},
 	)
 	p.Rigs[0].Base["amp/preamp/gain"] = plan.Number(float64(rapid.IntRange(3, 9).Draw(t, "gain")))
@@ -56,7 +63,9 @@ func randomRig(t *rapid.T) *plan.Plan {
 	}
 	if rapid.Bool().Draw(t, "split") {
 		lanes := []plan.Lane{{Nodes: []plan.Node{pedal(), pedal()}}, {}}
-		path = append(path, plan.Node{Split: &plan.Split{ID: "split", Kind: plan.SplitCopy, Join: plan.JoinSum, Lanes: lanes}})
+		path = append(
+			path, plan.Node{Split: &plan.Split{ID: "split", Kind: plan.SplitCopy, Join: plan.JoinSum, Lanes: lanes}},
+		)
 	}
 	if len(path) < 5 && rapid.Bool().Draw(t, "amp") {
 		path = append(path, plan.Node{Stop: "amp/preamp"})

@@ -38,7 +38,9 @@ func (j *judge) waysOut(f Finding) []Way {
 			continue
 		}
 		for _, w := range j.otherSides(broken) {
-			w.Why = fmt.Sprintf("%s goes against your side there: %s. Choose the other as well, or leave it.", f.Repairs[0].Words, broken.Reason)
+			w.Why = fmt.Sprintf(
+				"%s goes against your side there: %s. Choose the other as well, or leave it.", f.Repairs[0].Words, broken.Reason,
+			)
 			if !slices.Contains(list, w) {
 				list = append(list, w)
 			}
@@ -67,9 +69,13 @@ func (j *judge) otherSides(f Finding) []Way {
 			}
 			other := maps.Clone(in)
 			other[q.ID] = s.ID
-			follows := slices.ContainsFunc(between(rules(other, stereo), first, second), func(p preference) bool { return p.school == q.ID })
+			follows := slices.ContainsFunc(
+				between(rules(other, stereo), first, second), func(p preference) bool { return p.school == q.ID },
+			)
 			if !follows {
-				list = append(list, Way{Question: q.ID, Side: s.ID, Words: fmt.Sprintf("Choose %s: %s", q.Name, s.Name), Why: s.Gains})
+				list = append(
+					list, Way{Question: q.ID, Side: s.ID, Words: fmt.Sprintf("Choose %s: %s", q.Name, s.Name), Why: s.Gains},
+				)
 			}
 		}
 	}
@@ -91,7 +97,9 @@ func (j *judge) againstSchools() map[string]Finding {
 	j.present.pairs(func(earlier, later *stop) {
 		for _, p := range between(j.rules, later, earlier) {
 			if p.school != "" {
-				list[findingID(p.rule, later, earlier)] = Finding{Stops: []plan.Key{later.key, earlier.key}, Reason: p.reason, School: p.school}
+				list[findingID(p.rule, later, earlier)] = Finding{
+					Stops: []plan.Key{later.key, earlier.key}, Reason: p.reason, School: p.school,
+				}
 			}
 		}
 	})

@@ -16,7 +16,9 @@ import (
 // against a school, says so, and offers that side.
 func TestBothWaysOutAreOffered(t *testing.T) {
 	p := &plan.Plan{}
-	for _, x := range [][2]string{{"two-humbucker", "Slab"}, {"compressor", "Squeeze"}, {"fuzz", "Silt"}, {"combo-plain", "Pier"}} {
+	for _, x := range [][2]string{
+		{"two-humbucker", "Slab"}, {"compressor", "Squeeze"}, {"fuzz", "Silt"}, {"combo-plain", "Pier"},
+	} {
 		k, ok := catalog.Find(x[0])
 		require.True(t, ok)
 		p.Gear = append(p.Gear, k.New(plan.ID(strings.ToLower(x[1])), x[1]))
@@ -51,8 +53,13 @@ func TestBothWaysOutAreOffered(t *testing.T) {
 	p.Rigs[0].Path[0], p.Rigs[0].Path[1] = p.Rigs[0].Path[1], p.Rigs[0].Path[0]
 	school := find("compressor-first")
 	require.NotNil(t, school)
-	assert.Equal(t, []Way{{"compressor", "after", "Choose Compressor: after the drives", "it never pushes them harder"}}, school.Ways)
+	assert.Equal(
+		t, []Way{{"compressor", "after", "Choose Compressor: after the drives", "it never pushes them harder"}}, school.Ways,
+	)
 	p.Rigs[0].Schools = []plan.School{{Question: "compressor", Side: "after"}}
 	assert.Nil(t, find("compressor-first"))
-	assert.False(t, slices.ContainsFunc(at(t, p, "").Findings, func(f Finding) bool { return len(f.Ways) > 0 }), "nothing stands against anything now")
+	assert.False(
+		t, slices.ContainsFunc(at(t, p, "").Findings, func(f Finding) bool { return len(f.Ways) > 0 }),
+		"nothing stands against anything now",
+	)
 }

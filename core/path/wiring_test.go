@@ -39,11 +39,13 @@ func TestCablesOfLanesAndLoops(t *testing.T) {
 		want        []string
 	}{
 		"04-volume-before-the-drives-tuner-on-its-tap": {"", []string{
-			"Driftwood output > Squeeze input", "Squeeze output > Sluice input", "Sluice tuner out > Plumb input", "Sluice output > Amber input",
+			"Driftwood output > Squeeze input", "Squeeze output > Sluice input", "Sluice tuner out > Plumb input",
+			"Sluice output > Amber input",
 			"Amber output > Rust input", "Rust output > Echo input", "Echo output > Pier combo input",
 		}},
 		"05-a-dual-drive": {"", []string{
-			"Driftwood output > Plumb input", "Plumb output > Twin input", "Twin output > Echo input", "Echo output > Pier combo input",
+			"Driftwood output > Plumb input", "Plumb output > Twin input", "Twin output > Echo input",
+			"Echo output > Pier combo input",
 		}},
 		"06-a-loop-switcher": {"", []string{
 			"Driftwood output > Plumb input", "Plumb output > Squeeze input", "Squeeze output > Turntable input",
@@ -57,27 +59,34 @@ func TestCablesOfLanesAndLoops(t *testing.T) {
 		}},
 		"07-two-reverbs-in-parallel": {"", []string{
 			"Driftwood output > Amber input", "Amber output > Echo input", "Echo output > Raft input",
-			"Raft output 1 > Room input", "Raft output 2 > Vault input", "Room output > Raft input 1", "Vault output > Raft input 2",
+			"Raft output 1 > Room input", "Raft output 2 > Vault input", "Room output > Raft input 1",
+			"Vault output > Raft input 2",
 			"Raft output > Pier combo input",
 		}},
 		"08-a-wet-lane-with-dwell-beside-a-dry-lane": {"", []string{
-			"Driftwood output > Amber input", "Amber output > Raft input", "Raft output 2 > Nudge input", "Nudge output > Spring input",
+			"Driftwood output > Amber input", "Amber output > Raft input", "Raft output 2 > Nudge input",
+			"Nudge output > Spring input",
 			"Spring output > Raft input 2", "Raft output > Pier combo input",
 		}},
 		"10-mono-until-a-ping-pong-delay-then-two-amps": {"", []string{
-			"Driftwood output > Plumb input", "Plumb output > Amber input", "Amber output > Flutter input", "Flutter output > Pong input",
-			"Pong output > Grotto input stereo", "Grotto output left > Pier combo input", "Grotto output right > Jetty combo input",
+			"Driftwood output > Plumb input", "Plumb output > Amber input", "Amber output > Flutter input",
+			"Flutter output > Pong input",
+			"Pong output > Grotto input stereo", "Grotto output left > Pier combo input",
+			"Grotto output right > Jetty combo input",
 		}},
 		"12-a-multi-effect-by-four-cables": {"", []string{
-			"Driftwood output > Plumb input", "Plumb output > Lagoon input", "Lagoon send > Hired head input", "Hired head send > Lagoon return",
+			"Driftwood output > Plumb input", "Plumb output > Lagoon input", "Lagoon send > Hired head input",
+			"Hired head send > Lagoon return",
 			"Lagoon output > Hired head return", "Hired head speaker out > Crate input speaker",
 		}},
 		"13-a-piezo-on-a-path-of-its-own": {"", []string{
-			"Driftwood piezo out > Acorn input", "Acorn output > Line input", "Driftwood output > Wave input", "Wave output > Amber input",
+			"Driftwood piezo out > Acorn input", "Acorn output > Line input", "Driftwood output > Wave input",
+			"Wave output > Amber input",
 			"Amber output > Echo input", "Echo output > Pier combo input",
 		}},
 		"11-a-cab-simulator-before-the-time-effects-and-a-stereo-di": {"two", []string{
-			"Driftwood output > Plumb input", "Plumb output > Amber input", "Amber output > Pong input", "Pong output > Grotto input stereo",
+			"Driftwood output > Plumb input", "Plumb output > Amber input", "Amber output > Pong input",
+			"Pong output > Grotto input stereo",
 			"Grotto output left > Pier combo input", "Grotto output right > Jetty combo input",
 		}},
 	}
@@ -93,15 +102,18 @@ func TestYLeadsAreSaid(t *testing.T) {
 	s := p.Rigs[0].Path[2].Split
 	s.From, s.To = "", ""
 	assert.Equal(t, []string{
-		"Echo output > Room input Y", "Echo output > Vault input Y", "Room output > Pier combo input Y", "Vault output > Pier combo input Y",
+		"Echo output > Room input Y", "Echo output > Vault input Y", "Room output > Pier combo input Y",
+		"Vault output > Pier combo input Y",
 	}, cabled(t, p, "")[2:])
 }
 
 func TestSidesGoIntoTheirOwnInputs(t *testing.T) {
 	p := fromFile(t, "10-mono-until-a-ping-pong-delay-then-two-amps")
-	p.Rigs[0].Path = []plan.Node{{Stop: "pong/fx"}, {Split: &plan.Split{ID: "sides", Kind: plan.SplitLeftRight, Join: plan.JoinStereo, Lanes: []plan.Lane{
-		{Nodes: []plan.Node{{Stop: "amber/fx"}}}, {Nodes: []plan.Node{{Stop: "flutter/fx"}}}}}}, {Stop: "grotto/fx"}}
+	p.Rigs[0].Path = []plan.Node{{Stop: "pong/fx"},
+		{Split: &plan.Split{ID: "sides", Kind: plan.SplitLeftRight, Join: plan.JoinStereo, Lanes: []plan.Lane{
+			{Nodes: []plan.Node{{Stop: "amber/fx"}}}, {Nodes: []plan.Node{{Stop: "flutter/fx"}}}}}}, {Stop: "grotto/fx"}}
 	assert.Equal(t, []string{
-		"Pong output left > Amber input", "Pong output right > Flutter input", "Amber output > Grotto input left", "Flutter output > Grotto input right",
+		"Pong output left > Amber input", "Pong output right > Flutter input", "Amber output > Grotto input left",
+		"Flutter output > Grotto input right",
 	}, cabled(t, p, "")[1:])
 }

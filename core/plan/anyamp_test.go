@@ -48,15 +48,24 @@ func TestAnyAmpStandsInForTheRigsOwn(t *testing.T) {
 func TestAHiredComboBringsItsOwnSpeaker(t *testing.T) {
 	p := &plan.Plan{}
 	amp := func(id plan.ID, internal bool) plan.Gear {
-		return plan.Gear{ID: id, Name: string(id), Kind: plan.Amp, SpeakerOut: &plan.SpeakerOut{Internal: internal}, Blocks: []plan.Block{
-			{ID: "preamp", Name: "preamp", Effect: plan.EffectPreamp, Bypass: plan.AlwaysOn}, {ID: "power", Name: "power", Effect: plan.EffectPower, Bypass: plan.AlwaysOn},
-		}}
+		return plan.Gear{ID: id, Name: string(id), Kind: plan.Amp, SpeakerOut: &plan.SpeakerOut{Internal: internal},
+			Blocks: []plan.Block{
+				{ID: "preamp", Name: "preamp", Effect: plan.EffectPreamp, Bypass: plan.AlwaysOn},
+				{ID: "power", Name: "power", Effect: plan.EffectPower, Bypass: plan.AlwaysOn},
+			}}
 	}
-	cab := plan.Gear{ID: "cab", Name: "cab", Kind: plan.Interface, Blocks: []plan.Block{{ID: "fx", Name: "speaker", Effect: plan.EffectSpeaker, Bypass: plan.AlwaysOn, Level: "speaker"}}}
+	cab := plan.Gear{
+		ID: "cab", Name: "cab", Kind: plan.Interface,
+		Blocks: []plan.Block{
+			{ID: "fx", Name: "speaker", Effect: plan.EffectSpeaker, Bypass: plan.AlwaysOn, Level: "speaker"},
+		},
+	}
 	p.Gear = []plan.Gear{amp("own", false), amp("combo", true), amp("head", false), cab}
-	p.Rigs = []plan.Rig{{ID: "rig", Name: "rig", Path: []plan.Node{{Stop: "own/preamp"}, {Stop: "own/power"}, {Stop: "cab/fx"}}, Destinations: []plan.Destination{
-		{ID: "at-combo", Name: "combo", Kind: plan.HiredAmp, Amp: "combo"}, {ID: "at-head", Name: "head", Kind: plan.HiredAmp, Amp: "head"},
-	}}}
+	p.Rigs = []plan.Rig{{ID: "rig", Name: "rig",
+		Path: []plan.Node{{Stop: "own/preamp"}, {Stop: "own/power"}, {Stop: "cab/fx"}}, Destinations: []plan.Destination{
+			{ID: "at-combo", Name: "combo", Kind: plan.HiredAmp, Amp: "combo"},
+			{ID: "at-head", Name: "head", Kind: plan.HiredAmp, Amp: "head"},
+		}}}
 	require.Empty(t, p.Validate())
 	for id, want := range map[plan.ID]int{"at-combo": 2, "at-head": 3} {
 		there, err := p.At("rig", id)

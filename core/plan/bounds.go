@@ -63,7 +63,10 @@ func boundsOf(t reflect.Type) []bound {
 	var list []bound
 	for i := range t.NumField() {
 		f := t.Field(i)
-		b := bound{index: i, name: jsonName(f), low: math.Inf(-1), high: math.Inf(1), limits: f.Tag.Get("minimum") + " to " + f.Tag.Get("maximum")}
+		b := bound{
+			index: i, name: jsonName(f), low: math.Inf(-1), high: math.Inf(1),
+			limits: f.Tag.Get("minimum") + " to " + f.Tag.Get("maximum"),
+		}
 		if b.name == "" {
 			continue
 		}

@@ -86,7 +86,8 @@ func (p *Plan) Sounding(s *Split, set Setting) (lanes []bool, main bool) {
 		if lanes[i] = !ok && (s.Kind != SplitAB || i == 0); ok {
 			lanes[i] = c.Lanes[i] == nil || slices.Contains(c.Lanes[i], at)
 		}
-		if g, known := p.FindGear(s.From.Gear()); known && s.Kind == SplitTap && g.Kind == Guitar && set.Guitar != "" && g.ID != set.Guitar {
+		if g, known := p.FindGear(s.From.Gear()); known && s.Kind == SplitTap && g.Kind == Guitar && set.Guitar != "" &&
+			g.ID != set.Guitar {
 			lanes[i] = false // the other guitar's output
 		}
 	}
@@ -183,7 +184,9 @@ func laneOfAll(g *Gear, stands map[Key]bool, lanes map[Key][]KeyCondition) []Key
 			continue
 		}
 		shared = slices.DeleteFunc(slices.Clone(shared), func(c KeyCondition) bool {
-			return !slices.ContainsFunc(lanes[key], func(x KeyCondition) bool { return x.Key == c.Key && slices.Equal(x.Is, c.Is) })
+			return !slices.ContainsFunc(
+				lanes[key], func(x KeyCondition) bool { return x.Key == c.Key && slices.Equal(x.Is, c.Is) },
+			)
 		})
 	}
 	return shared

@@ -12,8 +12,9 @@ import (
 
 func TestColoursAreUnderstoodInWords(t *testing.T) {
 	for words, want := range map[string]string{
-		"amber": "#d69b2c", "Amber ": "#d69b2c", "dark blue": "#264066", "light blue": "#8ca6cc", "sea green": "#3f7f60", "oxide-brown": "#834a30",
-		"#0A1b2C": "#0a1b2c", "black with white": "#878883",
+		"amber": "#d69b2c", "Amber ": "#d69b2c", "dark blue": "#264066", "light blue": "#8ca6cc", "sea green": "#3f7f60",
+		"oxide-brown": "#834a30",
+		"#0A1b2C":     "#0a1b2c", "black with white": "#878883",
 	} {
 		got, ok := plan.ColourOf(words)
 		assert.True(t, ok, words)

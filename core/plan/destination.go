@@ -101,7 +101,10 @@ func anyAmp() Gear {
 		return Control{ID: id, Name: string(id), Kind: Knob, Access: SlowHand, Default: &v}
 	}
 	return Gear{ID: AnyAmpID, Name: "Any amp", Kind: Amp, Blocks: []Block{
-		{ID: "preamp", Name: "preamp", Effect: EffectPreamp, Model: CleanVoice, Bypass: AlwaysOn, Controls: []Control{knob("gain", 3), knob("bass", 5), knob("mid", 5), knob("treble", 5)}},
+		{
+			ID: "preamp", Name: "preamp", Effect: EffectPreamp, Model: CleanVoice, Bypass: AlwaysOn,
+			Controls: []Control{knob("gain", 3), knob("bass", 5), knob("mid", 5), knob("treble", 5)},
+		},
 		{ID: "power", Name: "power", Effect: EffectPower, Bypass: AlwaysOn, Controls: []Control{knob("master", 5)}},
 	}}
 }

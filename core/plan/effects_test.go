@@ -63,10 +63,24 @@ func TestTraitsThatRulesHangOn(t *testing.T) {
 		}
 		return list
 	}
-	assert.Equal(t, []plan.Effect{"compressor", "boost", "overdrive", "distortion", "fuzz"}, of(func(x plan.Traits) bool { return x.Pushes }))
-	assert.Equal(t, []plan.Effect{"boost", "overdrive", "distortion", "fuzz", "preamp"}, of(func(x plan.Traits) bool { return x.Effect.IsGain() }))
+	assert.Equal(
+		t, []plan.Effect{"compressor", "boost", "overdrive", "distortion", "fuzz"},
+		of(func(x plan.Traits) bool { return x.Pushes }),
+	)
+	assert.Equal(
+		t, []plan.Effect{"boost", "overdrive", "distortion", "fuzz", "preamp"},
+		of(func(x plan.Traits) bool { return x.Effect.IsGain() }),
+	)
 	assert.Equal(t, []plan.Effect{"di", "speaker", "load"}, of(func(x plan.Traits) bool { return x.Ends }))
-	assert.Equal(t, []plan.Effect{"vibe", "phaser", "chorus", "flanger", "tremolo", "rotary", "delay"}, of(func(x plan.Traits) bool { return x.Tempo }))
-	assert.Equal(t, []plan.Effect{"chorus", "flanger", "rotary", "delay", "reverb", "looper"}, of(func(x plan.Traits) bool { return x.Parallel }))
-	assert.Equal(t, []plan.Effect{"delay", "reverb"}, of(func(x plan.Traits) bool { return x.Family == plan.FamilyRepeats }))
+	assert.Equal(
+		t, []plan.Effect{"vibe", "phaser", "chorus", "flanger", "tremolo", "rotary", "delay"},
+		of(func(x plan.Traits) bool { return x.Tempo }),
+	)
+	assert.Equal(
+		t, []plan.Effect{"chorus", "flanger", "rotary", "delay", "reverb", "looper"},
+		of(func(x plan.Traits) bool { return x.Parallel }),
+	)
+	assert.Equal(
+		t, []plan.Effect{"delay", "reverb"}, of(func(x plan.Traits) bool { return x.Family == plan.FamilyRepeats }),
+	)
 }

@@ -98,7 +98,10 @@ func decodeShape(data []byte) (*File, Problems) {
 	case err != nil || version < 1:
 		ps.add("version", "the version of the file is missing or not a whole number from 1")
 	case version > FormatVersion:
-		ps.add("version", "the file is version %d and this Envex reads up to version %d: open it with a newer Envex", version, FormatVersion)
+		ps.add(
+			"version", "the file is version %d and this Envex reads up to version %d: open it with a newer Envex", version,
+			FormatVersion,
+		)
 	}
 	if len(ps) > 0 {
 		return nil, ps

@@ -29,24 +29,38 @@ func TestDecodeRefusesByPath(t *testing.T) {
 	good, err := plan.Encode(&p)
 	require.NoError(t, err)
 	cases := map[string]struct{ data, path, says string }{
-		"not JSON":          {"{", "", "ends too early"},
-		"nothing":           {"", "", "ends too early"},
-		"another format":    {`{"format":"other","version":1}`, "format", "not an Envex file"},
-		"no version":        {`{"format":"envex"}`, "version", "missing"},
-		"newer":             {`{"format":"envex","version":3}`, "version", "newer Envex"},
-		"two documents":     {string(good) + "{}", "", "after the end"},
-		"field twice":       {`{"format":"envex","format":"envex"}`, "", "twice"},
-		"too deep":          {strings.Repeat("[", 100), "", "deeper"},
-		"unknown field":     {strings.Replace(string(good), `"title"`, `"titel"`, 1), "songs[0].titel", "no field"},
-		"missing field":     {strings.Replace(string(good), `"title"`, `"titel"`, 1), "songs[0].title", "missing"},
-		"case matters":      {strings.Replace(string(good), `"title"`, `"Title"`, 1), "songs[0].Title", "no field"},
-		"wrong type":        {strings.Replace(string(good), `"bpm": 100`, `"bpm": "fast"`, 1), "songs[0].tempo.bpm", "a number is expected, not text"},
-		"wrong value":       {strings.Replace(string(good), `"amber/drive/gain": 4`, `"amber/drive/gain": []`, 1), `rigs[0].base["amber/drive/gain"]`, "a value is"},
-		"whole numbers":     {strings.Replace(string(good), `"beats": 4`, `"beats": 4.5`, 1), "songs[0].meter.beats", "whole number"},
-		"null":              {strings.Replace(string(good), `"bpm": 100`, `"bpm": null`, 1), "songs[0].tempo.bpm", "null"},
-		"huge number":       {strings.Replace(string(good), `"bpm": 100`, `"bpm": 1e999`, 1), "songs[0].tempo.bpm", "too large"},
-		"caught by meaning": {strings.Replace(string(good), `"bpm": 100`, `"bpm": 1000`, 1), "songs[0].tempo.bpm", "20 to 400"},
-		"too long":          {`{"format":"envex","version":1,"x":"` + strings.Repeat("a", plan.MaxFileBytes) + `"}`, "", "10 MB is the most"},
+		"not JSON":       {"{", "", "ends too early"},
+		"nothing":        {"", "", "ends too early"},
+		"another format": {`{"format":"other","version":1}`, "format", "not an Envex file"},
+		"no version":     {`{"format":"envex"}`, "version", "missing"},
+		"newer":          {`{"format":"envex","version":3}`, "version", "newer Envex"},
+		"two documents":  {string(good) + "{}", "", "after the end"},
+		"field twice":    {`{"format":"envex","format":"envex"}`, "", "twice"},
+		"too deep":       {strings.Repeat("[", 100), "", "deeper"},
+		"unknown field":  {strings.Replace(string(good), `"title"`, `"titel"`, 1), "songs[0].titel", "no field"},
+		"missing field":  {strings.Replace(string(good), `"title"`, `"titel"`, 1), "songs[0].title", "missing"},
+		"case matters":   {strings.Replace(string(good), `"title"`, `"Title"`, 1), "songs[0].Title", "no field"},
+		"wrong type": {
+			strings.Replace(string(good), `"bpm": 100`, `"bpm": "fast"`, 1), "songs[0].tempo.bpm",
+			"a number is expected, not text",
+		},
+		"wrong value": {
+			strings.Replace(string(good), `"amber/drive/gain": 4`, `"amber/drive/gain": []`, 1),
+			`rigs[0].base["amber/drive/gain"]`, "a value is",
+		},
+		"whole numbers": {
+			strings.Replace(string(good), `"beats": 4`, `"beats": 4.5`, 1), "songs[0].meter.beats", "whole number",
+		},
+		"null": {strings.Replace(string(good), `"bpm": 100`, `"bpm": null`, 1), "songs[0].tempo.bpm", "null"},
+		"huge number": {
+			strings.Replace(string(good), `"bpm": 100`, `"bpm": 1e999`, 1), "songs[0].tempo.bpm", "too large",
+		},
+		"caught by meaning": {
+			strings.Replace(string(good), `"bpm": 100`, `"bpm": 1000`, 1), "songs[0].tempo.bpm", "20 to 400",
+		},
+		"too long": {
+			`{"format":"envex","version":1,"x":"` + strings.Repeat("a", plan.MaxFileBytes) + `"}`, "", "10 MB is the most",
+		},
 	}
 	for name, c := range cases {
 		t.Run(name, func(t *testing.T) {
@@ -67,7 +81,9 @@ func TestDecodeRefusesByPath(t *testing.T) {
 func TestTooManyOfAnythingIsRefused(t *testing.T) {
 	p := small()
 	for i := range plan.MaxItems + 1 {
-		p.Songs[0].Sections = append(p.Songs[0].Sections, plan.Section{ID: plan.ID(fmt.Sprint("x", i)), Label: "x", Sound: "home"})
+		p.Songs[0].Sections = append(
+			p.Songs[0].Sections, plan.Section{ID: plan.ID(fmt.Sprint("x", i)), Label: "x", Sound: "home"},
+		)
 	}
 	assert.Contains(t, p.Validate().Error(), "is the most")
 }
@@ -120,11 +136,18 @@ func TestMergeCopyRenamesEveryMention(t *testing.T) {
 	r.Recipes[0].Values = map[plan.Key]plan.Value{"amber/amber/on": plan.On(true)}
 	r.Floor.Places = map[plan.ID]plan.Placement{"amber": {X: 1}}
 	file.Gear[1].Footswitches[0].ID = "amber"
-	r.Assignments = []plan.Assignment{{Gear: "amber", Switch: "amber", Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Toggle, Target: "amber/amber/on"}}}}}
+	r.Assignments = []plan.Assignment{
+		{
+			Gear: "amber", Switch: "amber",
+			Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Toggle, Target: "amber/amber/on"}}},
+		},
+	}
 	require.Empty(t, file.Validate())
 	n := 0
 	newID := func() plan.ID { n++; return plan.ID(fmt.Sprint("fresh", n)) }
-	m, err := mine.Merge(&file, map[plan.ID]plan.Resolution{"amber": plan.Copy, "rig": plan.Copy, "song": plan.Copy}, newID)
+	m, err := mine.Merge(
+		&file, map[plan.ID]plan.Resolution{"amber": plan.Copy, "rig": plan.Copy, "song": plan.Copy}, newID,
+	)
 	require.NoError(t, err)
 	require.Empty(t, m.Conflicts)
 	merged := mine

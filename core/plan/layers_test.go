@@ -20,16 +20,26 @@ func TestWhatLayersCannotBeIsRefused(t *testing.T) {
 		{"of none", "sections[1].looping.bars", func(s []plan.Section) { s[1].Looping = &plan.Looping{Bars: &four} }},
 		{"too long", "sections[0].looping.bars", func(s []plan.Section) { s[0].Looping.Bars = &nine }},
 		{"open", "sections[0].looping.bars", func(s []plan.Section) { s[0].Bars = nil }},
-		{"nobody records it", "sections[1].looping.plays[0]", func(s []plan.Section) { s[1].Looping.Plays = []string{"Gulls"} }},
-		{"played twice", "sections[1].looping.plays[1]", func(s []plan.Section) { s[1].Looping.Plays = []string{"Bass", "Bass"} }},
+		{
+			"nobody records it", "sections[1].looping.plays[0]",
+			func(s []plan.Section) { s[1].Looping.Plays = []string{"Gulls"} },
+		},
+		{
+			"played twice", "sections[1].looping.plays[1]",
+			func(s []plan.Section) { s[1].Looping.Plays = []string{"Bass", "Bass"} },
+		},
 	} {
 		eight := 8.0
 		p := &plan.Plan{
 			Sounds: []plan.Sound{{ID: "bed", Name: "Bed", Short: "B", Role: plan.HomeRole, Tape: "bone"}},
-			Songs: []plan.Song{{ID: "song", Title: "Ropewalk", Tempo: plan.Tempo{BPM: 100}, Meter: plan.Meter{Beats: 4, Unit: 4}, Sections: []plan.Section{
-				{ID: "a", Label: "A", Sound: "bed", Bars: &eight, Looping: &plan.Looping{Records: "Bass"}},
-				{ID: "b", Label: "B", Sound: "bed", Bars: &eight, Looping: &plan.Looping{Records: "Chords", Plays: []string{"Bass"}}},
-			}}},
+			Songs: []plan.Song{{ID: "song", Title: "Ropewalk", Tempo: plan.Tempo{BPM: 100},
+				Meter: plan.Meter{Beats: 4, Unit: 4}, Sections: []plan.Section{
+					{ID: "a", Label: "A", Sound: "bed", Bars: &eight, Looping: &plan.Looping{Records: "Bass"}},
+					{
+						ID: "b", Label: "B", Sound: "bed", Bars: &eight,
+						Looping: &plan.Looping{Records: "Chords", Plays: []string{"Bass"}},
+					},
+				}}},
 		}
 		x.change(p.Songs[0].Sections)
 		problems := p.Validate()

@@ -59,7 +59,9 @@ func (p *Plan) Merge(file *Plan, resolve map[ID]Resolution, newID func() ID) (*M
 			continue
 		}
 		if r := resolve[a.AggregateID()]; r != Replace && r != KeepOwn {
-			m.Conflicts = append(m.Conflicts, Conflict{Kind: a.AggregateKind(), ID: a.AggregateID(), Mine: own.Label(), File: a.Label()})
+			m.Conflicts = append(
+				m.Conflicts, Conflict{Kind: a.AggregateKind(), ID: a.AggregateID(), Mine: own.Label(), File: a.Label()},
+			)
 		}
 	}
 	if len(m.Conflicts) > 0 {

@@ -15,7 +15,13 @@ func number(n int) *int { return &n }
 func online() *plan.Plan {
 	whole := small()
 	p := &whole
-	p.Gear = append(p.Gear, plan.Gear{ID: "ctrl", Name: "Turntable", Kind: plan.Controller, MIDI: &plan.MIDIPort{Channel: 1}, Relays: []plan.Relay{{ID: "r1"}}})
+	p.Gear = append(
+		p.Gear,
+		plan.Gear{
+			ID: "ctrl", Name: "Turntable", Kind: plan.Controller, MIDI: &plan.MIDIPort{Channel: 1},
+			Relays: []plan.Relay{{ID: "r1"}},
+		},
+	)
 	p.Sounds = append(p.Sounds, plan.Sound{ID: "lead", Name: "Lead", Short: "LD", Role: plan.LeadRole, Tape: "sky"})
 	echo, _ := p.FindGear("echo")
 	echo.MIDI = &plan.MIDIPort{Channel: 3}
@@ -27,21 +33,31 @@ func TestProblemsOfMIDIAndOfWhatIsKept(t *testing.T) {
 		change func(*plan.Plan, *plan.Rig)
 		path   string
 	}{
-		"a message to nothing": {func(p *plan.Plan, _ *plan.Rig) { p.Gear[2].MIDI.Map = []plan.MIDIMessage{{Target: "delay/nothing"}} }, "gear[2].midi.map[0].target"},
+		"a message to nothing": {
+			func(p *plan.Plan, _ *plan.Rig) { p.Gear[2].MIDI.Map = []plan.MIDIMessage{{Target: "delay/nothing"}} },
+			"gear[2].midi.map[0].target",
+		},
 		"two messages to one": {func(p *plan.Plan, _ *plan.Rig) {
 			p.Gear[2].MIDI.Map = []plan.MIDIMessage{{Target: "delay/preset"}, {Target: "delay/preset", Control: number(4)}}
 		}, "gear[2].midi.map[1].target"},
 		"one message to two": {func(p *plan.Plan, _ *plan.Rig) {
-			p.Gear[2].MIDI.Map = []plan.MIDIMessage{{Target: "delay/on", Control: number(4)}, {Target: "delay/time", Control: number(4)}}
+			p.Gear[2].MIDI.Map = []plan.MIDIMessage{
+				{Target: "delay/on", Control: number(4)}, {Target: "delay/time", Control: number(4)},
+			}
 		}, "gear[2].midi.map[1].control"},
-		"a program change to a knob": {func(p *plan.Plan, _ *plan.Rig) { p.Gear[2].MIDI.Map = []plan.MIDIMessage{{Target: "delay/time"}} }, "gear[2].midi.map[0].control"},
+		"a program change to a knob": {
+			func(p *plan.Plan, _ *plan.Rig) { p.Gear[2].MIDI.Map = []plan.MIDIMessage{{Target: "delay/time"}} },
+			"gear[2].midi.map[0].control",
+		},
 		"a value above seven bits": {func(p *plan.Plan, _ *plan.Rig) {
 			p.Gear[2].MIDI.Map = []plan.MIDIMessage{{Target: "delay/preset", Values: map[string]int{"A": 128}}}
 		}, "gear[2].midi.map[0].values[\"A\"]"},
 		"a value of no option": {func(p *plan.Plan, _ *plan.Rig) {
 			p.Gear[2].MIDI.Map = []plan.MIDIMessage{{Target: "delay/preset", Values: map[string]int{"Q": 1}}}
 		}, "gear[2].midi.map[0].values[\"Q\"]"},
-		"relays of a pedal": {func(p *plan.Plan, _ *plan.Rig) { p.Gear[2].Relays = []plan.Relay{{ID: "r"}} }, "gear[2].relays"},
+		"relays of a pedal": {
+			func(p *plan.Plan, _ *plan.Rig) { p.Gear[2].Relays = []plan.Relay{{ID: "r"}} }, "gear[2].relays",
+		},
 		"no such relay": {func(_ *plan.Plan, r *plan.Rig) {
 			r.Relays = []plan.RelayLink{{Controller: "ctrl", Relay: "r9", Target: "echo/delay/on"}}
 		}, "rigs[0].relays[0].relay"},
@@ -49,7 +65,10 @@ func TestProblemsOfMIDIAndOfWhatIsKept(t *testing.T) {
 			r.Relays = []plan.RelayLink{{Controller: "ctrl", Relay: "r1", Target: "echo/delay/time"}}
 		}, "rigs[0].relays[0].target"},
 		"a relay plugged in twice": {func(_ *plan.Plan, r *plan.Rig) {
-			r.Relays = []plan.RelayLink{{Controller: "ctrl", Relay: "r1", Target: "echo/delay/on"}, {Controller: "ctrl", Relay: "r1", Target: "echo/delay/on"}}
+			r.Relays = []plan.RelayLink{
+				{Controller: "ctrl", Relay: "r1", Target: "echo/delay/on"},
+				{Controller: "ctrl", Relay: "r1", Target: "echo/delay/on"},
+			}
 		}, "rigs[0].relays[1].relay"},
 		"a link from what sends nothing": {func(_ *plan.Plan, r *plan.Rig) {
 			r.MIDI = []plan.MIDILink{{Controller: "echo", Gear: "echo", Channel: 1}}
@@ -61,13 +80,20 @@ func TestProblemsOfMIDIAndOfWhatIsKept(t *testing.T) {
 			r.MIDI = []plan.MIDILink{{Controller: "ctrl", Gear: "echo", Channel: 17}}
 		}, "rigs[0].midi[0].channel"},
 		"two sounds on one slot": {func(p *plan.Plan, r *plan.Rig) {
-			r.SlotPins = []plan.SlotPin{{Controller: "ctrl", Slot: "5", Sound: p.Sounds[0].ID}, {Controller: "ctrl", Slot: "5", Sound: p.Sounds[1].ID}}
+			r.SlotPins = []plan.SlotPin{
+				{Controller: "ctrl", Slot: "5", Sound: p.Sounds[0].ID}, {Controller: "ctrl", Slot: "5", Sound: p.Sounds[1].ID},
+			}
 		}, "rigs[0].slot_pins[1].slot"},
 		"a slot for no sound": {func(_ *plan.Plan, r *plan.Rig) {
 			r.SlotPins = []plan.SlotPin{{Controller: "ctrl", Slot: "5", Sound: "nope"}}
 		}, "rigs[0].slot_pins[0].sound"},
-		"a switch of no block":       {func(_ *plan.Plan, r *plan.Rig) { r.OwnSwitches = []plan.Key{"echo/nothing"} }, "rigs[0].own_switches[0]"},
-		"snapshots of what has none": {func(_ *plan.Plan, r *plan.Rig) { r.Snapshots = plan.SnapshotMap{"echo": {"A": {"1": {}}}} }, "rigs[0].snapshots[\"echo\"]"},
+		"a switch of no block": {
+			func(_ *plan.Plan, r *plan.Rig) { r.OwnSwitches = []plan.Key{"echo/nothing"} }, "rigs[0].own_switches[0]",
+		},
+		"snapshots of what has none": {
+			func(_ *plan.Plan, r *plan.Rig) { r.Snapshots = plan.SnapshotMap{"echo": {"A": {"1": {}}}} },
+			"rigs[0].snapshots[\"echo\"]",
+		},
 	}
 	for name, c := range cases {
 		t.Run(name, func(t *testing.T) {
@@ -136,7 +162,10 @@ func TestMIDIAndPinsAreMentionsAndAreRenamed(t *testing.T) {
 		}
 	}
 	n := 0
-	merged, err := mine.Merge(again, map[plan.ID]plan.Resolution{"ctrl": plan.Copy, "echo": plan.Copy, "rig": plan.Replace}, func() plan.ID { n++; return plan.ID([]string{"", "new1", "new2", "new3", "new4"}[n]) })
+	merged, err := mine.Merge(
+		again, map[plan.ID]plan.Resolution{"ctrl": plan.Copy, "echo": plan.Copy, "rig": plan.Replace},
+		func() plan.ID { n++; return plan.ID([]string{"", "new1", "new2", "new3", "new4"}[n]) },
+	)
 	require.NoError(t, err)
 	for _, a := range append(merged.Replaced, merged.Added...) {
 		if rig, ok := a.(plan.Rig); ok {

@@ -75,8 +75,10 @@ var models = map[Effect][]Model{
 		{Slicing, "slicing", "the level jumps between on and off: half the time each"},
 	},
 	EffectPitch: {
-		{OctaveUp, "octave up", "12 semitones up"}, {FifthUp, "fifth up", "7 semitones up"}, {FourthUp, "fourth up", "5 semitones up"},
-		{FourthDown, "fourth down", "5 semitones down"}, {FifthDown, "fifth down", "7 semitones down"}, {OctaveDown, "octave down", "12 semitones down"},
+		{OctaveUp, "octave up", "12 semitones up"}, {FifthUp, "fifth up", "7 semitones up"},
+		{FourthUp, "fourth up", "5 semitones up"},
+		{FourthDown, "fourth down", "5 semitones down"}, {FifthDown, "fifth down", "7 semitones down"},
+		{OctaveDown, "octave down", "12 semitones down"},
 	},
 }
 
@@ -197,7 +199,10 @@ func TellModels(g *Gear) {
 				b.Model = Tape
 			}
 		case EffectPitch:
-			b.tellOptions("interval", map[string]string{"octave up": OctaveUp, "fifth up": FifthUp, "fourth down": FourthDown, "octave down": OctaveDown})
+			b.tellOptions(
+				"interval",
+				map[string]string{"octave up": OctaveUp, "fifth up": FifthUp, "fourth down": FourthDown, "octave down": OctaveDown},
+			)
 		}
 	}
 }
@@ -232,7 +237,10 @@ func tellVoices(g *Gear, b *Block, says func(string) bool) {
 		return ""
 	}
 	driven := func(word string) bool {
-		return slices.ContainsFunc([]string{"drive", "lead", "high", "dirty", "crunch", "overdrive"}, func(w string) bool { return strings.Contains(strings.ToLower(word), w) })
+		return slices.ContainsFunc(
+			[]string{"drive", "lead", "high", "dirty", "crunch", "overdrive"},
+			func(w string) bool { return strings.Contains(strings.ToLower(word), w) },
+		)
 	}
 	for _, list := range [][]Control{b.Controls, g.Controls} {
 		for _, c := range list {
@@ -240,7 +248,9 @@ func tellVoices(g *Gear, b *Block, says func(string) bool) {
 				continue
 			}
 			for _, o := range c.Options {
-				m := ModelAt{Control: "channel", Is: o, Model: EdgeVoice, Gain: knob("gain", "volume", "drive"), Level: knob("level")}
+				m := ModelAt{
+					Control: "channel", Is: o, Model: EdgeVoice, Gain: knob("gain", "volume", "drive"), Level: knob("level"),
+				}
 				switch {
 				case driven(o):
 					m.Model, m.Gain = DrivenVoice, knob("drive", "gain")

@@ -15,7 +15,9 @@ const (
 // Tapes are the colours a sound can be marked with, in the order they are offered. No tape
 // is red or near it: red is kept for what fails.
 func Tapes() []string {
-	return []string{"bone", "yellow", "sky", "violet", "teal", "pink", "periwinkle", "lime", "sand", "moss", "lilac", "ice"}
+	return []string{
+		"bone", "yellow", "sky", "violet", "teal", "pink", "periwinkle", "lime", "sand", "moss", "lilac", "ice",
+	}
 }
 
 // Sound is a need, free of any rig.

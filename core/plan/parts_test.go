@@ -17,13 +17,16 @@ func TestAPotFollowsItsTaper(t *testing.T) {
 		turn, want float64
 	}{
 		{plan.LinearTaper, 0.3, 0.3}, {plan.LinearTaper, 2, 1}, {plan.LinearTaper, -1, 0},
-		{plan.AudioTaper, 0.5, 0.15}, {"", 0.5, 0.15}, {plan.AudioTaper, 0.25, 0.075}, {plan.AudioTaper, 0.75, 0.575}, {plan.AudioTaper, 1, 1},
+		{plan.AudioTaper, 0.5, 0.15}, {"", 0.5, 0.15}, {plan.AudioTaper, 0.25, 0.075}, {plan.AudioTaper, 0.75, 0.575},
+		{plan.AudioTaper, 1, 1},
 		{plan.AudioTaper10, 0.5, 0.10}, {plan.AudioTaper10, 1, 1},
 	} {
 		assert.InDelta(t, x.want, plan.Pot{Ohm: 250e3, Taper: x.taper}.Fraction(x.turn), 1e-9, "%s at %g", x.taper, x.turn)
 	}
 	rapid.Check(t, func(t *rapid.T) {
-		pot := plan.Pot{Taper: rapid.SampledFrom([]string{"", plan.LinearTaper, plan.AudioTaper, plan.AudioTaper10}).Draw(t, "taper")}
+		pot := plan.Pot{
+			Taper: rapid.SampledFrom([]string{"", plan.LinearTaper, plan.AudioTaper, plan.AudioTaper10}).Draw(t, "taper"),
+		}
 		a, b := rapid.Float64Range(0, 1).Draw(t, "a"), rapid.Float64Range(0, 1).Draw(t, "b")
 		if a <= b {
 			assert.LessOrEqual(t, pot.Fraction(a), pot.Fraction(b)+1e-12, "further is never less")
@@ -42,8 +45,11 @@ func TestSlotsStandInTheOrderTheyAreCounted(t *testing.T) {
 		assert.Equal(t, want, []string{bank, slot})
 	}
 	for name, a := range map[string]plan.Action{
-		"no recall": {Kind: plan.Set, Value: ptr(plan.Text("3"))}, "no value": {Kind: plan.Recall}, "a number": {Kind: plan.Recall, Value: ptr(plan.Number(3))},
-		"no slot": {Kind: plan.Recall, Value: ptr(plan.Text("B/"))}, "no bank": {Kind: plan.Recall, Value: ptr(plan.Text("/3"))}, "nothing": {Kind: plan.Recall, Value: ptr(plan.Text(""))},
+		"no recall": {Kind: plan.Set, Value: ptr(plan.Text("3"))}, "no value": {Kind: plan.Recall},
+		"a number": {Kind: plan.Recall, Value: ptr(plan.Number(3))},
+		"no slot":  {Kind: plan.Recall, Value: ptr(plan.Text("B/"))},
+		"no bank":  {Kind: plan.Recall, Value: ptr(plan.Text("/3"))},
+		"nothing":  {Kind: plan.Recall, Value: ptr(plan.Text(""))},
 	} {
 		_, _, ok := a.Slot()
 		assert.False(t, ok, name)
@@ -54,7 +60,10 @@ func TestWhatIsHeldOnIsNotSwitched(t *testing.T) {
 	r := plan.Rig{
 		Path: []plan.Node{
 			{Stop: "a/x", Switcher: "sw", Loop: 1}, {Stop: "b/x", Switcher: "sw", Loop: 2}, {Stop: "c/x"},
-			{Split: &plan.Split{ID: "s", Kind: plan.SplitCopy, Lanes: []plan.Lane{{Nodes: []plan.Node{{Stop: "d/x"}}}}}, Switcher: "other", Loop: 1},
+			{
+				Split:    &plan.Split{ID: "s", Kind: plan.SplitCopy, Lanes: []plan.Lane{{Nodes: []plan.Node{{Stop: "d/x"}}}}},
+				Switcher: "other", Loop: 1,
+			},
 		},
 		Held: []plan.HeldLoop{{Switcher: "sw", Loop: 2}},
 	}
@@ -68,10 +77,12 @@ func TestWhatIsHeldOnIsNotSwitched(t *testing.T) {
 }
 
 func TestAMessageSaysAValueAndADeviceReadsItBack(t *testing.T) {
-	g := plan.Gear{ID: "echo", Name: "Echo", Kind: plan.Pedal, MIDI: &plan.MIDIPort{Channel: 3}, Blocks: []plan.Block{{ID: "fx", Name: "fx", Effect: plan.EffectDelay, Bypass: plan.TrueBypass, Controls: []plan.Control{
-		{ID: "mix", Name: "mix", Kind: plan.Knob, Access: plan.Remote},
-		{ID: "type", Name: "type", Kind: plan.Selector, Access: plan.Remote, Options: []string{"tape", "plate", "spring"}},
-	}}}}
+	g := plan.Gear{ID: "echo", Name: "Echo", Kind: plan.Pedal, MIDI: &plan.MIDIPort{Channel: 3},
+		Blocks: []plan.Block{{ID: "fx", Name: "fx", Effect: plan.EffectDelay, Bypass: plan.TrueBypass,
+			Controls: []plan.Control{
+				{ID: "mix", Name: "mix", Kind: plan.Knob, Access: plan.Remote},
+				{ID: "type", Name: "type", Kind: plan.Selector, Access: plan.Remote, Options: []string{"tape", "plate", "spring"}},
+			}}}}
 	by := map[plan.Key]plan.Variable{}
 	for _, v := range g.Variables() {
 		by[v.Key] = v
@@ -89,7 +100,8 @@ func TestAMessageSaysAValueAndADeviceReadsItBack(t *testing.T) {
 		{plain, on, plan.On(true), 127, true}, {plain, on, plan.On(false), 0, true},
 		{said, on, plan.On(true), 10, true}, {said, on, plan.On(false), 20, true},
 		{plan.MIDIMessage{Values: map[string]int{"on": 1}}, on, plan.On(false), 0, false},
-		{plain, mix, plan.Number(5), 64, true}, {plain, mix, plan.Number(0), 0, true}, {plain, mix, plan.Number(10), 127, true}, {plain, mix, plan.Text("much"), 0, false},
+		{plain, mix, plan.Number(5), 64, true}, {plain, mix, plan.Number(0), 0, true},
+		{plain, mix, plan.Number(10), 127, true}, {plain, mix, plan.Text("much"), 0, false},
 		{plain, kind, plan.Text("spring"), 2, true}, {plain, kind, plan.Text("hall"), -1, false},
 		{said, kind, plan.Text("plate"), 64, true}, {said, kind, plan.Text("spring"), 0, false},
 	} {
@@ -132,8 +144,14 @@ func TestASettingIsTheBaseTheRecipeAndThePreset(t *testing.T) {
 	asWritten := p.SetFor(r, &r.Recipes[0], sound, plan.Tempo{})
 	assert.Equal(t, plan.Sync("1/4"), asWritten.At("echo/delay/time"), "at no tempo it stays a length of note")
 	r.Recipes[0].Values["echo/delay/time"] = plan.Number(90)
-	assert.Equal(t, plan.Number(90), p.SetFor(r, &r.Recipes[0], sound, plan.Tempo{BPM: 120}).At("echo/delay/time"), "the recipe insists")
-	assert.Equal(t, plan.On(false), p.SetFor(r, nil, nil, plan.Tempo{BPM: 120}).At("amber/drive/on"), "without a recipe it is the base")
+	assert.Equal(
+		t, plan.Number(90), p.SetFor(r, &r.Recipes[0], sound, plan.Tempo{BPM: 120}).At("echo/delay/time"),
+		"the recipe insists",
+	)
+	assert.Equal(
+		t, plan.On(false), p.SetFor(r, nil, nil, plan.Tempo{BPM: 120}).At("amber/drive/on"),
+		"without a recipe it is the base",
+	)
 	sound.Targets.Guitar = "other"
 	assert.Equal(t, plan.ID("other"), p.SetFor(r, &r.Recipes[0], sound, plan.Tempo{}).Guitar)
 	r.Recipes[0].Guitar = "mine"
@@ -142,7 +160,8 @@ func TestASettingIsTheBaseTheRecipeAndThePreset(t *testing.T) {
 
 func TestValuesReadAsAPersonWouldSayThem(t *testing.T) {
 	for want, v := range map[string]plan.Value{
-		"4.5": plan.Number(4.5), "plate": plan.Text("plate"), "on": plan.On(true), "off": plan.On(false), "1/8. note": plan.Sync("1/8."), "any": plan.Free(), "unchanged": plan.Unchanged(), "": {},
+		"4.5": plan.Number(4.5), "plate": plan.Text("plate"), "on": plan.On(true), "off": plan.On(false),
+		"1/8. note": plan.Sync("1/8."), "any": plan.Free(), "unchanged": plan.Unchanged(), "": {},
 	} {
 		assert.Equal(t, want, v.String())
 	}
@@ -160,7 +179,8 @@ func TestWithoutAmpsTheLanesStay(t *testing.T) {
 	p := small()
 	r := &p.Rigs[0]
 	r.Path = []plan.Node{{Stop: "amber/drive"}, {Split: &plan.Split{ID: "s", Kind: plan.SplitCopy, Lanes: []plan.Lane{
-		{Name: "left", Nodes: []plan.Node{{Stop: "echo/delay"}, {Stop: "combo/preamp"}, {Stop: "combo/power"}}}, {Name: "right"},
+		{Name: "left", Nodes: []plan.Node{{Stop: "echo/delay"}, {Stop: "combo/preamp"}, {Stop: "combo/power"}}},
+		{Name: "right"},
 	}}}}
 	r.Destinations = []plan.Destination{{ID: "di", Name: "Line", Kind: plan.StereoDI}}
 	there, err := p.At("rig", "di")

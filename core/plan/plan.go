@@ -272,7 +272,8 @@ func (s Song) Label() string { return s.Title }
 func (p *Plan) PathOf(id ID) string {
 	place := map[string]string{
 		"gear": pathIn("gear", p.Gear, id), "sounds": pathIn("sounds", p.Sounds, id), "songs": pathIn("songs", p.Songs, id),
-		"set_lists": pathIn("set_lists", p.SetLists, id), "rigs": pathIn("rigs", p.Rigs, id), "shows": pathIn("shows", p.Shows, id),
+		"set_lists": pathIn("set_lists", p.SetLists, id), "rigs": pathIn("rigs", p.Rigs, id),
+		"shows": pathIn("shows", p.Shows, id),
 	}
 	for _, path := range place {
 		if path != "" {

@@ -68,7 +68,12 @@ func TestWhatASwitchDoes(t *testing.T) {
 	assert.Nil(t, double)
 	assert.Equal(t, plan.Key("drive/on"), amber.Footswitches[0].Press.Actions[0].Target, "the gear is left as it is")
 
-	r.Assignments = []plan.Assignment{{Gear: "amber", Switch: "s", Hold: &plan.Press{Actions: []plan.Action{{Kind: plan.Step, Target: "echo/delay/preset"}}}}}
+	r.Assignments = []plan.Assignment{
+		{
+			Gear: "amber", Switch: "s",
+			Hold: &plan.Press{Actions: []plan.Action{{Kind: plan.Step, Target: "echo/delay/preset"}}},
+		},
+	}
 	require.Empty(t, p.Validate())
 	press, hold, _ = r.SwitchDoes(amber, &amber.Footswitches[0])
 	assert.Nil(t, press, "the rig's word replaces the gear's")
@@ -166,7 +171,9 @@ func TestPutAndDropLeaveOthersAlone(t *testing.T) {
 }
 
 func FuzzValue(f *testing.F) {
-	for _, seed := range []string{`1`, `"A"`, `true`, `{"sync":"1/8."}`, `{"free":true}`, `{"unchanged":true}`, `null`, `[]`} {
+	for _, seed := range []string{
+		`1`, `"A"`, `true`, `{"sync":"1/8."}`, `{"free":true}`, `{"unchanged":true}`, `null`, `[]`,
+	} {
 		f.Add([]byte(seed))
 	}
 	f.Fuzz(func(t *testing.T, data []byte) {

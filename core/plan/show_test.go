@@ -29,7 +29,9 @@ func TestANightIsWrittenDownSoundly(t *testing.T) {
 }
 
 func TestAFileFromBeforeTheLogHadPlacesIsStillRead(t *testing.T) {
-	old := []byte(`{"id":"show","name":"Quay","set_list":"set","rig":"rig","faults":[{"text":"Crackled","gear":"amber"}],"fixes":[{"text":"Nudge down"}]}`)
+	old := []byte(
+		`{"id":"show","name":"Quay","set_list":"set","rig":"rig","faults":[{"text":"Crackled","gear":"amber"}],"fixes":[{"text":"Nudge down"}]}`,
+	)
 	a, err := plan.DecodeAggregate(plan.KindShow, old)
 	require.NoError(t, err)
 	p := small()
@@ -57,7 +59,9 @@ func TestWhatIsWrongInALogIsNamedByItsPath(t *testing.T) {
 			s.Fixes = []plan.Fix{{Text: "x"}, {Text: "x", Key: "echo/delay/time", Value: ptr(plan.Number(90)), Preset: "Z"}}
 		},
 		"shows[0].fixes[2].preset": func(s *plan.Show) {
-			s.Fixes = []plan.Fix{{Text: "x"}, {Text: "x"}, {Text: "x", Key: "echo/delay/preset", Value: ptr(plan.Text("A")), Preset: "A"}}
+			s.Fixes = []plan.Fix{
+				{Text: "x"}, {Text: "x"}, {Text: "x", Key: "echo/delay/preset", Value: ptr(plan.Text("A")), Preset: "A"},
+			}
 		},
 		"shows[0].fixes[0].keep": func(s *plan.Show) { s.Fixes = []plan.Fix{{Text: "x", Keep: "maybe"}} },
 		"shows[0].batteries[0]":  func(s *plan.Show) { s.Batteries = []plan.ID{"gone"} },

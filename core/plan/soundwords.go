@@ -27,7 +27,9 @@ func DirtWords() []DirtWord {
 
 // LoudnessWords are the words for loudness. A solo that stands over the band is commonly 3 to 6 dB over the rhythm sound.
 func LoudnessWords() []LoudnessWord {
-	return []LoudnessWord{{"softer", -3, 1.5}, {"same as home", 0, 1}, {"a little more", 1.5, 1}, {"over the band", 3.5, 1}}
+	return []LoudnessWord{
+		{"softer", -3, 1.5}, {"same as home", 0, 1}, {"a little more", 1.5, 1}, {"over the band", 3.5, 1},
+	}
 }
 
 // Called puts the figures of a word for dirt into targets; it reports whether it is one.

@@ -8,7 +8,10 @@ import (
 
 func TestASwitchIsCalledByWhatItDoesOnThisRig(t *testing.T) {
 	box := func(id ID, name string, switches ...Footswitch) Gear {
-		return Gear{ID: id, Name: name, Kind: Pedal, Blocks: []Block{{ID: "fx", Name: "fx", Effect: EffectBoost, Bypass: TrueBypass}}, Footswitches: switches}
+		return Gear{
+			ID: id, Name: name, Kind: Pedal, Blocks: []Block{{ID: "fx", Name: "fx", Effect: EffectBoost, Bypass: TrueBypass}},
+			Footswitches: switches,
+		}
 	}
 	toggle := func(target Key) *Press { return &Press{Actions: []Action{{Kind: Toggle, Target: target}}} }
 	p := &Plan{Gear: []Gear{
@@ -18,7 +21,9 @@ func TestASwitchIsCalledByWhatItDoesOnThisRig(t *testing.T) {
 		box("remote", "Remote", Footswitch{ID: "1", Label: "switch"}),
 	}}
 	r := &Rig{Assignments: []Assignment{{Gear: "remote", Switch: "1", Press: toggle("mid/fx/on")}}}
-	want := map[ID][]string{"mid": {"Mid"}, "ebb": {"Ebb", "Ebb tap"}, "wheel": {"Wheel 1", "Wheel two"}, "remote": {"Remote for Mid"}}
+	want := map[ID][]string{
+		"mid": {"Mid"}, "ebb": {"Ebb", "Ebb tap"}, "wheel": {"Wheel 1", "Wheel two"}, "remote": {"Remote for Mid"},
+	}
 	for i := range p.Gear {
 		g := &p.Gear[i]
 		for k := range g.Footswitches {

@@ -76,7 +76,8 @@ func turned(text string, lines bool) string {
 // isDate reports whether a text is a day of the calendar, as year-month-day.
 func isDate(text string) bool {
 	var year, month, day int
-	if n, err := fmt.Sscanf(text, "%4d-%2d-%2d", &year, &month, &day); n != 3 || err != nil || text != fmt.Sprintf("%04d-%02d-%02d", year, month, day) {
+	if n, err := fmt.Sscanf(text, "%4d-%2d-%2d", &year, &month, &day); n != 3 || err != nil ||
+		text != fmt.Sprintf("%04d-%02d-%02d", year, month, day) {
 		return false
 	}
 	days := []int{31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31}

@@ -18,18 +18,37 @@ func TestTextThatNoHandWrites(t *testing.T) {
 		a    plan.Aggregate
 		want plan.Problems
 	}{
-		"plain":      {plan.Gear{Name: "Größe µ 大 e\u0301", Notes: "two\nlines\tand a tab"}, nil},
-		"NUL":        {plan.Gear{Name: "a\x00b"}, plan.Problems{{Path: "name", Message: "a control character (U+0000) cannot stand here"}}},
-		"two lines":  {plan.Gear{Name: "a\nb"}, plan.Problems{{Path: "name", Message: "a line break cannot stand here"}}},
-		"separator":  {plan.Gear{Name: "a\u2028b"}, plan.Problems{{Path: "name", Message: "a line break cannot stand here"}}},
-		"turned":     {plan.Song{Title: "a\u202eb"}, plan.Problems{{Path: "title", Message: "a character that turns the direction of text (U+202E) cannot stand here"}}},
-		"isolated":   {plan.Sound{Name: "a\u2066b"}, plan.Problems{{Path: "name", Message: "a character that turns the direction of text (U+2066) cannot stand here"}}},
-		"deep":       {plan.Song{Sections: []plan.Section{{}, {Label: "x\x1b"}}}, plan.Problems{{Path: "sections[1].label", Message: "a control character (U+001B) cannot stand here"}}},
-		"in notes":   {plan.Show{Notes: "a\x07"}, plan.Problems{{Path: "notes", Message: "a control character (U+0007) cannot stand here"}}},
+		"plain": {plan.Gear{Name: "Größe µ 大 e\u0301", Notes: "two\nlines\tand a tab"}, nil},
+		"NUL": {
+			plan.Gear{Name: "a\x00b"}, plan.Problems{{Path: "name", Message: "a control character (U+0000) cannot stand here"}},
+		},
+		"two lines": {plan.Gear{Name: "a\nb"}, plan.Problems{{Path: "name", Message: "a line break cannot stand here"}}},
+		"separator": {plan.Gear{Name: "a\u2028b"}, plan.Problems{{Path: "name", Message: "a line break cannot stand here"}}},
+		"turned": {
+			plan.Song{Title: "a\u202eb"},
+			plan.Problems{{Path: "title", Message: "a character that turns the direction of text (U+202E) cannot stand here"}},
+		},
+		"isolated": {
+			plan.Sound{Name: "a\u2066b"},
+			plan.Problems{{Path: "name", Message: "a character that turns the direction of text (U+2066) cannot stand here"}},
+		},
+		"deep": {
+			plan.Song{Sections: []plan.Section{{}, {Label: "x\x1b"}}},
+			plan.Problems{{Path: "sections[1].label", Message: "a control character (U+001B) cannot stand here"}},
+		},
+		"in notes": {
+			plan.Show{Notes: "a\x07"}, plan.Problems{{Path: "notes", Message: "a control character (U+0007) cannot stand here"}},
+		},
 		"of a fault": {plan.Show{Faults: []plan.Fault{{Text: "hum\nafter the break"}}}, nil},
 		"a date":     {plan.Show{Date: "2028-02-29"}, nil},
-		"no date":    {plan.Show{Date: "12.6.2027"}, plan.Problems{{Path: "date", Message: `"12.6.2027" is no date: write year-month-day, as in 2027-06-12`}}},
-		"no day":     {plan.Show{Date: "2027-02-29"}, plan.Problems{{Path: "date", Message: `"2027-02-29" is no date: write year-month-day, as in 2027-06-12`}}},
+		"no date": {
+			plan.Show{Date: "12.6.2027"},
+			plan.Problems{{Path: "date", Message: `"12.6.2027" is no date: write year-month-day, as in 2027-06-12`}},
+		},
+		"no day": {
+			plan.Show{Date: "2027-02-29"},
+			plan.Problems{{Path: "date", Message: `"2027-02-29" is no date: write year-month-day, as in 2027-06-12`}},
+		},
 	}
 	for name, test := range tests {
 		t.Run(name, func(t *testing.T) { assert.Equal(t, test.want, plan.Untidy(test.a)) })
@@ -49,7 +68,11 @@ func TestDatesAreThoseOfTheCalendar(t *testing.T) {
 }
 
 func TestAFileWithTextThatNoHandWritesIsRefusedByItsPath(t *testing.T) {
-	_, err := plan.Decode([]byte(`{"format":"envex","version":1,"gear":[],"rigs":[],"set_lists":[],"shows":[],"songs":[],"sounds":[{"id":"a","name":"x","short":"A","role":"rhythm","tape":"bone","targets":{}},{"id":"b","name":"y\u0000","short":"B","role":"rhythm","tape":"bone","targets":{}}]}`))
+	_, err := plan.Decode(
+		[]byte(
+			`{"format":"envex","version":1,"gear":[],"rigs":[],"set_lists":[],"shows":[],"songs":[],"sounds":[{"id":"a","name":"x","short":"A","role":"rhythm","tape":"bone","targets":{}},{"id":"b","name":"y\u0000","short":"B","role":"rhythm","tape":"bone","targets":{}}]}`,
+		),
+	)
 	require.EqualError(t, err, "sounds[1].name: a control character (U+0000) cannot stand here")
 }
 

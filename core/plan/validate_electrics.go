@@ -83,7 +83,10 @@ func (v *validator) positions(path string, g *Gear) {
 			if !slices.ContainsFunc(g.Pickups, func(p Pickup) bool { return p.ID == id }) {
 				v.problems.add(fmt.Sprintf("%s[%d]", dot(at, "pickups"), k), "%s has no pickup %q", g.Name, id)
 			} else if p, _ := g.FindPickup(id); p.Jack != "" {
-				v.problems.add(fmt.Sprintf("%s[%d]", dot(at, "pickups"), k), "the pickup %q has a jack of its own, which the selector does not reach", id)
+				v.problems.add(
+					fmt.Sprintf("%s[%d]", dot(at, "pickups"), k),
+					"the pickup %q has a jack of its own, which the selector does not reach", id,
+				)
 			} else if slices.Contains(x.Pickups[:k], id) {
 				v.problems.add(fmt.Sprintf("%s[%d]", dot(at, "pickups"), k), "pickup %q stands twice", id)
 			}

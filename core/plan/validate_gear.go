@@ -303,7 +303,9 @@ func (v *validator) setting(path string, x Value, target Variable, use settingUs
 		}
 	default:
 		if x.Kind() != TextValue || !slices.Contains(target.Control.Options, x.Word()) {
-			v.problems.add(path, "%s has no option %q; it has %s", target.Label, x.String(), strings.Join(target.Control.Options, ", "))
+			v.problems.add(
+				path, "%s has no option %q; it has %s", target.Label, x.String(), strings.Join(target.Control.Options, ", "),
+			)
 		}
 	}
 }

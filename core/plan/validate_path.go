@@ -162,7 +162,9 @@ func (c *pathCheck) lanesFit(path string, s *Split, past lineage, last bool) {
 		c.problems.add(dot(path, "join"), "what is tapped does not come back; make it a copy to join it again")
 	case s.Kind == SplitTap || s.Join != "":
 	case !last:
-		c.problems.add(dot(path, "join"), "each lane ends on its own, so nothing can follow; join the lanes, or put what follows into one")
+		c.problems.add(
+			dot(path, "join"), "each lane ends on its own, so nothing can follow; join the lanes, or put what follows into one",
+		)
 	case past.joined:
 		c.problems.add(dot(path, "join"), "each lane ends on its own here, and the lane around it has to come back")
 	}
@@ -239,7 +241,10 @@ func (c *pathCheck) fused(path string, nodes []Node) {
 		}
 		for j := i + 1; j < power; j++ {
 			if nodes[j].Stop.Gear() != g.ID {
-				c.problems.add(dot(at(path, j), "stop"), "%s has no effects loop, so nothing can stand between its preamp and its power section", g.Name)
+				c.problems.add(
+					dot(at(path, j), "stop"), "%s has no effects loop, so nothing can stand between its preamp and its power section",
+					g.Name,
+				)
 			}
 		}
 	}

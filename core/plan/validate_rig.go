@@ -281,7 +281,11 @@ func (v *validator) programs(path string, r *Rig) {
 				v.settings(dot(pp, "values"), program.Values, inPreset)
 				for _, key := range SortedKeys(program.Values) {
 					if x, ok := v.variables[key]; ok && !v.plan.Governs(r, id, loops, x) {
-						v.problems.add(in(dot(pp, "values"), key), "%s cannot move %s: it stands in none of its loops, and no message or relay reaches it", v.gearByID[id].Name, x.Label)
+						v.problems.add(
+							in(dot(pp, "values"), key),
+							"%s cannot move %s: it stands in none of its loops, and no message or relay reaches it", v.gearByID[id].Name,
+							x.Label,
+						)
 					}
 				}
 			}

@@ -30,7 +30,8 @@ func (p *Plan) Answers(r *Rig, rec *Recipe, sound *Sound) map[Key]int {
 	for _, effect := range order {
 		m := matching{plan: p, rig: r, rec: rec, set: set, tempo: tempo, sound: sound, wanted: wanted[effect], out: out}
 		for _, key := range r.Stops() {
-			if g, b, ok := p.blockAt(key); ok && b.Effect == effect && (b.Bypass == AlwaysOn || set.At(OnKey(g.ID, b.ID)).IsOn()) {
+			if g, b, ok := p.blockAt(key); ok && b.Effect == effect &&
+				(b.Bypass == AlwaysOn || set.At(OnKey(g.ID, b.ID)).IsOn()) {
 				m.stops = append(m.stops, key)
 			}
 		}

@@ -16,7 +16,8 @@ func Listed(words []string) string {
 
 // packages are the names that errors of these programs begin with, for whoever reads a log.
 var packages = []string{
-	"access", "api", "board", "disk", "doctor", "electric", "exchange", "floor", "journal", "lan", "layers", "midi", "operation", "page", "paper", "path", "plan",
+	"access", "api", "board", "disk", "doctor", "electric", "exchange", "floor", "journal", "lan", "layers", "midi",
+	"operation", "page", "paper", "path", "plan",
 	"play", "propose", "reach", "repair", "revision", "shorthand", "signal", "store", "switching", "tempo", "wal", "wav",
 }
 

@@ -9,7 +9,9 @@ import (
 )
 
 func TestListed(t *testing.T) {
-	for want, words := range map[string][]string{"": nil, "a": {"a"}, "a and b": {"a", "b"}, "a, b and c": {"a", "b", "c"}} {
+	for want, words := range map[string][]string{
+		"": nil, "a": {"a"}, "a and b": {"a", "b"}, "a, b and c": {"a", "b", "c"},
+	} {
 		assert.Equal(t, want, plan.Listed(words))
 	}
 }

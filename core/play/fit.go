@@ -53,7 +53,9 @@ func FitFeet(moves []Move) (*Fit, error) {
 		}
 	}
 	if len(x) < leastMoves || slices.Max(x)-slices.Min(x) < leastSpread {
-		return nil, fmt.Errorf("%w: at least %d moves over different distances are needed, and there are %d", ErrTooFew, leastMoves, len(x))
+		return nil, fmt.Errorf(
+			"%w: at least %d moves over different distances are needed, and there are %d", ErrTooFew, leastMoves, len(x),
+		)
 	}
 	slope, at := theilSen(x, y)
 	var off []float64
@@ -70,7 +72,9 @@ func FitFeet(moves []Move) (*Fit, error) {
 	f := line(ux, uy)
 	f.LeftOut = len(x) - len(ux)
 	f.Good = f.B > 0 && f.Sum > 0 && f.Spread <= goodSpread && f.Used >= leastMoves
-	f.Words = fmt.Sprintf("%d moves fitted, %d left out; they scatter by %.0f ms around it.", f.Used, f.LeftOut, f.Spread*1000)
+	f.Words = fmt.Sprintf(
+		"%d moves fitted, %d left out; they scatter by %.0f ms around it.", f.Used, f.LeftOut, f.Spread*1000,
+	)
 	if !f.Good {
 		f.Words += " That is not steady enough to keep: play it again."
 	}

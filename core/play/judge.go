@@ -89,7 +89,9 @@ func Judge(p *plan.Plan, rig, destination, setList plan.ID, take Take) (*Result,
 	if err != nil {
 		return nil, fmt.Errorf("play: %w", err)
 	}
-	g := &judging{plan: there, rig: r, song: song, script: &script.Songs[at], line: line, until: take.UntilS, handsToo: take.Hands}
+	g := &judging{
+		plan: there, rig: r, song: song, script: &script.Songs[at], line: line, until: take.UntilS, handsToo: take.Hands,
+	}
 	g.wants()
 	return g.run(take.Presses), nil
 }
@@ -211,7 +213,8 @@ func (g *judging) pending(i int, values map[plan.Key]plan.Value) []plan.Key {
 		if is == to {
 			continue
 		}
-		if is.Kind() == plan.NumberValue && to.Kind() == plan.NumberValue && math.Abs(is.Float()-to.Float()) <= tapTolerance*math.Abs(to.Float()) {
+		if is.Kind() == plan.NumberValue && to.Kind() == plan.NumberValue &&
+			math.Abs(is.Float()-to.Float()) <= tapTolerance*math.Abs(to.Float()) {
 			continue
 		}
 		list = append(list, key)
@@ -230,7 +233,10 @@ func (g *judging) run(presses []Press) *Result {
 		}
 		return 0
 	})
-	out := &Result{Entry: g.script.Entry, Song: g.script.Song, Title: g.script.Title, UntilS: g.until, Scores: []Score{}, Now: []Device{}, Pending: []string{}, Events: []Event{}}
+	out := &Result{
+		Entry: g.script.Entry, Song: g.script.Song, Title: g.script.Title, UntilS: g.until, Scores: []Score{},
+		Now: []Device{}, Pending: []string{}, Events: []Event{},
+	}
 	first := slices.IndexFunc(g.want, func(w want) bool { return w.known })
 	if first < 0 {
 		return out
@@ -362,7 +368,10 @@ func (g *judging) score(out *Result, states []state, first int) {
 // change scores the change into a section.
 func (g *judging) change(states []state, before, i int) Score {
 	x := g.script.Sections[i]
-	s := Score{Position: x.Position, Section: x.ID, Label: x.Label, From: g.script.Sections[before].Name, To: x.Name, Outcome: Made, Pending: []string{}}
+	s := Score{
+		Position: x.Position, Section: x.ID, Label: x.Label, From: g.script.Sections[before].Name, To: x.Name, Outcome: Made,
+		Pending: []string{},
+	}
 	end := x.AtS + x.LengthS
 	if i+1 < len(g.script.Sections) {
 		end = math.Max(x.UntilS, math.Min(end, g.script.Sections[i+1].FromS))
@@ -422,7 +431,8 @@ func (s *Score) early(g *judging, states []state, before, i int) {
 func (g *judging) wrong(states []state, i int, from, to float64) int {
 	n := 0
 	for k := 1; k < len(states); k++ {
-		if st := states[k]; st.at >= from-1e-9 && st.at < to-1e-9 && len(g.pending(i, st.values)) > len(g.pending(i, states[k-1].values)) {
+		if st := states[k]; st.at >= from-1e-9 && st.at < to-1e-9 &&
+			len(g.pending(i, st.values)) > len(g.pending(i, states[k-1].values)) {
 			n++
 		}
 	}
@@ -472,7 +482,13 @@ func (g *judging) stands(out *Result, m *machine) {
 			if _, ok := movable[v.Key]; !ok {
 				continue
 			}
-			out.Now = append(out.Now, Device{Variable: v.Key, Label: v.Label, Value: m.values[v.Key], On: m.values[v.Key].IsOn(), Switch: v.IsOn(), Wrong: wrong[v.Key]})
+			out.Now = append(
+				out.Now,
+				Device{
+					Variable: v.Key, Label: v.Label, Value: m.values[v.Key], On: m.values[v.Key].IsOn(), Switch: v.IsOn(),
+					Wrong: wrong[v.Key],
+				},
+			)
 			if wrong[v.Key] {
 				out.Pending = append(out.Pending, v.Label)
 			}

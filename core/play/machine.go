@@ -40,7 +40,10 @@ type machine struct {
 }
 
 func newMachine(p *plan.Plan, r *plan.Rig, set plan.Setting, line *midi.Report) *machine {
-	m := &machine{plan: p, rig: r, vars: map[plan.Key]plan.Variable{}, values: map[plan.Key]plan.Value{}, banks: map[plan.ID]string{}, taps: map[plan.Key][]float64{}, line: line}
+	m := &machine{
+		plan: p, rig: r, vars: map[plan.Key]plan.Variable{}, values: map[plan.Key]plan.Value{}, banks: map[plan.ID]string{},
+		taps: map[plan.Key][]float64{}, line: line,
+	}
 	for _, id := range r.GearIn() {
 		if g, ok := p.FindGear(id); ok {
 			for _, v := range g.Variables() {
@@ -92,7 +95,9 @@ func (m *machine) press(x Press) []Event {
 		does = double
 	}
 	if does == nil {
-		return []Event{{AtS: x.AtS, Switch: x.Switch, Kind: "nothing", Words: g.Footswitches[i].Label + " does nothing that way."}}
+		return []Event{
+			{AtS: x.AtS, Switch: x.Switch, Kind: "nothing", Words: g.Footswitches[i].Label + " does nothing that way."},
+		}
 	}
 	var list []Event
 	for _, a := range does.Actions {
@@ -168,7 +173,9 @@ func (m *machine) load(x Press, gear plan.ID) []Event {
 		held = resolved(held, m.tempo)
 		if m.values[v.Key] != held {
 			m.values[v.Key] = held
-			list = append(list, Event{AtS: x.AtS, Switch: x.Switch, Kind: "moved", Variable: v.Key, Value: &held, Words: words(v, held)})
+			list = append(
+				list, Event{AtS: x.AtS, Switch: x.Switch, Kind: "moved", Variable: v.Key, Value: &held, Words: words(v, held)},
+			)
 		}
 	}
 	return list
@@ -223,7 +230,12 @@ func (m *machine) tap(x Press, a plan.Action) []Event {
 		low, high := v.Control.Range()
 		to := plan.Number(min(high, max(low, ms)))
 		m.values[a.Target] = to
-		return []Event{{AtS: x.AtS, Switch: x.Switch, Kind: "tapped", Variable: a.Target, Value: &to, Words: fmt.Sprintf("%s %.0f ms, %.0f bpm", v.Label, ms, 60/beat)}}
+		return []Event{
+			{
+				AtS: x.AtS, Switch: x.Switch, Kind: "tapped", Variable: a.Target, Value: &to,
+				Words: fmt.Sprintf("%s %.0f ms, %.0f bpm", v.Label, ms, 60/beat),
+			},
+		}
 	}
 	return []Event{{AtS: x.AtS, Switch: x.Switch, Kind: "tapped", Words: "First tap"}}
 }
@@ -254,7 +266,12 @@ func (m *machine) bank(x Press, g *plan.Gear, a plan.Action) []Event {
 		at = ((at % len(names)) + len(names)) % len(names)
 	}
 	m.banks[g.ID] = names[min(len(names)-1, max(0, at))]
-	return []Event{{AtS: x.AtS, Switch: x.Switch, Kind: "bank", Words: fmt.Sprintf("%s bank %s, waiting for a slot", g.Name, m.banks[g.ID])}}
+	return []Event{
+		{
+			AtS: x.AtS, Switch: x.Switch, Kind: "bank",
+			Words: fmt.Sprintf("%s bank %s, waiting for a slot", g.Name, m.banks[g.ID]),
+		},
+	}
 }
 
 func (m *machine) recall(x Press, g *plan.Gear, a plan.Action) []Event {
@@ -268,9 +285,16 @@ func (m *machine) recall(x Press, g *plan.Gear, a plan.Action) []Event {
 	m.banks[g.ID] = bank
 	program, ok := m.rig.Programs[g.ID][bank][slot]
 	if !ok {
-		return []Event{{AtS: x.AtS, Switch: x.Switch, Kind: "nothing", Words: fmt.Sprintf("%s %s/%s is empty", g.Name, bank, slot)}}
+		return []Event{
+			{AtS: x.AtS, Switch: x.Switch, Kind: "nothing", Words: fmt.Sprintf("%s %s/%s is empty", g.Name, bank, slot)},
+		}
 	}
-	list := []Event{{AtS: x.AtS, Switch: x.Switch, Kind: "recalled", Words: fmt.Sprintf("%s %s/%s, %s", g.Name, bank, slot, program.Label)}}
+	list := []Event{
+		{
+			AtS: x.AtS, Switch: x.Switch, Kind: "recalled",
+			Words: fmt.Sprintf("%s %s/%s, %s", g.Name, bank, slot, program.Label),
+		},
+	}
 	var presets []plan.Key
 	for _, key := range plan.SortedKeys(program.Values) {
 		to := program.Values[key]
@@ -298,7 +322,13 @@ func (m *machine) sent(x Press, controller plan.ID, bank, slot string) []Event {
 			continue
 		}
 		for i := range p.Sends {
-			list = append(list, Event{AtS: x.AtS, Switch: x.Switch, Kind: "sent", Message: &p.Sends[i], Words: fmt.Sprintf("to %s: %s", p.Sends[i].To, p.Sends[i].Words)})
+			list = append(
+				list,
+				Event{
+					AtS: x.AtS, Switch: x.Switch, Kind: "sent", Message: &p.Sends[i],
+					Words: fmt.Sprintf("to %s: %s", p.Sends[i].To, p.Sends[i].Words),
+				},
+			)
 		}
 	}
 	return list

@@ -179,7 +179,10 @@ func TestHandsAreJudgedAsFeetAre(t *testing.T) {
 	}
 	assert.Positive(t, judged)
 	song := songOf(t, p, "bare", "Ferry Lights")
-	r, err := Judge(p, "bare", "", "quay-set", Take{Entry: song.Entry, UntilS: 5, Hands: true, Presses: []Press{{AtS: 1, Hand: "amber/fx/nope"}}})
+	r, err := Judge(
+		p, "bare", "", "quay-set",
+		Take{Entry: song.Entry, UntilS: 5, Hands: true, Presses: []Press{{AtS: 1, Hand: "amber/fx/nope"}}},
+	)
 	require.NoError(t, err)
 	assert.Equal(t, "nothing", r.Events[0].Kind)
 }
@@ -239,7 +242,12 @@ func TestMissedLateEarlyWrongAndRecovered(t *testing.T) {
 	assert.InDelta(t, 0.7, early.ByS, 1e-9)
 
 	rust := plan.Key("rust/on")
-	recovered := scoreAt(append(before(), Press{AtS: x.FromS + 0.05, Switch: rust}, Press{AtS: x.FromS + 0.2, Switch: rust}, Press{AtS: x.FromS + 0.3, Switch: amber}))
+	recovered := scoreAt(
+		append(
+			before(), Press{AtS: x.FromS + 0.05, Switch: rust}, Press{AtS: x.FromS + 0.2, Switch: rust},
+			Press{AtS: x.FromS + 0.3, Switch: amber},
+		),
+	)
 	assert.Equal(t, Made, recovered.Outcome)
 	assert.Equal(t, 1, recovered.Wrong)
 	assert.True(t, recovered.Recovered)
@@ -252,7 +260,10 @@ func TestMissedLateEarlyWrongAndRecovered(t *testing.T) {
 func TestTheDevicesAreWhatThePressesMadeThem(t *testing.T) {
 	p := demo(t)
 	s := songOf(t, p, "bare", "Ferry Lights")
-	r := judge(t, p, "bare", s, []Press{{AtS: 1, Switch: "rust/on"}, {AtS: 1.5, Switch: "nope/on"}, {AtS: 2, Switch: "rust/on", Gesture: "hold"}}, 3)
+	r := judge(
+		t, p, "bare", s,
+		[]Press{{AtS: 1, Switch: "rust/on"}, {AtS: 1.5, Switch: "nope/on"}, {AtS: 2, Switch: "rust/on", Gesture: "hold"}}, 3,
+	)
 	on := map[string]bool{}
 	for _, d := range r.Now {
 		on[d.Label] = d.On
@@ -262,7 +273,9 @@ func TestTheDevicesAreWhatThePressesMadeThem(t *testing.T) {
 	}
 	assert.True(t, on["Rust"])
 	assert.Equal(t, []string{"Rust"}, r.Pending)
-	assert.Equal(t, []string{"moved", "nothing", "nothing"}, []string{r.Events[0].Kind, r.Events[1].Kind, r.Events[2].Kind})
+	assert.Equal(
+		t, []string{"moved", "nothing", "nothing"}, []string{r.Events[0].Kind, r.Events[1].Kind, r.Events[2].Kind},
+	)
 	again := judge(t, p, "bare", s, []Press{{AtS: 1, Switch: "rust/on"}, {AtS: 9, Switch: "rust/on"}}, 3)
 	assert.Len(t, again.Events, 1, "what comes after the moment is not there yet")
 }
@@ -272,23 +285,44 @@ func programmed(t *testing.T) *plan.Plan {
 	p := demo(t)
 	r, _ := p.FindRig("switched")
 	on := func(key plan.Key) map[plan.Key]plan.Value {
-		return map[plan.Key]plan.Value{"amber/fx/on": plan.On(key == "amber"), "echo/fx/on": plan.On(key == "echo"), "echo/fx/preset": plan.Text("B")}
+		return map[plan.Key]plan.Value{
+			"amber/fx/on": plan.On(key == "amber"), "echo/fx/on": plan.On(key == "echo"), "echo/fx/preset": plan.Text("B"),
+		}
 	}
-	r.Programs = plan.ProgramMap{"turntable": {"1": {"1": {Label: "clean", Values: on("")}, "2": {Label: "amber", Values: on("amber")}}, "2": {"1": {Label: "echo", Values: on("echo")}}}}
+	r.Programs = plan.ProgramMap{
+		"turntable": {
+			"1": {"1": {Label: "clean", Values: on("")}, "2": {Label: "amber", Values: on("amber")}},
+			"2": {"1": {Label: "echo", Values: on("echo")}},
+		},
+	}
 	return p
 }
 
 func TestProgramsBanksAndPresets(t *testing.T) {
 	p := programmed(t)
 	s := songOf(t, p, "switched", "Ferry Lights")
-	r := judge(t, p, "switched", s, []Press{{AtS: 1, Switch: "turntable/2"}, {AtS: 2, Switch: "turntable/bank"}, {AtS: 3, Switch: "turntable/1"}, {AtS: 4, Switch: "turntable/3"}}, 5)
+	r := judge(
+		t, p, "switched", s,
+		[]Press{
+			{AtS: 1, Switch: "turntable/2"}, {AtS: 2, Switch: "turntable/bank"}, {AtS: 3, Switch: "turntable/1"},
+			{AtS: 4, Switch: "turntable/3"},
+		},
+		5,
+	)
 	var kinds []string
 	for _, e := range r.Events {
 		if e.Kind != "moved" && e.Kind != "sent" {
 			kinds = append(kinds, e.Kind+" "+e.Words)
 		}
 	}
-	assert.Equal(t, []string{"recalled Turntable 1/2, amber", "bank Turntable bank 2, waiting for a slot", "recalled Turntable 2/1, echo", "nothing Turntable 2/3 is empty"}, kinds)
+	assert.Equal(
+		t,
+		[]string{
+			"recalled Turntable 1/2, amber", "bank Turntable bank 2, waiting for a slot", "recalled Turntable 2/1, echo",
+			"nothing Turntable 2/3 is empty",
+		},
+		kinds,
+	)
 	value := map[plan.Key]plan.Value{}
 	for _, d := range r.Now {
 		value[d.Variable] = d.Value
@@ -296,14 +330,22 @@ func TestProgramsBanksAndPresets(t *testing.T) {
 	assert.True(t, value["echo/fx/on"].IsOn())
 	assert.False(t, value["amber/fx/on"].IsOn())
 	assert.Equal(t, "B", value["echo/fx/preset"].Word())
-	moved := slices.ContainsFunc(r.Events, func(e Event) bool { return e.Variable == "echo/fx/time" && e.Value.Float() == 380 })
+	moved := slices.ContainsFunc(
+		r.Events, func(e Event) bool { return e.Variable == "echo/fx/time" && e.Value.Float() == 380 },
+	)
 	assert.True(t, moved, "the preset brings its time")
 }
 
 func TestARecallThatNamesItsBankStaysThere(t *testing.T) {
 	p := programmed(t)
 	r, _ := p.FindRig("switched")
-	r.Assignments = append(r.Assignments, plan.Assignment{Gear: "turntable", Switch: "4", Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Recall, Value: ptr(plan.Text("2/1"))}}}})
+	r.Assignments = append(
+		r.Assignments,
+		plan.Assignment{
+			Gear: "turntable", Switch: "4",
+			Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Recall, Value: ptr(plan.Text("2/1"))}}},
+		},
+	)
 	s := songOf(t, p, "switched", "Ferry Lights")
 	e := judge(t, p, "switched", s, []Press{{AtS: 1, Switch: "turntable/4"}, {AtS: 2, Switch: "turntable/1"}}, 3).Events
 	assert.Equal(t, "Turntable 2/1, echo", e[0].Words)
@@ -320,9 +362,22 @@ func TestARecallThatNamesItsBankStaysThere(t *testing.T) {
 func TestATapIsTheMeanOfItsIntervals(t *testing.T) {
 	p := demo(t)
 	g, _ := p.FindGear("slap")
-	g.Footswitches = append(g.Footswitches, plan.Footswitch{ID: "tap", Label: "tap", X: 10, Y: 10, Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Tap, Target: "fx/time"}}}})
+	g.Footswitches = append(
+		g.Footswitches,
+		plan.Footswitch{
+			ID: "tap", Label: "tap", X: 10, Y: 10,
+			Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Tap, Target: "fx/time"}}},
+		},
+	)
 	s := songOf(t, p, "bare", "Ferry Lights")
-	r := judge(t, p, "bare", s, []Press{{AtS: 0, Switch: "slap/tap"}, {AtS: 0.26, Switch: "slap/tap"}, {AtS: 0.5, Switch: "slap/tap"}, {AtS: 8, Switch: "slap/tap"}}, 9)
+	r := judge(
+		t, p, "bare", s,
+		[]Press{
+			{AtS: 0, Switch: "slap/tap"}, {AtS: 0.26, Switch: "slap/tap"}, {AtS: 0.5, Switch: "slap/tap"},
+			{AtS: 8, Switch: "slap/tap"},
+		},
+		9,
+	)
 	assert.InDelta(t, 260, r.Events[1].Value.Float(), 1e-6)
 	assert.InDelta(t, 250, r.Events[2].Value.Float(), 1e-6)
 	assert.Nil(t, r.Events[3].Value, "a new run of taps")
@@ -342,7 +397,13 @@ func TestAnyPressesAreJudged(t *testing.T) {
 		var presses []Press
 		for range rapid.IntRange(0, 30).Draw(t, "presses") {
 			sw := rapid.SampledFrom(script.Switches).Draw(t, "switch")
-			presses = append(presses, Press{AtS: rapid.Float64Range(-10, s.LengthS+10).Draw(t, "at"), Switch: sw.Key, Gesture: rapid.SampledFrom([]string{"press", "hold", "double"}).Draw(t, "gesture")})
+			presses = append(
+				presses,
+				Press{
+					AtS: rapid.Float64Range(-10, s.LengthS+10).Draw(t, "at"), Switch: sw.Key,
+					Gesture: rapid.SampledFrom([]string{"press", "hold", "double"}).Draw(t, "gesture"),
+				},
+			)
 		}
 		whole := judge(t, p, rig, s, presses, s.LengthS)
 		assert.Equal(t, whole.Total, len(whole.Scores))

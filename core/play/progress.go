@@ -48,7 +48,12 @@ func Over(list []Kept) []Progress {
 		for _, s := range k.Scores {
 			i := slices.IndexFunc(out, func(p Progress) bool { return p.Section == s.Section && p.Position == s.Position })
 			if i < 0 {
-				out = append(out, Progress{Position: s.Position, Section: s.Section, Title: k.Title, Label: s.Label, From: s.From, To: s.To, Days: []Day{}})
+				out = append(
+					out,
+					Progress{
+						Position: s.Position, Section: s.Section, Title: k.Title, Label: s.Label, From: s.From, To: s.To, Days: []Day{},
+					},
+				)
 				i = len(out) - 1
 			}
 			p := &out[i]

@@ -165,7 +165,9 @@ func Read(p *plan.Plan, rig, destination, setList plan.ID) (*Script, error) {
 		if !ok {
 			continue
 		}
-		s := Song{Entry: e.ID, Song: song.ID, Title: song.Title, Tempo: song.Tempo, Beats: beatsOf(song), Sections: []Section{}}
+		s := Song{
+			Entry: e.ID, Song: song.ID, Title: song.Title, Tempo: song.Tempo, Beats: beatsOf(song), Sections: []Section{},
+		}
 		for i, sec := range song.Sections {
 			x := section(there, song, sec, foot, s.LengthS)
 			x.Position = position
@@ -179,7 +181,9 @@ func Read(p *plan.Plan, rig, destination, setList plan.ID) (*Script, error) {
 			for _, early := range report.Sections[position].ReadyEarly {
 				x.Early = append(x.Early, early.Action)
 				for _, step := range early.Steps {
-					x.Ready = append(x.Ready, Todo{Switch: step.Switch, Label: step.Label, Gesture: step.Gesture, Action: early.Action})
+					x.Ready = append(
+						x.Ready, Todo{Switch: step.Switch, Label: step.Label, Gesture: step.Gesture, Action: early.Action},
+					)
 				}
 			}
 			s.Sections = append(s.Sections, x)
@@ -220,7 +224,10 @@ func beatsOf(song *plan.Song) int {
 
 func section(p *plan.Plan, song *plan.Song, sec plan.Section, foot plan.Footwork, at float64) Section {
 	tempo := sec.TempoIn(*song)
-	x := Section{ID: sec.ID, Label: sec.Label, Sound: sec.Sound, Name: string(sec.Sound), AtS: at, BeatS: tempo.BeatSeconds(), Presses: []Todo{}, Hands: []string{}, OnBar: []string{}, ByHand: []ByHand{}, Early: []string{}, Ready: []Todo{}}
+	x := Section{
+		ID: sec.ID, Label: sec.Label, Sound: sec.Sound, Name: string(sec.Sound), AtS: at, BeatS: tempo.BeatSeconds(),
+		Presses: []Todo{}, Hands: []string{}, OnBar: []string{}, ByHand: []ByHand{}, Early: []string{}, Ready: []Todo{},
+	}
 	if s, ok := p.FindSound(sec.Sound); ok {
 		x.Name = s.Name
 	}
@@ -270,7 +277,9 @@ func switches(p *plan.Plan, r *plan.Rig, report *reach.Report) []Switch {
 		if press == nil && hold == nil && double == nil {
 			continue
 		}
-		x := Switch{Key: s.Key, Label: s.Name, Gear: g.Name, X: s.X, Y: s.Y, Width: width, Hold: hold != nil, Twice: double != nil}
+		x := Switch{
+			Key: s.Key, Label: s.Name, Gear: g.Name, X: s.X, Y: s.Y, Width: width, Hold: hold != nil, Twice: double != nil,
+		}
 		if w := g.Footswitches[i].Width; w != nil {
 			x.Width = *w
 		}

@@ -91,7 +91,10 @@ func For(ctx context.Context, p *plan.Plan, rig plan.ID, o Options) (*Proposal, 
 		}
 		one := Sound{Sound: s.ID, Name: s.Name, Ways: []Way{}, Part: search.Partial}
 		for _, w := range ways {
-			way := Way{Values: w.Recipe.Values, Within: w.Within, Dirt: w.Dirt, OverHome: w.OverHome, Base: w.Base, Words: w.Words, Checks: w.Checks, Recipe: w.Recipe}
+			way := Way{
+				Values: w.Recipe.Values, Within: w.Within, Dirt: w.Dirt, OverHome: w.OverHome, Base: w.Base, Words: w.Words,
+				Checks: w.Checks, Recipe: w.Recipe,
+			}
 			if way.Recipe.ID = plan.ID(fmt.Sprintf("way-%s-%d", s.ID, len(one.Ways))); o.NewID != nil {
 				way.Recipe.ID = o.NewID()
 			}
@@ -139,7 +142,10 @@ func b2i(b bool) int {
 
 // byEffort puts what is within first, then what needs no hand, then fewest presses.
 func byEffort(a, b Way) int {
-	return cmp.Or(cmp.Compare(b2i(!a.Within), b2i(!b.Within)), within(a, b, cmp.Or(cmp.Compare(a.ByHand, b.ByHand), cmp.Compare(a.Presses, b.Presses))))
+	return cmp.Or(
+		cmp.Compare(b2i(!a.Within), b2i(!b.Within)),
+		within(a, b, cmp.Or(cmp.Compare(a.ByHand, b.ByHand), cmp.Compare(a.Presses, b.Presses))),
+	)
 }
 
 // within keeps the order of ways that miss: the nearest first, whatever it costs to press.
@@ -216,8 +222,14 @@ func fromHome(p *plan.Plan, sound plan.ID) plan.ID {
 		return plan.Section{ID: id, Label: string(id), Sound: sound, Bars: &bars}
 	}
 	home := p.Sounds[i].ID
-	p.Songs = append(slices.Clone(p.Songs), plan.Song{ID: "from-home", Title: "From home", Tempo: plan.Tempo{BPM: 120}, Meter: plan.Meter{Beats: 4, Unit: 4},
-		Sections: []plan.Section{section("home", home), section("there", sound), section("back", home)}})
-	p.SetLists = append(slices.Clone(p.SetLists), plan.SetList{ID: "from-home-set", Name: "From home", Entries: []plan.SetEntry{{ID: "from-home-entry", Song: "from-home"}}})
+	p.Songs = append(slices.Clone(p.Songs),
+		plan.Song{ID: "from-home", Title: "From home", Tempo: plan.Tempo{BPM: 120}, Meter: plan.Meter{Beats: 4, Unit: 4},
+			Sections: []plan.Section{section("home", home), section("there", sound), section("back", home)}})
+	p.SetLists = append(
+		slices.Clone(p.SetLists),
+		plan.SetList{
+			ID: "from-home-set", Name: "From home", Entries: []plan.SetEntry{{ID: "from-home-entry", Song: "from-home"}},
+		},
+	)
 	return "from-home-set"
 }

@@ -23,7 +23,9 @@ func without(t *testing.T, sounds ...plan.ID) *plan.Plan {
 	require.NoError(t, err)
 	r, _ := p.FindRig("carry")
 	bare := *r
-	bare.Recipes = slices.DeleteFunc(slices.Clone(r.Recipes), func(x plan.Recipe) bool { return slices.Contains(sounds, x.Sound) })
+	bare.Recipes = slices.DeleteFunc(
+		slices.Clone(r.Recipes), func(x plan.Recipe) bool { return slices.Contains(sounds, x.Sound) },
+	)
 	p.Put(bare)
 	return p
 }
@@ -35,7 +37,10 @@ func ids() func() plan.ID {
 
 func TestProposedRecipesAreWithinTargetsWhenTaken(t *testing.T) {
 	p := without(t, "home", "crunch")
-	found, err := propose.For(context.Background(), p, "carry", propose.Options{SetList: "quay-set", NewID: ids(), Sounds: []plan.ID{"crunch", "home"}})
+	found, err := propose.For(
+		context.Background(), p, "carry",
+		propose.Options{SetList: "quay-set", NewID: ids(), Sounds: []plan.ID{"crunch", "home"}},
+	)
 	require.NoError(t, err)
 	require.Len(t, found.Sounds, 2)
 	assert.Equal(t, plan.ID("home"), found.Sounds[0].Sound, "home comes first: others are measured against it")
@@ -87,7 +92,11 @@ func TestWhatIsNotThereIsSaid(t *testing.T) {
 	for _, ask := range []struct {
 		rig plan.ID
 		o   propose.Options
-	}{{"none", propose.Options{}}, {"carry", propose.Options{Sounds: []plan.ID{"none"}}}, {"carry", propose.Options{SetList: "none"}}, {"carry", propose.Options{Sounds: []plan.ID{"home"}, Destination: "none"}}} {
+	}{
+		{"none", propose.Options{}}, {"carry", propose.Options{Sounds: []plan.ID{"none"}}},
+		{"carry", propose.Options{SetList: "none"}},
+		{"carry", propose.Options{Sounds: []plan.ID{"home"}, Destination: "none"}},
+	} {
 		_, err := propose.For(context.Background(), p, ask.rig, ask.o)
 		assert.Error(t, err)
 	}

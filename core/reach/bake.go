@@ -401,7 +401,9 @@ func (s *solver) bound(i int) float64 {
 		for _, way := range mo.ways {
 			seconds := 0.0
 			for _, g := range way {
-				seconds += floor.MoveSeconds(s.foot, farthest, s.feet.floor.Switches[g.op.sw].Width)*p.factor + s.feet.busy(g, p) + s.feet.lag(g)
+				seconds += floor.MoveSeconds(
+					s.foot, farthest, s.feet.floor.Switches[g.op.sw].Width,
+				)*p.factor + s.feet.busy(g, p) + s.feet.lag(g)
 			}
 			longest = math.Max(longest, seconds)
 		}

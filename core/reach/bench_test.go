@@ -22,15 +22,32 @@ func bigPlan(songs int) *plan.Plan {
 		b := plan.Block{ID: "b", Name: "b", Effect: plan.EffectOverdrive, Bypass: plan.TrueBypass,
 			Controls: []plan.Control{knob("drive", "drive"), knob("tone", "tone"), knob("level", "level")}}
 		g := plan.Gear{ID: id, Name: string(id), Kind: plan.Pedal, Size: &plan.Size{Width: 70, Depth: 120},
-			Footswitches: []plan.Footswitch{{ID: "s", Label: string(id), X: 35, Y: 100, Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Toggle, Target: "b/on"}}}}}}
+			Footswitches: []plan.Footswitch{
+				{
+					ID: "s", Label: string(id), X: 35, Y: 100,
+					Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Toggle, Target: "b/on"}}},
+				},
+			}}
 		switch {
 		case i%10 == 7:
 			b.Effect, b.Trails = plan.EffectDelay, true
-			b.Controls = append(b.Controls, plan.Control{ID: "p", Name: "preset", Kind: plan.Preset, Access: plan.Foot, Options: []string{"A", "B", "C"}})
+			b.Controls = append(
+				b.Controls,
+				plan.Control{ID: "p", Name: "preset", Kind: plan.Preset, Access: plan.Foot, Options: []string{"A", "B", "C"}},
+			)
 			g.Footswitches[0].Hold = &plan.Press{Actions: []plan.Action{{Kind: plan.Step, Target: "b/p", Wrap: true}}}
 		case i == 12:
-			b.Controls = append(b.Controls, plan.Control{ID: "time", Name: "time", Kind: plan.Knob, Access: plan.Foot, Unit: "ms", Max: ptr(4000.0)})
-			g.Footswitches = append(g.Footswitches, plan.Footswitch{ID: "tap", Label: "tap", X: 60, Y: 60, Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Tap, Target: "b/time"}}}})
+			b.Controls = append(
+				b.Controls,
+				plan.Control{ID: "time", Name: "time", Kind: plan.Knob, Access: plan.Foot, Unit: "ms", Max: ptr(4000.0)},
+			)
+			g.Footswitches = append(
+				g.Footswitches,
+				plan.Footswitch{
+					ID: "tap", Label: "tap", X: 60, Y: 60,
+					Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Tap, Target: "b/time"}}},
+				},
+			)
 		}
 		g.Blocks = []plan.Block{b}
 		p.Gear = append(p.Gear, g)
@@ -38,7 +55,9 @@ func bigPlan(songs int) *plan.Plan {
 	}
 	for i := range 8 {
 		id := plan.ID(fmt.Sprint("s", i))
-		p.Sounds = append(p.Sounds, plan.Sound{ID: id, Name: string(id), Short: fmt.Sprint(i), Role: plan.RhythmRole, Tape: "bone"})
+		p.Sounds = append(
+			p.Sounds, plan.Sound{ID: id, Name: string(id), Short: fmt.Sprint(i), Role: plan.RhythmRole, Tape: "bone"},
+		)
 		rec := plan.Recipe{ID: "r" + id, Sound: id, Values: map[plan.Key]plan.Value{}}
 		for j, g := range p.Gear {
 			rec.Values[plan.OnKey(g.ID, "b")] = plan.On((i*5+j)%11 == 0 || j < 3)
@@ -56,12 +75,23 @@ func bigPlan(songs int) *plan.Plan {
 	}
 	p.SetLists = []plan.SetList{{ID: "set", Name: "set"}}
 	for i := range songs {
-		song := plan.Song{ID: plan.ID(fmt.Sprint("t", i)), Title: "t", Tempo: plan.Tempo{BPM: float64(76 + 7*i%90)}, Meter: plan.Meter{Beats: 4, Unit: 4}}
+		song := plan.Song{
+			ID: plan.ID(fmt.Sprint("t", i)), Title: "t", Tempo: plan.Tempo{BPM: float64(76 + 7*i%90)},
+			Meter: plan.Meter{Beats: 4, Unit: 4},
+		}
 		for j := range 9 {
-			song.Sections = append(song.Sections, plan.Section{ID: plan.ID(fmt.Sprint("x", j)), Label: "x", Sound: plan.ID(fmt.Sprint("s", (i*3+j*j)%8)), Bars: ptr(8.0), Singing: j%2 == 0})
+			song.Sections = append(
+				song.Sections,
+				plan.Section{
+					ID: plan.ID(fmt.Sprint("x", j)), Label: "x", Sound: plan.ID(fmt.Sprint("s", (i*3+j*j)%8)), Bars: ptr(8.0),
+					Singing: j%2 == 0,
+				},
+			)
 		}
 		p.Songs = append(p.Songs, song)
-		p.SetLists[0].Entries = append(p.SetLists[0].Entries, plan.SetEntry{ID: plan.ID(fmt.Sprint("e", i)), Song: song.ID, Segue: i%9 == 4})
+		p.SetLists[0].Entries = append(
+			p.SetLists[0].Entries, plan.SetEntry{ID: plan.ID(fmt.Sprint("e", i)), Song: song.ID, Segue: i%9 == 4},
+		)
 	}
 	p.Rigs = []plan.Rig{r}
 	return p
@@ -86,12 +116,24 @@ func BenchmarkReach(b *testing.B) {
 // program, five to a bank.
 func withPrograms(p *plan.Plan) *plan.Plan {
 	press := func(a plan.Action) *plan.Press { return &plan.Press{Actions: []plan.Action{a}} }
-	c := plan.Gear{ID: "c", Name: "Turntable", Kind: plan.Controller, Size: &plan.Size{Width: 400, Depth: 110}, Switcher: &plan.Switcher{Loops: make([]plan.SwitcherLoop, 8)}}
+	c := plan.Gear{
+		ID: "c", Name: "Turntable", Kind: plan.Controller, Size: &plan.Size{Width: 400, Depth: 110},
+		Switcher: &plan.Switcher{Loops: make([]plan.SwitcherLoop, 8)},
+	}
 	for k := range 5 {
 		slot := plan.Text(fmt.Sprint(k + 1))
-		c.Footswitches = append(c.Footswitches, plan.Footswitch{ID: plan.ID(fmt.Sprint("s", k)), Label: fmt.Sprint(k + 1), X: float64(40 + 70*k), Y: 60, Press: press(plan.Action{Kind: plan.Recall, Value: &slot})})
+		c.Footswitches = append(
+			c.Footswitches,
+			plan.Footswitch{
+				ID: plan.ID(fmt.Sprint("s", k)), Label: fmt.Sprint(k + 1), X: float64(40 + 70*k), Y: 60,
+				Press: press(plan.Action{Kind: plan.Recall, Value: &slot}),
+			},
+		)
 	}
-	c.Footswitches = append(c.Footswitches, plan.Footswitch{ID: "up", Label: "bank", X: 390, Y: 60, Press: press(plan.Action{Kind: plan.Bank, Wrap: true})})
+	c.Footswitches = append(
+		c.Footswitches,
+		plan.Footswitch{ID: "up", Label: "bank", X: 390, Y: 60, Press: press(plan.Action{Kind: plan.Bank, Wrap: true})},
+	)
 	p.Gear = append(p.Gear, c)
 	r := &p.Rigs[0]
 	r.Programs = plan.ProgramMap{"c": {"1": {}, "2": {}}}

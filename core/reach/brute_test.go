@@ -225,7 +225,9 @@ func (b *brute) change(i int, l bruteLabel, yield func(bruteLabel)) {
 
 // hands moves by hand, machine by machine, what the presses have not brought where part i
 // wants it; what a press can move is not moved by hand.
-func (b *brute) hands(i int, l bruteLabel, states []int, steps []bruteStep, mi int, moved []motion, yield func(bruteLabel)) {
+func (b *brute) hands(
+	i int, l bruteLabel, states []int, steps []bruteStep, mi int, moved []motion, yield func(bruteLabel),
+) {
 	if mi == len(b.m) {
 		if !b.wasteful(i, l, states, steps) {
 			b.finish(i, l, states, steps, moved, yield)

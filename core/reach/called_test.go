@@ -89,7 +89,9 @@ func TestASongThatCannotBeginIsNotLikeOneThatAsksForNothing(t *testing.T) {
 	}
 	s.plan.Gear = append(s.plan.Gear, plan.Gear{ID: "twelve", Name: "Twelve", Kind: plan.Guitar})
 	s.plan.Songs = []plan.Song{song("first", ""), song("second", ""), song("third", "twelve")}
-	s.plan.SetLists[0].Entries = []plan.SetEntry{{ID: "e1", Song: "first"}, {ID: "e2", Song: "second"}, {ID: "e3", Song: "third"}}
+	s.plan.SetLists[0].Entries = []plan.SetEntry{
+		{ID: "e1", Song: "first"}, {ID: "e2", Song: "second"}, {ID: "e3", Song: "third"},
+	}
 	require.Empty(t, s.plan.Validate())
 	got, err := ComputeAnyOrder(t.Context(), &s.plan, "rig", "set", nil)
 	require.NoError(t, err)

@@ -50,7 +50,9 @@ func lookUp(p *plan.Plan, rig, setList plan.ID) (*plan.Rig, *plan.SetList, error
 func prepare(p *plan.Plan, r *plan.Rig, l *plan.SetList) (*solver, error) {
 	fl := floor.Lay(p, r)
 	foot := r.Profile.Filled()
-	s := &solver{plan: p, rig: r, foot: foot, feet: newFeet(foot, &fl, r.Floor.DoubleStomps), unheard: map[*plan.Recipe][]plan.Key{}}
+	s := &solver{
+		plan: p, rig: r, foot: foot, feet: newFeet(foot, &fl, r.Floor.DoubleStomps), unheard: map[*plan.Recipe][]plan.Key{},
+	}
 	s.lanes = len(p.LaneConditions(r.Path)) > 0
 	s.parts = layOut(p, l)
 	s.settings = newSettings(p, r)

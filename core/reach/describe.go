@@ -158,7 +158,8 @@ func (s *solver) change(i int) Change {
 
 // findingName is stable while the music and the verdict stay what they are.
 func findingName(a, b *part, v Verdict) string {
-	return "reach:" + string(v) + ":" + string(a.entry) + ":" + string(a.sec.ID) + ":" + string(b.entry) + ":" + string(b.sec.ID)
+	return "reach:" + string(v) + ":" + string(a.entry) + ":" + string(a.sec.ID) + ":" + string(b.entry) + ":" +
+		string(b.sec.ID)
 }
 
 func soundNamed(x *plan.Sound) Named {
@@ -187,7 +188,8 @@ func (s *solver) presses(o *outcome, c *Change) {
 			move = 0
 		}
 		t += move
-		each := (s.feet.busy(g.group, o.pace) - float64(g.count-1)*s.feet.table[g.op.sw*len(s.feet.floor.Switches)+g.op.sw]*o.pace.factor) / float64(g.count)
+		each := (s.feet.busy(g.group, o.pace) - float64(g.count-1)*s.feet.table[g.op.sw*len(s.feet.floor.Switches)+
+			g.op.sw]*o.pace.factor) / float64(g.count)
 		for k := range g.count {
 			again := s.feet.table[g.op.sw*len(s.feet.floor.Switches)+g.op.sw] * o.pace.factor
 			if k > 0 {
@@ -196,7 +198,12 @@ func (s *solver) presses(o *outcome, c *Change) {
 			before := states[o.of[ti]]
 			states[o.of[ti]] = g.states[k]
 			done := t + each + s.feet.lag(g.group)
-			s.pressOnce(o, c, pressAt{g: g.group, machine: m.machine, before: before, after: g.states[k], t: t, each: each, move: move, done: done})
+			s.pressOnce(
+				o, c,
+				pressAt{
+					g: g.group, machine: m.machine, before: before, after: g.states[k], t: t, each: each, move: move, done: done,
+				},
+			)
 			s.moves(c, m.machine, before, g.states[k], done)
 			s.passing(o, c, states, done)
 			t += each
@@ -309,7 +316,9 @@ func (s *solver) passing(o *outcome, c *Change, states []int, t float64) {
 		}
 	}
 	if len(pending) > 0 {
-		c.Between = append(c.Between, Between{AtS: round(t), Pending: pending, Words: plan.Listed(words), Loud: s.loudBetween(o, states)})
+		c.Between = append(
+			c.Between, Between{AtS: round(t), Pending: pending, Words: plan.Listed(words), Loud: s.loudBetween(o, states)},
+		)
 	}
 }
 
@@ -321,7 +330,8 @@ func (s *solver) restWords(x rest) Leisure {
 		next++
 	}
 	l := Leisure{
-		During: s.parts[x.part].place(), For: s.parts[next].place(), Presses: x.way.presses(), Switches: []string{}, Steps: []Step{},
+		During: s.parts[x.part].place(), For: s.parts[next].place(), Presses: x.way.presses(), Switches: []string{},
+		Steps:  []Step{},
 		Action: s.stateWords(x.machine, x.from, x.to),
 	}
 	for _, g := range x.way {
@@ -344,7 +354,9 @@ func (s *solver) rows() []Row {
 		if s.owner()[v].machine < 0 && !x.IsOn() {
 			continue
 		}
-		row := Row{Variable: x.Key, Gear: x.Gear, Label: x.Label, Switch: x.IsOn(), Access: x.Access, Cells: make([]Cell, len(s.parts))}
+		row := Row{
+			Variable: x.Key, Gear: x.Gear, Label: x.Label, Switch: x.IsOn(), Access: x.Access, Cells: make([]Cell, len(s.parts)),
+		}
 		for i, p := range s.parts {
 			arrived, value := s.stands(v, i)
 			cell := Cell{Free: p.wants.of[v].oneOf == nil}

@@ -126,7 +126,9 @@ func (t *feet) best(tasks []task, at *stance, p pace, last int) (ordering, bool)
 	}
 	if n == 1 {
 		g := tasks[0].group
-		return ordering{order: []int{0}, stomped: []bool{false}, seconds: t.from(at, g.op.sw)*p.factor + t.busy(g, p) + t.lag(g)}, true
+		return ordering{
+			order: []int{0}, stomped: []bool{false}, seconds: t.from(at, g.op.sw)*p.factor + t.busy(g, p) + t.lag(g),
+		}, true
 	}
 	key := orderKey(tasks, at, p, last)
 	if known, ok := t.known[string(key)]; ok {

@@ -198,7 +198,8 @@ func buildMachines(s *settings, parts []*part, ops []*op, touched [][]int) (mach
 			if o.effects[j].kind == plan.Recall && o.effects[j].bank >= 0 {
 				o.effects[j].bank = indexOf(m.vars, o.effects[j].bank)
 			}
-			m.tapping = m.tapping || o.effects[j].kind == plan.Tap || slices.ContainsFunc(o.effects[j].table, func(to int) bool { return to <= withTempo })
+			m.tapping = m.tapping || o.effects[j].kind == plan.Tap ||
+				slices.ContainsFunc(o.effects[j].table, func(to int) bool { return to <= withTempo })
 		}
 		m.ops = append(m.ops, o)
 	}

@@ -77,7 +77,10 @@ func (s *settings) narrow(x *part, w *wants, g *plan.Gear, preset int, asked []*
 				break
 			}
 		}
-		w.broken = fmt.Sprintf("No preset of %s holds %s at %s, which %s needs.", g.Name, missing.Label, x.recipe.Values[missing.Key], soundName(x.sound))
+		w.broken = fmt.Sprintf(
+			"No preset of %s holds %s at %s, which %s needs.", g.Name, missing.Label, x.recipe.Values[missing.Key],
+			soundName(x.sound),
+		)
 		return
 	}
 	w.of[preset].oneOf = left

@@ -20,7 +20,9 @@ type cost struct {
 }
 
 func (c cost) plus(d cost) cost {
-	return cost{c.fails + d.fails, c.atChange + d.atChange, c.presses + d.presses, c.footwork + d.footwork, c.hands + d.hands}
+	return cost{
+		c.fails + d.fails, c.atChange + d.atChange, c.presses + d.presses, c.footwork + d.footwork, c.hands + d.hands,
+	}
 }
 
 func (c cost) less(d cost) bool {

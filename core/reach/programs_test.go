@@ -15,11 +15,18 @@ import (
 func (s *stage) switched(programs map[string]map[string][]plan.Key) *stage {
 	press := func(a plan.Action) *plan.Press { return &plan.Press{Actions: []plan.Action{a}} }
 	slot := func(id string, x float64) plan.Footswitch {
-		return plan.Footswitch{ID: plan.ID("s" + id), Label: id, X: x, Y: 60, Press: press(plan.Action{Kind: plan.Recall, Value: ptr(plan.Text(id))})}
+		return plan.Footswitch{
+			ID: plan.ID("s" + id), Label: id, X: x, Y: 60,
+			Press: press(plan.Action{Kind: plan.Recall, Value: ptr(plan.Text(id))}),
+		}
 	}
-	s.plan.Gear = append(s.plan.Gear, plan.Gear{ID: "ctrl", Name: "Turntable", Kind: plan.Controller, Size: &plan.Size{Width: 300, Depth: 110},
-		Switcher:     &plan.Switcher{Loops: make([]plan.SwitcherLoop, 3)},
-		Footswitches: []plan.Footswitch{slot("1", 40), slot("2", 120), {ID: "bank", Label: "bank", X: 200, Y: 60, Press: press(plan.Action{Kind: plan.Bank, Wrap: true})}}})
+	s.plan.Gear = append(s.plan.Gear,
+		plan.Gear{ID: "ctrl", Name: "Turntable", Kind: plan.Controller, Size: &plan.Size{Width: 300, Depth: 110},
+			Switcher: &plan.Switcher{Loops: make([]plan.SwitcherLoop, 3)},
+			Footswitches: []plan.Footswitch{
+				slot("1", 40), slot("2", 120),
+				{ID: "bank", Label: "bank", X: 200, Y: 60, Press: press(plan.Action{Kind: plan.Bank, Wrap: true})},
+			}})
 	r := s.rig()
 	for i := range r.Path {
 		r.Path[i].Switcher, r.Path[i].Loop = "ctrl", i+1
@@ -77,7 +84,10 @@ func TestBankStepsAreCounted(t *testing.T) {
 	s.sections(verse("1", "a", 8), verse("2", "b", 0.5), verse("3", "a", 8))
 	r := s.report(t)
 	assert.Empty(t, append(r.Changes[0].Leisure, r.Changes[1].Leisure...))
-	assert.ElementsMatch(t, []string{"Turntable 2", "Turntable bank", "Turntable 1"}, append(labels(r.Changes[0]), labels(r.Changes[1])...), "the step is made at one of the changes")
+	assert.ElementsMatch(
+		t, []string{"Turntable 2", "Turntable bank", "Turntable 1"}, append(labels(r.Changes[0]), labels(r.Changes[1])...),
+		"the step is made at one of the changes",
+	)
 }
 
 func TestASlotNamedWithItsBankGoesThere(t *testing.T) {

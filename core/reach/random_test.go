@@ -22,7 +22,9 @@ func randomPlan(t *rapid.T) *plan.Plan {
 		for _, b := range g.Blocks {
 			r.Path = append(r.Path, plan.Node{Stop: plan.BlockKey(g.ID, b.ID)})
 		}
-		r.Floor.Places[g.ID] = plan.Placement{X: float64(rapid.IntRange(0, 12).Draw(t, "x") * 50), Y: float64(rapid.IntRange(0, 2).Draw(t, "y") * 130)}
+		r.Floor.Places[g.ID] = plan.Placement{
+			X: float64(rapid.IntRange(0, 12).Draw(t, "x") * 50), Y: float64(rapid.IntRange(0, 2).Draw(t, "y") * 130),
+		}
 	}
 	if pedals > 1 && rapid.IntRange(0, 3).Draw(t, "stomp") == 0 {
 		r.Floor.DoubleStomps = []plan.DoubleStomp{{A: "g0/s0", B: "g1/s0"}}
@@ -36,7 +38,9 @@ func randomPlan(t *rapid.T) *plan.Plan {
 	sounds := rapid.IntRange(2, 3).Draw(t, "sounds")
 	for i := range sounds {
 		id := plan.ID(fmt.Sprint("s", i))
-		p.Sounds = append(p.Sounds, plan.Sound{ID: id, Name: string(id), Short: fmt.Sprint("S", i), Role: plan.RhythmRole, Tape: "bone"})
+		p.Sounds = append(
+			p.Sounds, plan.Sound{ID: id, Name: string(id), Short: fmt.Sprint("S", i), Role: plan.RhythmRole, Tape: "bone"},
+		)
 		rec := plan.Recipe{ID: "r" + id, Sound: id, Values: map[plan.Key]plan.Value{}}
 		for _, g := range p.Gear {
 			for _, v := range g.Variables() {
@@ -56,7 +60,8 @@ func randomPlan(t *rapid.T) *plan.Plan {
 			Tempo: plan.Tempo{BPM: rapid.SampledFrom([]float64{70, 100, 160}).Draw(t, "bpm")}}
 		for range rapid.IntRange(1, 4).Draw(t, "sections") {
 			song.Sections = append(song.Sections, plan.Section{
-				ID: plan.ID(fmt.Sprint("x", parts)), Label: "x", Sound: plan.ID(fmt.Sprint("s", rapid.IntRange(0, sounds-1).Draw(t, "sound"))),
+				ID: plan.ID(fmt.Sprint("x", parts)), Label: "x",
+				Sound:   plan.ID(fmt.Sprint("s", rapid.IntRange(0, sounds-1).Draw(t, "sound"))),
 				Bars:    ptr(rapid.SampledFrom([]float64{0.5, 1, 1, 2}).Draw(t, "bars")),
 				Singing: rapid.Bool().Draw(t, "singing"), Rest: float64(rapid.IntRange(0, 1).Draw(t, "rest")),
 			})
@@ -75,8 +80,11 @@ func randomPrograms(t *rapid.T, p *plan.Plan, r *plan.Rig) {
 	recall := func(slot string) *plan.Press {
 		return &plan.Press{Actions: []plan.Action{{Kind: plan.Recall, Value: ptr(plan.Text(slot))}}}
 	}
-	c := plan.Gear{ID: "c", Name: "c", Kind: plan.Controller, Size: &plan.Size{Width: 300, Depth: 120}, Switcher: &plan.Switcher{Loops: make([]plan.SwitcherLoop, len(r.Path))},
-		Footswitches: []plan.Footswitch{{ID: "s0", Label: "1", X: 40, Y: 60, Press: recall("1")}, {ID: "s1", Label: "2", X: 120, Y: 60, Press: recall("2")}}}
+	c := plan.Gear{ID: "c", Name: "c", Kind: plan.Controller, Size: &plan.Size{Width: 300, Depth: 120},
+		Switcher: &plan.Switcher{Loops: make([]plan.SwitcherLoop, len(r.Path))},
+		Footswitches: []plan.Footswitch{
+			{ID: "s0", Label: "1", X: 40, Y: 60, Press: recall("1")}, {ID: "s1", Label: "2", X: 120, Y: 60, Press: recall("2")},
+		}}
 	banks := []string{"A", "B"}[:rapid.IntRange(1, 2).Draw(t, "banks")]
 	if len(banks) > 1 {
 		step := &plan.Press{Actions: []plan.Action{{Kind: plan.Bank, Wrap: rapid.Bool().Draw(t, "bank wraps")}}}
@@ -86,7 +94,12 @@ func randomPrograms(t *rapid.T, p *plan.Plan, r *plan.Rig) {
 		c.Footswitches = append(c.Footswitches, plan.Footswitch{ID: "s2", Label: "bank", X: 200, Y: 60, Press: step})
 	}
 	if rapid.Bool().Draw(t, "direct") {
-		r.Assignments = []plan.Assignment{{Gear: "c", Switch: "s1", Press: recall("2"), Hold: &plan.Press{Actions: []plan.Action{{Kind: plan.Toggle, Target: r.Path[0].Stop + "/on"}}}}}
+		r.Assignments = []plan.Assignment{
+			{
+				Gear: "c", Switch: "s1", Press: recall("2"),
+				Hold: &plan.Press{Actions: []plan.Action{{Kind: plan.Toggle, Target: r.Path[0].Stop + "/on"}}},
+			},
+		}
 	}
 	p.Gear = append(p.Gear, c)
 	r.Floor.Places["c"] = plan.Placement{X: 100, Y: 300}
@@ -112,31 +125,49 @@ func randomPrograms(t *rapid.T, p *plan.Plan, r *plan.Rig) {
 }
 
 func randomPedal(t *rapid.T, id plan.ID) plan.Gear {
-	b := plan.Block{ID: "b", Name: "b", Effect: plan.EffectDelay, Bypass: plan.TrueBypass, Trails: rapid.Bool().Draw(t, "trails"), RingS: ptr(1.0)}
+	b := plan.Block{
+		ID: "b", Name: "b", Effect: plan.EffectDelay, Bypass: plan.TrueBypass, Trails: rapid.Bool().Draw(t, "trails"),
+		RingS: ptr(1.0),
+	}
 	press := func(kind plan.ActionKind, target plan.Key, by int) *plan.Press {
-		return &plan.Press{Actions: []plan.Action{{Kind: kind, Target: target, By: by, Wrap: by != 0 && rapid.Bool().Draw(t, "wrap")}}}
+		return &plan.Press{
+			Actions: []plan.Action{{Kind: kind, Target: target, By: by, Wrap: by != 0 && rapid.Bool().Draw(t, "wrap")}},
+		}
 	}
 	s := plan.Footswitch{ID: "s0", Label: "on", X: 20, Y: 60, Press: press(plan.Toggle, "b/on", 0)}
 	g := plan.Gear{ID: id, Name: string(id), Kind: plan.Pedal, Size: &plan.Size{Width: 100, Depth: 120}}
 	switch rapid.SampledFrom([]int{0, 1, 1, 2, 3, 4, 4}).Draw(t, "kind") {
 	case 1: // presets stepped by a hold, or by a switch of their own
-		b.Controls = []plan.Control{{ID: "p", Name: "p", Kind: plan.Preset, Access: plan.Foot, Options: []string{"A", "B", "C"}}}
+		b.Controls = []plan.Control{
+			{ID: "p", Name: "p", Kind: plan.Preset, Access: plan.Foot, Options: []string{"A", "B", "C"}},
+		}
 		if rapid.Bool().Draw(t, "hold") {
 			s.Hold = press(plan.Step, "b/p", 1)
 		} else {
-			g.Footswitches = append(g.Footswitches, plan.Footswitch{ID: "s1", Label: "step", X: 70, Y: 60, Press: press(plan.Step, "b/p", 1)})
+			g.Footswitches = append(
+				g.Footswitches, plan.Footswitch{ID: "s1", Label: "step", X: 70, Y: 60, Press: press(plan.Step, "b/p", 1)},
+			)
 			s.Double = press(plan.Step, "b/p", -1)
 		}
 	case 2: // a knob
-		b.Controls = []plan.Control{{ID: "k", Name: "k", Kind: plan.Knob, Access: rapid.SampledFrom([]plan.Access{plan.SlowHand, plan.QuickHand, plan.Remote}).Draw(t, "access")}}
+		b.Controls = []plan.Control{
+			{
+				ID: "k", Name: "k", Kind: plan.Knob,
+				Access: rapid.SampledFrom([]plan.Access{plan.SlowHand, plan.QuickHand, plan.Remote}).Draw(t, "access"),
+			},
+		}
 	case 3: // one switch that moves two things
 		b.Controls = []plan.Control{{ID: "p", Name: "p", Kind: plan.Selector, Access: plan.Foot, Options: []string{"A", "B"}}}
 		s.Press.Actions = append(s.Press.Actions, plan.Action{Kind: plan.Step, Target: "b/p", Wrap: true})
-		g.Footswitches = append(g.Footswitches, plan.Footswitch{ID: "s1", Label: "p", X: 70, Y: 60, Press: press(plan.Step, "b/p", 1)})
+		g.Footswitches = append(
+			g.Footswitches, plan.Footswitch{ID: "s1", Label: "p", X: 70, Y: 60, Press: press(plan.Step, "b/p", 1)},
+		)
 		g.Footswitches[0].Press.Actions[0].Wrap = true
 	case 4: // a tapped time
 		b.Controls = []plan.Control{{ID: "t", Name: "t", Kind: plan.Knob, Access: plan.Foot, Unit: "ms", Max: ptr(4000.0)}}
-		g.Footswitches = append(g.Footswitches, plan.Footswitch{ID: "s1", Label: "tap", X: 70, Y: 60, Press: press(plan.Tap, "b/t", 0)})
+		g.Footswitches = append(
+			g.Footswitches, plan.Footswitch{ID: "s1", Label: "tap", X: 70, Y: 60, Press: press(plan.Tap, "b/t", 0)},
+		)
 	}
 	g.Footswitches = append([]plan.Footswitch{s}, g.Footswitches...)
 	g.Blocks = []plan.Block{b}

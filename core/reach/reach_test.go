@@ -21,15 +21,29 @@ type stage struct {
 func newStage() *stage {
 	pedal := func(id plan.ID, x float64) plan.Gear {
 		return plan.Gear{ID: id, Name: string(id), Kind: plan.Pedal, Size: &plan.Size{Width: 70, Depth: 120},
-			Blocks: []plan.Block{{ID: "b", Name: "b", Effect: plan.EffectOverdrive, Bypass: plan.TrueBypass, Controls: []plan.Control{
-				{ID: "drive", Name: "drive", Kind: plan.Knob, Access: plan.SlowHand},
-			}}},
-			Footswitches: []plan.Footswitch{{ID: "s", Label: string(id), X: 35, Y: 100, Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Toggle, Target: "b/on"}}}}},
+			Blocks: []plan.Block{{ID: "b", Name: "b", Effect: plan.EffectOverdrive, Bypass: plan.TrueBypass,
+				Controls: []plan.Control{
+					{ID: "drive", Name: "drive", Kind: plan.Knob, Access: plan.SlowHand},
+				}}},
+			Footswitches: []plan.Footswitch{
+				{
+					ID: "s", Label: string(id), X: 35, Y: 100,
+					Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Toggle, Target: "b/on"}}},
+				},
+			},
 		}
 	}
 	delay := pedal("delay", 600)
-	delay.Blocks[0].Controls = []plan.Control{{ID: "preset", Name: "preset", Kind: plan.Preset, Access: plan.Foot, Options: []string{"A", "B", "C"}}}
-	delay.Footswitches = append(delay.Footswitches, plan.Footswitch{ID: "p", Label: "preset", X: 65, Y: 100, Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Step, Target: "b/preset", Wrap: true}}}})
+	delay.Blocks[0].Controls = []plan.Control{
+		{ID: "preset", Name: "preset", Kind: plan.Preset, Access: plan.Foot, Options: []string{"A", "B", "C"}},
+	}
+	delay.Footswitches = append(
+		delay.Footswitches,
+		plan.Footswitch{
+			ID: "p", Label: "preset", X: 65, Y: 100,
+			Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Step, Target: "b/preset", Wrap: true}}},
+		},
+	)
 	return &stage{plan: plan.Plan{
 		Gear: []plan.Gear{pedal("one", 0), pedal("two", 300), delay},
 		Sounds: []plan.Sound{
@@ -37,14 +51,18 @@ func newStage() *stage {
 			{ID: "b", Name: "B", Short: "B", Role: plan.LeadRole, Tape: "sky"},
 			{ID: "c", Name: "C", Short: "C", Role: plan.LeadRole, Tape: "teal"},
 		},
-		Songs: []plan.Song{{ID: "song", Title: "Song", Tempo: plan.Tempo{BPM: 120}, Meter: plan.Meter{Beats: 4, Unit: 4}, Sections: []plan.Section{
-			{ID: "1", Label: "Verse", Sound: "a", Bars: ptr(8.0)}, {ID: "2", Label: "Solo", Sound: "b", Bars: ptr(8.0)},
-		}}},
+		Songs: []plan.Song{{ID: "song", Title: "Song", Tempo: plan.Tempo{BPM: 120}, Meter: plan.Meter{Beats: 4, Unit: 4},
+			Sections: []plan.Section{
+				{ID: "1", Label: "Verse", Sound: "a", Bars: ptr(8.0)}, {ID: "2", Label: "Solo", Sound: "b", Bars: ptr(8.0)},
+			}}},
 		SetLists: []plan.SetList{{ID: "set", Name: "Set", Entries: []plan.SetEntry{{ID: "e1", Song: "song"}}}},
 		Rigs: []plan.Rig{{ID: "rig", Name: "Rig",
-			Path:    []plan.Node{{Stop: "one/b"}, {Stop: "two/b"}, {Stop: "delay/b"}},
-			Recipes: []plan.Recipe{{ID: "ra", Sound: "a"}, {ID: "rb", Sound: "b", Values: map[plan.Key]plan.Value{}}, {ID: "rc", Sound: "c", Values: map[plan.Key]plan.Value{}}},
-			Floor:   plan.Floor{Places: map[plan.ID]plan.Placement{"one": {}, "two": {X: 300}, "delay": {X: 600}}},
+			Path: []plan.Node{{Stop: "one/b"}, {Stop: "two/b"}, {Stop: "delay/b"}},
+			Recipes: []plan.Recipe{
+				{ID: "ra", Sound: "a"}, {ID: "rb", Sound: "b", Values: map[plan.Key]plan.Value{}},
+				{ID: "rc", Sound: "c", Values: map[plan.Key]plan.Value{}},
+			},
+			Floor: plan.Floor{Places: map[plan.ID]plan.Placement{"one": {}, "two": {X: 300}, "delay": {X: 600}}},
 		}},
 	}}
 }
@@ -114,12 +132,24 @@ func TestWhatGivesOrTakesTime(t *testing.T) {
 			s.plan.Gear[0].Footswitches[0].Width = ptr(300.0)
 			s.plan.Gear[1].Footswitches[0].Width = ptr(300.0)
 		}, 0.12 + 0.14 + 0.08, 0.625, InTime},
-		"nearer":                {func(s *stage) { s.rig().Floor.Places["two"] = plan.Placement{X: 30} }, 0.26 + 0.08, 0.625, InTime},
-		"both under one shoe":   {func(s *stage) { s.rig().Floor.DoubleStomps = []plan.DoubleStomp{{A: "one/s", B: "two/s"}} }, 0.08, 0.625, InTime},
-		"a change of tempo":     {func(s *stage) { s.plan.Songs[0].Sections[1].Tempo = &plan.Tempo{BPM: 60} }, move + 0.08, 0.5 + 0.25, Tight},
-		"dotted beats":          {func(s *stage) { s.plan.Songs[0].Tempo.Beat = "1/4." }, move + 0.08, 0.625, Late},
-		"a hold on the first":   {func(s *stage) { sw := &s.plan.Gear[0].Footswitches[0]; sw.Hold, sw.Press = sw.Press, nil }, move + 0.6 + 0.08, 0.625, Late},
-		"a double on the first": {func(s *stage) { sw := &s.plan.Gear[0].Footswitches[0]; sw.Double, sw.Press = sw.Press, nil }, move + 0.3 + 0.08, 0.625, Late},
+		"nearer": {
+			func(s *stage) { s.rig().Floor.Places["two"] = plan.Placement{X: 30} }, 0.26 + 0.08, 0.625, InTime,
+		},
+		"both under one shoe": {
+			func(s *stage) { s.rig().Floor.DoubleStomps = []plan.DoubleStomp{{A: "one/s", B: "two/s"}} }, 0.08, 0.625, InTime,
+		},
+		"a change of tempo": {
+			func(s *stage) { s.plan.Songs[0].Sections[1].Tempo = &plan.Tempo{BPM: 60} }, move + 0.08, 0.5 + 0.25, Tight,
+		},
+		"dotted beats": {func(s *stage) { s.plan.Songs[0].Tempo.Beat = "1/4." }, move + 0.08, 0.625, Late},
+		"a hold on the first": {
+			func(s *stage) { sw := &s.plan.Gear[0].Footswitches[0]; sw.Hold, sw.Press = sw.Press, nil }, move + 0.6 + 0.08,
+			0.625, Late,
+		},
+		"a double on the first": {
+			func(s *stage) { sw := &s.plan.Gear[0].Footswitches[0]; sw.Double, sw.Press = sw.Press, nil }, move + 0.3 + 0.08,
+			0.625, Late,
+		},
 	}
 	for name, c := range cases {
 		t.Run(name, func(t *testing.T) {
@@ -149,7 +179,11 @@ func TestAfterAShortSectionTheFootStartsFromWhereItWas(t *testing.T) {
 	s.rig().Recipes[2].Values["one/b/on"] = plan.On(true)
 	s.rig().Recipes[2].Values["two/b/on"] = plan.On(true)
 	bars := 0.5 // one second
-	s.sections(plan.Section{ID: "1", Label: "A", Sound: "a", Bars: ptr(8.0)}, plan.Section{ID: "2", Label: "B", Sound: "b", Bars: &bars}, plan.Section{ID: "3", Label: "C", Sound: "c", Bars: ptr(8.0)})
+	s.sections(
+		plan.Section{ID: "1", Label: "A", Sound: "a", Bars: ptr(8.0)},
+		plan.Section{ID: "2", Label: "B", Sound: "b", Bars: &bars},
+		plan.Section{ID: "3", Label: "C", Sound: "c", Bars: ptr(8.0)},
+	)
 	move := floor.MoveSeconds(plan.DefaultFootwork(), 300, 30)
 	r := s.report(t)
 	assert.InDelta(t, 0.08, r.Changes[0].NeededS, 1e-3)
@@ -160,8 +194,9 @@ func TestAfterAShortSectionTheFootStartsFromWhereItWas(t *testing.T) {
 
 func TestARockerHoldsTheFoot(t *testing.T) {
 	s := newStage()
-	s.plan.Gear = append(s.plan.Gear, plan.Gear{ID: "wah", Name: "wah", Kind: plan.Pedal, Size: &plan.Size{Width: 100, Depth: 200},
-		Blocks: []plan.Block{{ID: "b", Name: "b", Effect: plan.EffectWah, Bypass: plan.AlwaysOn, Rocker: true}}})
+	s.plan.Gear = append(s.plan.Gear,
+		plan.Gear{ID: "wah", Name: "wah", Kind: plan.Pedal, Size: &plan.Size{Width: 100, Depth: 200},
+			Blocks: []plan.Block{{ID: "b", Name: "b", Effect: plan.EffectWah, Bypass: plan.AlwaysOn, Rocker: true}}})
 	s.rig().Path = append(s.rig().Path, plan.Node{Stop: "wah/b"})
 	s.rig().Floor.Places["wah"] = plan.Placement{X: -15, Y: 300} // its middle is 300 mm in front of the first switch
 	s.rig().Recipes[0].Rockers = []plan.Key{"wah/b"}
@@ -228,7 +263,13 @@ func TestHands(t *testing.T) {
 
 	t.Run("between songs there is time", func(t *testing.T) {
 		s := driven()
-		s.plan.Songs = []plan.Song{s.plan.Songs[0], {ID: "next", Title: "Next", Tempo: plan.Tempo{BPM: 90}, Meter: plan.Meter{Beats: 4, Unit: 4}, Sections: []plan.Section{{ID: "1", Label: "In", Sound: "b"}}}}
+		s.plan.Songs = []plan.Song{
+			s.plan.Songs[0],
+			{
+				ID: "next", Title: "Next", Tempo: plan.Tempo{BPM: 90}, Meter: plan.Meter{Beats: 4, Unit: 4},
+				Sections: []plan.Section{{ID: "1", Label: "In", Sound: "b"}},
+			},
+		}
 		s.plan.Songs[0].Sections = s.plan.Songs[0].Sections[:1]
 		s.plan.SetLists[0].Entries = []plan.SetEntry{{ID: "e1", Song: "song"}, {ID: "e2", Song: "next"}}
 		c := s.report(t).Changes[0]
@@ -254,9 +295,18 @@ func TestHands(t *testing.T) {
 
 func TestGuitars(t *testing.T) {
 	s := newStage()
-	s.plan.Gear = append(s.plan.Gear, plan.Gear{ID: "g1", Name: "Plank", Kind: plan.Guitar}, plan.Gear{ID: "g2", Name: "Slab", Kind: plan.Guitar})
+	s.plan.Gear = append(
+		s.plan.Gear, plan.Gear{ID: "g1", Name: "Plank", Kind: plan.Guitar},
+		plan.Gear{ID: "g2", Name: "Slab", Kind: plan.Guitar},
+	)
 	s.rig().Guitars = []plan.ID{"g1", "g2"}
-	s.plan.Songs = append(s.plan.Songs, plan.Song{ID: "next", Title: "Next", Guitar: "g2", Tempo: plan.Tempo{BPM: 90}, Meter: plan.Meter{Beats: 4, Unit: 4}, Sections: []plan.Section{{ID: "1", Label: "In", Sound: "a"}}})
+	s.plan.Songs = append(
+		s.plan.Songs,
+		plan.Song{
+			ID: "next", Title: "Next", Guitar: "g2", Tempo: plan.Tempo{BPM: 90}, Meter: plan.Meter{Beats: 4, Unit: 4},
+			Sections: []plan.Section{{ID: "1", Label: "In", Sound: "a"}},
+		},
+	)
 	s.plan.SetLists[0].Entries = append(s.plan.SetLists[0].Entries, plan.SetEntry{ID: "e2", Song: "next"})
 	c := s.report(t).Changes[1]
 	assert.InDelta(t, 12, c.NeededS, 1e-9)
@@ -299,8 +349,13 @@ func TestImpossible(t *testing.T) {
 	})
 	t.Run("no preset holds it", func(t *testing.T) {
 		s := newStage()
-		s.plan.Gear[2].Blocks[0].Controls = append(s.plan.Gear[2].Blocks[0].Controls, plan.Control{ID: "time", Name: "time", Kind: plan.Knob, Access: plan.Memory, Unit: "ms", Max: ptr(2000.0)})
-		s.rig().Presets = plan.PresetMap{"delay": {"A": {"delay/b/time": plan.Number(300)}, "B": {"delay/b/time": plan.Sync("1/4")}}}
+		s.plan.Gear[2].Blocks[0].Controls = append(
+			s.plan.Gear[2].Blocks[0].Controls,
+			plan.Control{ID: "time", Name: "time", Kind: plan.Knob, Access: plan.Memory, Unit: "ms", Max: ptr(2000.0)},
+		)
+		s.rig().Presets = plan.PresetMap{
+			"delay": {"A": {"delay/b/time": plan.Number(300)}, "B": {"delay/b/time": plan.Sync("1/4")}},
+		}
 		s.rig().Recipes[1].Values = map[plan.Key]plan.Value{"delay/b/on": plan.On(true), "delay/b/time": plan.Number(777)}
 		c := s.report(t).Changes[0]
 		assert.Equal(t, Impossible, c.Verdict)
@@ -313,8 +368,13 @@ func TestImpossible(t *testing.T) {
 
 func TestATempoIsTapped(t *testing.T) {
 	s := newStage()
-	s.plan.Gear[2].Blocks[0].Controls = []plan.Control{{ID: "time", Name: "time", Kind: plan.Knob, Access: plan.Foot, Unit: "ms", Max: ptr(2000.0)}}
-	s.plan.Gear[2].Footswitches[1] = plan.Footswitch{ID: "tap", Label: "tap", X: 65, Y: 100, Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Tap, Target: "b/time"}}}}
+	s.plan.Gear[2].Blocks[0].Controls = []plan.Control{
+		{ID: "time", Name: "time", Kind: plan.Knob, Access: plan.Foot, Unit: "ms", Max: ptr(2000.0)},
+	}
+	s.plan.Gear[2].Footswitches[1] = plan.Footswitch{
+		ID: "tap", Label: "tap", X: 65, Y: 100,
+		Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Tap, Target: "b/time"}}},
+	}
 	for i := range 2 {
 		s.rig().Recipes[i].Values = map[plan.Key]plan.Value{"delay/b/on": plan.On(true), "delay/b/time": plan.Sync("1/4")}
 	}
@@ -387,7 +447,13 @@ func TestAnyOrder(t *testing.T) {
 	s := newStage()
 	s.rig().Recipes[1].Values = map[plan.Key]plan.Value{"one/b/on": plan.On(true), "one/b/drive": plan.Number(9)}
 	s.rig().Recipes[0].Values = map[plan.Key]plan.Value{"one/b/on": plan.On(true), "one/b/drive": plan.Number(1)}
-	s.plan.Songs = []plan.Song{s.plan.Songs[0], {ID: "next", Title: "Next", Tempo: plan.Tempo{BPM: 90}, Meter: plan.Meter{Beats: 4, Unit: 4}, Sections: []plan.Section{{ID: "1", Label: "In", Sound: "b"}}}}
+	s.plan.Songs = []plan.Song{
+		s.plan.Songs[0],
+		{
+			ID: "next", Title: "Next", Tempo: plan.Tempo{BPM: 90}, Meter: plan.Meter{Beats: 4, Unit: 4},
+			Sections: []plan.Section{{ID: "1", Label: "In", Sound: "b"}},
+		},
+	}
 	s.plan.SetLists[0].Entries = []plan.SetEntry{{ID: "e1", Song: "song"}, {ID: "e2", Song: "next"}}
 	require.Empty(t, s.plan.Validate())
 	any, err := ComputeAnyOrder(t.Context(), &s.plan, "rig", "set", nil)
@@ -396,5 +462,7 @@ func TestAnyOrder(t *testing.T) {
 	s.plan.SetLists[0].GapS = ptr(2.0)
 	any, err = ComputeAnyOrder(t.Context(), &s.plan, "rig", "set", nil)
 	require.NoError(t, err)
-	assert.Equal(t, AnyOrder{Total: 2, Reached: 1}, any, "a knob takes longer than the gap one way; the other way nothing moves")
+	assert.Equal(
+		t, AnyOrder{Total: 2, Reached: 1}, any, "a knob takes longer than the gap one way; the other way nothing moves",
+	)
 }

@@ -65,14 +65,18 @@ func TestGainGoesOffBeforeGainComesOnWhereThatCostsNothing(t *testing.T) {
 	c := s.report(t).Changes[0]
 	assert.Equal(t, []string{"one", "two"}, labels(c), "the way there and back takes the same time")
 	assert.False(t, c.Between[0].Loud)
-	s.sections(plan.Section{ID: "1", Label: "Solo", Sound: "b", Bars: ptr(8.0)}, plan.Section{ID: "2", Label: "Verse", Sound: "a", Bars: ptr(8.0)})
+	s.sections(
+		plan.Section{ID: "1", Label: "Solo", Sound: "b", Bars: ptr(8.0)},
+		plan.Section{ID: "2", Label: "Verse", Sound: "a", Bars: ptr(8.0)},
+	)
 	c = s.report(t).Changes[0]
 	assert.Equal(t, []string{"two", "one"}, labels(c))
 	assert.False(t, c.Between[0].Loud)
 
 	// Where it costs time the way that takes least is kept, and the loud moment is said.
 	s.sections(plan.Section{ID: "0", Label: "Start", Sound: "c", Bars: ptr(8.0)},
-		plan.Section{ID: "1", Label: "Verse", Sound: "a", Bars: ptr(0.5)}, plan.Section{ID: "2", Label: "Solo", Sound: "b", Bars: ptr(8.0)})
+		plan.Section{ID: "1", Label: "Verse", Sound: "a", Bars: ptr(0.5)},
+		plan.Section{ID: "2", Label: "Solo", Sound: "b", Bars: ptr(8.0)})
 	s.rig().Recipes[2].Values = map[plan.Key]plan.Value{"one/b/on": plan.On(true), "delay/b/on": plan.On(true)}
 	c = s.report(t).Changes[1]
 	assert.Equal(t, []string{"two", "one"}, labels(c), "the foot comes from the delay, and two is nearer")
@@ -85,7 +89,13 @@ func TestSnapshotsHoldSettingsWithinAPreset(t *testing.T) {
 	b.Controls = append(b.Controls,
 		plan.Control{ID: "shot", Name: "snapshot", Kind: plan.Snapshot, Access: plan.Foot, Options: []string{"1", "2"}},
 		plan.Control{ID: "mix", Name: "mix", Kind: plan.Knob, Access: plan.Memory})
-	s.plan.Gear[2].Footswitches = append(s.plan.Gear[2].Footswitches, plan.Footswitch{ID: "q", Label: "shot", X: 65, Y: 40, Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Step, Target: "b/shot", Wrap: true}}}})
+	s.plan.Gear[2].Footswitches = append(
+		s.plan.Gear[2].Footswitches,
+		plan.Footswitch{
+			ID: "q", Label: "shot", X: 65, Y: 40,
+			Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Step, Target: "b/shot", Wrap: true}}},
+		},
+	)
 	mix := func(x float64) map[plan.Key]plan.Value { return map[plan.Key]plan.Value{"delay/b/mix": plan.Number(x)} }
 	s.rig().Presets = plan.PresetMap{"delay": {"B": mix(3)}}
 	s.rig().Snapshots = plan.SnapshotMap{"delay": {"B": {"2": mix(8)}}}

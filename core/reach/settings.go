@@ -108,7 +108,13 @@ func newSettings(p *plan.Plan, r *plan.Rig) *settings {
 	}
 	s.addBanks(r.GearIn())
 	if len(r.Guitars) > 0 {
-		s.put(&variable{Variable: plan.Variable{Key: guitarKey, Label: "Guitar", Access: plan.SlowHand, Control: &plan.Control{Kind: plan.Selector}}})
+		s.put(
+			&variable{
+				Variable: plan.Variable{
+					Key: guitarKey, Label: "Guitar", Access: plan.SlowHand, Control: &plan.Control{Kind: plan.Selector},
+				},
+			},
+		)
 	}
 	for _, v := range append(append([]*variable(nil), s.vars...), s.memory...) {
 		for _, c := range v.When {
@@ -368,7 +374,9 @@ func (s *settings) missing(x *part) string {
 		if !ok || !x.recipe.Values[key].IsOn() || s.inPath[block] {
 			continue
 		}
-		return fmt.Sprintf("%s needs %s, which is not in the chain of %s.", soundName(x.sound), s.gearName(key.Gear()), s.rig.Name)
+		return fmt.Sprintf(
+			"%s needs %s, which is not in the chain of %s.", soundName(x.sound), s.gearName(key.Gear()), s.rig.Name,
+		)
 	}
 	return ""
 }

@@ -11,7 +11,9 @@ import (
 // inTime is a delay that both sounds ask at a quarter, with a second section at half the tempo.
 func inTime() *stage {
 	s := newStage()
-	s.plan.Gear[2].Blocks[0].Controls = []plan.Control{{ID: "time", Name: "time", Kind: plan.Knob, Access: plan.Remote, Unit: "ms", Max: ptr(2000.0)}}
+	s.plan.Gear[2].Blocks[0].Controls = []plan.Control{
+		{ID: "time", Name: "time", Kind: plan.Knob, Access: plan.Remote, Unit: "ms", Max: ptr(2000.0)},
+	}
 	s.plan.Gear[2].Footswitches = s.plan.Gear[2].Footswitches[:1]
 	for i := range 2 {
 		s.rig().Recipes[i].Values = map[plan.Key]plan.Value{"delay/b/on": plan.On(true), "delay/b/time": plan.Sync("1/4")}

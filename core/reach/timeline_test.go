@@ -15,7 +15,9 @@ func TestClearTimeKeepsOffTheChangesAtBothEnds(t *testing.T) {
 	f := plan.DefaultFootwork()
 	song := &plan.Song{}
 	at := func(duration float64, rest float64, starts bool) *part {
-		return &part{song: song, sec: &plan.Section{Rest: rest}, tempo: plan.Tempo{BPM: 60}, duration: duration, starts: starts, gap: 15}
+		return &part{
+			song: song, sec: &plan.Section{Rest: rest}, tempo: plan.Tempo{BPM: 60}, duration: duration, starts: starts, gap: 15,
+		}
 	}
 	parts := []*part{at(8, 0, true), at(8, 0, false), at(8, 2, false), at(8, 0, true)}
 	assert.InDelta(t, 8-1, clearTime(parts, 0, f, 0), 1e-9, "the first has no change before it; a beat of lead after")
@@ -40,9 +42,11 @@ func TestWhatRingsIsCountedThroughTheGap(t *testing.T) {
 	s.rig().Recipes[0].Values = map[plan.Key]plan.Value{"delay/b/on": plan.On(true), "delay/b/preset": plan.Text("A")}
 	s.rig().Recipes[2].Values = map[plan.Key]plan.Value{"delay/b/on": plan.On(true), "delay/b/preset": plan.Text("B")}
 	s.sections(plan.Section{ID: "1", Label: "Out", Sound: "a", Bars: ptr(8.0)})
-	s.plan.Songs = append(s.plan.Songs, plan.Song{ID: "next", Title: "Next", Tempo: plan.Tempo{BPM: 120}, Meter: plan.Meter{Beats: 4, Unit: 4}, Sections: []plan.Section{
-		{ID: "1", Label: "In", Sound: "b", Bars: ptr(2.0)}, {ID: "2", Label: "On", Sound: "c", Bars: ptr(2.0)},
-	}})
+	s.plan.Songs = append(s.plan.Songs,
+		plan.Song{ID: "next", Title: "Next", Tempo: plan.Tempo{BPM: 120}, Meter: plan.Meter{Beats: 4, Unit: 4},
+			Sections: []plan.Section{
+				{ID: "1", Label: "In", Sound: "b", Bars: ptr(2.0)}, {ID: "2", Label: "On", Sound: "c", Bars: ptr(2.0)},
+			}})
 	s.plan.SetLists[0].Entries = append(s.plan.SetLists[0].Entries, plan.SetEntry{ID: "e2", Song: "next"})
 	assert.Len(t, s.report(t).Changes[1].Leisure, 1, "15 s of gap and it is still")
 	s.plan.SetLists[0].GapS = ptr(1.0)
@@ -59,7 +63,8 @@ func TestRoomAtLeisureIsShared(t *testing.T) {
 	s.rig().Floor.Places["echo"] = plan.Placement{X: 900}
 	for i, preset := range map[int]string{0: "A", 2: "B"} {
 		s.rig().Recipes[i].Values = map[plan.Key]plan.Value{
-			"delay/b/on": plan.On(true), "delay/b/preset": plan.Text(preset), "echo/b/on": plan.On(true), "echo/b/preset": plan.Text(preset),
+			"delay/b/on": plan.On(true), "delay/b/preset": plan.Text(preset), "echo/b/on": plan.On(true),
+			"echo/b/preset": plan.Text(preset),
 		}
 	}
 	s.sections(
@@ -69,7 +74,9 @@ func TestRoomAtLeisureIsShared(t *testing.T) {
 	)
 	r := s.report(t)
 	assert.Len(t, r.Changes[1].Leisure, 1)
-	assert.Equal(t, 5, len(r.Changes[0].Presses)+len(r.Changes[1].Presses), "both off, both on, and one preset at a change")
+	assert.Equal(
+		t, 5, len(r.Changes[0].Presses)+len(r.Changes[1].Presses), "both off, both on, and one preset at a change",
+	)
 	s.plan.Songs[0].Sections[1].Bars = ptr(2.0)
 	assert.Len(t, s.report(t).Changes[1].Leisure, 2)
 }
@@ -100,7 +107,10 @@ func tapped(id plan.ID) plan.Gear {
 			{ID: "t", Name: "t", Kind: plan.Knob, Access: plan.Foot, Unit: "ms", Max: ptr(4000.0)},
 		}}},
 		Footswitches: []plan.Footswitch{
-			{ID: "on", Label: "on", X: 20, Y: 60, Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Toggle, Target: "b/on"}}}},
+			{
+				ID: "on", Label: "on", X: 20, Y: 60,
+				Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Toggle, Target: "b/on"}}},
+			},
 			{ID: "tap", Label: "tap", X: 70, Y: 60, Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Tap, Target: "b/t"}}}},
 		},
 	}
@@ -120,10 +130,15 @@ func tapStage(pedals []plan.Gear, values []map[plan.Key]plan.Value, bars, bpm []
 	s.plan.SetLists[0].Entries = nil
 	for i, v := range values {
 		id := plan.ID(rune('a' + i))
-		s.plan.Sounds = append(s.plan.Sounds, plan.Sound{ID: id, Name: string(id), Short: string(id), Role: plan.RhythmRole, Tape: "bone"})
+		s.plan.Sounds = append(
+			s.plan.Sounds, plan.Sound{ID: id, Name: string(id), Short: string(id), Role: plan.RhythmRole, Tape: "bone"},
+		)
 		r.Recipes = append(r.Recipes, plan.Recipe{ID: "r" + id, Sound: id, Values: v})
 		if i == 0 || bpm[i] != bpm[i-1] {
-			s.plan.Songs = append(s.plan.Songs, plan.Song{ID: "t" + id, Title: "t", Tempo: plan.Tempo{BPM: bpm[i]}, Meter: plan.Meter{Beats: 4, Unit: 4}})
+			s.plan.Songs = append(
+				s.plan.Songs,
+				plan.Song{ID: "t" + id, Title: "t", Tempo: plan.Tempo{BPM: bpm[i]}, Meter: plan.Meter{Beats: 4, Unit: 4}},
+			)
 			s.plan.SetLists[0].Entries = append(s.plan.SetLists[0].Entries, plan.SetEntry{ID: "e" + id, Song: "t" + id})
 		}
 		song := &s.plan.Songs[len(s.plan.Songs)-1]
@@ -175,13 +190,15 @@ func TestKnobsAreSpreadOverTheGaps(t *testing.T) {
 	s := newStage()
 	for i, drive := range map[int]float64{0: 2, 2: 8} {
 		s.rig().Recipes[i].Values = map[plan.Key]plan.Value{
-			"one/b/on": plan.On(true), "one/b/drive": plan.Number(drive), "two/b/on": plan.On(true), "two/b/drive": plan.Number(drive),
+			"one/b/on": plan.On(true), "one/b/drive": plan.Number(drive), "two/b/on": plan.On(true),
+			"two/b/drive": plan.Number(drive),
 		}
 	}
 	s.plan.Songs, s.plan.SetLists[0].Entries = nil, nil
 	for _, id := range []plan.ID{"a", "b", "c"} {
-		s.plan.Songs = append(s.plan.Songs, plan.Song{ID: "t" + id, Title: "t", Tempo: plan.Tempo{BPM: 100}, Meter: plan.Meter{Beats: 4, Unit: 4},
-			Sections: []plan.Section{{ID: "1", Label: "1", Sound: id, Bars: ptr(8.0)}}})
+		s.plan.Songs = append(s.plan.Songs,
+			plan.Song{ID: "t" + id, Title: "t", Tempo: plan.Tempo{BPM: 100}, Meter: plan.Meter{Beats: 4, Unit: 4},
+				Sections: []plan.Section{{ID: "1", Label: "1", Sound: id, Bars: ptr(8.0)}}})
 		s.plan.SetLists[0].Entries = append(s.plan.SetLists[0].Entries, plan.SetEntry{ID: "e" + id, Song: "t" + id})
 	}
 	s.plan.SetLists[0].GapS = ptr(6.0)

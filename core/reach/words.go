@@ -172,7 +172,9 @@ func (s *solver) byHand(o *outcome, c *Change) string {
 	}
 	switch {
 	case c.BetweenSet:
-		return fmt.Sprintf("%s by hand takes %s; the gap is %s.", capital(plan.Listed(words)), seconds(o.needed), seconds(o.free))
+		return fmt.Sprintf(
+			"%s by hand takes %s; the gap is %s.", capital(plan.Listed(words)), seconds(o.needed), seconds(o.free),
+		)
 	case len(slow) > 0:
 		return capital(plan.Listed(slow)) + " needs a hand, and the song leaves none free."
 	}

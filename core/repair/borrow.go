@@ -21,7 +21,8 @@ func (s *scene) borrows(sound plan.ID) []Edit {
 		for k := range other.Recipes {
 			rec := &other.Recipes[k]
 			own := other.ID == s.rig.ID
-			if !s.meets(s.here, rec, want) || (rec.Sound != sound && (!own || len(want.Targets.Effects) == 0)) || (own && rec.Sound == sound) {
+			if !s.meets(s.here, rec, want) || (rec.Sound != sound && (!own || len(want.Targets.Effects) == 0)) ||
+				(own && rec.Sound == sound) {
 				continue
 			}
 			if len(s.missing(rec)) > 0 {
@@ -56,7 +57,16 @@ func (s *scene) withOneBox(sound plan.ID) [][]Edit {
 			if err != nil {
 				continue // it finds no place in this chain
 			}
-			list = append(list, []Edit{add, {Kind: Borrow, Recipe: rec.ID, Sound: sound, Words: fmt.Sprintf("make %s as %s makes it", s.soundName(sound), other.Name)}})
+			list = append(
+				list,
+				[]Edit{
+					add,
+					{
+						Kind: Borrow, Recipe: rec.ID, Sound: sound,
+						Words: fmt.Sprintf("make %s as %s makes it", s.soundName(sound), other.Name),
+					},
+				},
+			)
 		}
 	}
 	return list

@@ -52,7 +52,13 @@ func (s *scene) stomps(c *reach.Change) []Edit {
 		if !ok || !ok2 || math.Hypot(a.X-b.X, a.Y-b.Y) > nearStomp {
 			continue
 		}
-		list = append(list, Edit{Kind: Stomp, Key: x[0], Other: x[1], Words: fmt.Sprintf("Press %s and %s under one shoe", s.switchName(x[0]), s.switchName(x[1]))})
+		list = append(
+			list,
+			Edit{
+				Kind: Stomp, Key: x[0], Other: x[1],
+				Words: fmt.Sprintf("Press %s and %s under one shoe", s.switchName(x[0]), s.switchName(x[1])),
+			},
+		)
 	}
 	return list
 }
@@ -87,7 +93,9 @@ func (s *scene) swaps(c *reach.Change) []Edit {
 						continue
 					}
 					list = append(list, Edit{Kind: Swap, Gear: id, Bank: a.Bank, Slot: a.Slot, ToBank: bank, ToSlot: slot,
-						Words: fmt.Sprintf("Move %s from %s/%s to %s/%s of %s", s.soundName(c.To.ID), a.Bank, a.Slot, bank, slot, g.Name)})
+						Words: fmt.Sprintf(
+							"Move %s from %s/%s to %s/%s of %s", s.soundName(c.To.ID), a.Bank, a.Slot, bank, slot, g.Name,
+						)})
 				}
 			}
 		}
@@ -121,7 +129,8 @@ func (s *scene) assigns(c *reach.Change) []Edit {
 	var list []Edit
 	for _, v := range s.variables() {
 		a, b := s.asked(from, v), s.asked(to, v)
-		if a == b || b.Kind() == plan.FreeValue || v.Access == plan.Memory || v.Access == plan.SlowHand || v.Access == plan.QuickHand {
+		if a == b || b.Kind() == plan.FreeValue || v.Access == plan.Memory || v.Access == plan.SlowHand ||
+			v.Access == plan.QuickHand {
 			continue
 		}
 		act := plan.Action{Kind: plan.Toggle, Target: v.Key}
@@ -132,7 +141,13 @@ func (s *scene) assigns(c *reach.Change) []Edit {
 			act = plan.Action{Kind: plan.Step, Target: v.Key, Wrap: true}
 		}
 		for _, key := range free {
-			list = append(list, Edit{Kind: Assign, Key: key, Press: &plan.Press{Actions: []plan.Action{act}}, Words: fmt.Sprintf("Let %s move %s", s.switchName(key), v.Label)})
+			list = append(
+				list,
+				Edit{
+					Kind: Assign, Key: key, Press: &plan.Press{Actions: []plan.Action{act}},
+					Words: fmt.Sprintf("Let %s move %s", s.switchName(key), v.Label),
+				},
+			)
 		}
 	}
 	return list
@@ -176,7 +191,13 @@ func (s *scene) loops(c *reach.Change) []Edit {
 			}
 			for k := 1; k <= g.LoopCount(); k++ {
 				if !taken[k] {
-					list = append(list, Edit{Kind: Loop, Key: block, Gear: id, Loop: k, Words: fmt.Sprintf("Put %s into loop %d of %s, and into its programs", s.switchName(p.Switch), k, g.Name)})
+					list = append(
+						list,
+						Edit{
+							Kind: Loop, Key: block, Gear: id, Loop: k,
+							Words: fmt.Sprintf("Put %s into loop %d of %s, and into its programs", s.switchName(p.Switch), k, g.Name),
+						},
+					)
 				}
 			}
 		}
@@ -199,7 +220,9 @@ func (s *scene) blockOf(sw plan.Key) (plan.Key, bool) {
 		return "", false
 	}
 	for _, v := range s.variables() {
-		if v.IsOn() && slices.ContainsFunc(press.Actions, func(a plan.Action) bool { return a.Kind == plan.Toggle && a.Target == v.Key }) {
+		if v.IsOn() && slices.ContainsFunc(
+			press.Actions, func(a plan.Action) bool { return a.Kind == plan.Toggle && a.Target == v.Key },
+		) {
 			return plan.BlockKey(v.Gear, v.Block), true
 		}
 	}
@@ -230,9 +253,13 @@ func (s *scene) layouts() []Edit {
 			if x.in != in || (x.loops && g.Switcher == nil) {
 				continue
 			}
-			e := Edit{Kind: Layout, Gear: id, SetList: s.set, School: x.school, Loops: x.loops, Words: fmt.Sprintf(x.words, g.Name)}
+			e := Edit{
+				Kind: Layout, Gear: id, SetList: s.set, School: x.school, Loops: x.loops, Words: fmt.Sprintf(x.words, g.Name),
+			}
 			if _, tried := s.known[e.id()+"|"]; !tried {
-				found, err := switching.Solve(s.ctx, s.here, s.site.Rig, s.set, switching.Options{Controller: id, School: x.school, ChooseLoops: x.loops})
+				found, err := switching.Solve(
+					s.ctx, s.here, s.site.Rig, s.set, switching.Options{Controller: id, School: x.school, ChooseLoops: x.loops},
+				)
 				if err != nil {
 					continue // it has no slots, or they do not hold the show
 				}
@@ -293,7 +320,13 @@ func (s *scene) settings(c *reach.Change) []Edit {
 			if a.IsOn() {
 				rec, as, name = to, from, y
 			}
-			leaves = append(leaves, Edit{Kind: Leave, Recipe: rec.ID, Key: v.Key, Value: &on, Values: s.settingsOf(as, v), Words: fmt.Sprintf("Leave %s on in %s", v.Label, name)})
+			leaves = append(
+				leaves,
+				Edit{
+					Kind: Leave, Recipe: rec.ID, Key: v.Key, Value: &on, Values: s.settingsOf(as, v),
+					Words: fmt.Sprintf("Leave %s on in %s", v.Label, name),
+				},
+			)
 			continue
 		}
 		free := plan.Free()
@@ -303,8 +336,14 @@ func (s *scene) settings(c *reach.Change) []Edit {
 				Edit{Kind: Free, Recipe: from.ID, Key: v.Key, Value: &free, Words: fmt.Sprintf("Ignore %s in %s", v.Label, x)})
 		}
 		sames = append(sames,
-			Edit{Kind: Same, Recipe: to.ID, Key: v.Key, Value: &a, Words: fmt.Sprintf("Set %s to %s in %s too, as in %s", v.Label, a, y, x)},
-			Edit{Kind: Same, Recipe: from.ID, Key: v.Key, Value: &b, Words: fmt.Sprintf("Set %s to %s in %s too, as in %s", v.Label, b, x, y)})
+			Edit{
+				Kind: Same, Recipe: to.ID, Key: v.Key, Value: &a,
+				Words: fmt.Sprintf("Set %s to %s in %s too, as in %s", v.Label, a, y, x),
+			},
+			Edit{
+				Kind: Same, Recipe: from.ID, Key: v.Key, Value: &b,
+				Words: fmt.Sprintf("Set %s to %s in %s too, as in %s", v.Label, b, x, y),
+			})
 	}
 	return slices.Concat(frees, sames, leaves)
 }
@@ -315,7 +354,8 @@ func (s *scene) settingsOf(rec *plan.Recipe, on plan.Variable) map[plan.Key]plan
 	values := map[plan.Key]plan.Value{}
 	for _, v := range s.variables() {
 		x, named := rec.Values[v.Key]
-		if named && v.Gear == on.Gear && slices.ContainsFunc(v.When, func(c plan.KeyCondition) bool { return c.Key == on.Key }) {
+		if named && v.Gear == on.Gear &&
+			slices.ContainsFunc(v.When, func(c plan.KeyCondition) bool { return c.Key == on.Key }) {
 			values[v.Key] = x
 		}
 	}

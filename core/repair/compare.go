@@ -62,7 +62,10 @@ func Compare(ctx context.Context, p *plan.Plan, here, there Site, setList plan.I
 	if err != nil {
 		return nil, err
 	}
-	out := &Comparison{Here: here.Rig, There: there.Rig, Reach: outcome(a.report), Other: outcome(b.report), Sounds: []Survival{}, Changes: []Differs{}, Additions: []Addition{}}
+	out := &Comparison{
+		Here: here.Rig, There: there.Rig, Reach: outcome(a.report), Other: outcome(b.report), Sounds: []Survival{},
+		Changes: []Differs{}, Additions: []Addition{},
+	}
 	for _, id := range playedSounds(a.report) {
 		out.Sounds = append(out.Sounds, survival(a, b, id))
 	}
@@ -168,7 +171,9 @@ func (s *scene) additions(b *scene, sounds []Survival) ([]Addition, error) {
 		if err != nil {
 			continue // it finds no place in the other chain
 		}
-		if !slices.ContainsFunc(list, func(y Addition) bool { return slices.Equal(x.Boxes, y.Boxes) && slices.Equal(x.Sounds, y.Sounds) }) {
+		if !slices.ContainsFunc(
+			list, func(y Addition) bool { return slices.Equal(x.Boxes, y.Boxes) && slices.Equal(x.Sounds, y.Sounds) },
+		) {
 			list = append(list, x)
 		}
 	}
@@ -215,7 +220,12 @@ func (s *scene) addition(b *scene, set []Survival) (Addition, error) {
 					return x, err
 				}
 			}
-		} else if err := take(Edit{Kind: Borrow, Recipe: rec.ID, Sound: sound.Sound, Words: fmt.Sprintf("Make %s as %s makes it", sound.Name, s.rig.Name)}); err != nil {
+		} else if err := take(
+			Edit{
+				Kind: Borrow, Recipe: rec.ID, Sound: sound.Sound,
+				Words: fmt.Sprintf("Make %s as %s makes it", sound.Name, s.rig.Name),
+			},
+		); err != nil {
 			return x, err
 		}
 		x.Sounds = append(x.Sounds, sound.Sound)
@@ -253,18 +263,28 @@ func (s *scene) adopted(p *plan.Plan, from *plan.Recipe, sound plan.ID) ([]Edit,
 		}
 		for i := range g.Blocks {
 			b := &g.Blocks[i]
-			belongs := slices.ContainsFunc(want.Targets.Effects, func(h plan.Heard) bool { return h.Effect == b.Effect && !on[h.Effect] })
+			belongs := slices.ContainsFunc(
+				want.Targets.Effects, func(h plan.Heard) bool { return h.Effect == b.Effect && !on[h.Effect] },
+			)
 			if !belongs || len(g.Blocks) > 1 && plan.OnKey(g.ID, b.ID) != key {
 				continue
 			}
 			x := from.Values[key]
-			list = append(list, Edit{Kind: Same, Recipe: rec.ID, Key: key, Value: &x, Words: fmt.Sprintf("%s in %s as in the other rig", g.Name, want.Name)})
+			list = append(
+				list,
+				Edit{
+					Kind: Same, Recipe: rec.ID, Key: key, Value: &x,
+					Words: fmt.Sprintf("%s in %s as in the other rig", g.Name, want.Name),
+				},
+			)
 			break
 		}
 	}
 	for _, key := range from.Rockers {
 		if g, ok := p.FindGear(key.Gear()); ok && !slices.Contains(rec.Rockers, key) {
-			list = append(list, Edit{Kind: Rock, Recipe: rec.ID, Key: key, Words: fmt.Sprintf("%s in %s by foot", g.Name, want.Name)})
+			list = append(
+				list, Edit{Kind: Rock, Recipe: rec.ID, Key: key, Words: fmt.Sprintf("%s in %s by foot", g.Name, want.Name)},
+			)
 		}
 	}
 	if len(list) == 0 {

@@ -214,7 +214,9 @@ func (a *applier) recipe(id plan.ID, change func(*plan.Recipe), valid bool) erro
 	if !valid {
 		return fmt.Errorf("it needs a value")
 	}
-	if at := slices.IndexFunc(a.r.Destinations, func(d plan.Destination) bool { return d.ID == a.at.Destination }); at >= 0 {
+	if at := slices.IndexFunc(
+		a.r.Destinations, func(d plan.Destination) bool { return d.ID == a.at.Destination },
+	); at >= 0 {
 		list := slices.Clone(a.r.Destinations)
 		recipes := slices.Clone(list[at].Recipes)
 		if i := slices.IndexFunc(recipes, func(x plan.Recipe) bool { return x.ID == id }); i >= 0 {
@@ -239,7 +241,9 @@ func (a *applier) swap(e Edit) error {
 	if own == nil {
 		return fmt.Errorf("it has no programs")
 	}
-	r, err := switching.Exchanged(a.r, e.Gear, switching.Seat{Bank: e.Bank, Slot: e.Slot}, switching.Seat{Bank: e.ToBank, Slot: e.ToSlot})
+	r, err := switching.Exchanged(
+		a.r, e.Gear, switching.Seat{Bank: e.Bank, Slot: e.Slot}, switching.Seat{Bank: e.ToBank, Slot: e.ToSlot},
+	)
 	if err != nil {
 		return err
 	}
@@ -257,7 +261,9 @@ func (a *applier) layout(e Edit) error {
 		if err != nil {
 			return err
 		}
-		s, err := switching.Solve(a.ctx, there, a.at.Rig, e.SetList, switching.Options{Controller: e.Gear, School: e.School, ChooseLoops: e.Loops})
+		s, err := switching.Solve(
+			a.ctx, there, a.at.Rig, e.SetList, switching.Options{Controller: e.Gear, School: e.School, ChooseLoops: e.Loops},
+		)
 		if err != nil {
 			return err
 		}
@@ -338,7 +344,9 @@ func (a *applier) borrow(e Edit) error {
 			rec.Values[key] = x
 		}
 	}
-	rec.Rockers = slices.DeleteFunc(slices.Clone(rec.Rockers), func(k plan.Key) bool { return !slices.Contains(a.gearHere(), k.Gear()) })
+	rec.Rockers = slices.DeleteFunc(
+		slices.Clone(rec.Rockers), func(k plan.Key) bool { return !slices.Contains(a.gearHere(), k.Gear()) },
+	)
 	a.r.Recipes = append(slices.Clone(a.r.Recipes), rec)
 	return nil
 }

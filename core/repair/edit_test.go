@@ -92,12 +92,16 @@ func TestABoxIsPutIntoTheChainOfItsDestination(t *testing.T) {
 	p := night(t)
 	before, _ := p.FindRig("long")
 	two := repair.Site{Rig: "long", Destination: "long-two"}
-	q, err := repair.Apply(context.Background(), p, two, repair.Edit{Kind: repair.AddStop, Words: "Put Moat in", Gear: "moat", At: 1})
+	q, err := repair.Apply(
+		context.Background(), p, two, repair.Edit{Kind: repair.AddStop, Words: "Put Moat in", Gear: "moat", At: 1},
+	)
 	require.NoError(t, err)
 	after, _ := q.FindRig("long")
 	there, _ := after.FindDestination("long-two")
 	assert.Equal(t, plan.ID("moat"), plan.StopsIn(there.Path)[1].Gear())
 	assert.Equal(t, before.Path, after.Path, "the rig's own is as it was")
-	_, err = repair.Apply(context.Background(), p, two, repair.Edit{Kind: repair.AddStop, Words: "Put Amber in", Gear: "amber"})
+	_, err = repair.Apply(
+		context.Background(), p, two, repair.Edit{Kind: repair.AddStop, Words: "Put Amber in", Gear: "amber"},
+	)
 	assert.Error(t, err, "it stands there already")
 }

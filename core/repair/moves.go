@@ -35,14 +35,20 @@ func (s *scene) moves(c *reach.Change) []Edit {
 			if row := rowOf(boxes, stay); slices.Contains(row, move) {
 				for _, side := range []int{0, 1} {
 					where := []string{"left", "right"}[side]
-					offer(closedUp(boxes, row, move, stay, side), "Move %s to the %s of %s on the floor, the boxes between moving up", boxes[move].Name, where, boxes[stay].Name)
+					offer(
+						closedUp(boxes, row, move, stay, side), "Move %s to the %s of %s on the floor, the boxes between moving up",
+						boxes[move].Name, where, boxes[stay].Name,
+					)
 				}
 			}
 			for _, k := range neighbours(boxes, stay) {
 				if k != move {
 					next := slices.Clone(boxes)
 					next[move].X, next[move].Y, next[k].X, next[k].Y = boxes[k].X, boxes[k].Y, boxes[move].X, boxes[move].Y
-					offer(next, "Exchange %s and %s on the floor, so that it stands beside %s", boxes[move].Name, boxes[k].Name, boxes[stay].Name)
+					offer(
+						next, "Exchange %s and %s on the floor, so that it stands beside %s", boxes[move].Name, boxes[k].Name,
+						boxes[stay].Name,
+					)
 				}
 			}
 		}

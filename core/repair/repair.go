@@ -81,7 +81,10 @@ func Find(ctx context.Context, p *plan.Plan, at Site, setList plan.ID, o Options
 	}
 	for i, c := range failed {
 		s.budget = perFailure
-		f := Failure{Place: c.Place, From: c.From.Name, To: c.To.Name, Verdict: c.Verdict, Reason: c.Reason, SlowHand: needsSlowHand(c), Repairs: []Repair{}}
+		f := Failure{
+			Place: c.Place, From: c.From.Name, To: c.To.Name, Verdict: c.Verdict, Reason: c.Reason, SlowHand: needsSlowHand(c),
+			Repairs: []Repair{},
+		}
 		if f.Repairs, err = s.repairs(c); err != nil {
 			return nil, err
 		}
@@ -98,7 +101,8 @@ func Find(ctx context.Context, p *plan.Plan, at Site, setList plan.ID, o Options
 }
 
 func needsSlowHand(c *reach.Change) bool {
-	return c.Verdict == reach.ByHand && slices.ContainsFunc(c.Hands, func(h reach.Hand) bool { return h.Access == plan.SlowHand })
+	return c.Verdict == reach.ByHand &&
+		slices.ContainsFunc(c.Hands, func(h reach.Hand) bool { return h.Access == plan.SlowHand })
 }
 
 // repairs looks for single edits first, and for pairs of the most helpful where none is enough.
@@ -128,7 +132,8 @@ func (s *scene) repairs(c *reach.Change) ([]Repair, error) {
 			if r.Reach.Reached >= s.report.Reach.Reached { // what loses more than it mends is no repair
 				found = append(found, s.describe(r, e))
 			}
-		} else if gain := now.SlackS - c.SlackS; gain > 1e-9 || len(now.Presses) < len(c.Presses) || now.Verdict != c.Verdict {
+		} else if gain := now.SlackS - c.SlackS; gain > 1e-9 || len(now.Presses) < len(c.Presses) ||
+			now.Verdict != c.Verdict {
 			near = append(near, promising{e, gain})
 		}
 	}
@@ -195,7 +200,10 @@ func (s *scene) takes(c *reach.Change) string {
 		case 0:
 			return fmt.Sprintf("It needs a recipe: %s makes %s with what is here.", other.Name, c.To.Name)
 		default:
-			return fmt.Sprintf("It needs %s in the chain, and a recipe: %s makes %s with them.", plan.Listed(s.names(missing)), other.Name, c.To.Name)
+			return fmt.Sprintf(
+				"It needs %s in the chain, and a recipe: %s makes %s with them.", plan.Listed(s.names(missing)), other.Name,
+				c.To.Name,
+			)
 		}
 	}
 	return "It needs a recipe. No rig of the plan has a recipe for " + c.To.Name + "."
@@ -222,7 +230,9 @@ func (s *scene) describe(r *reach.Report, edits ...Edit) Repair {
 		was, is := s.report.Changes[i].Verdict.Reached(), r.Changes[i].Verdict.Reached()
 		switch {
 		case was && !is:
-			out.Breaks = append(out.Breaks, fmt.Sprintf("%s, %s: %s", r.Changes[i].Song, r.Changes[i].Section, r.Changes[i].Reason))
+			out.Breaks = append(
+				out.Breaks, fmt.Sprintf("%s, %s: %s", r.Changes[i].Song, r.Changes[i].Section, r.Changes[i].Reason),
+			)
 		case is && !was:
 			out.Mends++
 		}
@@ -251,8 +261,10 @@ func pickBest(found []Repair) []Repair {
 	rank := map[string]int{"": 0, wrongHeading: 1}
 	slices.SortStableFunc(found, func(a, b Repair) int {
 		return cmp.Or(
-			cmp.Compare(rank[a.Heading], rank[b.Heading]), cmp.Compare(a.Boxes, b.Boxes), cmp.Compare(len(a.Edits), len(b.Edits)), cmp.Compare(len(a.Breaks), len(b.Breaks)),
-			cmp.Compare(len(a.Minds), len(b.Minds)), cmp.Compare(b.Reach.Reached, a.Reach.Reached), cmp.Compare(a.Reach.Presses, b.Reach.Presses),
+			cmp.Compare(rank[a.Heading], rank[b.Heading]), cmp.Compare(a.Boxes, b.Boxes),
+			cmp.Compare(len(a.Edits), len(b.Edits)), cmp.Compare(len(a.Breaks), len(b.Breaks)),
+			cmp.Compare(len(a.Minds), len(b.Minds)), cmp.Compare(b.Reach.Reached, a.Reach.Reached),
+			cmp.Compare(a.Reach.Presses, b.Reach.Presses),
 		)
 	})
 	list := []Repair{}

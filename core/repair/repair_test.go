@@ -218,7 +218,10 @@ func TestWhatIf(t *testing.T) {
 	assert.Equal(t, 76, w.Reach.Reached)
 	assert.Contains(t, w.Powered, "9 V")
 
-	for says, box := range map[string]repair.Box{"no gear": {Gear: "nope"}, "no kind": {Gear: "x", Kind: "nope"}, "in the chain already": {Gear: "amber"}, "is taken": {Gear: "amber", Kind: "boost"}, "no place": {Gear: "pier"}} {
+	for says, box := range map[string]repair.Box{
+		"no gear": {Gear: "nope"}, "no kind": {Gear: "x", Kind: "nope"}, "in the chain already": {Gear: "amber"},
+		"is taken": {Gear: "amber", Kind: "boost"}, "no place": {Gear: "pier"},
+	} {
 		_, err := repair.Consider(context.Background(), p, repair.Site{Rig: "carry"}, "quay-set", box)
 		assert.Error(t, err, says)
 	}
@@ -237,7 +240,9 @@ func TestTheSameQuestionHasTheSameAnswerAndIsCancelled(t *testing.T) {
 
 	ctx, cancel := context.WithCancel(context.Background())
 	steps := 0
-	_, err = repair.Find(ctx, p, repair.Site{Rig: "long"}, "quay-set", repair.Options{Progress: func(float64) { steps++; cancel() }})
+	_, err = repair.Find(
+		ctx, p, repair.Site{Rig: "long"}, "quay-set", repair.Options{Progress: func(float64) { steps++; cancel() }},
+	)
 	assert.ErrorIs(t, err, context.Canceled)
 	assert.Equal(t, 1, steps)
 	_, err = repair.Find(context.Background(), p, repair.Site{Rig: "nope"}, "quay-set", o)
@@ -292,7 +297,9 @@ func TestRepairsHoldOnFloorsOfAnyShape(t *testing.T) {
 			if c.Verdict.Reached() {
 				continue
 			}
-			found, err := repair.Find(context.Background(), p, repair.Site{Rig: "long"}, "quay-set", repair.Options{Position: &c.Position})
+			found, err := repair.Find(
+				context.Background(), p, repair.Site{Rig: "long"}, "quay-set", repair.Options{Position: &c.Position},
+			)
 			require.NoError(t, err)
 			for _, x := range found.Failures[0].Repairs {
 				verified(t, p, repair.Site{Rig: "long"}, found.Failures[0], x)
@@ -305,7 +312,9 @@ func TestRepairsHoldOnFloorsOfAnyShape(t *testing.T) {
 func BenchmarkRepairs(b *testing.B) {
 	p := night(b)
 	for b.Loop() {
-		if _, err := repair.Find(context.Background(), p, repair.Site{Rig: "long"}, "quay-set", repair.Options{}); err != nil {
+		if _, err := repair.Find(
+			context.Background(), p, repair.Site{Rig: "long"}, "quay-set", repair.Options{},
+		); err != nil {
 			b.Fatal(err)
 		}
 	}

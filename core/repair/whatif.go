@@ -43,7 +43,9 @@ func Consider(ctx context.Context, p *plan.Plan, at Site, setList plan.ID, box B
 	if err != nil {
 		return nil, err
 	}
-	out := &WhatIf{Before: outcome(s.report), Edits: []Edit{}, Sounds: []string{}, Brings: []string{}, Owned: box.Kind == ""}
+	out := &WhatIf{
+		Before: outcome(s.report), Edits: []Edit{}, Sounds: []string{}, Brings: []string{}, Owned: box.Kind == "",
+	}
 	q := *p
 	g, ok := p.FindGear(box.Gear)
 	if box.Kind != "" {
@@ -93,7 +95,10 @@ func (s *scene) consider(q *plan.Plan, g *plan.Gear, out *WhatIf) error {
 			return err
 		}
 	} else {
-		e := Edit{Kind: Layout, Gear: g.ID, SetList: s.set, School: switching.Page, Loops: g.Switcher != nil, Words: "Choose the loops of " + g.Name + " and lay out its programs"}
+		e := Edit{
+			Kind: Layout, Gear: g.ID, SetList: s.set, School: switching.Page, Loops: g.Switcher != nil,
+			Words: "Choose the loops of " + g.Name + " and lay out its programs",
+		}
 		if err := take(e); err != nil {
 			return err
 		}

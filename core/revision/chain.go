@@ -56,7 +56,9 @@ func (w *rigs) chain(where string, before, after []plan.Node) {
 	}
 }
 
-var zoneWords = map[plan.Zone]string{plan.FrontOfAmp: "ahead of the amp", plan.InTheLoop: "in the loop", plan.Out: "after the amp"}
+var zoneWords = map[plan.Zone]string{
+	plan.FrontOfAmp: "ahead of the amp", plan.InTheLoop: "in the loop", plan.Out: "after the amp",
+}
 
 // node names a stop, or a split by its lanes.
 func (w *rigs) node(key plan.Key) string {

@@ -103,7 +103,10 @@ func (w *rigs) gears(ids []plan.ID) string {
 
 // rest are the parts of a rig that have no words of their own, by the names of their fields.
 func (w *rigs) rest() {
-	said := map[string]bool{"ID": true, "Name": true, "Guitars": true, "Path": true, "Base": true, "Recipes": true, "Presets": true, "Snapshots": true, "Programs": true, "Destinations": true, "Floor": true, "PowerPlan": true}
+	said := map[string]bool{
+		"ID": true, "Name": true, "Guitars": true, "Path": true, "Base": true, "Recipes": true, "Presets": true,
+		"Snapshots": true, "Programs": true, "Destinations": true, "Floor": true, "PowerPlan": true,
+	}
 	a, b := reflect.ValueOf(w.before), reflect.ValueOf(w.after)
 	for i := range a.NumField() {
 		f := a.Type().Field(i)

@@ -107,28 +107,67 @@ func TestWhatIsEasilyOverlookedIsSaid(t *testing.T) {
 		edit  func(r *plan.Rig)
 		words string
 	}{
-		"recipes change places": {func(r *plan.Rig) { r.Recipes[0], r.Recipes[1] = r.Recipes[1], r.Recipes[0] }, "Recipes stand in another order: the first for a sound is its default"},
-		"destinations do":       {func(r *plan.Rig) { r.Destinations[0], r.Destinations[1] = r.Destinations[1], r.Destinations[0] }, "Destinations stand in another order"},
-		"another board":         {func(r *plan.Rig) { r.Floor.Board = "carryplank" }, "floor board: Long plank to Carry-on plank"},
-		"double stomps":         {func(r *plan.Rig) { r.Floor.DoubleStomps = []plan.DoubleStomp{{A: "amber/s", B: "nudge/s"}} }, "floor double stomps 1 a: now amber/s"},
-		"an empty controller":   {func(r *plan.Rig) { r.Programs = plan.ProgramMap{"echo": {}} }, "Echo: an empty list of programs came or went"},
-		"an empty box":          {func(r *plan.Rig) { r.Presets["slap"] = nil }, "Slap: an empty list of presets came or went"},
-		"an empty preset":       {func(r *plan.Rig) { r.Presets["echo"]["D"] = map[plan.Key]plan.Value{} }, "Echo preset D: an empty one came or went"},
-		"a setting of nothing":  {func(r *plan.Rig) { r.Base["amber/fx/on"] = plan.Value{} }, "Amber"},
-		"turned":                {func(r *plan.Rig) { turn(r, "nudge", 90) }, "Nudge turned from 0 to 90 degrees"},
-		"on the bare floor":     {func(r *plan.Rig) { at(r, "nudge", func(x *plan.Placement) { x.On = plan.OnGround }) }, "Nudge put on the bare floor"},
-		"beneath":               {func(r *plan.Rig) { at(r, "nudge", func(x *plan.Placement) { x.Under, x.Pinned = true, true }) }, "Nudge hung beneath, pinned"},
-		"off the floor":         {func(r *plan.Rig) { delete(r.Floor.Places, "nudge") }, "Nudge taken off the floor"},
-		"no more fed":           {func(r *plan.Rig) { r.PowerPlan = r.PowerPlan[1:] }, "Plumb no more fed by Lantern output 1"},
-		"feeds change places":   {func(r *plan.Rig) { r.PowerPlan[0], r.PowerPlan[1] = r.PowerPlan[1], r.PowerPlan[0] }, "power 1 gear 1: Plumb to Squeeze"},
-		"guitars":               {func(r *plan.Rig) { r.Guitars = r.Guitars[:1] }, "Guitars: Driftwood, before Driftwood and Bulkhead"},
-		"a foot":                {func(r *plan.Rig) { r.Recipes[0].Rockers = []plan.Key{"sluice/fx"} }, "Home: foot on Sluice, before nothing"},
-		"a guitar of a recipe":  {func(r *plan.Rig) { r.Recipes[0].Guitar = "bulkhead" }, "Home: on Bulkhead, before none"},
-		"a recipe's name":       {func(r *plan.Rig) { r.Recipes[0].Name = "Bare" }, `Recipe for Home renamed from "" to "Bare"`},
-		"a held loop":           {func(r *plan.Rig) { r.Held = []plan.HeldLoop{{Switcher: "turntable", Loop: 2}} }, "held 1 loop: now 2"},
-		"a pinned stop":         {func(r *plan.Rig) { r.Path[0].Pinned = true }, "Plumb, pinned: false to true"},
-		"at a destination":      {func(r *plan.Rig) { r.Destinations[0].Base["hired/preamp/drive"] = plan.Number(7) }, "Hired head: Hired head preamp drive 5.5 to 7"},
-		"its kind":              {func(r *plan.Rig) { r.Destinations[0].Kind = plan.OwnAmp }, "Hired head: kind: hired-amp to own-amp"},
+		"recipes change places": {
+			func(r *plan.Rig) { r.Recipes[0], r.Recipes[1] = r.Recipes[1], r.Recipes[0] },
+			"Recipes stand in another order: the first for a sound is its default",
+		},
+		"destinations do": {
+			func(r *plan.Rig) { r.Destinations[0], r.Destinations[1] = r.Destinations[1], r.Destinations[0] },
+			"Destinations stand in another order",
+		},
+		"another board": {
+			func(r *plan.Rig) { r.Floor.Board = "carryplank" }, "floor board: Long plank to Carry-on plank",
+		},
+		"double stomps": {
+			func(r *plan.Rig) { r.Floor.DoubleStomps = []plan.DoubleStomp{{A: "amber/s", B: "nudge/s"}} },
+			"floor double stomps 1 a: now amber/s",
+		},
+		"an empty controller": {
+			func(r *plan.Rig) { r.Programs = plan.ProgramMap{"echo": {}} }, "Echo: an empty list of programs came or went",
+		},
+		"an empty box": {
+			func(r *plan.Rig) { r.Presets["slap"] = nil }, "Slap: an empty list of presets came or went",
+		},
+		"an empty preset": {
+			func(r *plan.Rig) { r.Presets["echo"]["D"] = map[plan.Key]plan.Value{} }, "Echo preset D: an empty one came or went",
+		},
+		"a setting of nothing": {func(r *plan.Rig) { r.Base["amber/fx/on"] = plan.Value{} }, "Amber"},
+		"turned":               {func(r *plan.Rig) { turn(r, "nudge", 90) }, "Nudge turned from 0 to 90 degrees"},
+		"on the bare floor": {
+			func(r *plan.Rig) { at(r, "nudge", func(x *plan.Placement) { x.On = plan.OnGround }) },
+			"Nudge put on the bare floor",
+		},
+		"beneath": {
+			func(r *plan.Rig) { at(r, "nudge", func(x *plan.Placement) { x.Under, x.Pinned = true, true }) },
+			"Nudge hung beneath, pinned",
+		},
+		"off the floor": {func(r *plan.Rig) { delete(r.Floor.Places, "nudge") }, "Nudge taken off the floor"},
+		"no more fed": {
+			func(r *plan.Rig) { r.PowerPlan = r.PowerPlan[1:] }, "Plumb no more fed by Lantern output 1",
+		},
+		"feeds change places": {
+			func(r *plan.Rig) { r.PowerPlan[0], r.PowerPlan[1] = r.PowerPlan[1], r.PowerPlan[0] },
+			"power 1 gear 1: Plumb to Squeeze",
+		},
+		"guitars": {
+			func(r *plan.Rig) { r.Guitars = r.Guitars[:1] }, "Guitars: Driftwood, before Driftwood and Bulkhead",
+		},
+		"a foot": {
+			func(r *plan.Rig) { r.Recipes[0].Rockers = []plan.Key{"sluice/fx"} }, "Home: foot on Sluice, before nothing",
+		},
+		"a guitar of a recipe": {func(r *plan.Rig) { r.Recipes[0].Guitar = "bulkhead" }, "Home: on Bulkhead, before none"},
+		"a recipe's name": {
+			func(r *plan.Rig) { r.Recipes[0].Name = "Bare" }, `Recipe for Home renamed from "" to "Bare"`,
+		},
+		"a held loop": {
+			func(r *plan.Rig) { r.Held = []plan.HeldLoop{{Switcher: "turntable", Loop: 2}} }, "held 1 loop: now 2",
+		},
+		"a pinned stop": {func(r *plan.Rig) { r.Path[0].Pinned = true }, "Plumb, pinned: false to true"},
+		"at a destination": {
+			func(r *plan.Rig) { r.Destinations[0].Base["hired/preamp/drive"] = plan.Number(7) },
+			"Hired head: Hired head preamp drive 5.5 to 7",
+		},
+		"its kind": {func(r *plan.Rig) { r.Destinations[0].Kind = plan.OwnAmp }, "Hired head: kind: hired-amp to own-amp"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			words := edited(t, func(_ *plan.Plan, r *plan.Rig) { x.edit(r) })
@@ -155,7 +194,9 @@ func TestProgramsAreComparedSlotBySlot(t *testing.T) {
 	before, _ := p.FindRig("switched")
 	after, _ := q.FindRig("switched")
 	slot := func(label string, sound plan.ID, on bool) plan.ProgramMap {
-		return plan.ProgramMap{"turntable": {"1": {"2": {Label: label, Sound: sound, Values: map[plan.Key]plan.Value{"amber/fx/on": plan.On(on)}}}}}
+		return plan.ProgramMap{
+			"turntable": {"1": {"2": {Label: label, Sound: sound, Values: map[plan.Key]plan.Value{"amber/fx/on": plan.On(on)}}}},
+		}
 	}
 	before.Programs, after.Programs = slot("Chop", "skank", false), slot("Bark", "crunch", true)
 	assert.Equal(t, []string{
@@ -164,7 +205,10 @@ func TestProgramsAreComparedSlotBySlot(t *testing.T) {
 		"Turntable program 1/2: Amber off to on",
 	}, Words(q, *before, *after))
 	after.Programs["turntable"]["1"] = map[string]plan.Program{"3": {}}
-	assert.Equal(t, []string{"Turntable program 1/2 cleared: it was Chop", "Turntable program 1/3 stored: nothing"}, Words(q, *before, *after))
+	assert.Equal(
+		t, []string{"Turntable program 1/2 cleared: it was Chop", "Turntable program 1/3 stored: nothing"},
+		Words(q, *before, *after),
+	)
 }
 
 func TestLanesAreNamedWhereAStopComesIntoOne(t *testing.T) {
@@ -301,15 +345,30 @@ func disturb(t *rapid.T, v any) any {
 func TestAStopThatCrossesIntoTheNextLaneHasMovedThoughTheOrderIsTheSame(t *testing.T) {
 	p := demo(t)
 	lanes := func(left, right []plan.Node) plan.Rig {
-		return plan.Rig{ID: "r", Name: "R", Path: []plan.Node{{Split: &plan.Split{ID: "s", Kind: plan.SplitCopy, Lanes: []plan.Lane{{Name: "left", Nodes: left}, {Name: "right", Nodes: right}}}}}}
+		return plan.Rig{
+			ID: "r", Name: "R",
+			Path: []plan.Node{
+				{
+					Split: &plan.Split{
+						ID: "s", Kind: plan.SplitCopy, Lanes: []plan.Lane{{Name: "left", Nodes: left}, {Name: "right", Nodes: right}},
+					},
+				},
+			},
+		}
 	}
 	amber, room, slap := plan.Node{Stop: "amber/fx"}, plan.Node{Stop: "room/fx"}, plan.Node{Stop: "slap/fx"}
-	assert.Equal(t, []string{"Room moved from the lane left to the lane right"}, Words(p, lanes([]plan.Node{amber, room}, []plan.Node{slap}), lanes([]plan.Node{amber}, []plan.Node{room, slap})))
+	assert.Equal(
+		t, []string{"Room moved from the lane left to the lane right"},
+		Words(p, lanes([]plan.Node{amber, room}, []plan.Node{slap}), lanes([]plan.Node{amber}, []plan.Node{room, slap})),
+	)
 }
 
 func TestWhatIsNoMoreGoesByItsID(t *testing.T) {
 	p := demo(t)
-	before := plan.Rig{ID: "r", Name: "R", Path: []plan.Node{{Stop: "sold/fx"}, {Stop: "amber/gone"}}, Base: map[plan.Key]plan.Value{"sold/fx/level": plan.Number(3)}, Recipes: []plan.Recipe{{ID: "x", Sound: "forgotten"}}}
+	before := plan.Rig{
+		ID: "r", Name: "R", Path: []plan.Node{{Stop: "sold/fx"}, {Stop: "amber/gone"}},
+		Base: map[plan.Key]plan.Value{"sold/fx/level": plan.Number(3)}, Recipes: []plan.Recipe{{ID: "x", Sound: "forgotten"}},
+	}
 	after := plan.Rig{ID: "r", Name: "R", Guitars: []plan.ID{"lost"}}
 	assert.Equal(t, []string{
 		"Guitars: lost, before none",
@@ -329,15 +388,35 @@ func TestWhereAStopComesToIsSaid(t *testing.T) {
 		before, after plan.Rig
 		want          []string
 	}{
-		"the end":           {rig(amber), rig(amber, rust), []string{"Rust added at the end of the chain"}},
-		"before another":    {rig(amber), rig(rust, amber), []string{"Rust added before Amber"}},
-		"a loop":            {rig(amber), rig(amber, in(rust, 4)), []string{"Rust added at the end of the chain, in loop 4 of Turntable"}},
-		"out of a loop":     {rig(amber, in(rust, 4)), rig(amber), []string{"Rust taken out of the chain, and of loop 4 of Turntable"}},
-		"another loop":      {rig(amber, in(rust, 4)), rig(amber, in(rust, 5)), []string{"Rust moved from loop 4 of Turntable to loop 5 of Turntable"}},
-		"to the end":        {rig(amber, rust, plan.Node{Stop: "echo/fx"}, plan.Node{Stop: "room/fx"}), rig(rust, plan.Node{Stop: "echo/fx"}, plan.Node{Stop: "room/fx"}, amber), []string{"Amber moved from before Rust to the end"}},
-		"from the end":      {rig(rust, plan.Node{Stop: "echo/fx"}, plan.Node{Stop: "room/fx"}, amber), rig(amber, rust, plan.Node{Stop: "echo/fx"}, plan.Node{Stop: "room/fx"}), []string{"Amber moved from the end to before Rust"}},
-		"what a gate hears": {rig(amber, rust), rig(amber, plan.Node{Stop: "rust/fx", KeyIn: "amber/fx"}), []string{"Rust, key: nothing to amber/fx"}},
-		"what it takes":     {rig(amber), rig(plan.Node{Stop: "amber/fx", Takes: "left"}), []string{"Amber, takes: nothing to left"}},
+		"the end":        {rig(amber), rig(amber, rust), []string{"Rust added at the end of the chain"}},
+		"before another": {rig(amber), rig(rust, amber), []string{"Rust added before Amber"}},
+		"a loop": {
+			rig(amber), rig(amber, in(rust, 4)), []string{"Rust added at the end of the chain, in loop 4 of Turntable"},
+		},
+		"out of a loop": {
+			rig(amber, in(rust, 4)), rig(amber), []string{"Rust taken out of the chain, and of loop 4 of Turntable"},
+		},
+		"another loop": {
+			rig(amber, in(rust, 4)), rig(amber, in(rust, 5)),
+			[]string{"Rust moved from loop 4 of Turntable to loop 5 of Turntable"},
+		},
+		"to the end": {
+			rig(amber, rust, plan.Node{Stop: "echo/fx"}, plan.Node{Stop: "room/fx"}),
+			rig(rust, plan.Node{Stop: "echo/fx"}, plan.Node{Stop: "room/fx"}, amber),
+			[]string{"Amber moved from before Rust to the end"},
+		},
+		"from the end": {
+			rig(rust, plan.Node{Stop: "echo/fx"}, plan.Node{Stop: "room/fx"}, amber),
+			rig(amber, rust, plan.Node{Stop: "echo/fx"}, plan.Node{Stop: "room/fx"}),
+			[]string{"Amber moved from the end to before Rust"},
+		},
+		"what a gate hears": {
+			rig(amber, rust), rig(amber, plan.Node{Stop: "rust/fx", KeyIn: "amber/fx"}),
+			[]string{"Rust, key: nothing to amber/fx"},
+		},
+		"what it takes": {
+			rig(amber), rig(plan.Node{Stop: "amber/fx", Takes: "left"}), []string{"Amber, takes: nothing to left"},
+		},
 	} {
 		t.Run(name, func(t *testing.T) { assert.Equal(t, x.want, Words(p, x.before, x.after)) })
 	}
@@ -348,16 +427,34 @@ func TestFeedsAreSaidWithTheirVoltageAndLead(t *testing.T) {
 	volts := 12.5
 	rig := func(feeds ...plan.PowerFeed) plan.Rig { return plan.Rig{ID: "r", Name: "R", PowerPlan: feeds} }
 	plain := plan.PowerFeed{Supply: "lantern", Output: "1", Gear: []plan.ID{"echo"}}
-	doubled := plan.PowerFeed{Supply: "lantern", Output: "2", Gear: []plan.ID{"echo"}, Voltage: &volts, Lead: plan.CurrentDoubling, Second: "3", Pinned: true}
-	assert.Equal(t, []string{"Echo fed by Lantern output 2 at 12.5 V by a current-doubling lead with output 3, pinned, before by Lantern output 1"}, Words(p, rig(plain), rig(doubled)))
+	doubled := plan.PowerFeed{
+		Supply: "lantern", Output: "2", Gear: []plan.ID{"echo"}, Voltage: &volts, Lead: plan.CurrentDoubling, Second: "3",
+		Pinned: true,
+	}
+	assert.Equal(
+		t,
+		[]string{
+			"Echo fed by Lantern output 2 at 12.5 V by a current-doubling lead with output 3, pinned, before by Lantern output 1",
+		},
+		Words(p, rig(plain), rig(doubled)),
+	)
 	assert.Equal(t, []string{"Echo fed by Lantern output 1"}, Words(p, rig(), rig(plain)))
-	assert.Equal(t, []string{"Echo fed by Lantern output 1 and Lantern output 2 at 12.5 V by a current-doubling lead with output 3, pinned, before by Lantern output 1"}, Words(p, rig(plain), rig(plain, doubled)))
+	assert.Equal(
+		t,
+		[]string{
+			"Echo fed by Lantern output 1 and Lantern output 2 at 12.5 V by a current-doubling lead with output 3, pinned, before by Lantern output 1",
+		},
+		Words(p, rig(plain), rig(plain, doubled)),
+	)
 }
 
 func TestSnapshotsAreNamedByTheirPreset(t *testing.T) {
 	p := demo(t)
 	rig := func(time float64) plan.Rig {
-		return plan.Rig{ID: "r", Name: "R", Snapshots: plan.SnapshotMap{"echo": {"B": {"2": {"echo/fx/time": plan.Number(time), "echo/fx/on": plan.On(true)}}}}}
+		return plan.Rig{
+			ID: "r", Name: "R",
+			Snapshots: plan.SnapshotMap{"echo": {"B": {"2": {"echo/fx/time": plan.Number(time), "echo/fx/on": plan.On(true)}}}},
+		}
 	}
 	assert.Equal(t, []string{"Echo preset B snapshot 2 time 357 to 380 ms"}, Words(p, rig(357), rig(380)))
 	off := rig(357)

@@ -91,7 +91,10 @@ func shifted(x, y plan.Placement) string {
 			words += text
 		}
 	}
-	said(y.Board != x.Board || y.On != x.On, "put "+map[string]string{"": "on a board", plan.OnGround: "on the bare floor", plan.OffFloor: "off the floor"}[y.On])
+	said(
+		y.Board != x.Board || y.On != x.On,
+		"put "+map[string]string{"": "on a board", plan.OnGround: "on the bare floor", plan.OffFloor: "off the floor"}[y.On],
+	)
 	said(y.Under && !x.Under, "hung beneath")
 	said(x.Under && !y.Under, "put on top")
 	said(y.Pinned && !x.Pinned, "pinned")

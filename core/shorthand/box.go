@@ -123,7 +123,9 @@ func joined(g *plan.Gear, other plan.Gear) {
 		from = g.Size.Width
 	}
 	if g.Size != nil && other.Size != nil {
-		g.Size = &plan.Size{Width: g.Size.Width + other.Size.Width, Depth: max(g.Size.Depth, other.Size.Depth), Height: g.Size.Height}
+		g.Size = &plan.Size{
+			Width: g.Size.Width + other.Size.Width, Depth: max(g.Size.Depth, other.Size.Depth), Height: g.Size.Height,
+		}
 	}
 	if g.WeightG != nil && other.WeightG != nil {
 		sum := *g.WeightG + *other.WeightG

@@ -153,13 +153,17 @@ func (c *chainReader) isAmp(it item) bool {
 }
 
 func (c *chainReader) ownedNamed(name string, kind plan.GearKind) bool {
-	return c.owned != nil && slices.ContainsFunc(c.owned.Gear, func(g plan.Gear) bool { return g.Kind == kind && strings.EqualFold(g.Name, name) })
+	return c.owned != nil &&
+		slices.ContainsFunc(c.owned.Gear, func(g plan.Gear) bool { return g.Kind == kind && strings.EqualFold(g.Name, name) })
 }
 
 // item makes a chip of an item.
 func (c *chainReader) item(it item) {
 	chips := c.out.Chips
-	chip := Chip{Text: it.text, From: it.span.from, To: it.span.to, With: -1, Count: 1, Segment: it.segment, Lane: it.lane, Others: []Guess{}, Left: []string{}, Place: InPath}
+	chip := Chip{
+		Text: it.text, From: it.span.from, To: it.span.to, With: -1, Count: 1, Segment: it.segment, Lane: it.lane,
+		Others: []Guess{}, Left: []string{}, Place: InPath,
+	}
 	text, name := it.text, c.name
 	if it.bracket > 0 {
 		if name != "" && name != it.text {
@@ -242,7 +246,8 @@ func (c *chainReader) understand(chip *Chip, text string) {
 		return
 	}
 	g := guesses[0]
-	chip.Kind, chip.IsA, chip.Sure, chip.Others = g.Kind, g.Name, g.Sure && len(g.left) == 0, append(chip.Others, guesses[1:]...)
+	chip.Kind, chip.IsA, chip.Sure, chip.Others = g.Kind, g.Name, g.Sure &&
+		len(g.left) == 0, append(chip.Others, guesses[1:]...)
 	k := c.kinds.byID[g.Kind]
 	if len(k.Gear.Blocks) > 0 {
 		chip.Effect = k.Gear.Blocks[0].Effect
@@ -282,7 +287,8 @@ func (c *chainReader) ownedAs(text string, guesses []Guess) *plan.Gear {
 		return g
 	}
 	said := c.kinds.byID[guesses[0].Kind].Gear
-	same := said.Kind == g.Kind && (len(said.Blocks) > 0) == (len(g.Blocks) > 0) && (len(g.Blocks) == 0 || said.Blocks[0].Effect == g.Blocks[0].Effect)
+	same := said.Kind == g.Kind && (len(said.Blocks) > 0) == (len(g.Blocks) > 0) &&
+		(len(g.Blocks) == 0 || said.Blocks[0].Effect == g.Blocks[0].Effect)
 	if !same {
 		c.out.say("%s is something else that you own: this one gets a name beside it.", g.Name)
 		return nil
@@ -295,7 +301,8 @@ func (c *chainReader) place(chip *Chip, it item, before []Chip) {
 	kind := c.kindOf(chip)
 	last := len(before) - 1
 	switch {
-	case it.before == '+' && last >= 0 && c.kindOf(&before[last]) == plan.Pedal && kind == plan.Pedal && chip.Gear == "" && before[last].Gear == "":
+	case it.before == '+' && last >= 0 && c.kindOf(&before[last]) == plan.Pedal && kind == plan.Pedal &&
+		chip.Gear == "" && before[last].Gear == "":
 		chip.With = last
 		if before[last].With >= 0 {
 			chip.With = before[last].With

@@ -51,7 +51,9 @@ func pathWords(p *plan.Plan, nodes []plan.Node) string {
 			for _, l := range n.Split.Lanes {
 				lanes = append(lanes, pathWords(p, l.Nodes))
 			}
-			list = append(list, fmt.Sprintf("%s%s{%s}%s", n.Split.Kind, fromWords(p, n.Split.From), strings.Join(lanes, " | "), n.Split.Join))
+			list = append(
+				list, fmt.Sprintf("%s%s{%s}%s", n.Split.Kind, fromWords(p, n.Split.From), strings.Join(lanes, " | "), n.Split.Join),
+			)
 			continue
 		}
 		g, _ := p.FindGear(n.Stop.Gear())
@@ -125,10 +127,14 @@ func TestChainsAreReadAsTheyWere(t *testing.T) {
 
 func TestKindsAreKnownByWhatPlayersCallThem(t *testing.T) {
 	for words, kind := range map[string]string{
-		"comp": "compressor", "Compresor": "compressor", "od": "mid-hump-overdrive", "mid-hump drive": "mid-hump-overdrive", "overdirve": "mid-hump-overdrive",
-		"trem": "tremolo", "tremelo": "tremolo", "hall reverb": "hall-reverb", "revreb": "reverb", "delays": "tap-delay", "tape echo tap": "tape-echo-tap",
-		"one-channel combo with loop": "combo-loop", "combo": "combo-plain", "two channel head": "two-channel-head", "A/B box": "ab-box", "cab sim": "cab-simulator",
-		"my old light drive pedal": "light-overdrive", "4x12": "closed-cabinet", "volume": "volume", "two humbuckers": "two-humbucker",
+		"comp": "compressor", "Compresor": "compressor", "od": "mid-hump-overdrive", "mid-hump drive": "mid-hump-overdrive",
+		"overdirve": "mid-hump-overdrive",
+		"trem":      "tremolo", "tremelo": "tremolo", "hall reverb": "hall-reverb", "revreb": "reverb",
+		"delays": "tap-delay", "tape echo tap": "tape-echo-tap",
+		"one-channel combo with loop": "combo-loop", "combo": "combo-plain", "two channel head": "two-channel-head",
+		"A/B box": "ab-box", "cab sim": "cab-simulator",
+		"my old light drive pedal": "light-overdrive", "4x12": "closed-cabinet", "volume": "volume",
+		"two humbuckers": "two-humbucker",
 	} {
 		chips := read(t, words, nil).Chips
 		require.Len(t, chips, 1, words)
@@ -220,7 +226,8 @@ func lostWords(text string, r *shorthand.Reading) []string {
 func FuzzReadChain(f *testing.F) {
 	for _, s := range []string{
 		"tuner, volume, comp, light drive + mid-hump drive (one box), chorus / tremolo, tape echo tap, hall reverb > one-channel combo with loop: looper",
-		"[1 boost][2 fuzz, od][ ] > di | head: hall", "Amber = ", "a = b = c", ": [ ( > |", "2 x delay 9V 250mA 120x70 (note", "A/B > x | y > z", "# words\nfuzz # more",
+		"[1 boost][2 fuzz, od][ ] > di | head: hall", "Amber = ", "a = b = c", ": [ ( > |",
+		"2 x delay 9V 250mA 120x70 (note", "A/B > x | y > z", "# words\nfuzz # more",
 	} {
 		f.Add(s)
 	}

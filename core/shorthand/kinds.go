@@ -20,7 +20,8 @@ type Guess struct {
 
 // filler are words that say nothing of what a box does.
 var filler = map[string]bool{
-	"a": true, "an": true, "the": true, "my": true, "pedal": true, "box": true, "one": true, "old": true, "new": true, "with": true, "and": true,
+	"a": true, "an": true, "the": true, "my": true, "pedal": true, "box": true, "one": true, "old": true, "new": true,
+	"with": true, "and": true,
 	"stompbox": true, "unit": true, "effect": true, "into": true, "then": true, "some": true, "small": false,
 }
 

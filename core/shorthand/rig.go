@@ -20,7 +20,11 @@ type Rigged struct {
 func (r *Reading) Build(p *plan.Plan, newID func() plan.ID, name string) *Rigged {
 	here := *p
 	here.Gear = slices.Clone(p.Gear)
-	b := &builder{plan: &here, kinds: NewKinds(catalog.All()), newID: newID, out: &Rigged{Gear: []plan.Gear{}, Said: slices.Clone(r.Said)}, boxes: map[int][]plan.Gear{}, placed: map[plan.Key]bool{}}
+	b := &builder{
+		plan: &here, kinds: NewKinds(catalog.All()), newID: newID,
+		out: &Rigged{Gear: []plan.Gear{}, Said: slices.Clone(r.Said)}, boxes: map[int][]plan.Gear{},
+		placed: map[plan.Key]bool{},
+	}
 	b.out.Rig = plan.Rig{ID: newID(), Name: b.rigName(name)}
 	b.gather(r.Chips)
 	if len(b.out.Rig.Guitars) == 0 {
@@ -119,7 +123,9 @@ func (b *builder) stand(g plan.Gear) {
 	if len(g.Footswitches) > 0 {
 		f := &g.Footswitches[0]
 		press, hold, double := r.SwitchDoes(&g, f)
-		r.Assignments = append(r.Assignments, plan.Assignment{Gear: g.ID, Switch: f.ID, Press: press, Hold: hold, Double: double})
+		r.Assignments = append(
+			r.Assignments, plan.Assignment{Gear: g.ID, Switch: f.ID, Press: press, Hold: hold, Double: double},
+		)
 	}
 }
 
@@ -217,7 +223,9 @@ func (b *builder) lane(chips []Chip, lane []int, goesOn bool) []plan.Node {
 }
 
 func (b *builder) hasSpeaker(chips []Chip, lane []int) bool {
-	return slices.ContainsFunc(lane, func(i int) bool { e := chips[i].Effect; return e == plan.EffectSpeaker || e == plan.EffectLoad })
+	return slices.ContainsFunc(
+		lane, func(i int) bool { e := chips[i].Effect; return e == plan.EffectSpeaker || e == plan.EffectLoad },
+	)
 }
 
 // amp is an amp's sections with what stands in its loop.

@@ -28,9 +28,12 @@ import (
 
 // parts are words for the parts of a song.
 var parts = map[string]bool{
-	"intro": true, "verse": true, "pre": true, "prechorus": true, "pre-chorus": true, "chorus": true, "refrain": true, "bridge": true, "solo": true, "out": true, "outro": true, "break": true,
-	"riff": true, "middle": true, "tag": true, "end": true, "ending": true, "coda": true, "interlude": true, "instrumental": true, "head": true, "build": true, "drop": true, "breakdown": true,
-	"vamp": true, "hook": true, "theme": true, "turnaround": true, "post": true, "stop": true, "last": true, "final": true, "double": true, "half": true, "section": true, "part": true,
+	"intro": true, "verse": true, "pre": true, "prechorus": true, "pre-chorus": true, "chorus": true, "refrain": true,
+	"bridge": true, "solo": true, "out": true, "outro": true, "break": true,
+	"riff": true, "middle": true, "tag": true, "end": true, "ending": true, "coda": true, "interlude": true,
+	"instrumental": true, "head": true, "build": true, "drop": true, "breakdown": true,
+	"vamp": true, "hook": true, "theme": true, "turnaround": true, "post": true, "stop": true, "last": true,
+	"final": true, "double": true, "half": true, "section": true, "part": true,
 }
 
 // MaxSetLine is how long a line of a set may be, in bytes.
@@ -109,7 +112,10 @@ var (
 
 // readLine reads one song; it is false where a line holds none.
 func readLine(d *exchange.Draft, line string) (exchange.DraftSong, bool) {
-	s := exchange.DraftSong{Tempo: plan.Tempo{BPM: 120}, NoTempo: true, Meter: plan.Meter{Beats: 4, Unit: 4}, NoMeter: true, Sections: []exchange.DraftSection{}}
+	s := exchange.DraftSong{
+		Tempo: plan.Tempo{BPM: 120}, NoTempo: true, Meter: plan.Meter{Beats: 4, Unit: 4}, NoMeter: true,
+		Sections: []exchange.DraftSection{},
+	}
 	line = strings.TrimSpace(line)
 	if line == "" || strings.HasPrefix(line, "#") {
 		return s, false
@@ -203,7 +209,9 @@ func readSections(d *exchange.Draft, s *exchange.DraftSong, text string) []excha
 		}
 		for range times {
 			if len(list) >= maxSongSections {
-				d.Left = append(d.Left, fmt.Sprintf("%s has more than %d sections; the rest is left out.", s.Title, maxSongSections))
+				d.Left = append(
+					d.Left, fmt.Sprintf("%s has more than %d sections; the rest is left out.", s.Title, maxSongSections),
+				)
 				return list
 			}
 			one := sec
@@ -261,7 +269,8 @@ func readSection(text string) (sec exchange.DraftSection, times int) {
 	words := strings.Fields(text)
 	parts := partWords(words)
 	// A number after the sound is bars; one after the part alone is which of them it is.
-	if m := barsWords.FindStringSubmatchIndex(text); m != nil && m[0] > 0 && (parts < len(words) || strings.Contains(strings.ToLower(text[m[0]:]), "b")) {
+	if m := barsWords.FindStringSubmatchIndex(text); m != nil && m[0] > 0 &&
+		(parts < len(words) || strings.Contains(strings.ToLower(text[m[0]:]), "b")) {
 		if bars := barsOf(group(text, m, 1)); bars != nil {
 			sec.Bars = bars
 			words = strings.Fields(text[:m[0]])

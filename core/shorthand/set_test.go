@@ -103,7 +103,9 @@ func TestSoundsThatAreThereAreUsed(t *testing.T) {
 func TestEverySoundGetsItsOwnLettersAndTape(t *testing.T) {
 	var have []plan.Sound
 	short, tape := map[string]bool{}, map[string]bool{}
-	for _, name := range []string{"Clean", "Crunch", "Clear", "Click", "Cling", "Lead", "Loud", "Lull", "C", "Clean trem", "Cl", "Clan"} {
+	for _, name := range []string{
+		"Clean", "Crunch", "Clear", "Click", "Cling", "Lead", "Loud", "Lull", "C", "Clean trem", "Cl", "Clan",
+	} {
 		s := shorthand.SoundOf(name, have)
 		s.ID = plan.ID(strings.ReplaceAll(name, " ", "-"))
 		assert.False(t, short[s.Short], "%s has %s", name, s.Short)
@@ -124,7 +126,8 @@ func TestEverySoundGetsItsOwnLettersAndTape(t *testing.T) {
 
 func FuzzReadSet(f *testing.F) {
 	for _, s := range []string{
-		"Ferry Lights 104: clean, verse clean x2 (sing), chorus crunch (sing), solo lead 16, out crunch", "& Low Tide\n3. Nine Gulls @ 132 6/8: intro clean 4 | verse trem 16 (sing, rest 2)",
+		"Ferry Lights 104: clean, verse clean x2 (sing), chorus crunch (sing), solo lead 16, out crunch",
+		"& Low Tide\n3. Nine Gulls @ 132 6/8: intro clean 4 | verse trem 16 (sing, rest 2)",
 		"title,bpm\nx,100", "1\tTin Cabana\t128\tAm", "---", ":", "a: b: c", "x: , , |",
 	} {
 		f.Add(s)

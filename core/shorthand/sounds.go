@@ -11,20 +11,30 @@ import (
 // What a word in the name of a sound says of it.
 var (
 	dirtOf = map[string]string{
-		"clean": "clean", "home": "clean", "jazz": "clean", "skank": "clean", "funk": "clean", "edge": "edge", "breakup": "edge", "blues": "edge",
-		"crunch": "crunch", "rhythm": "crunch", "chug": "crunch", "drive": "drive", "driven": "drive", "dirty": "drive", "dirt": "drive", "overdrive": "drive",
-		"lead": "lead", "solo": "lead", "saturated": "saturated", "heavy": "saturated", "metal": "saturated", "distorted": "saturated", "distortion": "saturated", "fuzz": "fuzz", "fuzzy": "fuzz",
+		"clean": "clean", "home": "clean", "jazz": "clean", "skank": "clean", "funk": "clean", "edge": "edge",
+		"breakup": "edge", "blues": "edge",
+		"crunch": "crunch", "rhythm": "crunch", "chug": "crunch", "drive": "drive", "driven": "drive", "dirty": "drive",
+		"dirt": "drive", "overdrive": "drive",
+		"lead": "lead", "solo": "lead", "saturated": "saturated", "heavy": "saturated", "metal": "saturated",
+		"distorted": "saturated", "distortion": "saturated", "fuzz": "fuzz", "fuzzy": "fuzz",
 	}
 	roleOf = map[string]plan.Role{
 		"home": plan.HomeRole, "lead": plan.LeadRole, "solo": plan.LeadRole, "boost": plan.LeadRole, "loud": plan.LeadRole,
-		"rhythm": plan.RhythmRole, "crunch": plan.RhythmRole, "drive": plan.RhythmRole, "edge": plan.RhythmRole, "chug": plan.RhythmRole, "skank": plan.RhythmRole, "funk": plan.RhythmRole, "dirty": plan.RhythmRole, "overdrive": plan.RhythmRole, "heavy": plan.RhythmRole, "saturated": plan.RhythmRole, "distortion": plan.RhythmRole,
-		"swell": plan.TextureRole, "swells": plan.TextureRole, "pad": plan.TextureRole, "ambient": plan.TextureRole, "wash": plan.TextureRole, "shimmer": plan.TextureRole, "texture": plan.TextureRole, "drone": plan.TextureRole,
-		"chorus": plan.TextureRole, "trem": plan.TextureRole, "tremolo": plan.TextureRole, "vibe": plan.TextureRole, "echo": plan.TextureRole, "delay": plan.TextureRole, "reverb": plan.TextureRole, "phaser": plan.TextureRole, "flanger": plan.TextureRole, "rotary": plan.TextureRole,
+		"rhythm": plan.RhythmRole, "crunch": plan.RhythmRole, "drive": plan.RhythmRole, "edge": plan.RhythmRole,
+		"chug": plan.RhythmRole, "skank": plan.RhythmRole, "funk": plan.RhythmRole, "dirty": plan.RhythmRole,
+		"overdrive": plan.RhythmRole, "heavy": plan.RhythmRole, "saturated": plan.RhythmRole, "distortion": plan.RhythmRole,
+		"swell": plan.TextureRole, "swells": plan.TextureRole, "pad": plan.TextureRole, "ambient": plan.TextureRole,
+		"wash": plan.TextureRole, "shimmer": plan.TextureRole, "texture": plan.TextureRole, "drone": plan.TextureRole,
+		"chorus": plan.TextureRole, "trem": plan.TextureRole, "tremolo": plan.TextureRole, "vibe": plan.TextureRole,
+		"echo": plan.TextureRole, "delay": plan.TextureRole, "reverb": plan.TextureRole, "phaser": plan.TextureRole,
+		"flanger": plan.TextureRole, "rotary": plan.TextureRole,
 		"fuzz": plan.SpecialRole, "wah": plan.SpecialRole, "octave": plan.SpecialRole, "noise": plan.SpecialRole,
 	}
 	effectOf = map[string]plan.Effect{
-		"chorus": plan.EffectChorus, "trem": plan.EffectTremolo, "tremolo": plan.EffectTremolo, "vibe": plan.EffectVibe, "echo": plan.EffectDelay, "delay": plan.EffectDelay, "reverb": plan.EffectReverb,
-		"phaser": plan.EffectPhaser, "phase": plan.EffectPhaser, "flanger": plan.EffectFlanger, "rotary": plan.EffectRotary, "wah": plan.EffectWah, "octave": plan.EffectOctave, "fuzz": plan.EffectFuzz,
+		"chorus": plan.EffectChorus, "trem": plan.EffectTremolo, "tremolo": plan.EffectTremolo, "vibe": plan.EffectVibe,
+		"echo": plan.EffectDelay, "delay": plan.EffectDelay, "reverb": plan.EffectReverb,
+		"phaser": plan.EffectPhaser, "phase": plan.EffectPhaser, "flanger": plan.EffectFlanger, "rotary": plan.EffectRotary,
+		"wah": plan.EffectWah, "octave": plan.EffectOctave, "fuzz": plan.EffectFuzz,
 		"swell": plan.EffectVolume, "swells": plan.EffectVolume, "shimmer": plan.EffectReverb, "wash": plan.EffectReverb,
 	}
 )
@@ -41,7 +51,8 @@ func SoundOf(called string, have []plan.Sound) plan.Sound {
 		if role, ok := roleOf[w]; ok && !known {
 			s.Role, known = role, true
 		}
-		if e, ok := effectOf[w]; ok && !slices.ContainsFunc(s.Targets.Effects, func(h plan.Heard) bool { return h.Effect == e }) {
+		if e, ok := effectOf[w]; ok &&
+			!slices.ContainsFunc(s.Targets.Effects, func(h plan.Heard) bool { return h.Effect == e }) {
 			s.Targets.Effects = append(s.Targets.Effects, plan.Heard{Effect: e})
 		}
 		known = known || w == "clean"
@@ -52,7 +63,8 @@ func SoundOf(called string, have []plan.Sound) plan.Sound {
 		if !slices.ContainsFunc(have, isHome) {
 			s.Role = plan.HomeRole
 		}
-	} else if s.Role == plan.HomeRole && slices.ContainsFunc(have, isHome) || s.Role == plan.SpecialRole && !known && s.Targets.DirtMax != nil {
+	} else if s.Role == plan.HomeRole && slices.ContainsFunc(have, isHome) ||
+		s.Role == plan.SpecialRole && !known && s.Targets.DirtMax != nil {
 		s.Role = plan.RhythmRole
 	}
 	over := 0.0

@@ -12,7 +12,8 @@ import (
 
 // alike reports whether two points are the same to the ear.
 func alike(a, b Point) bool {
-	return math.Abs(a.OverHome-b.OverHome) < sameLU && math.Abs(a.Squash-b.Squash) < sameSquash && math.Abs(a.Dirt-b.Dirt) < sameDirt
+	return math.Abs(a.OverHome-b.OverHome) < sameLU && math.Abs(a.Squash-b.Squash) < sameSquash &&
+		math.Abs(a.Dirt-b.Dirt) < sameDirt
 }
 
 // distinct is a large set of points no two of which are the same: sounds that are used first, then
@@ -66,8 +67,9 @@ func (m *mapping) idle(out *GainMap) {
 		}
 		if pairs > 0 && pairs == alikes {
 			out.Idle = append(out.Idle, b.name)
-			out.Findings = append(out.Findings, Finding{ID: "gain:idle:" + string(b.block), Block: b.block, Title: b.name + " changes nothing",
-				Words: "Wherever it is added, loudness, dirt and squash stay within what can be told apart."})
+			out.Findings = append(out.Findings,
+				Finding{ID: "gain:idle:" + string(b.block), Block: b.block, Title: b.name + " changes nothing",
+					Words: "Wherever it is added, loudness, dirt and squash stay within what can be told apart."})
 		}
 	}
 }
@@ -82,8 +84,12 @@ func (m *mapping) twice(out *GainMap) {
 			}
 			out.Same = append(out.Same, [2]int{a, b})
 			x, y := m.sounds[k].sound, m.sounds[i].sound
-			out.Findings = append(out.Findings, Finding{ID: fmt.Sprintf("gain:same:%s:%s", x.ID, y.ID), Title: "Two sounds are one", Pair: []plan.ID{x.ID, y.ID},
-				Words: fmt.Sprintf("%s and %s: %.1f LU and %.0f points of dirt apart.", x.Name, y.Name, math.Abs(out.Points[a].OverHome-out.Points[b].OverHome), math.Abs(out.Points[a].Dirt-out.Points[b].Dirt))})
+			out.Findings = append(out.Findings,
+				Finding{ID: fmt.Sprintf("gain:same:%s:%s", x.ID, y.ID), Title: "Two sounds are one", Pair: []plan.ID{x.ID, y.ID},
+					Words: fmt.Sprintf(
+						"%s and %s: %.1f LU and %.0f points of dirt apart.", x.Name, y.Name,
+						math.Abs(out.Points[a].OverHome-out.Points[b].OverHome), math.Abs(out.Points[a].Dirt-out.Points[b].Dirt),
+					)})
 		}
 	}
 }

@@ -56,7 +56,10 @@ func (c *preampCircuit) after(x []float64) {
 func newPreamp(v voice, gain, rate float64) *preampCircuit {
 	t := turnOf(gain)
 	fine := rate > Rate
-	c := &preampCircuit{stages: 1, couple: [2]onePole{newOnePole(30, Rate), newOnePole(90, Rate)}, bent: [2]bender{newBend(firstCurve, fine), newBend(secondCurve, fine)}}
+	c := &preampCircuit{
+		stages: 1, couple: [2]onePole{newOnePole(30, Rate), newOnePole(90, Rate)},
+		bent: [2]bender{newBend(firstCurve, fine), newBend(secondCurve, fine)},
+	}
 	switch v {
 	case cleanVoice:
 		c.first, c.level = 0.4*math.Pow(15, t), 0.9
@@ -115,7 +118,9 @@ func (c *powerCircuit) after(x []float64) { scaleAll(x, c.limit) }
 // newPower: the master from silence to 4 times through an audio taper; it limits at 0.9 V at the
 // microphone, so that a hard chord on a clean amp is near full.
 func newPower(master, rate float64) *powerCircuit {
-	return &powerCircuit{k: 4 * taper(turnOf(master)), limit: 0.9, low: newOnePole(70, Rate), valves: newBend(softCurve, rate > Rate)}
+	return &powerCircuit{
+		k: 4 * taper(turnOf(master)), limit: 0.9, low: newOnePole(70, Rate), valves: newBend(softCurve, rate > Rate),
+	}
 }
 
 // speaker is a twelve-inch one by its shape: no lows below its resonance, a rise before its top, and
@@ -125,7 +130,10 @@ func speaker(closed bool) filters {
 	if closed {
 		low, bump = 75, 4
 	}
-	return filters{highPass(low, 0.9, Rate), peaking(120, 1, bump, Rate), peaking(400, 0.7, -3, Rate), peaking(2600, 0.9, 5, Rate), lowPass(4800, 0.8, Rate), lowPass(5200, 0.7, Rate)}
+	return filters{
+		highPass(low, 0.9, Rate), peaking(120, 1, bump, Rate), peaking(400, 0.7, -3, Rate), peaking(2600, 0.9, 5, Rate),
+		lowPass(4800, 0.8, Rate), lowPass(5200, 0.7, Rate),
+	}
 }
 
 // graphic is seven bells an octave apart, 12 dB each way, and a level.

@@ -53,7 +53,9 @@ func newCurve(f func(float64) float64) *curve {
 
 var (
 	gaussAt     = [5]float64{-0.9061798459386640, -0.5384693101056831, 0, 0.5384693101056831, 0.9061798459386640}
-	gaussWeight = [5]float64{0.2369268850561891, 0.4786286704993665, 0.5688888888888889, 0.4786286704993665, 0.2369268850561891}
+	gaussWeight = [5]float64{
+		0.2369268850561891, 0.4786286704993665, 0.5688888888888889, 0.4786286704993665, 0.2369268850561891,
+	}
 )
 
 // quintic is the polynomial over 0 to 1 that has a second integral's value, slope and bend at both ends.
@@ -185,9 +187,13 @@ var (
 	softCurve = sync.OnceValue(func() *curve { return newCurve(soft) })
 	hardCurve = sync.OnceValue(func() *curve { return newCurve(hard) })
 	// A single stage leans to one side: by so much in the first stage of a preamp, and in its second.
-	firstCurve  = sync.OnceValue(func() *curve { return newCurve(func(x float64) float64 { return leaning(x, firstLean) }) })
-	secondCurve = sync.OnceValue(func() *curve { return newCurve(func(x float64) float64 { return leaning(x, secondLean) }) })
-	fuzzCurve   = sync.OnceValue(func() *curve { return newCurve(fuzzed) })
+	firstCurve = sync.OnceValue(
+		func() *curve { return newCurve(func(x float64) float64 { return leaning(x, firstLean) }) },
+	)
+	secondCurve = sync.OnceValue(
+		func() *curve { return newCurve(func(x float64) float64 { return leaning(x, secondLean) }) },
+	)
+	fuzzCurve = sync.OnceValue(func() *curve { return newCurve(fuzzed) })
 )
 
 func newBend(c func() *curve, fine bool) bender { return bender{curve: c(), fine: fine} }
@@ -245,7 +251,10 @@ var (
 
 func newHalf(of *halfBand) *half {
 	n := len(of.taps)
-	return &half{of: of, in: make([]float64, 2*n-1, 2*n-1+2*overPiece), wait: make([]float64, n, n+2*overPiece), out: make([]float64, 2*overPiece)}
+	return &half{
+		of: of, in: make([]float64, 2*n-1, 2*n-1+2*overPiece), wait: make([]float64, n, n+2*overPiece),
+		out: make([]float64, 2*overPiece),
+	}
 }
 
 // late is how late a step makes a signal, in samples of its faster rate.
@@ -299,7 +308,10 @@ type oversampled struct {
 }
 
 func newOversampled(inner shaper) *oversampled {
-	o := &oversampled{inner: inner, up: [2]*half{newHalf(steepBand), newHalf(gentleBand)}, down: [2]*half{newHalf(gentleBand), newHalf(steepBand)}}
+	o := &oversampled{
+		inner: inner, up: [2]*half{newHalf(steepBand), newHalf(gentleBand)},
+		down: [2]*half{newHalf(gentleBand), newHalf(steepBand)},
+	}
 	o.wide, o.middle = make([]float64, over*overPiece), make([]float64, over/2*overPiece)
 	filters := 2 * (2*steepBand.late() + gentleBand.late())
 	o.late = make([]float64, overLate*over-filters-inner.bends())

@@ -62,11 +62,15 @@ func TestWhatADriveMakesAboveTheBandDoesNotFoldBack(t *testing.T) {
 }
 
 func TestACurveInPiecesIsTheCurve(t *testing.T) {
-	for name, c := range map[string]*curve{"soft": softCurve(), "hard": hardCurve(), "first": firstCurve(), "second": secondCurve(), "fuzz": fuzzCurve()} {
+	for name, c := range map[string]*curve{
+		"soft": softCurve(), "hard": hardCurve(), "first": firstCurve(), "second": secondCurve(), "fuzz": fuzzCurve(),
+	} {
 		rapid.Check(t, func(t *rapid.T) {
 			x := rapid.Float64Range(-40, 40).Draw(t, "x")
 			const h = 1e-3
-			assert.InDelta(t, c.f(x), (c.once(x+h)-c.once(x-h))/(2*h), 5e-3, "%s: the slope of its first integral at %g", name, x)
+			assert.InDelta(
+				t, c.f(x), (c.once(x+h)-c.once(x-h))/(2*h), 5e-3, "%s: the slope of its first integral at %g", name, x,
+			)
 			assert.InDelta(t, c.once(x), (c.twice(x+h)-c.twice(x-h))/(2*h), 1e-5, "%s: that of its second at %g", name, x)
 		})
 	}
@@ -109,8 +113,10 @@ func twelve(fine bool) inOrder {
 	knob := func(plan.Key) plan.Value { return plan.Value{} }
 	var row inOrder
 	for _, b := range []plan.Block{
-		{Effect: plan.EffectWah}, {Effect: plan.EffectCompressor}, {Effect: plan.EffectBoost}, {Effect: plan.EffectOverdrive}, {Effect: plan.EffectDistortion},
-		{Effect: plan.EffectEQ}, {Effect: plan.EffectPhaser}, {Effect: plan.EffectPreamp}, {Effect: plan.EffectDelay}, {Effect: plan.EffectReverb},
+		{Effect: plan.EffectWah}, {Effect: plan.EffectCompressor}, {Effect: plan.EffectBoost},
+		{Effect: plan.EffectOverdrive}, {Effect: plan.EffectDistortion},
+		{Effect: plan.EffectEQ}, {Effect: plan.EffectPhaser}, {Effect: plan.EffectPreamp}, {Effect: plan.EffectDelay},
+		{Effect: plan.EffectReverb},
 		{Effect: plan.EffectPower}, {Effect: plan.EffectSpeaker},
 	} {
 		u, _ := settings{gear: &plan.Gear{}, block: &b, at: knob}.model(fine)

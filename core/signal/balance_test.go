@@ -25,7 +25,14 @@ func TestBalanceSaysEachThingOnce(t *testing.T) {
 	for _, f := range signal.BalanceOf(m, l).Findings {
 		ids = append(ids, f.ID)
 	}
-	assert.Equal(t, []string{"gain:unreached:lead", "gain:missed:crunch", "gain:idle:nudge/fx", "level:target:crunch", "level:unity:squeeze/fx", "level:headroom"}, ids)
+	assert.Equal(
+		t,
+		[]string{
+			"gain:unreached:lead", "gain:missed:crunch", "gain:idle:nudge/fx", "level:target:crunch", "level:unity:squeeze/fx",
+			"level:headroom",
+		},
+		ids,
+	)
 	assert.Len(t, m.Findings, 3, "what was given is left alone")
 	none := signal.BalanceOf(&signal.GainMap{}, &signal.Ladder{})
 	assert.NotNil(t, none.Findings)

@@ -121,7 +121,10 @@ func (b *placing) run(ctx context.Context, o Options) (*Placement, error) {
 		home := figures[len(on)].loudness
 		for k, s := range b.sounds {
 			f, w := figures[k], without[k]
-			d := BoostDoes{Sound: s.sound.ID, Name: s.sound.Name, Louder: f.loudness - w.loudness, Dirtier: f.dirt - w.dirt, Squashed: f.squash - w.squash, Hiss: w.noise - f.noise, OverHome: f.loudness - home, Dirt: f.dirt}
+			d := BoostDoes{
+				Sound: s.sound.ID, Name: s.sound.Name, Louder: f.loudness - w.loudness, Dirtier: f.dirt - w.dirt,
+				Squashed: f.squash - w.squash, Hiss: w.noise - f.noise, OverHome: f.loudness - home, Dirt: f.dirt,
+			}
 			ll, lh, _ := loudnessBand(s.sound.Targets)
 			dl, dh, _ := dirtBand(s.sound.Targets)
 			if d.Met = off2(d.OverHome, ll, lh) && off2(d.Dirt, dl, dh); d.Met {
@@ -131,7 +134,9 @@ func (b *placing) run(ctx context.Context, o Options) (*Placement, error) {
 		}
 		share.with(func() {})
 	}
-	out.Louder, out.Thicker = out.best(func(d BoostDoes) float64 { return d.Louder }), out.best(func(d BoostDoes) float64 { return d.Dirtier })
+	out.Louder, out.Thicker = out.best(func(d BoostDoes) float64 { return d.Louder }), out.best(
+		func(d BoostDoes) float64 { return d.Dirtier },
+	)
 	return out, nil
 }
 

@@ -247,11 +247,13 @@ func (r *rendering) stage(n plan.Node, s Setting) *stage {
 		return nil
 	}
 	x := &stage{
-		key: n.Stop, name: g.StopName(b), effect: b.Effect, amp: g.Kind == plan.Amp, set: settings{gear: g, block: b, at: s.At},
-		on: b.Bypass == plan.AlwaysOn || s.At(plan.OnKey(g.ID, b.ID)).IsOn(), turns: b.Inverts, sum: n.Takes == "sum",
-		narrow: b.Inputs != "stereo" && b.Outputs != "stereo" && makesOne(b.Effect) || b.Inputs != "stereo" && (b.Effect == plan.EffectPreamp || b.Effect == plan.EffectPower),
-		sums:   b.Inputs == "stereo" && b.Outputs != "stereo" && !ends(b.Effect),
-		hears:  n.KeyIn,
+		key: n.Stop, name: g.StopName(b), effect: b.Effect, amp: g.Kind == plan.Amp,
+		set: settings{gear: g, block: b, at: s.At},
+		on:  b.Bypass == plan.AlwaysOn || s.At(plan.OnKey(g.ID, b.ID)).IsOn(), turns: b.Inverts, sum: n.Takes == "sum",
+		narrow: b.Inputs != "stereo" && b.Outputs != "stereo" && makesOne(b.Effect) ||
+			b.Inputs != "stereo" && (b.Effect == plan.EffectPreamp || b.Effect == plan.EffectPower),
+		sums:  b.Inputs == "stereo" && b.Outputs != "stereo" && !ends(b.Effect),
+		hears: n.KeyIn,
 	}
 	if b.LatencyMS != nil && (x.on || b.Bypass != plan.TrueBypass) {
 		x.late = *b.LatencyMS
@@ -275,7 +277,8 @@ func ends(e plan.Effect) bool {
 func meetsSpeaker(p *plan.Plan, nodes []plan.Node) bool {
 	for _, key := range plan.StopsIn(nodes) {
 		if g, ok := p.FindGear(key.Gear()); ok {
-			if b, ok := g.FindBlock(plan.ID(key.Rest())); ok && (b.Effect == plan.EffectSpeaker || b.Effect == plan.EffectCab || b.Effect == plan.EffectLoad) {
+			if b, ok := g.FindBlock(plan.ID(key.Rest())); ok &&
+				(b.Effect == plan.EffectSpeaker || b.Effect == plan.EffectCab || b.Effect == plan.EffectLoad) {
 				return true
 			}
 		}
@@ -295,13 +298,18 @@ func (r *rendering) ownSpeaker(power *stage) *stage {
 			r.assumed = append(r.assumed, words)
 		}
 	}
-	return &stage{key: power.key + "/speaker", name: power.set.gear.Name + " speaker", effect: plan.EffectSpeaker, on: true, set: settings{gear: power.set.gear, block: &block, at: power.set.at}}
+	return &stage{
+		key: power.key + "/speaker", name: power.set.gear.Name + " speaker", effect: plan.EffectSpeaker, on: true,
+		set: settings{gear: power.set.gear, block: &block, at: power.set.at},
+	}
 }
 
 // parallelLoop makes the stops between an amp's sections a lane beside the dry signal, where its
 // loop is parallel.
 func (r *rendering) parallelLoop(l line) line {
-	pre := slices.IndexFunc(l, func(x link) bool { return x.stage != nil && x.stage.amp && x.stage.effect == plan.EffectPreamp })
+	pre := slices.IndexFunc(
+		l, func(x link) bool { return x.stage != nil && x.stage.amp && x.stage.effect == plan.EffectPreamp },
+	)
 	if pre < 0 || l[pre].stage.set.gear.Loop == nil || l[pre].stage.set.gear.Loop.Kind != "parallel" {
 		return l
 	}
@@ -314,6 +322,9 @@ func (r *rendering) parallelLoop(l line) line {
 	if power < pre+2 {
 		return l
 	}
-	f := &fork{kind: plan.SplitCopy, join: plan.JoinSum, lanes: []line{nil, slices.Clone(l[pre+1 : power])}, sides: []int{0, 1}, names: []string{"dry", "loop"}}
+	f := &fork{
+		kind: plan.SplitCopy, join: plan.JoinSum, lanes: []line{nil, slices.Clone(l[pre+1 : power])}, sides: []int{0, 1},
+		names: []string{"dry", "loop"},
+	}
 	return slices.Concat(l[:pre+1], line{{fork: f}}, l[power:])
 }

@@ -76,14 +76,19 @@ func TestNoCutIsASteeperStepThanTheSignalsOwn(t *testing.T) {
 		}
 		return most
 	}
-	for _, pair := range [][2]plan.ID{{"lead", "home"}, {"home", "lead"}, {"dust", "home"}, {"home", "dust"}, {"crunch", "skank"}, {"shimmer", "home"}} {
+	for _, pair := range [][2]plan.ID{
+		{"lead", "home"}, {"home", "lead"}, {"dust", "home"}, {"home", "dust"}, {"crunch", "skank"}, {"shimmer", "home"},
+	} {
 		for _, cut := range []bool{false, true} {
 			for i := range p.Gear {
 				for k := range p.Gear[i].Blocks {
 					p.Gear[i].Blocks[k].Trails = !cut
 				}
 			}
-			h, err := signal.Change(context.Background(), p, "long", signal.Take{Sound: pair[0]}, signal.Take{Sound: pair[1]}, []signal.Press{{At: 0.05, Values: nil}}, 1.13, 1.5)
+			h, err := signal.Change(
+				context.Background(), p, "long", signal.Take{Sound: pair[0]}, signal.Take{Sound: pair[1]},
+				[]signal.Press{{At: 0.05, Values: nil}}, 1.13, 1.5,
+			)
 			require.NoError(t, err)
 			at := int(1.18 * signal.Rate)
 			own := max(steepest(h[0].L[:at-100]), steepest(h[0].L[at+4000:]))
@@ -100,13 +105,17 @@ func TestAMinuteIsRenderedInLittleMemory(t *testing.T) {
 	}
 	var before, after runtime.MemStats
 	runtime.ReadMemStats(&before)
-	h, err := signal.Listen(context.Background(), p, "long", []signal.Take{{Name: "Shimmer", Sound: "shimmer"}}, false, signal.Options{Dry: dry})
+	h, err := signal.Listen(
+		context.Background(), p, "long", []signal.Take{{Name: "Shimmer", Sound: "shimmer"}}, false, signal.Options{Dry: dry},
+	)
 	require.NoError(t, err)
 	data, err := wav.Encode(h[0].L, h[0].R)
 	require.NoError(t, err)
 	runtime.ReadMemStats(&after)
 	all := float64(after.TotalAlloc-before.TotalAlloc)/(1<<20) + float64(8*len(dry))/(1<<20)
-	assert.Less(t, all, 160.0, "MB in all, half of which is gone again: the recording and the file of %d bytes included", len(data))
+	assert.Less(
+		t, all, 160.0, "MB in all, half of which is gone again: the recording and the file of %d bytes included", len(data),
+	)
 }
 
 func TestTheGuitarMovesWithTheLastPressAndMakesNoStep(t *testing.T) {
@@ -161,7 +170,11 @@ func TestWhatRingsIsHeardOut(t *testing.T) {
 		}
 	}
 	over := map[plan.Key]plan.Value{"echo/fx/repeats": plan.Number(10), "echo/fx/mix": plan.Number(10)}
-	heard, err = signal.Listen(context.Background(), p, "long", []signal.Take{{Name: "x", Sound: "shimmer", Recipe: recipe.ID, Over: over}, {Name: "dry", Sound: "home"}}, false, signal.Options{Dry: dry})
+	heard, err = signal.Listen(
+		context.Background(), p, "long",
+		[]signal.Take{{Name: "x", Sound: "shimmer", Recipe: recipe.ID, Over: over}, {Name: "dry", Sound: "home"}}, false,
+		signal.Options{Dry: dry},
+	)
 	require.NoError(t, err)
 	assert.Len(t, heard[1].L, len(heard[0].L), "takes are heard side by side")
 	if heard[0].Fade {

@@ -27,14 +27,30 @@ func singer(t *testing.T) *plan.Plan {
 	own("combo-loop", "pier")
 	voice := func(name string) plan.Value { return plan.Text(name) }
 	tap := plan.Node{Split: &plan.Split{
-		ID: "piezo", Kind: plan.SplitTap, From: "gull/piezo", Choice: "gull/voice", Main: []plan.Value{voice("magnetic"), voice("both")},
-		Lanes: []plan.Lane{{Name: "piezo", When: []plan.Value{voice("piezo"), voice("both")}, Nodes: []plan.Node{{Stop: "acorn/fx"}, {Stop: "line/fx"}}}},
+		ID: "piezo", Kind: plan.SplitTap, From: "gull/piezo", Choice: "gull/voice",
+		Main: []plan.Value{voice("magnetic"), voice("both")},
+		Lanes: []plan.Lane{
+			{
+				Name: "piezo", When: []plan.Value{voice("piezo"), voice("both")},
+				Nodes: []plan.Node{{Stop: "acorn/fx"}, {Stop: "line/fx"}},
+			},
+		},
 	}}
 	path := []plan.Node{tap, {Stop: "amber/fx"}, {Stop: "pier/preamp"}, {Stop: "pier/reverb"}, {Stop: "pier/power"}}
-	rig := plan.Rig{ID: "rig", Name: "rig", Guitars: []plan.ID{"gull"}, Path: path, Base: map[plan.Key]plan.Value{"pier/preamp/gain": plan.Number(7)}}
+	rig := plan.Rig{
+		ID: "rig", Name: "rig", Guitars: []plan.ID{"gull"}, Path: path,
+		Base: map[plan.Key]plan.Value{"pier/preamp/gain": plan.Number(7)},
+	}
 	for _, name := range []string{"magnetic", "piezo", "both"} {
-		p.Sounds = append(p.Sounds, plan.Sound{ID: plan.ID(name), Name: name, Short: name[:1], Role: plan.RhythmRole, Tape: "bone"})
-		rig.Recipes = append(rig.Recipes, plan.Recipe{ID: plan.ID("r-" + name), Sound: plan.ID(name), Values: map[plan.Key]plan.Value{"gull/voice": voice(name)}})
+		p.Sounds = append(
+			p.Sounds, plan.Sound{ID: plan.ID(name), Name: name, Short: name[:1], Role: plan.RhythmRole, Tape: "bone"},
+		)
+		rig.Recipes = append(
+			rig.Recipes,
+			plan.Recipe{
+				ID: plan.ID("r-" + name), Sound: plan.ID(name), Values: map[plan.Key]plan.Value{"gull/voice": voice(name)},
+			},
+		)
 	}
 	p.Rigs = []plan.Rig{rig}
 	require.Empty(t, p.Validate())
@@ -101,10 +117,17 @@ func TestLanesOfASwitch(t *testing.T) {
 	fork, _ := p.FindGear("fork")
 	fork.Blocks[0].Passive = false // so that one amp does not load the other's signal
 	lane := func(amp plan.ID) plan.Lane {
-		return plan.Lane{Nodes: []plan.Node{{Stop: plan.BlockKey(amp, "preamp")}, {Stop: plan.BlockKey(amp, "reverb")}, {Stop: plan.BlockKey(amp, "power")}}}
+		return plan.Lane{
+			Nodes: []plan.Node{
+				{Stop: plan.BlockKey(amp, "preamp")}, {Stop: plan.BlockKey(amp, "reverb")}, {Stop: plan.BlockKey(amp, "power")},
+			},
+		}
 	}
 	r := &p.Rigs[0]
-	r.Path = []plan.Node{{Stop: "amber/fx"}, {Stop: "hush/fx"}, {Split: &plan.Split{ID: "amps", Kind: plan.SplitAB, From: "fork/fx", Lanes: []plan.Lane{lane("pier"), lane("quay")}}}}
+	r.Path = []plan.Node{
+		{Stop: "amber/fx"}, {Stop: "hush/fx"},
+		{Split: &plan.Split{ID: "amps", Kind: plan.SplitAB, From: "fork/fx", Lanes: []plan.Lane{lane("pier"), lane("quay")}}},
+	}
 	r.Base["quay/preamp/gain"] = plan.Number(1)
 	r.Recipes = []plan.Recipe{
 		{ID: "r-1", Sound: "magnetic", Values: map[plan.Key]plan.Value{"fork/fx/way": plan.Text("amp 1")}},
@@ -132,7 +155,9 @@ func TestMonoSumLossIsMeteredWhereTheSumIs(t *testing.T) {
 		p.Gear = append(p.Gear, k.New(plan.ID(x[1]), x[1]))
 	}
 	r := &p.Rigs[0]
-	r.Path = []plan.Node{{Stop: "pong/fx"}, {Stop: "knot/fx"}, {Stop: "pier/preamp"}, {Stop: "pier/reverb"}, {Stop: "pier/power"}}
+	r.Path = []plan.Node{
+		{Stop: "pong/fx"}, {Stop: "knot/fx"}, {Stop: "pier/preamp"}, {Stop: "pier/reverb"}, {Stop: "pier/power"},
+	}
 	r.Base["pong/fx/on"], r.Base["pong/fx/mix"], r.Base["pong/fx/time"] = plan.On(true), plan.Number(8), plan.Number(350)
 	r.Recipes = r.Recipes[:1]
 	require.Empty(t, p.Validate())
@@ -161,7 +186,10 @@ func TestAKnobIsFoundBetweenItsSteps(t *testing.T) {
 	home.Role = plan.HomeRole
 	r.Recipes = []plan.Recipe{
 		{ID: "home", Sound: home.ID, Values: map[plan.Key]plan.Value{"gull/voice": plan.Text("magnetic")}},
-		{ID: "lead", Sound: lead.ID, Values: map[plan.Key]plan.Value{"gull/voice": plan.Text("magnetic"), "squeeze/fx/on": plan.On(true)}},
+		{
+			ID: "lead", Sound: lead.ID,
+			Values: map[plan.Key]plan.Value{"gull/voice": plan.Text("magnetic"), "squeeze/fx/on": plan.On(true)},
+		},
 	}
 	r.Destinations = []plan.Destination{{ID: "far", Name: "far", Kind: plan.HiredAmp}}
 	require.Empty(t, p.Validate())
@@ -196,10 +224,20 @@ func TestEachAmpOnOneSignalHasItsOwnLevel(t *testing.T) {
 		p.Gear = append(p.Gear, k.New(id, string(id)))
 	}
 	lane := func(amp plan.ID) plan.Lane {
-		return plan.Lane{Nodes: []plan.Node{{Stop: plan.BlockKey(amp, "preamp")}, {Stop: plan.BlockKey(amp, "reverb")}, {Stop: plan.BlockKey(amp, "power")}}}
+		return plan.Lane{
+			Nodes: []plan.Node{
+				{Stop: plan.BlockKey(amp, "preamp")}, {Stop: plan.BlockKey(amp, "reverb")}, {Stop: plan.BlockKey(amp, "power")},
+			},
+		}
 	}
 	r := &p.Rigs[0]
-	r.Path = []plan.Node{{Split: &plan.Split{ID: "amps", Kind: plan.SplitCopy, From: "fork/fx", Lanes: []plan.Lane{lane("pier"), lane("quay")}}}}
+	r.Path = []plan.Node{
+		{
+			Split: &plan.Split{
+				ID: "amps", Kind: plan.SplitCopy, From: "fork/fx", Lanes: []plan.Lane{lane("pier"), lane("quay")},
+			},
+		},
+	}
 	r.Base["pier/power/master"], r.Base["quay/power/master"] = plan.Number(4), plan.Number(4)
 	r.Recipes = r.Recipes[:1]
 	require.Empty(t, p.Validate())
@@ -271,7 +309,9 @@ func TestTheSizeOfAReverbIsChecked(t *testing.T) {
 	assert.False(t, met(9, "medium"))
 	assert.True(t, met(9, "large"))
 	for _, turn := range []float64{2, 5, 8} {
-		assert.InDelta(t, decaySeconds(turn), fallsBy60(newReverb(turn, 10, false, false)), 0.2*decaySeconds(turn), "size %g", turn)
+		assert.InDelta(
+			t, decaySeconds(turn), fallsBy60(newReverb(turn, 10, false, false)), 0.2*decaySeconds(turn), "size %g", turn,
+		)
 	}
 }
 

@@ -38,13 +38,18 @@ func (s stranger) plan() *plan.Plan {
 		ID: "guitar", Name: "Guitar", Kind: plan.Guitar,
 		Pickups:  []plan.Pickup{{ID: "bridge", Name: "bridge", InductanceH: &s.henry, OutputMVRMS: &s.outputMV}},
 		Controls: []plan.Control{knob("volume", s.volume), knob("tone", s.tone)},
-		Wiring:   &plan.Wiring{Volume: &plan.Pot{Ohm: 250e3, Taper: s.taper}, Tone: &plan.ToneControl{Pot: plan.Pot{Ohm: 250e3}, CapacitorNF: 22, Vintage: s.vintage}},
+		Wiring: &plan.Wiring{
+			Volume: &plan.Pot{Ohm: 250e3, Taper: s.taper},
+			Tone:   &plan.ToneControl{Pot: plan.Pot{Ohm: 250e3}, CapacitorNF: 22, Vintage: s.vintage},
+		},
 	}
 	if s.bleed {
 		guitar.Wiring.Bleed = &plan.TrebleBleed{CapacitancePF: 1000}
 	}
 	p := &plan.Plan{Gear: []plan.Gear{guitar}, Sounds: []plan.Sound{{ID: "home", Name: "Home", Role: plan.HomeRole}}}
-	rig := plan.Rig{ID: "rig", Name: "Rig", Guitars: []plan.ID{"guitar"}, Recipes: []plan.Recipe{{ID: "home", Sound: "home"}}}
+	rig := plan.Rig{
+		ID: "rig", Name: "Rig", Guitars: []plan.ID{"guitar"}, Recipes: []plan.Recipe{{ID: "home", Sound: "home"}},
+	}
 	from := plan.Key("guitar")
 	plug := func(g plan.Gear) {
 		key := plan.BlockKey(g.ID, g.Blocks[0].ID)
@@ -60,7 +65,9 @@ func (s stranger) plan() *plan.Plan {
 	in, out := 1e6, 1e3
 	b := plan.Block{ID: "fx", Name: "end", Effect: plan.EffectBuffer, Bypass: plan.AlwaysOn, InputOhm: &in, OutOhm: &out}
 	if s.drive {
-		b.Effect, b.Controls = plan.EffectDistortion, []plan.Control{{ID: "drive", Name: "drive", Kind: plan.Knob, Access: plan.SlowHand}}
+		b.Effect, b.Controls = plan.EffectDistortion, []plan.Control{
+			{ID: "drive", Name: "drive", Kind: plan.Knob, Access: plan.SlowHand},
+		}
 	}
 	plug(plan.Gear{ID: "end", Name: "End", Kind: plan.Pedal, Blocks: []plan.Block{b}})
 	p.Rigs = []plan.Rig{rig}
@@ -73,7 +80,8 @@ func strangers() *rapid.Generator[stranger] {
 			volume: rapid.Float64Range(0.5, 10).Draw(t, "volume"), tone: rapid.Float64Range(0, 10).Draw(t, "tone"),
 			taper:  rapid.SampledFrom([]string{plan.LinearTaper, plan.AudioTaper, plan.AudioTaper10}).Draw(t, "taper"),
 			metres: rapid.Float64Range(0, 30).Draw(t, "m"), outputMV: rapid.Float64Range(40, 400).Draw(t, "mV"),
-			henry: rapid.Float64Range(1, 8).Draw(t, "H"), bleed: rapid.Bool().Draw(t, "bleed"), vintage: rapid.Bool().Draw(t, "vintage"),
+			henry: rapid.Float64Range(1, 8).Draw(t, "H"), bleed: rapid.Bool().Draw(t, "bleed"),
+			vintage: rapid.Bool().Draw(t, "vintage"),
 		}
 	})
 }
@@ -90,7 +98,9 @@ func heard(t require.TestingT, p *plan.Plan) map[float64]float64 {
 			dry[i] += amplitude * math.Sin(2*math.Pi*hz*float64(i)/48000)
 		}
 	}
-	h, err := signal.Listen(context.Background(), p, "rig", []signal.Take{{Name: "x", Sound: "home"}}, false, signal.Options{Dry: dry})
+	h, err := signal.Listen(
+		context.Background(), p, "rig", []signal.Take{{Name: "x", Sound: "home"}}, false, signal.Options{Dry: dry},
+	)
 	require.NoError(t, err)
 	out := map[float64]float64{}
 	for _, hz := range probes {
@@ -153,7 +163,8 @@ func TestALongCableIsHeardUntilABufferComesBeforeIt(t *testing.T) {
 func TestAPassiveVolumePedalIsPartOfTheCircuit(t *testing.T) {
 	half := plan.Number(5)
 	pedal := plan.Block{
-		ID: "fx", Name: "volume", Effect: plan.EffectVolume, Bypass: plan.AlwaysOn, Passive: true, Pot: &plan.Pot{Ohm: 250e3, Taper: plan.LinearTaper},
+		ID: "fx", Name: "volume", Effect: plan.EffectVolume, Bypass: plan.AlwaysOn, Passive: true,
+		Pot:      &plan.Pot{Ohm: 250e3, Taper: plan.LinearTaper},
 		Controls: []plan.Control{{ID: "position", Name: "position", Kind: plan.Knob, Access: plan.Foot, Default: &half}},
 	}
 	p := stranger{volume: 10, tone: 10, metres: 3, outputMV: 100, henry: 2.5, ahead: []plan.Block{pedal}}.plan()
@@ -189,7 +200,12 @@ func twin(at plan.Position) *plan.Plan {
 	at.Is, at.Pickups = "both", []plan.ID{"neck", "bridge"}
 	g := &p.Gear[0]
 	g.Pickups = append(g.Pickups, plan.Pickup{ID: "neck", Name: "neck"})
-	g.Controls = append(g.Controls, plan.Control{ID: "pickup", Name: "pickup", Kind: plan.Selector, Access: plan.QuickHand, Options: []string{"both"}, Default: &both})
+	g.Controls = append(
+		g.Controls,
+		plan.Control{
+			ID: "pickup", Name: "pickup", Kind: plan.Selector, Access: plan.QuickHand, Options: []string{"both"}, Default: &both,
+		},
+	)
 	g.Positions = []plan.Position{at}
 	return p
 }
@@ -200,7 +216,9 @@ func TestPickupsInSeriesAreLouderAndOutOfPhaseThinner(t *testing.T) {
 		require.NoError(t, err)
 		return r.Sounds[0].Figures
 	}
-	beside, series, reversed := figures(plan.Position{}), figures(plan.Position{Series: true}), figures(plan.Position{Reversed: []plan.ID{"neck"}})
+	beside, series, reversed := figures(plan.Position{}), figures(plan.Position{Series: true}), figures(
+		plan.Position{Reversed: []plan.ID{"neck"}},
+	)
 	assert.InDelta(t, 4, series.Loudness-beside.Loudness, 2.5, "twice the voltage, less treble")
 	assert.Less(t, series.Bands[3]-series.Bands[0], beside.Bands[3]-beside.Bands[0]-3, "darker")
 	assert.Less(t, reversed.Loudness, beside.Loudness-3)
@@ -217,14 +235,19 @@ func TestTwoOrdersOfLinearBoxesRenderAlike(t *testing.T) {
 			}
 			return plan.Gear{ID: id, Name: string(id), Kind: plan.Pedal, Blocks: []plan.Block{b}}
 		}
-		boxes := []plan.Gear{box("eq", plan.EffectEQ, "200", "1600", "level"), box("wah", plan.EffectWah, "position"), box("body", plan.EffectAcoustic), box("cab", plan.EffectCab)}
+		boxes := []plan.Gear{
+			box("eq", plan.EffectEQ, "200", "1600", "level"), box("wah", plan.EffectWah, "position"),
+			box("body", plan.EffectAcoustic), box("cab", plan.EffectCab),
+		}
 		p := stranger{volume: 8, tone: 10, metres: 3, outputMV: 100, henry: 2.5}.plan()
 		p.Gear = append(p.Gear, boxes...)
 		r := &p.Rigs[0]
 		r.Base = map[plan.Key]plan.Value{}
 		for _, g := range boxes {
 			for _, c := range g.Blocks[0].Controls {
-				r.Base[plan.BlockKey(g.ID, "fx")+"/"+plan.Key(c.ID)] = plan.Number(rapid.Float64Range(1, 10).Draw(t, string(g.ID+c.ID)))
+				r.Base[plan.BlockKey(g.ID, "fx")+"/"+plan.Key(c.ID)] = plan.Number(
+					rapid.Float64Range(1, 10).Draw(t, string(g.ID+c.ID)),
+				)
 			}
 		}
 		head := r.Path // the guitar's cable ends in a buffer: what comes after it loads nobody
@@ -237,7 +260,9 @@ func TestTwoOrdersOfLinearBoxesRenderAlike(t *testing.T) {
 			for i := range dry {
 				dry[i] = 0.1 * math.Sin(float64(i*i)/60000) // a sweep
 			}
-			h, err := signal.Listen(context.Background(), p, "rig", []signal.Take{{Sound: "home"}}, false, signal.Options{Dry: dry})
+			h, err := signal.Listen(
+				context.Background(), p, "rig", []signal.Take{{Sound: "home"}}, false, signal.Options{Dry: dry},
+			)
 			require.NoError(t, err)
 			by := float32(math.Pow(10, -h[0].Gain/20))
 			for i := range h[0].L {

@@ -29,7 +29,9 @@ type SoundDiffers struct {
 
 // Differ meters every sound of a rig on another order of its chain against the present one, for the
 // stops named: sounds that do not have one of them on are left out, since nothing changes for them.
-func Differ(ctx context.Context, p *plan.Plan, rig plan.ID, other []plan.Node, stops []plan.Key, o Options) (*Difference, error) {
+func Differ(
+	ctx context.Context, p *plan.Plan, rig plan.ID, other []plan.Node, stops []plan.Key, o Options,
+) (*Difference, error) {
 	r, err := newRendering(p, rig)
 	if err != nil {
 		return nil, err
@@ -61,7 +63,10 @@ func Differ(ctx context.Context, p *plan.Plan, rig plan.ID, other []plan.Node, s
 		if err != nil {
 			return err
 		}
-		d := SoundDiffers{Sound: s.sound.ID, Name: s.sound.Name, Louder: b.Playing - a.Playing, Dirtier: b.Dirt - a.Dirt, Squashed: b.Squash - a.Squash, Hiss: b.Noise - a.Noise}
+		d := SoundDiffers{
+			Sound: s.sound.ID, Name: s.sound.Name, Louder: b.Playing - a.Playing, Dirtier: b.Dirt - a.Dirt,
+			Squashed: b.Squash - a.Squash, Hiss: b.Noise - a.Noise,
+		}
 		for _, x := range a.Times {
 			for _, y := range b.Times {
 				if x.Stop == y.Stop && (d.First == nil || math.Abs(y.First-x.First) > math.Abs(*d.First)) {

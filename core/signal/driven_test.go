@@ -74,5 +74,8 @@ func TestAnOrderIsWeighedByTheDirtOfTheAmp(t *testing.T) {
 	assert.Less(t, cost(path.Driven{pier: 0.5}), cost(path.Driven{pier: 1}))
 	report, err := path.JudgeDriven(context.Background(), p, "long", "", path.Driven{pier: 0.5})
 	require.NoError(t, err)
-	assert.Contains(t, report.Estimated, "Pier combo preamp is taken to be driven 50 %, by the dirt its model makes as the recipes set it.")
+	assert.Contains(
+		t, report.Estimated,
+		"Pier combo preamp is taken to be driven 50 %, by the dirt its model makes as the recipes set it.",
+	)
 }

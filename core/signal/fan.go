@@ -15,7 +15,9 @@ type quick struct {
 
 // fan meters many settings of a rig at once: chains that begin alike are rendered once as far as
 // they are alike. Settings are given; the figures come back in their order.
-func (r *rendering) fan(ctx context.Context, settings []Setting, dry []float64, noise bool, progress func(float64)) ([]quick, error) {
+func (r *rendering) fan(
+	ctx context.Context, settings []Setting, dry []float64, noise bool, progress func(float64),
+) ([]quick, error) {
 	out := make([]quick, len(settings))
 	lines := make([]line, len(settings))
 	sources := map[string][]int{}
@@ -93,11 +95,15 @@ func scaledBy(x []float64, db float64) []float64 {
 
 // along carries a signal down lines: they are parted by what the next link does, and each party goes on
 // alone.
-func (r *rendering) along(ctx context.Context, lines []line, group []int, x []float64, m mode, leaf func(i int, w wave)) error {
+func (r *rendering) along(
+	ctx context.Context, lines []line, group []int, x []float64, m mode, leaf func(i int, w wave),
+) error {
 	return r.alongWave(ctx, lines, group, wave{l: x}, m, 0, leaf)
 }
 
-func (r *rendering) alongWave(ctx context.Context, lines []line, group []int, w wave, m mode, from int, leaf func(i int, w wave)) error {
+func (r *rendering) alongWave(
+	ctx context.Context, lines []line, group []int, w wave, m mode, from int, leaf func(i int, w wave),
+) error {
 	if err := ctx.Err(); err != nil {
 		return err
 	}

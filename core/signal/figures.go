@@ -236,7 +236,9 @@ func (r *rendering) stream(ctx context.Context, s Setting, dry []float64, k floa
 
 // squash is 1 less the slope of loudness over input level at 1.5 dB up and down; level is the
 // loudness between the two.
-func (r *rendering) squash(ctx context.Context, s Setting, in []float64, playing []bool) (squash, level float64, err error) {
+func (r *rendering) squash(
+	ctx context.Context, s Setting, in []float64, playing []bool,
+) (squash, level float64, err error) {
 	var out [2]float64
 	for i, db := range []float64{-1.5, 1.5} {
 		m := &figuring{playing: playing}

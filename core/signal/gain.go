@@ -80,7 +80,8 @@ func (c *overdriveCircuit) shape(x []float64) {
 // after the loop is set, as in every drive here, so that noon on both knobs is a little over off.
 func midHump(drive, tone, level, rate float64) *overdriveCircuit {
 	return &overdriveCircuit{
-		corner: newOnePole(720, rate), k: (51 + 500*taper(turnOf(drive))) / 4.7, knee: 0.5, diodes: newBend(softCurve, rate > Rate), clean: 1,
+		corner: newOnePole(720, rate), k: (51 + 500*taper(turnOf(drive))) / 4.7, knee: 0.5,
+		diodes: newBend(softCurve, rate > Rate), clean: 1,
 		tone: newOnePole(700*math.Pow(10, turnOf(tone)), rate), level: 0.35 * levelKnob(level),
 	}
 }
@@ -89,8 +90,9 @@ func midHump(drive, tone, level, rate float64) *overdriveCircuit {
 // and sharper knees of 1.1 V, so that nothing stands out, and that it is clean when it is played softly.
 func transparent(drive, tone, level, rate float64) *overdriveCircuit {
 	return &overdriveCircuit{
-		corner: newOnePole(120, rate), k: 4 + 136*taper(turnOf(drive)), knee: 1.1, diodes: newBend(hardCurve, rate > Rate), clean: 0.5,
-		tone: newOnePole(2200*math.Pow(8, turnOf(tone)), rate), level: 0.2 * levelKnob(level),
+		corner: newOnePole(120, rate), k: 4 + 136*taper(turnOf(drive)), knee: 1.1, diodes: newBend(hardCurve, rate > Rate),
+		clean: 0.5,
+		tone:  newOnePole(2200*math.Pow(8, turnOf(tone)), rate), level: 0.2 * levelKnob(level),
 	}
 }
 
@@ -121,8 +123,9 @@ func (c *distortionCircuit) after(x []float64) {
 // hardClip: 5 to 500 times above 160 Hz into 0.6 V of silicon.
 func hardClip(drive, tone, level, rate float64) *distortionCircuit {
 	return &distortionCircuit{
-		corner: newOnePole(160, Rate), k: 5 * math.Pow(100, turnOf(drive)), knee: 0.6, diodes: newBend(hardCurve, rate > Rate),
-		tone: newOnePole(900*math.Pow(12, turnOf(tone)), Rate), level: 0.22 * levelKnob(level),
+		corner: newOnePole(160, Rate), k: 5 * math.Pow(100, turnOf(drive)), knee: 0.6,
+		diodes: newBend(hardCurve, rate > Rate),
+		tone:   newOnePole(900*math.Pow(12, turnOf(tone)), Rate), level: 0.22 * levelKnob(level),
 	}
 }
 
@@ -175,7 +178,10 @@ func (c *fuzzCircuit) after(x []float64) {
 }
 
 func newFuzz(amount, volume, rate float64) *fuzzCircuit {
-	return &fuzzCircuit{block: newOnePole(60, Rate), k: 8 * math.Pow(80, turnOf(amount)), both: newBend(fuzzCurve, rate > Rate), out: newOnePole(5500, Rate), level: 0.13 * levelKnob(volume)}
+	return &fuzzCircuit{
+		block: newOnePole(60, Rate), k: 8 * math.Pow(80, turnOf(amount)), both: newBend(fuzzCurve, rate > Rate),
+		out: newOnePole(5500, Rate), level: 0.13 * levelKnob(volume),
+	}
 }
 
 // compressor is an optical one: the level of the last tens of milliseconds, above a threshold that
@@ -196,7 +202,10 @@ func newCompressor(squeeze, level float64) *compressor {
 	threshold := -24 - 24*turnOf(squeeze)
 	slope := 0.75
 	makeup := math.Max(0, chordLevel-threshold) * slope
-	return &compressor{attack: 1 - math.Exp(-1/(0.008*Rate)), release: 1 - math.Exp(-1/(0.18*Rate)), threshold: threshold, slope: slope, level: factor(makeup) * levelKnob(level)}
+	return &compressor{
+		attack: 1 - math.Exp(-1/(0.008*Rate)), release: 1 - math.Exp(-1/(0.18*Rate)), threshold: threshold, slope: slope,
+		level: factor(makeup) * levelKnob(level),
+	}
 }
 
 func (c *compressor) run(x []float64) {

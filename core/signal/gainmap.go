@@ -137,10 +137,17 @@ func (r *rendering) gainBlocks() []gainBlock {
 		}
 		if b.Bypass != plan.AlwaysOn {
 			name := g.StopName(b)
-			list = append(list, gainBlock{key: plan.OnKey(g.ID, b.ID), block: key, name: name, letter: letter(name), values: []plan.Value{plan.On(false), plan.On(true)}})
+			list = append(
+				list,
+				gainBlock{
+					key: plan.OnKey(g.ID, b.ID), block: key, name: name, letter: letter(name),
+					values: []plan.Value{plan.On(false), plan.On(true)},
+				},
+			)
 		}
 		for _, v := range g.Variables() {
-			if v.Control == nil || v.Control.Kind != plan.Selector || v.Control.ID != "channel" || (v.Block != "" && v.Block != b.ID) {
+			if v.Control == nil || v.Control.Kind != plan.Selector || v.Control.ID != "channel" ||
+				(v.Block != "" && v.Block != b.ID) {
 				continue
 			}
 			x := gainBlock{key: v.Key, block: key, name: v.Label, letter: letter(v.Label), channel: true}
@@ -165,7 +172,8 @@ func (m *mapping) allowed(at []int) bool {
 			on++
 		}
 	}
-	return on <= *m.rig.MostGains || slices.ContainsFunc(m.sounds, func(s made) bool { return slices.Equal(m.of(s.setting), at) })
+	return on <= *m.rig.MostGains ||
+		slices.ContainsFunc(m.sounds, func(s made) bool { return slices.Equal(m.of(s.setting), at) })
 }
 
 // combine lists the settings that are metered: all, or where there are too many those that a sound
@@ -285,7 +293,10 @@ func (m *mapping) guitarName(s Setting) string {
 }
 
 func (m *mapping) result(figures []quick) *GainMap {
-	out := &GainMap{Whole: m.whole, Points: []Point{}, Targets: []Target{}, Letters: []Letter{}, Same: [][2]int{}, Idle: []string{}, Findings: []Finding{}, Distinct: []int{}}
+	out := &GainMap{
+		Whole: m.whole, Points: []Point{}, Targets: []Target{}, Letters: []Letter{}, Same: [][2]int{}, Idle: []string{},
+		Findings: []Finding{}, Distinct: []int{},
+	}
 	for _, b := range m.blocks {
 		out.Letters = append(out.Letters, Letter{b.letter, b.block, b.name})
 	}
@@ -310,7 +321,10 @@ func (m *mapping) find(at []int) int {
 }
 
 func (m *mapping) point(i int, f quick, home float64) Point {
-	x := Point{On: []plan.Key{}, Values: map[plan.Key]plan.Value{}, OverHome: f.loudness - home, Dirt: f.dirt, Squash: f.squash, Noise: f.noise, Sounds: []plan.ID{}, Reaches: []plan.ID{}}
+	x := Point{
+		On: []plan.Key{}, Values: map[plan.Key]plan.Value{}, OverHome: f.loudness - home, Dirt: f.dirt, Squash: f.squash,
+		Noise: f.noise, Sounds: []plan.ID{}, Reaches: []plan.ID{},
+	}
 	for k, b := range m.blocks {
 		v := b.values[m.combos[i][k]]
 		x.Values[b.key] = v
@@ -368,11 +382,19 @@ func (m *mapping) aimFinding(out *GainMap, t Target) {
 	switch {
 	case t.Made:
 	case t.Reached:
-		out.Findings = append(out.Findings, Finding{ID: "gain:missed:" + string(t.Sound), Sound: t.Sound, Tunes: true, Title: t.Name + " is set beside its target",
-			Words: fmt.Sprintf("%s is in it: %+.1f LU over home, %.0f %% dirt.", named(near, out.Letters), near.OverHome, near.Dirt)})
+		out.Findings = append(out.Findings,
+			Finding{ID: "gain:missed:" + string(t.Sound), Sound: t.Sound, Tunes: true,
+				Title: t.Name + " is set beside its target",
+				Words: fmt.Sprintf(
+					"%s is in it: %+.1f LU over home, %.0f %% dirt.", named(near, out.Letters), near.OverHome, near.Dirt,
+				)})
 	default:
-		out.Findings = append(out.Findings, Finding{ID: unreachedID(t.Sound), Sound: t.Sound, Tunes: true, Title: "Nothing reaches " + t.Name,
-			Words: fmt.Sprintf("Closest is %s: %s, %s.", named(near, out.Letters), shortWords(t.ShortLU, "LU", "loud enough"), shortWords(t.ShortPct, "points of dirt", "dirty enough"))})
+		out.Findings = append(out.Findings,
+			Finding{ID: unreachedID(t.Sound), Sound: t.Sound, Tunes: true, Title: "Nothing reaches " + t.Name,
+				Words: fmt.Sprintf(
+					"Closest is %s: %s, %s.", named(near, out.Letters), shortWords(t.ShortLU, "LU", "loud enough"),
+					shortWords(t.ShortPct, "points of dirt", "dirty enough"),
+				)})
 	}
 }
 

@@ -144,7 +144,9 @@ var circuits = map[plan.Effect]circuit{
 		return bothSides(func() interface{ run([]float64) } { return newGate(threshold) })
 	}),
 	plan.EffectEQ: plainly(func(s settings) unit {
-		bands := bothSides(func() interface{ run([]float64) } { return graphic(func(id string) float64 { return s.knob(5, id) }) })
+		bands := bothSides(
+			func() interface{ run([]float64) } { return graphic(func(id string) float64 { return s.knob(5, id) }) },
+		)
 		return inOrder{bands, gain(levelKnob(s.knob(5, "level")))}
 	}),
 	plan.EffectPreamp:   func(s settings, fine bool) (unit, string) { return s.preampModel(fine), "" },
@@ -183,7 +185,8 @@ var circuits = map[plan.Effect]circuit{
 	plan.EffectMute:    plainly(func(settings) unit { return gain(0) }),
 	plan.EffectSum:     plainly(func(settings) unit { return summing{} }),
 
-	plan.EffectTuner: wire, plan.EffectBuffer: wire, plan.EffectDI: wire, plan.EffectSplitter: wire, plan.EffectMixer: wire,
+	plan.EffectTuner: wire, plan.EffectBuffer: wire, plan.EffectDI: wire, plan.EffectSplitter: wire,
+	plan.EffectMixer: wire,
 	plan.EffectRadio: wire, plan.EffectLoad: wire,
 }
 
@@ -216,7 +219,9 @@ func (s settings) drive() (drive, tone, level float64) {
 }
 
 func (s settings) turning() unit {
-	return newPhasing(s.rate(4), 200, 3.67*turnOf(s.knob(6, "depth")), 0.5, 1.25*levelKnob(s.knob(5, "volume")), 0.4, 1, 2.5, 6)
+	return newPhasing(
+		s.rate(4), 200, 3.67*turnOf(s.knob(6, "depth")), 0.5, 1.25*levelKnob(s.knob(5, "volume")), 0.4, 1, 2.5, 6,
+	)
 }
 
 func (s settings) tremoloModel() unit {
@@ -249,7 +254,9 @@ func (s settings) powerModel(fine bool) unit {
 
 func acousticModel() unit {
 	return bothSides(func() interface{ run([]float64) } {
-		return filters{highPass(70, 0.7, Rate), peaking(180, 1, 4, Rate), peaking(900, 0.8, -6, Rate), highShelf(4000, 5, Rate)}
+		return filters{
+			highPass(70, 0.7, Rate), peaking(180, 1, 4, Rate), peaking(900, 0.8, -6, Rate), highShelf(4000, 5, Rate),
+		}
 	})
 }
 
@@ -266,7 +273,9 @@ func (s settings) voice() (v voice, gainAt, level float64) {
 	if m.Model == plan.EdgeVoice {
 		v = edgeVoice
 	}
-	names := map[voice][]string{cleanVoice: {"gain", "volume", "clean"}, edgeVoice: {"gain", "volume", "drive"}, drivenVoice: {"gain", "drive"}}[v]
+	names := map[voice][]string{
+		cleanVoice: {"gain", "volume", "clean"}, edgeVoice: {"gain", "volume", "drive"}, drivenVoice: {"gain", "drive"},
+	}[v]
 	if m.Gain != "" {
 		names = []string{string(m.Gain)}
 	}
@@ -308,7 +317,10 @@ func (s settings) reverbModel() unit {
 
 func (s settings) delayModel() unit {
 	k, m := s.knob, s.is().Model
-	return newDelay(k(400, "time"), k(4, "repeats", "feedback"), k(4, "mix", "level"), m == plan.Tape, m == plan.PingPong && s.block.Outputs == "stereo")
+	return newDelay(
+		k(400, "time"), k(4, "repeats", "feedback"), k(4, "mix", "level"), m == plan.Tape,
+		m == plan.PingPong && s.block.Outputs == "stereo",
+	)
 }
 
 // reverbSize is the size of a reverb's room, 0 to 10: an amp's own tank has one, a hall is larger than a room

@@ -103,7 +103,10 @@ func (t *tuner) run(ctx context.Context) (*Tuning, error) {
 		return nil, err
 	}
 	m := t.sounds[t.at]
-	out := &Tuning{Sound: m.sound.ID, Name: m.sound.Name, OverHome: t.now[t.at].loudness - t.now[t.home].loudness, Dirt: t.now[t.at].dirt, Repairs: []KnobRepair{}}
+	out := &Tuning{
+		Sound: m.sound.ID, Name: m.sound.Name, OverHome: t.now[t.at].loudness - t.now[t.home].loudness,
+		Dirt: t.now[t.at].dirt, Repairs: []KnobRepair{},
+	}
 	if out.Met = t.meets(t.at, t.now[t.at], t.now[t.home]); out.Met {
 		return out, nil
 	}
@@ -161,7 +164,8 @@ func (t *tuner) knobs() []knobAt {
 		for _, c := range x.set.block.Controls {
 			key := x.key + "/" + plan.Key(c.ID)
 			v := s.At(key)
-			if c.Kind != plan.Knob || c.Unit != "" || v.Kind() != plan.NumberValue || slices.Contains(toneKnobs, c.ID) || !t.moved(key) {
+			if c.Kind != plan.Knob || c.Unit != "" || v.Kind() != plan.NumberValue || slices.Contains(toneKnobs, c.ID) ||
+				!t.moved(key) {
 				continue
 			}
 			low, high := c.Range()
@@ -331,7 +335,9 @@ func (t *tuner) pairs(ctx context.Context, knobs []knobAt) ([]tuned, error) {
 				}
 			}
 			if best >= 0 {
-				found = append(found, tuned{[]KnobMove{{a.key, a.name, a.from, at[best][0]}, {b.key, b.name, b.from, at[best][1]}}, away})
+				found = append(
+					found, tuned{[]KnobMove{{a.key, a.name, a.from, at[best][0]}, {b.key, b.name, b.from, at[best][1]}}, away},
+				)
 			}
 		}
 	}
@@ -359,7 +365,10 @@ func (t *tuner) verify(ctx context.Context, c tuned) (KnobRepair, bool, error) {
 	if err != nil {
 		return KnobRepair{}, false, err
 	}
-	out := KnobRepair{Moves: c.moves, OverHome: figures[t.at].loudness - figures[t.home].loudness, Dirt: figures[t.at].dirt, Breaks: []string{}, Mends: []string{}}
+	out := KnobRepair{
+		Moves: c.moves, OverHome: figures[t.at].loudness - figures[t.home].loudness, Dirt: figures[t.at].dirt,
+		Breaks: []string{}, Mends: []string{},
+	}
 	for i, m := range c.moves {
 		if i > 0 {
 			out.Words += ", "

@@ -85,7 +85,9 @@ func Level(ctx context.Context, p *plan.Plan, rig, setList plan.ID, o Options) (
 	for _, s := range sounds {
 		r.line(s.setting).each(func(x *stage) {
 			if x.on && x.set.block.Bypass != plan.AlwaysOn && evens(x.effect) {
-				without = append(without, UnityOf{Block: x.key, Name: x.name, Sound: s.sound.ID, Comp: x.effect == plan.EffectCompressor})
+				without = append(
+					without, UnityOf{Block: x.key, Name: x.name, Sound: s.sound.ID, Comp: x.effect == plan.EffectCompressor},
+				)
 				settings = append(settings, with(s.setting, x.key+"/on", plan.On(false)))
 			}
 		})
@@ -153,7 +155,13 @@ func (out *Ladder) steps(p *plan.Plan, l *plan.SetList, over map[plan.ID]float64
 				a, okA := over[before.Sound]
 				b, okB := over[sec.Sound]
 				if jump := b - a; okA && okB && math.Abs(jump) > jumpLU {
-					out.Steps = append(out.Steps, LevelStep{Position: position, Song: song.Title, Section: sec.Label, From: before.Sound, To: sec.Sound, Jump: jump, Wanted: wanted(p, before.Sound, sec.Sound, jump)})
+					out.Steps = append(
+						out.Steps,
+						LevelStep{
+							Position: position, Song: song.Title, Section: sec.Label, From: before.Sound, To: sec.Sound, Jump: jump,
+							Wanted: wanted(p, before.Sound, sec.Sound, jump),
+						},
+					)
 				}
 			}
 			before = sec
@@ -174,8 +182,9 @@ func wanted(p *plan.Plan, from, to plan.ID, jump float64) bool {
 func (out *Ladder) find(r *rendering, loudest Rung) {
 	for _, x := range out.Rungs {
 		if x.By != 0 {
-			out.Findings = append(out.Findings, Finding{ID: levelID(x.Sound), Sound: x.Sound, Tunes: true, Title: x.Name + " is not at its level",
-				Words: fmt.Sprintf("%+.1f LU over home, %s.", x.OverHome, shortWords(x.By, "LU", ""))})
+			out.Findings = append(out.Findings,
+				Finding{ID: levelID(x.Sound), Sound: x.Sound, Tunes: true, Title: x.Name + " is not at its level",
+					Words: fmt.Sprintf("%+.1f LU over home, %s.", x.OverHome, shortWords(x.By, "LU", ""))})
 		}
 	}
 	said := map[plan.Key]bool{}
@@ -188,8 +197,9 @@ func (out *Ladder) find(r *rendering, loudest Rung) {
 		if u.OnOver < 0 {
 			louder = "softer"
 		}
-		out.Findings = append(out.Findings, Finding{ID: "level:unity:" + string(u.Block), Block: u.Block, Title: u.Name + " is not level",
-			Words: fmt.Sprintf("On is %.1f LU %s than off.", math.Abs(u.OnOver), louder)})
+		out.Findings = append(out.Findings,
+			Finding{ID: "level:unity:" + string(u.Block), Block: u.Block, Title: u.Name + " is not level",
+				Words: fmt.Sprintf("On is %.1f LU %s than off.", math.Abs(u.OnOver), louder)})
 	}
 	peak := -240.0
 	for _, x := range out.Rungs {
@@ -197,6 +207,12 @@ func (out *Ladder) find(r *rendering, loudest Rung) {
 	}
 	out.Headroom = -peak
 	if out.Headroom < headroomD {
-		out.Findings = append(out.Findings, Finding{ID: "level:headroom", Sound: loudest.Sound, Title: "No headroom is left", Words: fmt.Sprintf("The loudest peak is %.1f dB from full scale at the microphone.", -out.Headroom)})
+		out.Findings = append(
+			out.Findings,
+			Finding{
+				ID: "level:headroom", Sound: loudest.Sound, Title: "No headroom is left",
+				Words: fmt.Sprintf("The loudest peak is %.1f dB from full scale at the microphone.", -out.Headroom),
+			},
+		)
 	}
 }

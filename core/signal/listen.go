@@ -138,7 +138,9 @@ type hearing struct {
 }
 
 func newHearing(samples, late int, playing []bool) *hearing {
-	return &hearing{heard: Heard{L: make([]float32, 0, samples)}, late: late, meter: NewLoudnessMeter(Rate, 2), playing: playing}
+	return &hearing{
+		heard: Heard{L: make([]float32, 0, samples)}, late: late, meter: NewLoudnessMeter(Rate, 2), playing: playing,
+	}
 }
 
 func (h *hearing) take(w wave) {
@@ -216,7 +218,9 @@ type Press struct {
 // presses at their times with what is heard in between, then the second. The guitar's own controls move with
 // the last press. Delays and reverbs that ring on keep ringing where they have trails and are cut where they
 // have none. It fails as [Listen] does.
-func Change(ctx context.Context, p *plan.Plan, rig plan.ID, from, to Take, presses []Press, before, after float64) ([]Heard, error) {
+func Change(
+	ctx context.Context, p *plan.Plan, rig plan.ID, from, to Take, presses []Press, before, after float64,
+) ([]Heard, error) {
 	r, err := newRendering(p, rig)
 	if err != nil {
 		return nil, err

@@ -30,7 +30,14 @@ func TestListeningKeepsItsCeilingAndMatches(t *testing.T) {
 		}
 	}
 	other := p.Rigs[0].Path
-	orders, err := signal.Listen(context.Background(), p, "long", []signal.Take{{Name: "a", Sound: "lead"}, {Name: "b", Sound: "lead", Path: append(other[5:6:6], append(other[:5:5], other[6:]...)...)}}, false, signal.Options{})
+	orders, err := signal.Listen(
+		context.Background(), p, "long",
+		[]signal.Take{
+			{Name: "a", Sound: "lead"},
+			{Name: "b", Sound: "lead", Path: append(other[5:6:6], append(other[:5:5], other[6:]...)...)},
+		},
+		false, signal.Options{},
+	)
 	require.NoError(t, err)
 	assert.NotEqual(t, orders[0].L, orders[1].L, "another order is heard")
 	_, err = signal.Listen(context.Background(), p, "carry", []signal.Take{{Sound: "shimmer"}}, false, signal.Options{})
@@ -40,7 +47,10 @@ func TestListeningKeepsItsCeilingAndMatches(t *testing.T) {
 func TestAChangeIsHeardAsItIsPlayed(t *testing.T) {
 	p := night(t)
 	from, to := signal.Take{Name: "Lead", Sound: "lead"}, signal.Take{Name: "Home", Sound: "home"}
-	late := []signal.Press{{At: 0.4, Values: map[plan.Key]plan.Value{"nudge/fx/on": plan.On(false), "amber/fx/on": plan.On(false)}}, {At: 0.8, Values: map[plan.Key]plan.Value{"echo/fx/on": plan.On(false)}}}
+	late := []signal.Press{
+		{At: 0.4, Values: map[plan.Key]plan.Value{"nudge/fx/on": plan.On(false), "amber/fx/on": plan.On(false)}},
+		{At: 0.8, Values: map[plan.Key]plan.Value{"echo/fx/on": plan.On(false)}},
+	}
 	h, err := signal.Change(context.Background(), p, "long", from, to, late, 1, 1)
 	require.NoError(t, err)
 	at, err := signal.Change(context.Background(), p, "long", from, to, nil, 1, 1.8)
@@ -105,12 +115,20 @@ func TestListeningToAFindingPlaysWhatItIsAbout(t *testing.T) {
 	assert.Error(t, err)
 
 	// A looper has a layer under what is played on.
-	p.Gear = append(p.Gear, plan.Gear{ID: "loop", Name: "Loop", Kind: plan.Pedal, Blocks: []plan.Block{{ID: "fx", Name: "looper", Effect: plan.EffectLooper, Bypass: plan.BufferedBypass}}})
+	p.Gear = append(
+		p.Gear,
+		plan.Gear{
+			ID: "loop", Name: "Loop", Kind: plan.Pedal,
+			Blocks: []plan.Block{{ID: "fx", Name: "looper", Effect: plan.EffectLooper, Bypass: plan.BufferedBypass}},
+		},
+	)
 	r, _ = p.FindRig("long")
 	r.Path = append([]plan.Node{{Stop: "loop/fx"}}, r.Path...)
 	take = about("home", "loop/fx")
 	require.Contains(t, take.Over, plan.Key("loop/fx/on"))
-	heard, err := signal.Listen(context.Background(), p, "long", []signal.Take{{Sound: take.Sound}, take}, false, signal.Options{})
+	heard, err := signal.Listen(
+		context.Background(), p, "long", []signal.Take{{Sound: take.Sound}, take}, false, signal.Options{},
+	)
 	require.NoError(t, err)
 	energy := func(x []float32) float64 {
 		sum := 0.0
@@ -120,5 +138,7 @@ func TestListeningToAFindingPlaysWhatItIsAbout(t *testing.T) {
 		return sum
 	}
 	assert.InEpsilon(t, energy(heard[0].L[:90000]), energy(heard[1].L[:90000]), 0.02, "while it is recorded")
-	assert.Greater(t, energy(heard[1].L[400000:450000]), 10*energy(heard[0].L[400000:450000]), "and it goes on when nobody plays")
+	assert.Greater(
+		t, energy(heard[1].L[400000:450000]), 10*energy(heard[0].L[400000:450000]), "and it goes on when nobody plays",
+	)
 }

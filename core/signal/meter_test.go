@@ -48,7 +48,10 @@ func TestTheMeterGates(t *testing.T) {
 	// As the cases of EBU Tech 3341: what is more than 10 LU under the rest is left out.
 	x := join(sine(1000, quiet, 10), sine(1000, mid, 60), sine(1000, quiet, 10))
 	assert.InDelta(t, -23, loud(t, x, x), 0.1)
-	y := join(sine(1000, factor(-72), 10), sine(1000, quiet, 10), sine(1000, mid, 60), sine(1000, quiet, 10), sine(1000, factor(-72), 10))
+	y := join(
+		sine(1000, factor(-72), 10), sine(1000, quiet, 10), sine(1000, mid, 60), sine(1000, quiet, 10),
+		sine(1000, factor(-72), 10),
+	)
 	assert.InDelta(t, -23, loud(t, y, y), 0.1)
 	z := join(sine(1000, factor(-26), 20), sine(1000, factor(-20), 20.1), sine(1000, factor(-26), 20))
 	assert.InDelta(t, -23, loud(t, z, z), 0.1, "what is within 10 LU counts")

@@ -247,10 +247,22 @@ func TestFoldDownOfKnownSignals(t *testing.T) {
 }
 
 func TestNothingThatIsNoNumberLeavesABlock(t *testing.T) {
-	effects := []plan.Effect{plan.EffectVolume, plan.EffectWah, plan.EffectPitch, plan.EffectOctave, plan.EffectCompressor, plan.EffectGate, plan.EffectBoost, plan.EffectOverdrive, plan.EffectDistortion, plan.EffectFuzz, plan.EffectEQ, plan.EffectVibe, plan.EffectPhaser, plan.EffectChorus, plan.EffectFlanger, plan.EffectTremolo, plan.EffectRotary, plan.EffectDelay, plan.EffectReverb, plan.EffectPreamp, plan.EffectPower, plan.EffectCab, plan.EffectSpeaker, plan.EffectAcoustic}
-	ids := []string{"position", "level", "drive", "tone", "fuzz", "volume", "squeeze", "threshold", "gain", "bass", "mid", "treble", "master", "speed", "depth", "regeneration", "time", "repeats", "mix", "size", "octave", "dry", "100", "6400", "reverb"}
+	effects := []plan.Effect{
+		plan.EffectVolume, plan.EffectWah, plan.EffectPitch, plan.EffectOctave, plan.EffectCompressor, plan.EffectGate,
+		plan.EffectBoost, plan.EffectOverdrive, plan.EffectDistortion, plan.EffectFuzz, plan.EffectEQ, plan.EffectVibe,
+		plan.EffectPhaser, plan.EffectChorus, plan.EffectFlanger, plan.EffectTremolo, plan.EffectRotary, plan.EffectDelay,
+		plan.EffectReverb, plan.EffectPreamp, plan.EffectPower, plan.EffectCab, plan.EffectSpeaker, plan.EffectAcoustic,
+	}
+	ids := []string{
+		"position", "level", "drive", "tone", "fuzz", "volume", "squeeze", "threshold", "gain", "bass", "mid", "treble",
+		"master", "speed", "depth", "regeneration", "time", "repeats", "mix", "size", "octave", "dry", "100", "6400",
+		"reverb",
+	}
 	rapid.Check(t, func(t *rapid.T) {
-		b := &plan.Block{ID: "b", Name: "b", Effect: rapid.SampledFrom(effects).Draw(t, "effect"), Outputs: rapid.SampledFrom([]string{"", "stereo"}).Draw(t, "outputs")}
+		b := &plan.Block{
+			ID: "b", Name: "b", Effect: rapid.SampledFrom(effects).Draw(t, "effect"),
+			Outputs: rapid.SampledFrom([]string{"", "stereo"}).Draw(t, "outputs"),
+		}
 		values := map[plan.Key]plan.Value{}
 		for _, id := range ids {
 			c := plan.Control{ID: plan.ID(id), Kind: plan.Knob}
@@ -264,7 +276,9 @@ func TestNothingThatIsNoNumberLeavesABlock(t *testing.T) {
 			b.Model = rapid.SampledFrom(list).Draw(t, "circuit").ID
 		}
 		g := &plan.Gear{ID: "g", Blocks: []plan.Block{*b}}
-		model, _ := settings{gear: g, block: b, at: func(k plan.Key) plan.Value { return values[k] }}.model(rapid.Bool().Draw(t, "fine"))
+		model, _ := settings{
+			gear: g, block: b, at: func(k plan.Key) plan.Value { return values[k] },
+		}.model(rapid.Bool().Draw(t, "fine"))
 		level := rapid.SampledFrom([]float64{0, 1e-18, 1e-3, 0.5, 100}).Draw(t, "level")
 		x := sine(330, level, 0.2)
 		for range 2 {
@@ -327,7 +341,9 @@ func TestThePhraseIsWhatItIsSaidToBe(t *testing.T) {
 	for bin := range bins {
 		assert.True(t, isPrime(bin))
 	}
-	assert.InDelta(t, 0, dirtOf(wave{l: append(append([]float64(nil), tones...), tones...)}), 1e-6, "the tones alone are clean")
+	assert.InDelta(
+		t, 0, dirtOf(wave{l: append(append([]float64(nil), tones...), tones...)}), 1e-6, "the tones alone are clean",
+	)
 }
 
 func bandsOf(x []float64) [4]float64 {
@@ -340,7 +356,12 @@ func bandsOf(x []float64) [4]float64 {
 func phraseOf(t *testing.T, pickups ...plan.Pickup) []float64 {
 	t.Helper()
 	all := plan.Text("all")
-	guitar := plan.Gear{ID: "guitar", Name: "Guitar", Kind: plan.Guitar, Pickups: pickups, Controls: []plan.Control{{ID: "pickup", Name: "Pickup", Kind: plan.Selector, Options: []string{"all"}, Default: &all}}}
+	guitar := plan.Gear{
+		ID: "guitar", Name: "Guitar", Kind: plan.Guitar, Pickups: pickups,
+		Controls: []plan.Control{
+			{ID: "pickup", Name: "Pickup", Kind: plan.Selector, Options: []string{"all"}, Default: &all},
+		},
+	}
 	p := &plan.Plan{Gear: []plan.Gear{guitar}, Rigs: []plan.Rig{{ID: "rig", Guitars: []plan.ID{"guitar"}}}}
 	r, err := newRendering(p, "rig")
 	require.NoError(t, err)
@@ -379,10 +400,14 @@ func TestIntervalsAreInTune(t *testing.T) {
 		assert.InDelta(t, 0, 1200*math.Log2(got/want), 2, "%g Hz, in cents", want)
 	}
 	for _, model := range plan.ModelsOf(plan.EffectPitch) {
-		semitones := map[string]float64{plan.OctaveUp: 12, plan.FifthUp: 7, plan.FourthUp: 5, plan.FourthDown: -5, plan.FifthDown: -7, plan.OctaveDown: -12}[model.ID]
+		semitones := map[string]float64{
+			plan.OctaveUp: 12, plan.FifthUp: 7, plan.FourthUp: 5, plan.FourthDown: -5, plan.FifthDown: -7, plan.OctaveDown: -12,
+		}[model.ID]
 		for _, hz := range []float64{82.41, 110, 196, 329.63, 587.33, 987.77} {
 			t.Run(fmt.Sprint(model.ID, hz), func(t *testing.T) {
-				b := &plan.Block{ID: "b", Effect: plan.EffectPitch, Model: model.ID, Controls: []plan.Control{{ID: "mix", Kind: plan.Knob}}}
+				b := &plan.Block{
+					ID: "b", Effect: plan.EffectPitch, Model: model.ID, Controls: []plan.Control{{ID: "mix", Kind: plan.Knob}},
+				}
 				full := func(plan.Key) plan.Value { return plan.Number(10) }
 				u, _ := settings{gear: &plan.Gear{ID: "g"}, block: b, at: full}.model(true)
 				within(t, hz*math.Exp2(semitones/12), u.run(wave{l: sine(hz, 0.1, 4)}).l)
@@ -398,13 +423,19 @@ func TestIntervalsAreInTune(t *testing.T) {
 }
 
 func TestWhatIsWrittenInNotesIsNotHeard(t *testing.T) {
-	for _, effect := range []plan.Effect{plan.EffectOverdrive, plan.EffectPreamp, plan.EffectDelay, plan.EffectReverb, plan.EffectCab} {
+	for _, effect := range []plan.Effect{
+		plan.EffectOverdrive, plan.EffectPreamp, plan.EffectDelay, plan.EffectReverb, plan.EffectCab,
+	} {
 		out := func(g plan.Gear) []float64 {
 			b := &plan.Block{ID: "b", Name: g.Name, Effect: effect, Outputs: "stereo"}
 			u, _ := settings{gear: &g, block: b, at: func(plan.Key) plan.Value { return plan.Value{} }}.model(false)
 			return u.run(wave{l: sine(300, 0.1, 0.5)}).l
 		}
-		assert.Equal(t, out(plan.Gear{ID: "g"}), out(plan.Gear{ID: "g", Name: "spring", Circuit: "high-gain transparent tape ping-pong closed", Notes: "clean"}), "%s", effect)
+		assert.Equal(
+			t, out(plan.Gear{ID: "g"}),
+			out(plan.Gear{ID: "g", Name: "spring", Circuit: "high-gain transparent tape ping-pong closed", Notes: "clean"}),
+			"%s", effect,
+		)
 	}
 }
 
@@ -412,7 +443,9 @@ func TestARateIsHeardAsItIsSaid(t *testing.T) {
 	turns := func(c plan.Control, at float64) float64 {
 		c.ID, c.Name, c.Kind = "speed", "speed", plan.Knob
 		b := &plan.Block{ID: "b", Effect: plan.EffectTremolo, Controls: []plan.Control{c}}
-		u, _ := settings{gear: &plan.Gear{ID: "g"}, block: b, at: func(plan.Key) plan.Value { return plan.Number(at) }}.model(false)
+		u, _ := settings{
+			gear: &plan.Gear{ID: "g"}, block: b, at: func(plan.Key) plan.Value { return plan.Number(at) },
+		}.model(false)
 		x := make([]float64, 10*Rate)
 		for i := range x {
 			x[i] = 1
@@ -436,7 +469,9 @@ func TestARateIsHeardAsItIsSaid(t *testing.T) {
 func TestAVibeWithoutDepthIsStill(t *testing.T) {
 	swings := func(depth float64) float64 {
 		b := &plan.Block{ID: "b", Effect: plan.EffectVibe, Controls: []plan.Control{{ID: "depth", Kind: plan.Knob}}}
-		u, _ := settings{gear: &plan.Gear{ID: "g"}, block: b, at: func(plan.Key) plan.Value { return plan.Number(depth) }}.model(false)
+		u, _ := settings{
+			gear: &plan.Gear{ID: "g"}, block: b, at: func(plan.Key) plan.Value { return plan.Number(depth) },
+		}.model(false)
 		x := u.run(wave{l: sine(500, 0.1, 4)}).l[Rate:]
 		low, high := math.Inf(1), 0.0
 		for from := 0; from+4800 <= len(x); from += 4800 {
@@ -450,9 +485,13 @@ func TestAVibeWithoutDepthIsStill(t *testing.T) {
 
 // tilt is how much more of 1 kHz than of 110 Hz, at a whisper, comes out of a drive, in dB.
 func tilt(model string, drive float64) float64 {
-	b := &plan.Block{ID: "b", Effect: plan.EffectOverdrive, Model: model, Controls: []plan.Control{{ID: "drive", Kind: plan.Knob}}}
+	b := &plan.Block{
+		ID: "b", Effect: plan.EffectOverdrive, Model: model, Controls: []plan.Control{{ID: "drive", Kind: plan.Knob}},
+	}
 	out := func(hz float64) float64 {
-		u, _ := settings{gear: &plan.Gear{ID: "g"}, block: b, at: func(plan.Key) plan.Value { return plan.Number(drive) }}.model(false)
+		u, _ := settings{
+			gear: &plan.Gear{ID: "g"}, block: b, at: func(plan.Key) plan.Value { return plan.Number(drive) },
+		}.model(false)
 		return rms(u.run(wave{l: sine(hz, 1e-5, 1)}).l[Rate/2:])
 	}
 	return decibels(out(1000) / out(110))
@@ -470,7 +509,10 @@ func TestWhatAnAmpHasBesidesActs(t *testing.T) {
 		for _, id := range []plan.ID{"gain", "master", "presence", "cut"} {
 			b.Controls = append(b.Controls, plan.Control{ID: id, Kind: plan.Knob})
 		}
-		b.Controls = append(b.Controls, plan.Control{ID: "x1", Name: "Bright", Kind: plan.Selector, Options: []string{"off", "on"}}, plan.Control{ID: "x2", Name: "Input", Kind: plan.Selector, Options: []string{"high", "low"}})
+		b.Controls = append(
+			b.Controls, plan.Control{ID: "x1", Name: "Bright", Kind: plan.Selector, Options: []string{"off", "on"}},
+			plan.Control{ID: "x2", Name: "Input", Kind: plan.Selector, Options: []string{"high", "low"}},
+		)
 		u, _ := settings{gear: &plan.Gear{ID: "g"}, block: b, at: func(k plan.Key) plan.Value { return at[k] }}.model(false)
 		return decibels(rms(u.run(wave{l: sine(hz, 1e-4, 1)}).l[Rate/2:]))
 	}
@@ -478,9 +520,17 @@ func TestWhatAnAmpHasBesidesActs(t *testing.T) {
 		return map[plan.Key]plan.Value{plan.Key("g/b/" + key): v, "g/b/gain": plan.Number(3)}
 	}
 	pre, power := plan.EffectPreamp, plan.EffectPower
-	assert.InDelta(t, -6.02, out(pre, 500, set("x2", plan.Text("low")))-out(pre, 500, set("x2", plan.Text("high"))), 0.05, "the low input")
-	assert.Greater(t, out(pre, 5000, set("x1", plan.Text("on")))-out(pre, 5000, set("x1", plan.Text("off"))), 4.0, "a control that is called bright is")
-	assert.Greater(t, out(power, 6000, set("presence", plan.Number(10)))-out(power, 6000, set("presence", plan.Number(0))), 10.0)
+	assert.InDelta(
+		t, -6.02, out(pre, 500, set("x2", plan.Text("low")))-out(pre, 500, set("x2", plan.Text("high"))), 0.05,
+		"the low input",
+	)
+	assert.Greater(
+		t, out(pre, 5000, set("x1", plan.Text("on")))-out(pre, 5000, set("x1", plan.Text("off"))), 4.0,
+		"a control that is called bright is",
+	)
+	assert.Greater(
+		t, out(power, 6000, set("presence", plan.Number(10)))-out(power, 6000, set("presence", plan.Number(0))), 10.0,
+	)
 	assert.Less(t, out(power, 6000, set("cut", plan.Number(10)))-out(power, 6000, set("cut", plan.Number(0))), -9.0)
 }
 
@@ -489,9 +539,15 @@ func TestEveryEffectHasACircuit(t *testing.T) {
 		make, ok := circuits[e.Effect]
 		require.True(t, ok, "%s is computed by something, if only by wire", e.Name)
 		block := plan.Block{ID: "fx", Effect: e.Effect}
-		s := settings{gear: &plan.Gear{ID: "box", Blocks: []plan.Block{block}}, block: &block, at: func(plan.Key) plan.Value { return plan.Value{} }}
+		s := settings{
+			gear: &plan.Gear{ID: "box", Blocks: []plan.Block{block}}, block: &block,
+			at: func(plan.Key) plan.Value { return plan.Value{} },
+		}
 		model, _ := make(s, true)
-		assert.Equal(t, e.Nature == plan.NatureRouting && e.Effect != plan.EffectSum, model == nil, "%s does something, or passes the signal on", e.Name)
+		assert.Equal(
+			t, e.Nature == plan.NatureRouting && e.Effect != plan.EffectSum, model == nil,
+			"%s does something, or passes the signal on", e.Name,
+		)
 	}
 	assert.Len(t, circuits, len(plan.Effects()))
 }

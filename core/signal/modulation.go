@@ -138,7 +138,9 @@ type swept struct {
 }
 
 func newSwept(hz, baseMS, depthMS, regenerate, wet float64) *swept {
-	s := &swept{lfo: newLFO(hz), base: baseMS * Rate / 1000, depth: depthMS * Rate / 1000, regenerate: regenerate, wet: wet}
+	s := &swept{
+		lfo: newLFO(hz), base: baseMS * Rate / 1000, depth: depthMS * Rate / 1000, regenerate: regenerate, wet: wet,
+	}
 	size := int(s.base+s.depth) + 4
 	s.line = [2][]float64{make([]float64, size), make([]float64, size)}
 	return s
@@ -178,7 +180,10 @@ type divider struct {
 }
 
 func newDivider(down, dry float64) *divider {
-	return &divider{low: [2]biquad{lowPass(330, 0.7, Rate), lowPass(330, 0.7, Rate)}, sign: 1, smooth: lowPass(400, 0.7, Rate), down: 1.6 * levelKnob(down), dry: levelKnob(dry)}
+	return &divider{
+		low: [2]biquad{lowPass(330, 0.7, Rate), lowPass(330, 0.7, Rate)}, sign: 1, smooth: lowPass(400, 0.7, Rate),
+		down: 1.6 * levelKnob(down), dry: levelKnob(dry),
+	}
 }
 
 func (d *divider) run(x []float64) {

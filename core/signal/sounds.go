@@ -77,7 +77,10 @@ func Measure(ctx context.Context, p *plan.Plan, rig plan.ID, o Options) (*Report
 		if err != nil {
 			return err
 		}
-		out.Sounds[i] = Sound{Sound: list[i].sound.ID, Name: list[i].sound.Name, Recipe: list[i].recipe.ID, Figures: *f, Modelled: !r.measuredIn(list[i].setting)}
+		out.Sounds[i] = Sound{
+			Sound: list[i].sound.ID, Name: list[i].sound.Name, Recipe: list[i].recipe.ID, Figures: *f,
+			Modelled: !r.measuredIn(list[i].setting),
+		}
 		return nil
 	})
 	if err != nil {
@@ -203,7 +206,9 @@ func (r *rendering) checks(m made, f Figures, over float64) []Check {
 	}
 	if low, high, asked := loudnessBand(m.sound.Targets); asked {
 		by := off(over, low, high)
-		list = append(list, Check{What: "loudness", Met: by == 0, By: by, Words: bandWords("over home", over, low, high, by, "LU")})
+		list = append(
+			list, Check{What: "loudness", Met: by == 0, By: by, Words: bandWords("over home", over, low, high, by, "LU")},
+		)
 	}
 	on := map[plan.Effect]bool{}
 	r.line(m.setting).each(func(s *stage) {
@@ -254,7 +259,10 @@ func repeatsCheck(f Figures, stop plan.Key, want int) Check {
 		}
 	}
 	by := heard - want
-	return Check{What: "effect", Met: abs(by) <= max(1, want/2), By: float64(by), Words: fmt.Sprintf("%d repeats of %s above -30 dB; %d asked.", heard, name, want)}
+	return Check{
+		What: "effect", Met: abs(by) <= max(1, want/2), By: float64(by),
+		Words: fmt.Sprintf("%d repeats of %s above -30 dB; %d asked.", heard, name, want),
+	}
 }
 
 // repeatTolerance is how far the first repeat may be from what a sound asks, in dB: as much as is easily heard.
@@ -265,7 +273,10 @@ func firstRepeatCheck(f Figures, stop plan.Key, want float64) Check {
 	for _, t := range f.Times {
 		if t.Stop == stop {
 			by := off(t.First, want-repeatTolerance, want+repeatTolerance)
-			return Check{What: "effect", Met: by == 0, By: by, Words: fmt.Sprintf("The first repeat of %s is %+.1f dB over the dry note; %+.1f dB asked.", t.Name, t.First, want)}
+			return Check{
+				What: "effect", Met: by == 0, By: by,
+				Words: fmt.Sprintf("The first repeat of %s is %+.1f dB over the dry note; %+.1f dB asked.", t.Name, t.First, want),
+			}
 		}
 	}
 	return Check{What: "effect", By: -1, Words: fmt.Sprintf("No delay answers for a first repeat of %+.1f dB.", want)}
@@ -282,7 +293,10 @@ func reverbSizeCheck(f Figures, stop plan.Key, size string) Check {
 	for _, t := range f.Times {
 		if t.Stop == stop {
 			by := off(t.Rings, band[0], band[1])
-			return Check{What: "effect", Met: by == 0, By: by, Words: fmt.Sprintf("%s rings for %.1f s; %s.", t.Name, t.Rings, sizeWords(size, band))}
+			return Check{
+				What: "effect", Met: by == 0, By: by,
+				Words: fmt.Sprintf("%s rings for %.1f s; %s.", t.Name, t.Rings, sizeWords(size, band)),
+			}
 		}
 	}
 	return Check{What: "effect", By: -1, Words: fmt.Sprintf("No reverb answers for a %s one.", size)}

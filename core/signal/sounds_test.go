@@ -38,7 +38,9 @@ func measure(t *testing.T, p *plan.Plan, rig plan.ID, only ...plan.ID) map[plan.
 // golden are figures of the demo as they were, to be met within the tolerances of the meter.
 func TestTheFiguresOfTheDemoStay(t *testing.T) {
 	s := measure(t, night(t), "long")
-	assert.Equal(t, map[plan.ID]signal.Sound{"lead": s["lead"]}, measure(t, night(t), "long", "lead"), "one sound alone says the same")
+	assert.Equal(
+		t, map[plan.ID]signal.Sound{"lead": s["lead"]}, measure(t, night(t), "long", "lead"), "one sound alone says the same",
+	)
 	home := night(t)
 	home.Sounds = slices.DeleteFunc(home.Sounds, func(x plan.Sound) bool { return x.ID != "home" })
 	alone := measure(t, home, "long")["home"]
@@ -65,7 +67,9 @@ func TestTheSameSamplesEveryTimeConcurrent(t *testing.T) {
 	var got [3][]signal.Heard
 	for i := range got {
 		wait.Go(func() {
-			h, err := signal.Listen(context.Background(), p, "long", []signal.Take{{Name: "a", Sound: "lead"}}, false, signal.Options{})
+			h, err := signal.Listen(
+				context.Background(), p, "long", []signal.Take{{Name: "a", Sound: "lead"}}, false, signal.Options{},
+			)
 			assert.NoError(t, err)
 			got[i] = h
 		})
@@ -257,7 +261,14 @@ func TestWhatWasMeasuredGoesBeforeTheModel(t *testing.T) {
 	on, off := record(t, p, true), record(t, p, false)
 	modelled := signal.OnOverOff(on, off)
 	r, _ := p.FindRig("long")
-	r.Levels = []plan.Level{{Block: "amber/fx", OnOver: 0, At: map[plan.Key]plan.Value{"amber/fx/drive": plan.Number(4), "amber/fx/level": plan.Number(2.3), "amber/fx/tone": plan.Number(5)}}}
+	r.Levels = []plan.Level{
+		{
+			Block: "amber/fx", OnOver: 0,
+			At: map[plan.Key]plan.Value{
+				"amber/fx/drive": plan.Number(4), "amber/fx/level": plan.Number(2.3), "amber/fx/tone": plan.Number(5),
+			},
+		},
+	}
 	require.Empty(t, p.Validate())
 	s := measure(t, p, "long", "crunch")["crunch"]
 	assert.False(t, s.Modelled)
@@ -272,10 +283,13 @@ func TestWhatWasMeasuredGoesBeforeTheModel(t *testing.T) {
 func record(t *testing.T, p *plan.Plan, on bool) []float64 {
 	t.Helper()
 	q := *p
-	q.Rigs = []plan.Rig{{ID: "bench", Name: "bench", Guitars: []plan.ID{"driftwood"}, Path: []plan.Node{{Stop: "amber/fx"}},
+	q.Rigs = []plan.Rig{{ID: "bench", Name: "bench", Guitars: []plan.ID{"driftwood"},
+		Path:    []plan.Node{{Stop: "amber/fx"}},
 		Base:    map[plan.Key]plan.Value{"amber/fx/drive": plan.Number(4), "amber/fx/level": plan.Number(2.3)},
 		Recipes: []plan.Recipe{{ID: "x", Sound: "crunch", Values: map[plan.Key]plan.Value{"amber/fx/on": plan.On(on)}}}}}
-	h, err := signal.Listen(context.Background(), &q, "bench", []signal.Take{{Name: "x", Sound: "crunch"}}, false, signal.Options{})
+	h, err := signal.Listen(
+		context.Background(), &q, "bench", []signal.Take{{Name: "x", Sound: "crunch"}}, false, signal.Options{},
+	)
 	require.NoError(t, err)
 	x := make([]float64, len(h[0].L))
 	for i, v := range h[0].L {
@@ -287,16 +301,33 @@ func record(t *testing.T, p *plan.Plan, on bool) []float64 {
 func TestADelayAheadOfDirt(t *testing.T) {
 	p := night(t)
 	p.Gear = append(p.Gear,
-		plan.Gear{ID: "dly", Name: "Plain delay", Kind: plan.Pedal, Blocks: []plan.Block{{ID: "fx", Name: "delay", Effect: plan.EffectDelay, Bypass: plan.BufferedBypass, Controls: []plan.Control{
-			{ID: "time", Name: "time", Kind: plan.Knob, Access: plan.SlowHand, Unit: "ms", Min: ptr(20.0), Max: ptr(1000.0)}, {ID: "repeats", Name: "repeats", Kind: plan.Knob, Access: plan.SlowHand}, {ID: "mix", Name: "mix", Kind: plan.Knob, Access: plan.SlowHand}}}}},
-		plan.Gear{ID: "high", Name: "High", Circuit: "High-gain head", Kind: plan.Amp, Loop: &plan.AmpLoop{Kind: "series"}, SpeakerOut: &plan.SpeakerOut{Internal: true}, Blocks: []plan.Block{
-			{ID: "preamp", Name: "preamp", Effect: plan.EffectPreamp, Model: plan.DrivenVoice, Bypass: plan.AlwaysOn, Controls: []plan.Control{{ID: "gain", Name: "gain", Kind: plan.Knob, Access: plan.SlowHand}}},
-			{ID: "power", Name: "power", Effect: plan.EffectPower, Bypass: plan.AlwaysOn, Controls: []plan.Control{{ID: "master", Name: "master", Kind: plan.Knob, Access: plan.SlowHand}}}}})
+		plan.Gear{ID: "dly", Name: "Plain delay", Kind: plan.Pedal,
+			Blocks: []plan.Block{{ID: "fx", Name: "delay", Effect: plan.EffectDelay, Bypass: plan.BufferedBypass,
+				Controls: []plan.Control{
+					{ID: "time", Name: "time", Kind: plan.Knob, Access: plan.SlowHand, Unit: "ms", Min: ptr(20.0), Max: ptr(1000.0)},
+					{ID: "repeats", Name: "repeats", Kind: plan.Knob, Access: plan.SlowHand},
+					{ID: "mix", Name: "mix", Kind: plan.Knob, Access: plan.SlowHand}}}}},
+		plan.Gear{ID: "high", Name: "High", Circuit: "High-gain head", Kind: plan.Amp, Loop: &plan.AmpLoop{Kind: "series"},
+			SpeakerOut: &plan.SpeakerOut{Internal: true}, Blocks: []plan.Block{
+				{
+					ID: "preamp", Name: "preamp", Effect: plan.EffectPreamp, Model: plan.DrivenVoice, Bypass: plan.AlwaysOn,
+					Controls: []plan.Control{{ID: "gain", Name: "gain", Kind: plan.Knob, Access: plan.SlowHand}},
+				},
+				{
+					ID: "power", Name: "power", Effect: plan.EffectPower, Bypass: plan.AlwaysOn,
+					Controls: []plan.Control{{ID: "master", Name: "master", Kind: plan.Knob, Access: plan.SlowHand}},
+				}}})
 	// -6.6 dB wet over dry, and 9.1 dB less at every pass: three repeats above -30 dB.
-	base := map[plan.Key]plan.Value{"dly/fx/time": plan.Number(300), "dly/fx/mix": plan.Number(3.187), "dly/fx/repeats": plan.Number(3.69), "high/preamp/gain": plan.Number(8), "high/power/master": plan.Number(2)}
+	base := map[plan.Key]plan.Value{
+		"dly/fx/time": plan.Number(300), "dly/fx/mix": plan.Number(3.187), "dly/fx/repeats": plan.Number(3.69),
+		"high/preamp/gain": plan.Number(8), "high/power/master": plan.Number(2),
+	}
 	times := func(path ...plan.Key) signal.TimeFigures {
 		q := *p
-		r := plan.Rig{ID: "r", Name: "r", Guitars: []plan.ID{"driftwood"}, Base: base, Recipes: []plan.Recipe{{ID: "x", Sound: "lead", Values: map[plan.Key]plan.Value{"dly/fx/on": plan.On(true)}}}}
+		r := plan.Rig{
+			ID: "r", Name: "r", Guitars: []plan.ID{"driftwood"}, Base: base,
+			Recipes: []plan.Recipe{{ID: "x", Sound: "lead", Values: map[plan.Key]plan.Value{"dly/fx/on": plan.On(true)}}},
+		}
 		for _, k := range path {
 			r.Path = append(r.Path, plan.Node{Stop: k})
 		}
@@ -325,8 +356,13 @@ func TestMudAndTheFirstRepeatGrowWithTheDriveBehindADelay(t *testing.T) {
 		r, _ := p.FindRig("long")
 		rig := *r
 		rig.Path = []plan.Node{{Stop: "slap/fx"}, {Stop: "rust/fx"}}
-		rig.Base = map[plan.Key]plan.Value{"slap/fx/time": plan.Number(120), "slap/fx/mix": plan.Number(3), "slap/fx/repeats": plan.Number(2), "rust/fx/drive": plan.Number(10 * float64(i) / 11), "rust/fx/level": plan.Number(3)}
-		rig.Recipes = []plan.Recipe{{ID: "x", Sound: "skank", Values: map[plan.Key]plan.Value{"slap/fx/on": plan.On(true), "rust/fx/on": plan.On(true)}}}
+		rig.Base = map[plan.Key]plan.Value{
+			"slap/fx/time": plan.Number(120), "slap/fx/mix": plan.Number(3), "slap/fx/repeats": plan.Number(2),
+			"rust/fx/drive": plan.Number(10 * float64(i) / 11), "rust/fx/level": plan.Number(3),
+		}
+		rig.Recipes = []plan.Recipe{
+			{ID: "x", Sound: "skank", Values: map[plan.Key]plan.Value{"slap/fx/on": plan.On(true), "rust/fx/on": plan.On(true)}},
+		}
 		rig.Destinations, rig.Presets = nil, nil
 		q.Put(rig)
 		f := measure(t, &q, "long")["skank"].Figures.Times[0]
@@ -376,7 +412,9 @@ func TestEveryChainIsRendered(t *testing.T) {
 				}
 				assert.Greater(t, f.Loudness, -60.0, "%s: something comes out", name)
 			}
-			h, err := signal.Listen(context.Background(), p, rig.ID, []signal.Take{{Sound: rig.Recipes[0].Sound}}, false, signal.Options{Dry: short})
+			h, err := signal.Listen(
+				context.Background(), p, rig.ID, []signal.Take{{Sound: rig.Recipes[0].Sound}}, false, signal.Options{Dry: short},
+			)
 			require.NoError(t, err)
 			_, err = wav.Encode(h[0].L, h[0].R)
 			require.NoError(t, err)
@@ -420,7 +458,9 @@ func BenchmarkSignal(b *testing.B) {
 	})
 	b.Run("Lead to listen to, seven seconds", func(b *testing.B) {
 		for b.Loop() {
-			if _, err := signal.Listen(context.Background(), p, "long", []signal.Take{{Sound: "lead"}}, false, signal.Options{}); err != nil {
+			if _, err := signal.Listen(
+				context.Background(), p, "long", []signal.Take{{Sound: "lead"}}, false, signal.Options{},
+			); err != nil {
 				b.Fatal(err)
 			}
 		}

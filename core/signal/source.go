@@ -119,7 +119,13 @@ func (r *rendering) assumptions(s Setting) []string {
 	guitar, ok := r.plan.FindGear(s.Guitar)
 	for _, x := range c.Source.Pickups() {
 		if ok && x.Pickup.ID != "" && x.Pickup.OutputMVRMS == nil {
-			list = append(list, fmt.Sprintf("What the %s pickup of %s gives is not known; %g mV rms on chords is taken.", x.Pickup.Name, guitar.Name, electric.UsualOutputMV))
+			list = append(
+				list,
+				fmt.Sprintf(
+					"What the %s pickup of %s gives is not known; %g mV rms on chords is taken.", x.Pickup.Name, guitar.Name,
+					electric.UsualOutputMV,
+				),
+			)
 		}
 	}
 	b := &building{rendering: r, set: s, circuit: c}
@@ -127,8 +133,11 @@ func (r *rendering) assumptions(s Setting) []string {
 		if !x.on || x.solved {
 			return
 		}
-		if _, said := x.set.gear.ModelIn(x.set.block, s.At); !said && len(plan.ModelsOf(x.effect)) > 0 && x.set.block.ID != ownSpeakerID {
-			list = append(list, fmt.Sprintf("Which circuit %s is is not said; %s is taken.", x.name, plan.ModelsOf(x.effect)[0].Name))
+		if _, said := x.set.gear.ModelIn(x.set.block, s.At); !said && len(plan.ModelsOf(x.effect)) > 0 &&
+			x.set.block.ID != ownSpeakerID {
+			list = append(
+				list, fmt.Sprintf("Which circuit %s is is not said; %s is taken.", x.name, plan.ModelsOf(x.effect)[0].Name),
+			)
 		}
 		if names := x.set.silent(); len(names) > 0 {
 			list = append(list, fmt.Sprintf("Of %s, %s: not modelled.", x.name, plan.Listed(names)))

@@ -84,7 +84,9 @@ func (r *rendering) timeFigures(ctx context.Context, s Setting, x *stage, in []f
 		in = in[3*Rate : 5*Rate] // hard notes and chords are where mud is
 	}
 	var parts [3]wave // dry, wet, both
-	for i, with := range []func(*stage) unit{func(s *stage) unit { return halfOf(s, false) }, func(s *stage) unit { return halfOf(s, true) }, nil} {
+	for i, with := range []func(*stage) unit{
+		func(s *stage) unit { return halfOf(s, false) }, func(s *stage) unit { return halfOf(s, true) }, nil,
+	} {
 		w, err := r.render(ctx, s, in, alone(x.key, with))
 		if err != nil {
 			return t, err

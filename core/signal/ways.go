@@ -177,7 +177,10 @@ func wayOrder(a, b Way) int {
 			return c
 		}
 	}
-	return cmp.Or(cmp.Compare(a.byHand, b.byHand), cmp.Compare(a.Turned, b.Turned), cmp.Compare(len(a.On), len(b.On)), cmp.Compare(a.away, b.away))
+	return cmp.Or(
+		cmp.Compare(a.byHand, b.byHand), cmp.Compare(a.Turned, b.Turned), cmp.Compare(len(a.On), len(b.On)),
+		cmp.Compare(a.away, b.away),
+	)
 }
 
 // settledOn reports whether one of some ways is within and needs no hand at a change: nobody looks on then.
@@ -394,10 +397,14 @@ func (w *wayfinder) turns(t attempt) []attempt {
 }
 
 // positions are where the first knob by one of some names can be put, and as it stands.
-func (w *wayfinder) positions(key plan.Key, b *plan.Block, t attempt, names []plan.ID, steps int) []map[plan.Key]float64 {
+func (w *wayfinder) positions(
+	key plan.Key, b *plan.Block, t attempt, names []plan.ID, steps int,
+) []map[plan.Key]float64 {
 	list := []map[plan.Key]float64{{}}
 	for _, name := range names {
-		i := slices.IndexFunc(b.Controls, func(c plan.Control) bool { return c.ID == name && c.Kind == plan.Knob && c.Unit == "" })
+		i := slices.IndexFunc(
+			b.Controls, func(c plan.Control) bool { return c.ID == name && c.Kind == plan.Knob && c.Unit == "" },
+		)
 		if i < 0 {
 			continue
 		}

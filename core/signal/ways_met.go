@@ -101,7 +101,10 @@ func (w *wayfinder) verified(ctx context.Context, list []attempt) ([]Way, error)
 	}
 	slices.SortStableFunc(order, func(a, b int) int {
 		x, y := &list[a], &list[b]
-		return cmp.Or(cmp.Compare(score[a], score[b]), cmp.Compare(x.byHand, y.byHand), cmp.Compare(len(x.turned), len(y.turned)), cmp.Compare(len(x.on), len(y.on)), cmp.Compare(x.away, y.away))
+		return cmp.Or(
+			cmp.Compare(score[a], score[b]), cmp.Compare(x.byHand, y.byHand), cmp.Compare(len(x.turned), len(y.turned)),
+			cmp.Compare(len(x.on), len(y.on)), cmp.Compare(x.away, y.away),
+		)
 	})
 	var promising []int
 	for n, i := range order {
@@ -156,7 +159,10 @@ func (w *wayfinder) renderHome(ctx context.Context) error {
 
 // way renders an attempt in full. It may be called by several at once.
 func (w *wayfinder) way(ctx context.Context, t attempt) (Way, error) {
-	out := Way{Recipe: plan.Recipe{Sound: w.sound.ID, Guitar: w.sound.Targets.Guitar, Values: map[plan.Key]plan.Value{}}, On: append([]plan.Key{}, t.on...), Turned: len(t.turned), byHand: t.byHand, away: t.away}
+	out := Way{
+		Recipe: plan.Recipe{Sound: w.sound.ID, Guitar: w.sound.Targets.Guitar, Values: map[plan.Key]plan.Value{}},
+		On:     append([]plan.Key{}, t.on...), Turned: len(t.turned), byHand: t.byHand, away: t.away,
+	}
 	for key, v := range t.values {
 		if _, turned := t.turned[key]; !turned {
 			out.Recipe.Values[key] = v
@@ -228,7 +234,9 @@ func (w *wayfinder) words(t attempt) string {
 	}
 	for _, key := range slices.Sorted(maps.Keys(t.turned)) {
 		if v, ok := w.plan.VariableOf(key); ok && v.Control != nil {
-			list = append(list, fmt.Sprintf("%s %s at %g", w.called(plan.BlockKey(v.Gear, v.Block)), v.Control.Name, t.turned[key]))
+			list = append(
+				list, fmt.Sprintf("%s %s at %g", w.called(plan.BlockKey(v.Gear, v.Block)), v.Control.Name, t.turned[key]),
+			)
 		}
 	}
 	if len(list) == 0 {

@@ -33,7 +33,9 @@ func typed(t *testing.T, boxes ...string) *plan.Plan {
 
 func ask(p *plan.Plan, dirtLow, dirtHigh, over, tolerance float64, effects ...plan.Heard) {
 	p.Put(plan.Sound{ID: "asked", Name: "Asked", Short: "AS", Role: plan.LeadRole, Tape: "sky",
-		Targets: plan.Targets{DirtMin: &dirtLow, DirtMax: &dirtHigh, LoudnessLU: &over, ToleranceLU: &tolerance, Effects: effects}})
+		Targets: plan.Targets{
+			DirtMin: &dirtLow, DirtMax: &dirtHigh, LoudnessLU: &over, ToleranceLU: &tolerance, Effects: effects,
+		}})
 }
 
 // Of an overdrive alone every setting on the grid is metered; where one is within the targets, one is proposed, and where
@@ -48,18 +50,26 @@ func TestAWayIsFoundWheneverOneIsOnTheGrid(t *testing.T) {
 	on := grid[1]
 	for _, drive := range []float64{0, 2, 4, 5, 6, 8, 10} {
 		for level := 0.0; level <= 10; level++ {
-			grid = append(grid, with(with(on, "mid-hump-overdrive/fx/drive", plan.Number(drive)), "mid-hump-overdrive/fx/level", plan.Number(level)))
+			grid = append(
+				grid,
+				with(
+					with(on, "mid-hump-overdrive/fx/drive", plan.Number(drive)), "mid-hump-overdrive/fx/level", plan.Number(level),
+				),
+			)
 		}
 	}
 	all, err := r.fan(context.Background(), grid, nil, false, nil)
 	require.NoError(t, err)
 	search := NewSearch(Options{})
-	for _, want := range []struct{ low, high, over, tolerance float64 }{{20, 40, 1, 1}, {45, 60, 3.5, 0.5}, {0, 12, 0, 1}, {30, 34, -6, 0.4}, {70, 100, 0, 1}, {0, 3, 6, 1}, {22, 26, 5, 0.3}} {
+	for _, want := range []struct{ low, high, over, tolerance float64 }{
+		{20, 40, 1, 1}, {45, 60, 3.5, 0.5}, {0, 12, 0, 1}, {30, 34, -6, 0.4}, {70, 100, 0, 1}, {0, 3, 6, 1}, {22, 26, 5, 0.3},
+	} {
 		ask(p, want.low, want.high, want.over, want.tolerance)
 		any := false
 		for _, q := range all {
 			over := q.loudness - all[0].loudness
-			any = any || q.dirt >= want.low && q.dirt <= want.high && over >= want.over-want.tolerance && over <= want.over+want.tolerance
+			any = any || q.dirt >= want.low && q.dirt <= want.high && over >= want.over-want.tolerance &&
+				over <= want.over+want.tolerance
 		}
 		ways, err := search.Ways(context.Background(), p, "r", "asked")
 		require.NoError(t, err)
@@ -117,7 +127,10 @@ func TestAKnobIsTurnedWhereNoOtherSoundHearsIt(t *testing.T) {
 	p.Put(plan.Sound{ID: "other", Name: "Other", Short: "OT", Role: plan.RhythmRole, Tape: "teal"})
 	r, _ := p.FindRig("r")
 	with := *r
-	with.Recipes = append(with.Recipes, plan.Recipe{ID: "other", Sound: "other", Values: map[plan.Key]plan.Value{"mid-hump-overdrive/fx/on": plan.On(true)}})
+	with.Recipes = append(
+		with.Recipes,
+		plan.Recipe{ID: "other", Sound: "other", Values: map[plan.Key]plan.Value{"mid-hump-overdrive/fx/on": plan.On(true)}},
+	)
 	p.Put(with)
 	ways, err = search.Ways(context.Background(), p, "r", "asked")
 	require.NoError(t, err)
@@ -152,7 +165,10 @@ func TestWhatIsLeftOutOfTheGridIsSaid(t *testing.T) {
 	w, few := turned("mid-hump-overdrive", "light-overdrive")
 	assert.False(t, w.Partial)
 	assert.Equal(t, 2*(7*11-1), len(few), "six drives and as it stands, ten levels and as it stands, of each of the two")
-	w, many := turned("mid-hump-overdrive", "light-overdrive", "transparent-overdrive", "thinning-overdrive", "hard-clip-distortion", "high-gain-distortion")
+	w, many := turned(
+		"mid-hump-overdrive", "light-overdrive", "transparent-overdrive", "thinning-overdrive", "hard-clip-distortion",
+		"high-gain-distortion",
+	)
 	assert.True(t, w.Partial)
 	assert.LessOrEqual(t, len(many), mostTurned)
 	assert.NotEmpty(t, many)

@@ -32,7 +32,9 @@ type passive struct {
 // passiveOf is a run. What enters the first one is what the pickups give on full through the run that
 // everything is compared with.
 func passiveOf(run electric.Run, from source) *passive {
-	p := &passive{name: run.Name(), first: run.First, response: func(hz float64) float64 { return cmplx.Abs(run.Response(hz)) }}
+	p := &passive{
+		name: run.Name(), first: run.First, response: func(hz float64) float64 { return cmplx.Abs(run.Response(hz)) },
+	}
 	if run.First {
 		k, own := 1.0, source{run.Source}
 		if own.Name() != from.Name() {

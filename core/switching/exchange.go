@@ -24,7 +24,9 @@ func Exchanged(r *plan.Rig, controller plan.ID, a, b Seat) (*plan.Rig, error) {
 	x, okX := own[a.Bank][a.Slot]
 	y, okY := own[b.Bank][b.Slot]
 	if !okX && !okY {
-		return nil, fmt.Errorf("switching: there is no program in bank %s slot %s, nor in bank %s slot %s", a.Bank, a.Slot, b.Bank, b.Slot)
+		return nil, fmt.Errorf(
+			"switching: there is no program in bank %s slot %s, nor in bank %s slot %s", a.Bank, a.Slot, b.Bank, b.Slot,
+		)
 	}
 	banks := map[string]map[string]plan.Program{}
 	for name, slots := range own {
@@ -55,7 +57,9 @@ func Exchanged(r *plan.Rig, controller plan.ID, a, b Seat) (*plan.Rig, error) {
 // Seats says, for every slot a program of a controller could be moved to, what the show would
 // reach. The first is where it stands. It fails when there is no such program, and with the
 // context's error when that is cancelled.
-func Seats(ctx context.Context, p *plan.Plan, rig, setList, controller plan.ID, from Seat, progress func(float64)) ([]Seat, error) {
+func Seats(
+	ctx context.Context, p *plan.Plan, rig, setList, controller plan.ID, from Seat, progress func(float64),
+) ([]Seat, error) {
 	r, err := p.RigByID(rig)
 	if err != nil {
 		return nil, fmt.Errorf("switching: %w", err)

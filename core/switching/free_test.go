@@ -32,17 +32,24 @@ func loose(t *rapid.T) *plan.Plan {
 	sounds := rapid.IntRange(2, 5).Draw(t, "sounds")
 	for i := range sounds {
 		id := plan.ID(fmt.Sprintf("s%d", i))
-		p.Sounds = append(p.Sounds, plan.Sound{ID: id, Name: string(id), Short: fmt.Sprint(i), Role: plan.RhythmRole, Tape: "bone"})
+		p.Sounds = append(
+			p.Sounds, plan.Sound{ID: id, Name: string(id), Short: fmt.Sprint(i), Role: plan.RhythmRole, Tape: "bone"},
+		)
 		values := map[plan.Key]plan.Value{}
 		for b := range boxes {
-			values[plan.Key(fmt.Sprintf("box%d/fx/on", b+1))] = rapid.SampledFrom([]plan.Value{plan.On(true), plan.On(false), plan.Free()}).Draw(t, "on")
+			values[plan.Key(fmt.Sprintf("box%d/fx/on", b+1))] = rapid.SampledFrom(
+				[]plan.Value{plan.On(true), plan.On(false), plan.Free()},
+			).Draw(t, "on")
 		}
 		r.Recipes = append(r.Recipes, plan.Recipe{ID: "r" + id, Sound: id, Values: values})
 	}
 	eight := 8.0
 	song := plan.Song{ID: "song", Title: "song", Tempo: plan.Tempo{BPM: 60}, Meter: plan.Meter{Beats: 4, Unit: 4}}
 	for i, n := range rapid.SliceOfN(rapid.IntRange(0, sounds-1), 2, 7).Draw(t, "night") {
-		song.Sections = append(song.Sections, plan.Section{ID: plan.ID(fmt.Sprintf("c%d", i)), Label: fmt.Sprint(i), Sound: p.Sounds[n].ID, Bars: &eight})
+		song.Sections = append(
+			song.Sections,
+			plan.Section{ID: plan.ID(fmt.Sprintf("c%d", i)), Label: fmt.Sprint(i), Sound: p.Sounds[n].ID, Bars: &eight},
+		)
 	}
 	p.Songs, p.Rigs = []plan.Song{song}, []plan.Rig{r}
 	p.SetLists = []plan.SetList{{ID: "set", Name: "set", Entries: []plan.SetEntry{{ID: "e", Song: "song"}}}}
@@ -67,7 +74,9 @@ func TestNoProgramsTakeFewerPressesThanIsProven(t *testing.T) {
 		for slot := range 4 {
 			values := map[plan.Key]plan.Value{}
 			for b := range len(p.Gear) - 1 {
-				if x := rapid.SampledFrom([]plan.Value{plan.On(true), plan.On(false), plan.Unchanged()}).Draw(t, "stored"); x.Kind() != plan.UnchangedValue {
+				if x := rapid.SampledFrom(
+					[]plan.Value{plan.On(true), plan.On(false), plan.Unchanged()},
+				).Draw(t, "stored"); x.Kind() != plan.UnchangedValue {
 					values[plan.Key(fmt.Sprintf("box%d/fx/on", b+1))] = x
 				}
 			}

@@ -111,7 +111,8 @@ func (s *solving) sizes(n *needs, p *pages) []int {
 	}
 	least := max(1, (len(n.list)+len(s.slots)-1)/len(s.slots))
 	most := p.banks
-	for full := max(least, 2*len(n.list)/(len(s.slots)+1)); p.barred == nil && most > full && joins(s.presses(most), s.presses(most-1)); {
+	for full := max(least, 2*len(n.list)/(len(s.slots)+1)); p.barred == nil && most > full &&
+		joins(s.presses(most), s.presses(most-1)); {
 		most--
 	}
 	var list []int
@@ -165,7 +166,13 @@ func (s *solving) unreachable(steps int) {
 	s.out.Cost -= changes * plan.Far
 	s.out.LowerBound = min(s.out.LowerBound, s.out.Cost)
 	s.out.Proven = false
-	s.out.Notes = append(s.out.Notes, fmt.Sprintf("%d changes go to a bank that no bank switch of %s gets to. Give it a switch that steps the other way, or one that goes around.", changes, s.gear.Name))
+	s.out.Notes = append(
+		s.out.Notes,
+		fmt.Sprintf(
+			"%d changes go to a bank that no bank switch of %s gets to. Give it a switch that steps the other way, or one that goes around.",
+			changes, s.gear.Name,
+		),
+	)
 }
 
 // song gives each song of the set a bank in its order; one with more programs than slots takes
@@ -202,7 +209,10 @@ func (s *solving) song(ctx context.Context, n *needs) ([][]place, error) {
 		placed = append(placed, n.seat(in, s.slots, usual, len(placed)))
 	}
 	if shared {
-		s.out.Notes = append(s.out.Notes, fmt.Sprintf("%s has fewer banks than the set has songs; songs share those their programs fit into.", s.gear.Name))
+		s.out.Notes = append(
+			s.out.Notes,
+			fmt.Sprintf("%s has fewer banks than the set has songs; songs share those their programs fit into.", s.gear.Name),
+		)
 	}
 	s.out.BankSteps = s.stepsThrough(n, chunks)
 	s.out.Cost = n.moves + s.out.BankSteps
@@ -213,7 +223,10 @@ func (s *solving) song(ctx context.Context, n *needs) ([][]place, error) {
 	s.honest(n)
 	s.unreachable(s.out.BankSteps)
 	if !fits {
-		s.out.Notes = append(s.out.Notes, "A song needs more programs than a bank has slots; the banks it takes beyond the first are not proven needed.")
+		s.out.Notes = append(
+			s.out.Notes,
+			"A song needs more programs than a bank has slots; the banks it takes beyond the first are not proven needed.",
+		)
 	}
 	return placed, nil
 }

@@ -55,7 +55,10 @@ const maxNodes = 4_000_000
 //
 // Loops are numbered along the path. What stands between two loops is passed at a break point, or
 // stands in a loop that is held on. Among equals the choice that changes least wins.
-func wire(ctx context.Context, p *plan.Plan, r *plan.Rig, l *plan.SetList, g *plan.Gear, m memories, steps func(w *wiring, most int) (steps, bound int)) (*wiring, error) {
+func wire(
+	ctx context.Context, p *plan.Plan, r *plan.Rig, l *plan.SetList, g *plan.Gear, m memories,
+	steps func(w *wiring, most int) (steps, bound int),
+) (*wiring, error) {
 	if g.Switcher == nil {
 		return nil, fmt.Errorf("switching: %s has no loops", g.Name)
 	}
@@ -63,7 +66,9 @@ func wire(ctx context.Context, p *plan.Plan, r *plan.Rig, l *plan.SetList, g *pl
 	w.wants = w.wantsOf()
 	w.units = w.unitsOf()
 	if len(w.units) > maxUnits {
-		return nil, fmt.Errorf("switching: the chain has %d stops to choose from, and %d are the most", len(w.units), maxUnits)
+		return nil, fmt.Errorf(
+			"switching: the chain has %d stops to choose from, and %d are the most", len(w.units), maxUnits,
+		)
 	}
 	w.moves = w.movesOf()
 	w.best, w.unsure = math.MaxInt, math.MaxInt
@@ -72,7 +77,10 @@ func wire(ctx context.Context, p *plan.Plan, r *plan.Rig, l *plan.SetList, g *pl
 		return nil, fmt.Errorf("switching: %w", err)
 	}
 	if w.best == math.MaxInt {
-		return nil, fmt.Errorf("switching: the loops of %s cannot be wired along this chain: what stands between them finds no break point and no spare loop", g.Name)
+		return nil, fmt.Errorf(
+			"switching: the loops of %s cannot be wired along this chain: what stands between them finds no break point and no spare loop",
+			g.Name,
+		)
 	}
 	out := w.result(w.chosen)
 	if w.nodes > maxNodes || w.leaves > maxLeaves {
@@ -172,7 +180,8 @@ func (w *wirer) unitsOf() []unit {
 			u.simple = box.Kind == plan.Pedal && (n.Switcher == "" || n.Switcher == w.g.ID)
 			u.barred = !w.loopable(box, n)
 		}
-		if last := len(units) - 1; last >= 0 && !u.barred && !units[last].barred && !units[last].forced && w.alike(units[last].blocks[0], n.Stop) {
+		if last := len(units) - 1; last >= 0 && !u.barred && !units[last].barred && !units[last].forced &&
+			w.alike(units[last].blocks[0], n.Stop) {
 			units[last].nodes = append(units[last].nodes, i)
 			units[last].blocks = append(units[last].blocks, n.Stop)
 			units[last].now = units[last].now && u.now
@@ -186,7 +195,8 @@ func (w *wirer) unitsOf() []unit {
 // loopable reports whether a loop would do anything for a stop.
 func (w *wirer) loopable(box *plan.Gear, n *plan.Node) bool {
 	b, ok := box.FindBlock(plan.ID(n.Stop.Rest()))
-	if !ok || box.Kind != plan.Pedal || b.Bypass == plan.AlwaysOn || b.Rocker || (n.Switcher != "" && n.Switcher != w.g.ID) {
+	if !ok || box.Kind != plan.Pedal || b.Bypass == plan.AlwaysOn || b.Rocker ||
+		(n.Switcher != "" && n.Switcher != w.g.ID) {
 		return false
 	}
 	if slices.Contains(w.rig.OwnSwitches, n.Stop) || w.sent(n.Stop) {

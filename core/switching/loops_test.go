@@ -22,19 +22,37 @@ func board(pedals, loops int, breaks []int, show [][]bool) *plan.Plan {
 	for i := range pedals {
 		id := plan.ID(fmt.Sprint("g", i))
 		p.Gear = append(p.Gear, plan.Gear{ID: id, Name: string(id), Kind: plan.Pedal,
-			Blocks:       []plan.Block{{ID: "b", Name: "b", Effect: plan.EffectOverdrive, Bypass: plan.TrueBypass}},
-			Footswitches: []plan.Footswitch{{ID: "s", Label: string(id), X: 35, Y: 100, Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Toggle, Target: "b/on"}}}}}})
+			Blocks: []plan.Block{{ID: "b", Name: "b", Effect: plan.EffectOverdrive, Bypass: plan.TrueBypass}},
+			Footswitches: []plan.Footswitch{
+				{
+					ID: "s", Label: string(id), X: 35, Y: 100,
+					Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Toggle, Target: "b/on"}}},
+				},
+			}})
 		r.Path = append(r.Path, plan.Node{Stop: plan.BlockKey(id, "b")})
 	}
-	c := plan.Gear{ID: "c", Name: "c", Kind: plan.Controller, Switcher: &plan.Switcher{Loops: make([]plan.SwitcherLoop, loops)}}
+	c := plan.Gear{
+		ID: "c", Name: "c", Kind: plan.Controller, Switcher: &plan.Switcher{Loops: make([]plan.SwitcherLoop, loops)},
+	}
 	for _, k := range breaks {
 		c.Switcher.Loops[k-1].Break = true
 	}
 	for i := range 5 {
 		slot := plan.Text(fmt.Sprint(i + 1))
-		c.Footswitches = append(c.Footswitches, plan.Footswitch{ID: plan.ID(slot.Word()), Label: slot.Word(), X: float64(40 + 80*i), Y: 60, Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Recall, Value: &slot}}}})
+		c.Footswitches = append(
+			c.Footswitches,
+			plan.Footswitch{
+				ID: plan.ID(slot.Word()), Label: slot.Word(), X: float64(40 + 80*i), Y: 60,
+				Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Recall, Value: &slot}}},
+			},
+		)
 	}
-	c.Footswitches = append(c.Footswitches, plan.Footswitch{ID: "bank", Label: "bank", X: 460, Y: 60, Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Bank}}}})
+	c.Footswitches = append(
+		c.Footswitches,
+		plan.Footswitch{
+			ID: "bank", Label: "bank", X: 460, Y: 60, Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Bank}}},
+		},
+	)
 	p.Gear = append(p.Gear, c)
 	song := plan.Song{ID: "song", Title: "song", Tempo: plan.Tempo{BPM: 100}, Meter: plan.Meter{Beats: 4, Unit: 4}}
 	sounds := map[string]plan.ID{}
@@ -44,14 +62,18 @@ func board(pedals, loops int, breaks []int, show [][]bool) *plan.Plan {
 		if sounds[name] == "" {
 			id := plan.ID(fmt.Sprint("s", len(sounds)))
 			sounds[name] = id
-			p.Sounds = append(p.Sounds, plan.Sound{ID: id, Name: string(id), Short: fmt.Sprint(len(sounds)), Role: plan.RhythmRole, Tape: "bone"})
+			p.Sounds = append(
+				p.Sounds, plan.Sound{ID: id, Name: string(id), Short: fmt.Sprint(len(sounds)), Role: plan.RhythmRole, Tape: "bone"},
+			)
 			rec := plan.Recipe{ID: "r" + id, Sound: id, Values: map[plan.Key]plan.Value{}}
 			for k, x := range on {
 				rec.Values[r.Path[k].Stop+"/on"] = plan.On(x)
 			}
 			r.Recipes = append(r.Recipes, rec)
 		}
-		song.Sections = append(song.Sections, plan.Section{ID: plan.ID(fmt.Sprint("x", i)), Label: "x", Sound: sounds[name], Bars: &bars})
+		song.Sections = append(
+			song.Sections, plan.Section{ID: plan.ID(fmt.Sprint("x", i)), Label: "x", Sound: sounds[name], Bars: &bars},
+		)
 	}
 	p.Songs = []plan.Song{song}
 	p.SetLists = []plan.SetList{{ID: "set", Name: "set", Entries: []plan.SetEntry{{ID: "e", Song: "song"}}}}
@@ -357,7 +379,8 @@ func BenchmarkLoops(b *testing.B) {
 	p := long(1)
 	b.Run("16 blocks, 8 loops", func(b *testing.B) {
 		for b.Loop() {
-			if w, err := wire(context.Background(), p, &p.Rigs[0], &p.SetLists[0], &p.Gear[16], nil, nil); err != nil || !w.proven {
+			if w, err := wire(context.Background(), p, &p.Rigs[0], &p.SetLists[0], &p.Gear[16], nil, nil); err != nil ||
+				!w.proven {
 				b.Fatal(w, err)
 			}
 		}
@@ -370,7 +393,10 @@ func BenchmarkLoops(b *testing.B) {
 		b.Run(name, func(b *testing.B) {
 			q := long(1)
 			c := &q.Gear[16]
-			c.Footswitches = append(c.Footswitches, plan.Footswitch{ID: "more", Label: "more", X: 520, Y: 60, Press: &plan.Press{Actions: []plan.Action{more}}})
+			c.Footswitches = append(
+				c.Footswitches,
+				plan.Footswitch{ID: "more", Label: "more", X: 520, Y: 60, Press: &plan.Press{Actions: []plan.Action{more}}},
+			)
 			for b.Loop() {
 				if _, err := Solve(context.Background(), q, "rig", "set", Options{School: Page, ChooseLoops: true}); err != nil {
 					b.Fatal(err)

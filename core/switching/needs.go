@@ -146,7 +146,9 @@ func asked(r *plan.Rig, rec *plan.Recipe, key plan.Key, or plan.Value) plan.Valu
 
 // stored is what a program holds for a recipe. What the recipe says of memories is in the presets
 // chosen for it.
-func stored(r *plan.Rig, rec *plan.Recipe, governed []plan.Variable, memory map[plan.Key]plan.Value) map[plan.Key]plan.Value {
+func stored(
+	r *plan.Rig, rec *plan.Recipe, governed []plan.Variable, memory map[plan.Key]plan.Value,
+) map[plan.Key]plan.Value {
 	values := map[plan.Key]plan.Value{}
 	for _, v := range governed {
 		x := asked(r, rec, v.Key, v.Default)

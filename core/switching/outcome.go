@@ -28,7 +28,10 @@ func (o Outcome) Failed() int { return o.Total - o.Reached }
 // OutcomeOf sums a report up.
 func OutcomeOf(r *reach.Report) Outcome {
 	t := r.Reach
-	o := Outcome{Reached: t.Reached, Total: t.Total, Tight: t.Tight, Late: t.Late, ByHand: t.ByHand, Impossible: t.Impossible, NotSet: t.NotSet, Exact: r.Exact}
+	o := Outcome{
+		Reached: t.Reached, Total: t.Total, Tight: t.Tight, Late: t.Late, ByHand: t.ByHand, Impossible: t.Impossible,
+		NotSet: t.NotSet, Exact: r.Exact,
+	}
 	for i := range r.Changes {
 		o.Presses += len(r.Changes[i].Presses)
 		o.FootworkS += r.Changes[i].FootworkS

@@ -35,7 +35,13 @@ func TestLoopsAndPagesTogetherAgreeWithEveryWiring(t *testing.T) {
 		c.SkipsEmpty = rapid.Bool().Draw(t, "skips")
 		c.Banks = rapid.SampledFrom([]int{0, 8}).Draw(t, "banks")
 		for i, a := range bankSwitches[rapid.SampledFrom(names).Draw(t, "switches")] {
-			c.Footswitches = append(c.Footswitches, plan.Footswitch{ID: plan.ID([]string{"x", "y"}[i]), Label: "bank", X: 460, Y: float64(60 + 40*i), Press: &plan.Press{Actions: []plan.Action{a}}})
+			c.Footswitches = append(
+				c.Footswitches,
+				plan.Footswitch{
+					ID: plan.ID([]string{"x", "y"}[i]), Label: "bank", X: 460, Y: float64(60 + 40*i),
+					Press: &plan.Press{Actions: []plan.Action{a}},
+				},
+			)
 		}
 		require.Empty(t, p.Validate())
 
@@ -77,11 +83,21 @@ func TestLoopsAndPagesTogetherAgreeWithEveryWiring(t *testing.T) {
 func TestMoreBanksThanAreTriedAreNoBetter(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		c := &plan.Gear{ID: "c", SkipsEmpty: true, Banks: 16}
-		for _, a := range bankSwitches[rapid.SampledFrom([]string{"around, one way", "around", "by two and back"}).Draw(t, "switches")] {
-			c.Footswitches = append(c.Footswitches, plan.Footswitch{ID: plan.ID(string(rune('a' + len(c.Footswitches)))), Press: &plan.Press{Actions: []plan.Action{a}}})
+		for _, a := range bankSwitches[rapid.SampledFrom(
+			[]string{"around, one way", "around", "by two and back"},
+		).Draw(t, "switches")] {
+			c.Footswitches = append(
+				c.Footswitches,
+				plan.Footswitch{
+					ID: plan.ID(string(rune('a' + len(c.Footswitches)))), Press: &plan.Press{Actions: []plan.Action{a}},
+				},
+			)
 		}
 		n := rapid.IntRange(2, 6).Draw(t, "programs")
-		s := &solving{plan: &plan.Plan{}, was: &plan.Rig{}, gear: c, slots: make([]slotSwitch, rapid.IntRange(1, 3).Draw(t, "slots")), banks: 16}
+		s := &solving{
+			plan: &plan.Plan{}, was: &plan.Rig{}, gear: c, slots: make([]slotSwitch, rapid.IntRange(1, 3).Draw(t, "slots")),
+			banks: 16,
+		}
 		night := &needs{list: make([]need, n)}
 		for range rapid.IntRange(2, 12).Draw(t, "changes") + 1 {
 			night.played = append(night.played, rapid.IntRange(0, n-1).Draw(t, "program"))
@@ -114,7 +130,10 @@ func TestALoopBringsInAllThatStandsInIt(t *testing.T) {
 	require.Empty(t, p.Validate())
 	s, err := Solve(context.Background(), p, "rig", "set", Options{School: Page})
 	require.NoError(t, err)
-	require.Contains(t, s.Notes, "g0 and g1 share loop 1 and are not always on together: no program brings in one without the other, so each keeps its own switch.")
+	require.Contains(
+		t, s.Notes,
+		"g0 and g1 share loop 1 and are not always on together: no program brings in one without the other, so each keeps its own switch.",
+	)
 	require.Equal(t, 4, s.Cost, "one of them by foot, both, and one again")
 	require.Equal(t, 4, s.OwnPresses)
 }

@@ -33,7 +33,9 @@ func (s *solving) pins(n *needs) map[int]pin {
 			at.bank = number
 		}
 		if other, taken := found[best]; taken && other != at {
-			s.out.Notes = append(s.out.Notes, s.label(n.list[best])+" is kept on slot "+other.slot+"; it cannot be on slot "+x.Slot+" too.")
+			s.out.Notes = append(
+				s.out.Notes, s.label(n.list[best])+" is kept on slot "+other.slot+"; it cannot be on slot "+x.Slot+" too.",
+			)
 			continue
 		}
 		found[best] = at

@@ -94,7 +94,9 @@ func Solve(ctx context.Context, p *plan.Plan, rig, setList plan.ID, o Options) (
 			s.banks = maxBanks
 		}
 	}
-	s.out = &Solution{Controller: g.ID, School: o.School, Programs: []Program{}, Stored: map[string]map[string]plan.Program{}}
+	s.out = &Solution{
+		Controller: g.ID, School: o.School, Programs: []Program{}, Stored: map[string]map[string]plan.Program{},
+	}
 	if err := s.solve(ctx); err != nil {
 		return nil, err
 	}
@@ -204,7 +206,13 @@ func (s *solving) shared(r *plan.Rig, loops []Loop) []string {
 	for _, loop := range loops {
 		for _, stop := range plan.SortedKeys(switched) {
 			if _, ok := programmed[stop]; switched[stop] == loop.Loop && !ok {
-				notes = append(notes, fmt.Sprintf("%s share loop %d and are not always on together: no program brings in one without the other, so each keeps its own switch.", strings.Join(loop.Stops, " and "), loop.Loop))
+				notes = append(
+					notes,
+					fmt.Sprintf(
+						"%s share loop %d and are not always on together: no program brings in one without the other, so each keeps its own switch.",
+						strings.Join(loop.Stops, " and "), loop.Loop,
+					),
+				)
 				break
 			}
 		}
@@ -226,7 +234,10 @@ func (s *Solution) words() string {
 func (s *solving) pagesFor(n *needs) (*pages, error) {
 	least := (len(n.list) + len(s.slots) - 1) / len(s.slots)
 	if least > s.banks {
-		return nil, fmt.Errorf("switching: the set needs %d programs, and %d banks of %d slots hold %d", len(n.list), s.banks, len(s.slots), s.banks*len(s.slots))
+		return nil, fmt.Errorf(
+			"switching: the set needs %d programs, and %d banks of %d slots hold %d", len(n.list), s.banks, len(s.slots),
+			s.banks*len(s.slots),
+		)
 	}
 	most := max(1, len(n.list)) // more banks than programs are of no use
 	if len(n.list) > allBanks {
@@ -370,7 +381,10 @@ func controllerOf(p *plan.Plan, r *plan.Rig, id plan.ID) (*plan.Gear, []slotSwit
 	case len(found) == 0 && id != "":
 		return nil, nil, false, fmt.Errorf("switching: %q is no controller of this rig with slots to recall", id)
 	case len(found) == 0:
-		return nil, nil, false, fmt.Errorf("switching: %s has no controller with slots to recall: give one a place in the rig, and its footswitches something to recall", r.Name)
+		return nil, nil, false, fmt.Errorf(
+			"switching: %s has no controller with slots to recall: give one a place in the rig, and its footswitches something to recall",
+			r.Name,
+		)
 	case len(found) > 1:
 		return nil, nil, false, fmt.Errorf("switching: %s has several controllers with slots: say which", r.Name)
 	}
@@ -381,7 +395,9 @@ func controllerOf(p *plan.Plan, r *plan.Rig, id plan.ID) (*plan.Gear, []slotSwit
 func loopsIn(p *plan.Plan, r, was *plan.Rig, g *plan.Gear) []Loop {
 	list := []Loop{}
 	for k := range g.LoopCount() {
-		list = append(list, Loop{Loop: k + 1, Stops: stopsIn(p, r, g.ID, k+1), Held: r.IsHeld(g.ID, k+1), Was: stopsIn(p, was, g.ID, k+1)})
+		list = append(
+			list, Loop{Loop: k + 1, Stops: stopsIn(p, r, g.ID, k+1), Held: r.IsHeld(g.ID, k+1), Was: stopsIn(p, was, g.ID, k+1)},
+		)
 	}
 	return list
 }
@@ -436,7 +452,9 @@ func (s *solving) direct(r *plan.Rig) (plan.Rig, error) {
 			with.Programs[id] = own
 		}
 	}
-	with.Assignments = slices.DeleteFunc(slices.Clone(r.Assignments), func(a plan.Assignment) bool { return a.Gear == s.gear.ID })
+	with.Assignments = slices.DeleteFunc(
+		slices.Clone(r.Assignments), func(a plan.Assignment) bool { return a.Gear == s.gear.ID },
+	)
 	loops := r.SwitchedLoops(s.gear.ID)
 	next := 0
 	for k := range s.gear.LoopCount() {
@@ -450,10 +468,15 @@ func (s *solving) direct(r *plan.Rig) (plan.Rig, error) {
 			continue
 		}
 		if next == len(s.slots) {
-			s.out.Notes = append(s.out.Notes, fmt.Sprintf("%s has %d switches; loop %d and those after it have none.", s.gear.Name, len(s.slots), k+1))
+			s.out.Notes = append(
+				s.out.Notes,
+				fmt.Sprintf("%s has %d switches; loop %d and those after it have none.", s.gear.Name, len(s.slots), k+1),
+			)
 			break
 		}
-		with.Assignments = append(with.Assignments, plan.Assignment{Gear: s.gear.ID, Switch: plan.ID(s.slots[next].sw.Rest()), Press: press})
+		with.Assignments = append(
+			with.Assignments, plan.Assignment{Gear: s.gear.ID, Switch: plan.ID(s.slots[next].sw.Rest()), Press: press},
+		)
 		next++
 	}
 	if next == 0 {

@@ -128,13 +128,19 @@ func TestWhatCannotBeLaidOutIsSaid(t *testing.T) {
 		school     switching.School
 		says       string
 	}{
-		"no such rig":        {nil, "nope", "quay-set", "", switching.Page, "no rig"},
-		"no such set":        {nil, "switched", "nope", "", switching.Page, "no set list"},
-		"no controller":      {nil, "long", "quay-set", "", switching.Page, "no controller with slots"},
-		"not a controller":   {nil, "switched", "quay-set", "amber", switching.Page, "no controller of this rig"},
-		"no such school":     {nil, "switched", "quay-set", "", "both", "no school"},
-		"too few banks":      {func(p *plan.Plan) { g, _ := p.FindGear("turntable"); g.Banks = 1 }, "switched", "quay-set", "", switching.Page, "hold 4"},
-		"a bank for no song": {func(p *plan.Plan) { g, _ := p.FindGear("turntable"); g.Banks = 1 }, "switched", "quay-set", "", switching.Song, "a bank for each song"},
+		"no such rig":      {nil, "nope", "quay-set", "", switching.Page, "no rig"},
+		"no such set":      {nil, "switched", "nope", "", switching.Page, "no set list"},
+		"no controller":    {nil, "long", "quay-set", "", switching.Page, "no controller with slots"},
+		"not a controller": {nil, "switched", "quay-set", "amber", switching.Page, "no controller of this rig"},
+		"no such school":   {nil, "switched", "quay-set", "", "both", "no school"},
+		"too few banks": {
+			func(p *plan.Plan) { g, _ := p.FindGear("turntable"); g.Banks = 1 }, "switched", "quay-set", "", switching.Page,
+			"hold 4",
+		},
+		"a bank for no song": {
+			func(p *plan.Plan) { g, _ := p.FindGear("turntable"); g.Banks = 1 }, "switched", "quay-set", "", switching.Song,
+			"a bank for each song",
+		},
 	}
 	for name, c := range cases {
 		t.Run(name, func(t *testing.T) {
@@ -142,7 +148,9 @@ func TestWhatCannotBeLaidOutIsSaid(t *testing.T) {
 			if c.change != nil {
 				c.change(p)
 			}
-			_, err := switching.Solve(context.Background(), p, c.rig, c.set, switching.Options{Controller: c.controller, School: c.school})
+			_, err := switching.Solve(
+				context.Background(), p, c.rig, c.set, switching.Options{Controller: c.controller, School: c.school},
+			)
 			assert.ErrorContains(t, err, c.says)
 		})
 	}
@@ -155,7 +163,9 @@ func TestWhatCannotBeLaidOutIsSaid(t *testing.T) {
 func TestASoundThatIsPinnedStaysOnItsSlot(t *testing.T) {
 	p := night(t)
 	r, _ := p.FindRig("switched")
-	r.SlotPins = []plan.SlotPin{{Controller: "turntable", Slot: "1", Sound: "lead"}, {Controller: "turntable", Slot: "3", Bank: "2", Sound: "home"}}
+	r.SlotPins = []plan.SlotPin{
+		{Controller: "turntable", Slot: "1", Sound: "lead"}, {Controller: "turntable", Slot: "3", Bank: "2", Sound: "home"},
+	}
 	require.Empty(t, p.Validate())
 	free := solve(t, night(t), switching.Page)
 	s := solve(t, p, switching.Page)
@@ -191,14 +201,19 @@ func TestASwitchForEveryLoop(t *testing.T) {
 
 func TestLoopsAreChosenForAControllerThatIsNotInTheRigYet(t *testing.T) {
 	p := night(t)
-	s, err := switching.Solve(context.Background(), p, "long", "quay-set", switching.Options{Controller: "turntable", School: switching.Page, ChooseLoops: true})
+	s, err := switching.Solve(
+		context.Background(), p, "long", "quay-set",
+		switching.Options{Controller: "turntable", School: switching.Page, ChooseLoops: true},
+	)
 	require.NoError(t, err)
 	assert.True(t, s.Proven)
 	assert.Greater(t, s.Reach.Reached, s.Before.Reached)
 	q := *p
 	q.Put(s.Rig)
 	require.Empty(t, q.Validate())
-	again, err := switching.Solve(context.Background(), &q, "long", "quay-set", switching.Options{School: switching.Page, ChooseLoops: true})
+	again, err := switching.Solve(
+		context.Background(), &q, "long", "quay-set", switching.Options{School: switching.Page, ChooseLoops: true},
+	)
 	require.NoError(t, err)
 	assert.Equal(t, s.Rig.Path, again.Rig.Path, "what is the least already is left as it is")
 }
@@ -212,7 +227,9 @@ func valve(t *testing.T) *plan.Plan {
 		return plan.Control{ID: id, Name: string(id), Kind: plan.Selector, Access: plan.Memory, Options: options}
 	}
 	amp.Controls = append(amp.Controls,
-		plan.Control{ID: "memory", Name: "memory", Kind: plan.Preset, Access: plan.Remote, Options: []string{"1", "2", "3", "4"}},
+		plan.Control{
+			ID: "memory", Name: "memory", Kind: plan.Preset, Access: plan.Remote, Options: []string{"1", "2", "3", "4"},
+		},
 		selector("channel", "clean", "drive"), selector("mode", "low", "high"))
 	r, _ := p.FindRig("switched")
 	r.Presets = plan.PresetMap{"pier": {"2": {"pier/channel": plan.Text("drive"), "pier/mode": plan.Text("high")}}}
@@ -257,7 +274,9 @@ func TestAnAmpsMemoryIsLaidOut(t *testing.T) {
 func TestSeatsSayWhatMovingAProgramComesTo(t *testing.T) {
 	p := taken(t, night(t), solve(t, night(t), switching.Page))
 	r, _ := p.FindRig("switched")
-	seats, err := switching.Seats(context.Background(), p, "switched", "quay-set", "turntable", switching.Seat{Bank: "1", Slot: "4"}, nil)
+	seats, err := switching.Seats(
+		context.Background(), p, "switched", "quay-set", "turntable", switching.Seat{Bank: "1", Slot: "4"}, nil,
+	)
 	require.NoError(t, err)
 	require.Len(t, seats, 8)
 	for _, s := range seats[1:] {
@@ -274,8 +293,12 @@ func TestSeatsSayWhatMovingAProgramComesTo(t *testing.T) {
 		require.NoError(t, err)
 		assert.Equal(t, switching.OutcomeOf(report), s.Reach)
 	}
-	_, err = switching.Seats(context.Background(), p, "switched", "quay-set", "turntable", switching.Seat{Bank: "7", Slot: "4"}, nil)
+	_, err = switching.Seats(
+		context.Background(), p, "switched", "quay-set", "turntable", switching.Seat{Bank: "7", Slot: "4"}, nil,
+	)
 	assert.ErrorContains(t, err, "no program in bank 7")
-	_, err = switching.Exchanged(r, "turntable", switching.Seat{Bank: "8", Slot: "1"}, switching.Seat{Bank: "9", Slot: "1"})
+	_, err = switching.Exchanged(
+		r, "turntable", switching.Seat{Bank: "8", Slot: "1"}, switching.Seat{Bank: "9", Slot: "1"},
+	)
 	assert.Error(t, err)
 }

@@ -15,41 +15,78 @@ func number(v float64) *float64 { return &v }
 // in songs at 100 and 120, and a tremolo of which nobody knows how fast it is.
 func ambient() *plan.Plan {
 	delay := func(id plan.ID) plan.Gear {
-		return plan.Gear{ID: id, Name: string(id), Kind: plan.Pedal, Blocks: []plan.Block{{ID: "fx", Name: "delay", Effect: plan.EffectDelay, Bypass: plan.TrueBypass, Controls: []plan.Control{
-			{ID: "preset", Name: "preset", Kind: plan.Preset, Access: plan.Foot, Options: []string{"1", "2", "3", "4", "5", "6"}},
-			{ID: "time", Name: "time", Kind: plan.Knob, Unit: "ms", Max: number(2000), Access: plan.Memory},
-			{ID: "mix", Name: "mix", Kind: plan.Knob, Access: plan.SlowHand}, {ID: "repeats", Name: "repeats", Kind: plan.Knob, Access: plan.SlowHand},
-		}}}}
+		return plan.Gear{ID: id, Name: string(id), Kind: plan.Pedal,
+			Blocks: []plan.Block{{ID: "fx", Name: "delay", Effect: plan.EffectDelay, Bypass: plan.TrueBypass,
+				Controls: []plan.Control{
+					{
+						ID: "preset", Name: "preset", Kind: plan.Preset, Access: plan.Foot,
+						Options: []string{"1", "2", "3", "4", "5", "6"},
+					},
+					{ID: "time", Name: "time", Kind: plan.Knob, Unit: "ms", Max: number(2000), Access: plan.Memory},
+					{ID: "mix", Name: "mix", Kind: plan.Knob, Access: plan.SlowHand},
+					{ID: "repeats", Name: "repeats", Kind: plan.Knob, Access: plan.SlowHand},
+				}}}}
 	}
-	tremolo := plan.Gear{ID: "throb", Name: "throb", Kind: plan.Pedal, Blocks: []plan.Block{{ID: "fx", Name: "tremolo", Effect: plan.EffectTremolo, Bypass: plan.TrueBypass, Controls: []plan.Control{{ID: "speed", Name: "speed", Kind: plan.Knob, Access: plan.SlowHand}}}}}
+	tremolo := plan.Gear{
+		ID: "throb", Name: "throb", Kind: plan.Pedal,
+		Blocks: []plan.Block{
+			{
+				ID: "fx", Name: "tremolo", Effect: plan.EffectTremolo, Bypass: plan.TrueBypass,
+				Controls: []plan.Control{{ID: "speed", Name: "speed", Kind: plan.Knob, Access: plan.SlowHand}},
+			},
+		},
+	}
 	p := &plan.Plan{
 		Gear: []plan.Gear{{ID: "guitar", Name: "Guitar", Kind: plan.Guitar}, delay("far"), delay("near"), tremolo},
 		Sounds: []plan.Sound{
-			{ID: "wide", Name: "Wide", Short: "W", Tape: "bone", Role: plan.TextureRole, Targets: plan.Targets{StrictTempo: true, Effects: []plan.Heard{
-				{Effect: plan.EffectDelay, Note: "1/8."}, {Effect: plan.EffectDelay, Note: "1/4", LevelDB: number(-20)}, {Effect: plan.EffectTremolo, Note: "1/8"},
-			}}},
-			{ID: "echo", Name: "Echo", Short: "E", Tape: "sky", Role: plan.LeadRole, Targets: plan.Targets{StrictTempo: true, Effects: []plan.Heard{{Effect: plan.EffectDelay, Note: "1/4"}}}},
+			{ID: "wide", Name: "Wide", Short: "W", Tape: "bone", Role: plan.TextureRole,
+				Targets: plan.Targets{StrictTempo: true, Effects: []plan.Heard{
+					{Effect: plan.EffectDelay, Note: "1/8."}, {Effect: plan.EffectDelay, Note: "1/4", LevelDB: number(-20)},
+					{Effect: plan.EffectTremolo, Note: "1/8"},
+				}}},
+			{
+				ID: "echo", Name: "Echo", Short: "E", Tape: "sky", Role: plan.LeadRole,
+				Targets: plan.Targets{StrictTempo: true, Effects: []plan.Heard{{Effect: plan.EffectDelay, Note: "1/4"}}},
+			},
 		},
 		SetLists: []plan.SetList{{ID: "set", Name: "Set"}},
 	}
 	for i, bpm := range []float64{100, 120} {
 		id := plan.ID([]string{"slow", "fast"}[i])
-		p.Songs = append(p.Songs, plan.Song{ID: id, Title: string(id), Tempo: plan.Tempo{BPM: bpm}, Meter: plan.Meter{Beats: 4, Unit: 4}, Sections: []plan.Section{
-			{ID: id + "-a", Label: "A", Sound: "wide", Bars: number(8)}, {ID: id + "-b", Label: "B", Sound: "echo", Bars: number(8)},
-		}})
+		p.Songs = append(p.Songs,
+			plan.Song{ID: id, Title: string(id), Tempo: plan.Tempo{BPM: bpm}, Meter: plan.Meter{Beats: 4, Unit: 4},
+				Sections: []plan.Section{
+					{ID: id + "-a", Label: "A", Sound: "wide", Bars: number(8)},
+					{ID: id + "-b", Label: "B", Sound: "echo", Bars: number(8)},
+				}})
 		p.SetLists[0].Entries = append(p.SetLists[0].Entries, plan.SetEntry{ID: id + "-entry", Song: id})
 	}
 	on := plan.On(true)
 	p.Rigs = []plan.Rig{{
-		ID: "rig", Name: "Rig", Guitars: []plan.ID{"guitar"}, Path: []plan.Node{{Stop: "near/fx"}, {Stop: "throb/fx"}, {Stop: "far/fx"}},
-		Base: map[plan.Key]plan.Value{"far/fx/mix": plan.Number(4), "near/fx/mix": plan.Number(4), "far/fx/repeats": plan.Number(3), "near/fx/repeats": plan.Number(3)},
+		ID: "rig", Name: "Rig", Guitars: []plan.ID{"guitar"},
+		Path: []plan.Node{{Stop: "near/fx"}, {Stop: "throb/fx"}, {Stop: "far/fx"}},
+		Base: map[plan.Key]plan.Value{
+			"far/fx/mix": plan.Number(4), "near/fx/mix": plan.Number(4), "far/fx/repeats": plan.Number(3),
+			"near/fx/repeats": plan.Number(3),
+		},
 		Presets: plan.PresetMap{
-			"far":  {"1": {"far/fx/time": plan.Number(600)}, "2": {"far/fx/time": plan.Number(500)}, "3": {"far/fx/time": plan.Number(777)}},
+			"far": {
+				"1": {"far/fx/time": plan.Number(600)}, "2": {"far/fx/time": plan.Number(500)},
+				"3": {"far/fx/time": plan.Number(777)},
+			},
 			"near": {"1": {"near/fx/time": plan.Number(450)}},
 		},
 		Recipes: []plan.Recipe{
-			{ID: "wide-recipe", Sound: "wide", Values: map[plan.Key]plan.Value{"far/fx/on": on, "near/fx/on": on, "throb/fx/on": on, "far/fx/preset": plan.Text("1"), "near/fx/preset": plan.Text("1")}},
-			{ID: "echo-recipe", Sound: "echo", Values: map[plan.Key]plan.Value{"far/fx/on": on, "far/fx/preset": plan.Text("2")}},
+			{
+				ID: "wide-recipe", Sound: "wide",
+				Values: map[plan.Key]plan.Value{
+					"far/fx/on": on, "near/fx/on": on, "throb/fx/on": on, "far/fx/preset": plan.Text("1"),
+					"near/fx/preset": plan.Text("1"),
+				},
+			},
+			{
+				ID: "echo-recipe", Sound: "echo", Values: map[plan.Key]plan.Value{"far/fx/on": on, "far/fx/preset": plan.Text("2")},
+			},
 		},
 	}}
 	return p
@@ -133,7 +170,9 @@ func TestStoringTouchesOnlyWhatItHasTo(t *testing.T) {
 	p.Rigs[0].Presets["far"]["1"]["far/fx/time"] = plan.Number(603)
 	done, err = Store(p, "rig", "set")
 	require.NoError(t, err)
-	assert.Equal(t, plan.Number(603), done.Rig.Presets["far"]["1"]["far/fx/time"], "near enough to lock is kept, not bettered")
+	assert.Equal(
+		t, plan.Number(603), done.Rig.Presets["far"]["1"]["far/fx/time"], "near enough to lock is kept, not bettered",
+	)
 
 	p = ambient()
 	p.Rigs[0].Presets["near"]["1"]["near/fx/time"] = plan.Number(440)
@@ -149,7 +188,10 @@ func TestStoringTouchesOnlyWhatItHasTo(t *testing.T) {
 
 func TestASongAtTwoTemposGetsATimeForEach(t *testing.T) {
 	p := ambient()
-	p.Songs[0].Sections = append(p.Songs[0].Sections, plan.Section{ID: "slow-c", Label: "C", Sound: "wide", Bars: number(8), Tempo: &plan.Tempo{BPM: 80}})
+	p.Songs[0].Sections = append(
+		p.Songs[0].Sections,
+		plan.Section{ID: "slow-c", Label: "C", Sound: "wide", Bars: number(8), Tempo: &plan.Tempo{BPM: 80}},
+	)
 	done, err := Store(p, "rig", "set")
 	require.NoError(t, err)
 	p.Put(done.Rig)

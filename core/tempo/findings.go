@@ -41,16 +41,37 @@ func (n *night) find() {
 			}
 			switch {
 			case u.TooLong && u.LongestMS == nil:
-				say("too-long", fmt.Sprintf("%s does not go that far in %s", u.Name, s.Title), fmt.Sprintf("%s asks %s, %.0f ms; its knob has no position for it.", u.SoundName, u.Words, *u.WantedMS))
+				say(
+					"too-long", fmt.Sprintf("%s does not go that far in %s", u.Name, s.Title),
+					fmt.Sprintf("%s asks %s, %.0f ms; its knob has no position for it.", u.SoundName, u.Words, *u.WantedMS),
+				)
 			case u.TooLong:
-				say("too-long", fmt.Sprintf("%s cannot be that long in %s", u.Name, s.Title), fmt.Sprintf("%s asks %s, %.0f ms; its longest is %.0f ms.", u.SoundName, u.Words, *u.WantedMS, *u.LongestMS))
+				say(
+					"too-long", fmt.Sprintf("%s cannot be that long in %s", u.Name, s.Title),
+					fmt.Sprintf("%s asks %s, %.0f ms; its longest is %.0f ms.", u.SoundName, u.Words, *u.WantedMS, *u.LongestMS),
+				)
 			case u.Heard:
-				say("off", fmt.Sprintf("%s is out of time in %s", u.Name, s.Title), fmt.Sprintf("%s asks %s, %.0f ms; it is at %.0f ms, so the last repeat is %.0f ms off.", u.SoundName, u.Words, *u.WantedMS, *u.SetMS, u.LastOffMS))
+				say(
+					"off", fmt.Sprintf("%s is out of time in %s", u.Name, s.Title),
+					fmt.Sprintf(
+						"%s asks %s, %.0f ms; it is at %.0f ms, so the last repeat is %.0f ms off.", u.SoundName, u.Words, *u.WantedMS,
+						*u.SetMS, u.LastOffMS,
+					),
+				)
 			case u.Way == ByTap && u.Strict && u.Drift != nil && u.Drift.First > 0:
-				say("drift", fmt.Sprintf("A tap may not be enough in %s", s.Title), fmt.Sprintf("A tap is off by %.1f %%, so repeat %d of %s is heard off; a stored tempo or a click is not.", u.Drift.Pct, u.Drift.First, u.Name))
+				say(
+					"drift", fmt.Sprintf("A tap may not be enough in %s", s.Title),
+					fmt.Sprintf(
+						"A tap is off by %.1f %%, so repeat %d of %s is heard off; a stored tempo or a click is not.", u.Drift.Pct,
+						u.Drift.First, u.Name,
+					),
+				)
 			}
 			if u.Way == ByTap && !u.TapFits {
-				say("no-room", fmt.Sprintf("No time to tap in %s", s.Title), fmt.Sprintf("Tapping takes %.1f s, and the set leaves %.1f s before %s.", u.TapS, u.RoomS, u.SoundName))
+				say(
+					"no-room", fmt.Sprintf("No time to tap in %s", s.Title),
+					fmt.Sprintf("Tapping takes %.1f s, and the set leaves %.1f s before %s.", u.TapS, u.RoomS, u.SoundName),
+				)
 			}
 			if !u.Strict && u.WantedMS != nil && u.SetMS != nil && !u.TooLong && math.Abs(u.OffMS) > LooseShare**u.WantedMS {
 				n.loose(s, u)
@@ -62,7 +83,10 @@ func (n *night) find() {
 				n.level(s, u)
 			}
 			if u.Clutter {
-				say("clutter", fmt.Sprintf("%s clutters in %s", u.Name, s.Title), fmt.Sprintf("Its repeats are closer than an eighth and carry %.1f dB of the note's energy.", u.EnergyDB))
+				say(
+					"clutter", fmt.Sprintf("%s clutters in %s", u.Name, s.Title),
+					fmt.Sprintf("Its repeats are closer than an eighth and carry %.1f dB of the note's energy.", u.EnergyDB),
+				)
 			}
 		}
 	}
@@ -79,12 +103,17 @@ func (n *night) once(rule string, s Song, u Use, title, words string) {
 			return
 		}
 	}
-	n.out.Findings = append(n.out.Findings, Finding{ID: id, Title: title, Words: words, Entry: s.Entry, Sound: u.Sound, Stop: u.Stop})
+	n.out.Findings = append(
+		n.out.Findings, Finding{ID: id, Title: title, Words: words, Entry: s.Entry, Sound: u.Sound, Stop: u.Stop},
+	)
 }
 
 func (n *night) untimed(s Song, u Use) {
 	n.once("untimed", s, u, fmt.Sprintf("%s cannot be timed", u.Name),
-		fmt.Sprintf("%s asks %s of it, and nobody has said how fast it is: give its speed knob a unit, or measure it at three positions.", u.SoundName, u.Words))
+		fmt.Sprintf(
+			"%s asks %s of it, and nobody has said how fast it is: give its speed knob a unit, or measure it at three positions.",
+			u.SoundName, u.Words,
+		))
 }
 
 func (n *night) level(s Song, u Use) {
@@ -92,7 +121,10 @@ func (n *night) level(s Song, u Use) {
 	if u.FirstDB < *u.AskedDB {
 		way = "softer"
 	}
-	n.once("level", s, u, fmt.Sprintf("The first repeat of %s is %.0f dB %s than %s asks", u.Name, math.Abs(u.FirstDB-*u.AskedDB), way, u.SoundName),
+	n.once("level", s, u,
+		fmt.Sprintf(
+			"The first repeat of %s is %.0f dB %s than %s asks", u.Name, math.Abs(u.FirstDB-*u.AskedDB), way, u.SoundName,
+		),
 		fmt.Sprintf("It is %.1f dB over the dry note as it is set; %.1f is asked.", u.FirstDB, *u.AskedDB))
 }
 

@@ -86,7 +86,8 @@ func MeaningsOf(p *plan.Plan, rig, setList, gear plan.ID, grid Grid) (*Memories,
 		return nil, fmt.Errorf("tempo: %s does not stand in %s", gear, r.Name)
 	}
 	m := &meaning{plan: p, rig: r, gear: g, night: night, list: setList, out: &Memories{
-		Gear: gear, Name: g.Name, Rows: meaningRows, Meanings: []Meaning{}, Steps: [][]int{}, Schools: []MemorySchool{}, Words: []string{}, Findings: []Finding{},
+		Gear: gear, Name: g.Name, Rows: meaningRows, Meanings: []Meaning{}, Steps: [][]int{}, Schools: []MemorySchool{},
+		Words: []string{}, Findings: []Finding{},
 	}}
 	if err := m.find(grid); err != nil {
 		return nil, err
@@ -120,7 +121,8 @@ func (m *meaning) find(grid Grid) error {
 	m.preset, m.grid = preset, grid
 	for _, effect := range []plan.Effect{plan.EffectDelay, plan.EffectReverb} {
 		for i := range m.gear.Blocks {
-			if b := &m.gear.Blocks[i]; b.Effect == effect && m.length(b) != nil && (effect == plan.EffectReverb || m.time(b) != nil) {
+			if b := &m.gear.Blocks[i]; b.Effect == effect && m.length(b) != nil &&
+				(effect == plan.EffectReverb || m.time(b) != nil) {
 				m.blocks = append(m.blocks, b)
 			}
 		}
@@ -163,7 +165,9 @@ func (m *meaning) find(grid Grid) error {
 		}
 	}
 	if n := len(m.out.Columns) * len(meaningRows); n > len(preset.Control.Options) {
-		return fmt.Errorf("tempo: %s has %d presets, and the grid needs %d: name fewer notes", m.gear.Name, len(preset.Control.Options), n)
+		return fmt.Errorf(
+			"tempo: %s has %d presets, and the grid needs %d: name fewer notes", m.gear.Name, len(preset.Control.Options), n,
+		)
 	}
 	return nil
 }
@@ -176,7 +180,8 @@ func (m *meaning) length(b *plan.Block) *plan.Control {
 	}
 	for i := range b.Controls {
 		c := &b.Controls[i]
-		if c.Kind == plan.Knob && c.Access == plan.Memory && (slices.Contains(names, string(c.ID)) || slices.Contains(names, strings.ToLower(c.Name))) {
+		if c.Kind == plan.Knob && c.Access == plan.Memory &&
+			(slices.Contains(names, string(c.ID)) || slices.Contains(names, strings.ToLower(c.Name))) {
 			return c
 		}
 	}
@@ -266,7 +271,10 @@ func (m *meaning) laid(place func(row, column int) int) []Meaning {
 	for row, length := range meaningRows {
 		for column, words := range m.out.Columns {
 			at := place(row, column)
-			x := Meaning{Preset: m.slots[at], Name: strings.TrimSpace(length + " " + words), Row: row, Column: column, Values: map[plan.Key]plan.Value{}, Sounds: []string{}}
+			x := Meaning{
+				Preset: m.slots[at], Name: strings.TrimSpace(length + " " + words), Row: row, Column: column,
+				Values: map[plan.Key]plan.Value{}, Sounds: []string{},
+			}
 			x.note = m.noteOf(column)
 			m.set(&x)
 			list[at] = x
@@ -315,7 +323,9 @@ func (m *meaning) meant(list []Meaning, rec *plan.Recipe, sound *plan.Sound) int
 	}
 	if note == "" && !m.reverb {
 		b := m.blocks[0]
-		note = m.rig.BoundNote(m.key(b, m.time(b)), m.gear, rec, m.plan.SetFor(m.rig, rec, sound, m.plan.FirstTempo(sound.ID)))
+		note = m.rig.BoundNote(
+			m.key(b, m.time(b)), m.gear, rec, m.plan.SetFor(m.rig, rec, sound, m.plan.FirstTempo(sound.ID)),
+		)
 	}
 	best, least := -1, math.Inf(1)
 	for i, x := range list {
@@ -393,7 +403,9 @@ func (m *meaning) take() {
 	}
 	for _, x := range m.out.Meanings {
 		if x.Was != "" {
-			m.out.Words = append(m.out.Words, fmt.Sprintf("Preset %s of %s becomes %s; it held %s.", x.Preset, m.gear.Name, x.Name, x.Was))
+			m.out.Words = append(
+				m.out.Words, fmt.Sprintf("Preset %s of %s becomes %s; it held %s.", x.Preset, m.gear.Name, x.Name, x.Was),
+			)
 		}
 	}
 	m.out.Rig = out
@@ -405,10 +417,15 @@ func (m *meaning) none(rec *plan.Recipe, name string) {
 	words := fmt.Sprintf("It asks no note that the grid has. It stays on preset %s, which is left alone.", stands)
 	for _, x := range m.out.Meanings {
 		if x.Preset == stands {
-			words = fmt.Sprintf("It asks no note that the grid has, and preset %s, on which it stands, becomes %s.", stands, x.Name)
+			words = fmt.Sprintf(
+				"It asks no note that the grid has, and preset %s, on which it stands, becomes %s.", stands, x.Name,
+			)
 		}
 	}
-	m.out.Findings = append(m.out.Findings, Finding{ID: "meaning:none:" + string(rec.ID), Title: name + " means none of them", Words: words, Sound: rec.Sound})
+	m.out.Findings = append(
+		m.out.Findings,
+		Finding{ID: "meaning:none:" + string(rec.ID), Title: name + " means none of them", Words: words, Sound: rec.Sound},
+	)
 }
 
 // called is a sound by its name, and by its recipe's where that has one.

@@ -26,7 +26,13 @@ func many(t require.TestingT, p *plan.Plan, n int, tap bool) *plan.Gear {
 			}
 		}
 		if tap {
-			g.Footswitches = append(g.Footswitches, plan.Footswitch{ID: "tap", Label: "tap", X: 60, Y: 110, Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Tap, Target: "fx/time"}}}})
+			g.Footswitches = append(
+				g.Footswitches,
+				plan.Footswitch{
+					ID: "tap", Label: "tap", X: 60, Y: 110,
+					Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Tap, Target: "fx/time"}}},
+				},
+			)
 		}
 		return g
 	}
@@ -103,7 +109,13 @@ func TestStepsBetweenMeaningsAreCounted(t *testing.T) {
 		assert.Zero(t, m.Steps[i][i])
 		assert.Equal(t, 1, m.Steps[i][(i+1)%6])
 	}
-	g.Footswitches = append(g.Footswitches, plan.Footswitch{ID: "back", Label: "back", X: 20, Y: 40, Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Step, Target: "fx/preset", By: -1, Wrap: true}}}})
+	g.Footswitches = append(
+		g.Footswitches,
+		plan.Footswitch{
+			ID: "back", Label: "back", X: 20, Y: 40,
+			Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Step, Target: "fx/preset", By: -1, Wrap: true}}},
+		},
+	)
 	require.Empty(t, p.Validate())
 	assert.Equal(t, 3, meanings(t, p, Grid{}).Farthest)
 }
@@ -169,7 +181,9 @@ func TestAReverbHasSizesAndTwoDelaysHaveBoth(t *testing.T) {
 		if p.Rigs[i].ID == r.ID {
 			for k, n := range p.Rigs[i].Path {
 				if n.Stop == "echo/fx" {
-					p.Rigs[i].Path = append(p.Rigs[i].Path[:k+1:k+1], append([]plan.Node{{Stop: "echo/two"}}, p.Rigs[i].Path[k+1:]...)...)
+					p.Rigs[i].Path = append(
+						p.Rigs[i].Path[:k+1:k+1], append([]plan.Node{{Stop: "echo/two"}}, p.Rigs[i].Path[k+1:]...)...,
+					)
 					break
 				}
 			}
@@ -191,7 +205,10 @@ func TestAReverbHasSizesAndTwoDelaysHaveBoth(t *testing.T) {
 			c.ID, c.Name = "size", "size"
 		}
 	}
-	q := &plan.Plan{Gear: p.Gear, Sounds: p.Sounds, Songs: p.Songs, SetLists: p.SetLists, Rigs: []plan.Rig{{ID: "long", Name: "Rig", Path: []plan.Node{{Stop: "echo/fx"}}}}}
+	q := &plan.Plan{
+		Gear: p.Gear, Sounds: p.Sounds, Songs: p.Songs, SetLists: p.SetLists,
+		Rigs: []plan.Rig{{ID: "long", Name: "Rig", Path: []plan.Node{{Stop: "echo/fx"}}}},
+	}
 	hall := meanings(t, q, Grid{})
 	assert.Equal(t, []string{""}, hall.Columns)
 	require.Len(t, hall.Meanings, 3)
@@ -207,7 +224,13 @@ func TestAGridIsAlwaysSound(t *testing.T) {
 		many(t, p, 15, rapid.Bool().Draw(t, "tap"))
 		n := rapid.IntRange(1, 5).Draw(t, "notes")
 		r := rapid.IntRange(1, 20)
-		m := meanings(t, p, Grid{Notes: rapid.Permutation(notes).Draw(t, "which")[:n], Repeats: []int{r.Draw(t, "long"), r.Draw(t, "medium"), r.Draw(t, "short")}})
+		m := meanings(
+			t, p,
+			Grid{
+				Notes:   rapid.Permutation(notes).Draw(t, "which")[:n],
+				Repeats: []int{r.Draw(t, "long"), r.Draw(t, "medium"), r.Draw(t, "short")},
+			},
+		)
 		taken := map[string]bool{}
 		for _, x := range m.Meanings {
 			require.False(t, taken[x.Preset])

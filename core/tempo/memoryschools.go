@@ -77,7 +77,9 @@ func landed(options []string, at string, a plan.Action) []string {
 }
 
 // played are the sections of the set in which the device is on, in order.
-func (m *meaning) played(visit func(entry int, song *plan.Song, sec plan.Section, rec *plan.Recipe, sound *plan.Sound)) {
+func (m *meaning) played(
+	visit func(entry int, song *plan.Song, sec plan.Section, rec *plan.Recipe, sound *plan.Sound),
+) {
 	l, ok := m.plan.FindSetList(m.list)
 	if !ok {
 		return
@@ -122,17 +124,28 @@ func (m *meaning) walk(list []Meaning) int {
 func (m *meaning) compare() {
 	have := len(m.preset.Control.Options)
 	taps, follows := m.taps()
-	meaning := MemorySchool{School: "meaning", Name: "By meaning", Presets: len(m.out.Meanings), Have: have, Fits: true, Presses: m.walk(m.out.Meanings), Taps: taps,
-		Words: fmt.Sprintf("The same presets all night; the tempo is tapped once for each song that changes it: %d taps.", taps)}
+	meaning := MemorySchool{School: "meaning", Name: "By meaning", Presets: len(m.out.Meanings), Have: have, Fits: true,
+		Presses: m.walk(m.out.Meanings), Taps: taps,
+		Words: fmt.Sprintf(
+			"The same presets all night; the tempo is tapped once for each song that changes it: %d taps.", taps,
+		)}
 	switch {
 	case m.reverb:
 		meaning.Taps, meaning.Words = 0, "The same presets all night; a reverb follows no tempo."
 	case !follows:
 		meaning.Taps, meaning.Fits, meaning.Presses = 0, false, 0
-		meaning.Words = "Nothing tells " + m.gear.Name + " the tempo: give it a tap switch, a clock or a tempo by MIDI, or keep a preset for each song."
-		m.out.Findings = append(m.out.Findings, Finding{ID: "meaning:tempo:" + string(m.gear.ID), Title: m.gear.Name + " hears no tempo", Words: meaning.Words})
+		meaning.Words = "Nothing tells " + m.gear.Name +
+			" the tempo: give it a tap switch, a clock or a tempo by MIDI, or keep a preset for each song."
+		m.out.Findings = append(
+			m.out.Findings,
+			Finding{ID: "meaning:tempo:" + string(m.gear.ID), Title: m.gear.Name + " hears no tempo", Words: meaning.Words},
+		)
 	}
-	m.out.Schools = append(m.out.Schools, meaning, m.counted("song", "One for each song", "Nothing is tapped; each song has its own.", m.perSong()), m.counted("page", "One page", "Nothing is tapped; songs of nearly one tempo share.", m.onePage()))
+	m.out.Schools = append(
+		m.out.Schools, meaning,
+		m.counted("song", "One for each song", "Nothing is tapped; each song has its own.", m.perSong()),
+		m.counted("page", "One page", "Nothing is tapped; songs of nearly one tempo share.", m.onePage()),
+	)
 }
 
 // taps is how many taps the set takes, and whether the device follows a tempo at all.

@@ -103,7 +103,12 @@ func Plan(p *plan.Plan, rig, destination, setList plan.ID) (*Night, error) {
 	if err != nil {
 		return nil, fmt.Errorf("tempo: %w", err)
 	}
-	n := &night{plan: p, out: &Night{SetList: setList, Rig: rig, Songs: []Song{}, Presets: []PresetPlan{}, Findings: []Finding{}, Assumed: []string{}}}
+	n := &night{
+		plan: p,
+		out: &Night{
+			SetList: setList, Rig: rig, Songs: []Song{}, Presets: []PresetPlan{}, Findings: []Finding{}, Assumed: []string{},
+		},
+	}
 	if rig != "" {
 		there, err := p.At(rig, destination)
 		if err != nil {
@@ -119,7 +124,10 @@ func Plan(p *plan.Plan, rig, destination, setList plan.ID) (*Night, error) {
 		if !ok {
 			continue
 		}
-		s := Song{Entry: e.ID, Song: song.ID, Title: song.Title, Tempo: song.Tempo, Table: Table(song.Tempo), Uses: []Use{}, Pairs: []Pair{}}
+		s := Song{
+			Entry: e.ID, Song: song.ID, Title: song.Title, Tempo: song.Tempo, Table: Table(song.Tempo), Uses: []Use{},
+			Pairs: []Pair{},
+		}
 		if song.Meter.Beats > 0 {
 			s.Meter = &song.Meter
 		}

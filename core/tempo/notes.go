@@ -18,7 +18,9 @@ type Length struct {
 
 // Notes are the lengths a player asks for, the longest first.
 func Notes() []string {
-	return []string{"1/1", "1/2.", "1/2", "1/4.", "1/2t", "1/4", "1/8.", "1/4t", "1/8", "1/16.", "1/8t", "1/16", "1/16t", "1/32"}
+	return []string{
+		"1/1", "1/2.", "1/2", "1/4.", "1/2t", "1/4", "1/8.", "1/4t", "1/8", "1/16.", "1/8t", "1/16", "1/16t", "1/32",
+	}
 }
 
 // Words says a note as players do: "dotted 1/8", "1/8 triplet". What is no note is given back.

@@ -74,7 +74,12 @@ func (n *night) presets() []PresetPlan {
 			if x := &list[i]; !slices.Contains(x.Sounds, u.SoundName) {
 				x.Sounds = append(x.Sounds, u.SoundName)
 			}
-			needs[i] = append(needs[i], need{Served{u.Sound, u.SoundName, u.Recipe, s.Entry, s.Title, u.tempo}, preset, *u.WantedMS, u.mayBeOff(), u.last()})
+			needs[i] = append(
+				needs[i],
+				need{
+					Served{u.Sound, u.SoundName, u.Recipe, s.Entry, s.Title, u.tempo}, preset, *u.WantedMS, u.mayBeOff(), u.last(),
+				},
+			)
 		}
 	}
 	for i := range list {
@@ -133,7 +138,8 @@ func (n *night) holds(u Use) (preset, beside string) {
 func (n *night) stored(x *PresetPlan, needs []need) []float64 {
 	var list []float64
 	for _, need := range needs {
-		if v := n.rig.Presets[x.Gear][need.preset][x.Variable]; v.Kind() == plan.NumberValue && !slices.Contains(list, v.Float()) {
+		if v := n.rig.Presets[x.Gear][need.preset][x.Variable]; v.Kind() == plan.NumberValue &&
+			!slices.Contains(list, v.Float()) {
 			list = append(list, v.Float())
 		}
 	}

@@ -37,7 +37,10 @@ func Store(p *plan.Plan, rig, setList plan.ID, only ...plan.ID) (*Storage, error
 		return nil, err
 	}
 	r, _ := p.FindRig(rig)
-	s := &storing{plan: p, only: only, out: &Storage{Rig: cloned(r), Words: []string{}, Overwrites: []Overwrite{}}, taken: map[plan.ID]map[string]bool{}, songs: map[plan.ID]*plan.Song{}, from: map[plan.ID]plan.ID{}}
+	s := &storing{
+		plan: p, only: only, out: &Storage{Rig: cloned(r), Words: []string{}, Overwrites: []Overwrite{}},
+		taken: map[plan.ID]map[string]bool{}, songs: map[plan.ID]*plan.Song{}, from: map[plan.ID]plan.ID{},
+	}
 	for _, x := range night.Presets {
 		if err := s.device(night, x); err != nil {
 			return nil, err
@@ -146,7 +149,12 @@ func (s *storing) time(night *Night, x PresetPlan, preset plan.Variable, t Servi
 			sounds = append(sounds, f.SoundName)
 		}
 	}
-	s.out.Words = append(s.out.Words, fmt.Sprintf("%s preset %s is %.0f ms, for %s in %s.", x.Name, option, t.MS, plan.Listed(sounds), plan.Listed(t.Songs)))
+	s.out.Words = append(
+		s.out.Words,
+		fmt.Sprintf(
+			"%s preset %s is %.0f ms, for %s in %s.", x.Name, option, t.MS, plan.Listed(sounds), plan.Listed(t.Songs),
+		),
+	)
 	for _, f := range t.For {
 		s.choose(night, x, preset, f, option, t.MS)
 	}
@@ -205,12 +213,20 @@ func (s *storing) option(x PresetPlan, preset plan.Variable, owns []string, ms f
 			}
 			taken[o] = true
 			if was := s.out.Rig.Presets[x.Gear][o][x.Variable]; was.Kind() == plan.NumberValue {
-				s.out.Overwrites = append(s.out.Overwrites, Overwrite{x.Gear, x.Name, o, was.Float(), ms, fmt.Sprintf("%s preset %s, which no recipe uses, goes from %g to %g ms.", x.Name, o, was.Float(), ms)})
+				s.out.Overwrites = append(
+					s.out.Overwrites,
+					Overwrite{
+						x.Gear, x.Name, o, was.Float(), ms,
+						fmt.Sprintf("%s preset %s, which no recipe uses, goes from %g to %g ms.", x.Name, o, was.Float(), ms),
+					},
+				)
 			}
 			return o, nil
 		}
 	}
-	return "", fmt.Errorf("tempo: %s has %d presets, and the set needs more times than that", x.Name, len(preset.Control.Options))
+	return "", fmt.Errorf(
+		"tempo: %s has %d presets, and the set needs more times than that", x.Name, len(preset.Control.Options),
+	)
 }
 
 // choose has the sections of a song that a time serves stand on its preset. A section that was given a recipe
@@ -230,7 +246,8 @@ func (s *storing) choose(night *Night, x PresetPlan, preset plan.Variable, f Ser
 	for i := range song.Sections {
 		sec := &song.Sections[i]
 		was := s.out.Rig.RecipeFor(*sec)
-		if sec.Sound != f.Sound || sec.TempoIn(*song) != f.tempo || was == nil || s.origin(was.ID) != f.Recipe || s.standsOn(preset, *was) == option {
+		if sec.Sound != f.Sound || sec.TempoIn(*song) != f.tempo || was == nil || s.origin(was.ID) != f.Recipe ||
+			s.standsOn(preset, *was) == option {
 			continue
 		}
 		sec.Recipe = s.derived(*was, x, preset, option, ms)

@@ -20,7 +20,8 @@ func TestTheTable(t *testing.T) {
 		note  string
 		ms    float64
 	}{
-		{bpm(120), "1/4", 500}, {bpm(120), "1/8", 250}, {bpm(120), "1/8.", 375}, {bpm(120), "1/8t", 166.6667}, {bpm(126), "1/8.", 357.1429},
+		{bpm(120), "1/4", 500}, {bpm(120), "1/8", 250}, {bpm(120), "1/8.", 375}, {bpm(120), "1/8t", 166.6667},
+		{bpm(126), "1/8.", 357.1429},
 		{bpm(60), "1/1", 4000}, {plan.Tempo{BPM: 60, Beat: "1/4."}, "1/8", 333.3333}, {bpm(90), "1/4t", 444.4444},
 	} {
 		found := false
@@ -41,7 +42,8 @@ func TestTheTable(t *testing.T) {
 
 func TestNotesAreReadAsPlayersWriteThem(t *testing.T) {
 	for text, note := range map[string]string{
-		"1/8": "1/8", "dotted 1/8": "1/8.", "1/8.": "1/8.", "Dotted Eighth": "1/8.", "eighth note triplet": "1/8t", "1/4t": "1/4t", "quarter": "1/4", "crotchet": "1/4", "1/64": "1/64",
+		"1/8": "1/8", "dotted 1/8": "1/8.", "1/8.": "1/8.", "Dotted Eighth": "1/8.", "eighth note triplet": "1/8t",
+		"1/4t": "1/4t", "quarter": "1/4", "crotchet": "1/4", "1/64": "1/64",
 	} {
 		got, err := ParseNote(text)
 		require.NoError(t, err, text)
@@ -113,7 +115,10 @@ func TestRepeats(t *testing.T) {
 
 func TestTheLastRepeatIsTheLastAudible(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		e := Echo{MS: 100, Ratio: rapid.Float64Range(0.01, 4).Draw(t, "ratio"), Feedback: rapid.Float64Range(0, 0.95).Draw(t, "feedback")}
+		e := Echo{
+			MS: 100, Ratio: rapid.Float64Range(0.01, 4).Draw(t, "ratio"),
+			Feedback: rapid.Float64Range(0, 0.95).Draw(t, "feedback"),
+		}
 		n := e.Audible()
 		if n > 0 {
 			assert.GreaterOrEqual(t, e.RepeatDB(n), -30-1e-6)
@@ -128,7 +133,10 @@ func TestTheLastRepeatIsTheLastAudible(t *testing.T) {
 }
 
 func TestTwoDelaysInterlock(t *testing.T) {
-	hits := Interlock(bpm(120), plan.Meter{Beats: 4, Unit: 4}, []Echo{{MS: 375, Ratio: 1, Feedback: 0.8}, {MS: 500, Ratio: 1, Feedback: 0.8}})
+	hits := Interlock(
+		bpm(120), plan.Meter{Beats: 4, Unit: 4},
+		[]Echo{{MS: 375, Ratio: 1, Feedback: 0.8}, {MS: 500, Ratio: 1, Feedback: 0.8}},
+	)
 	var both []float64
 	for _, h := range hits {
 		assert.LessOrEqual(t, h.AtMS, 2000.0)
@@ -153,7 +161,13 @@ func TestFewestTimesPierceEveryNeed(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		var needs []need
 		for i := range rapid.IntRange(1, 7).Draw(t, "songs") {
-			needs = append(needs, need{Served{Song: string(rune('a' + i))}, "", float64(rapid.IntRange(200, 700).Draw(t, "ms")), float64(rapid.IntRange(0, 80).Draw(t, "tol")), 3})
+			needs = append(
+				needs,
+				need{
+					Served{Song: string(rune('a' + i))}, "", float64(rapid.IntRange(200, 700).Draw(t, "ms")),
+					float64(rapid.IntRange(0, 80).Draw(t, "tol")), 3,
+				},
+			)
 		}
 		got := pierce(needs, nil)
 		served := map[string]bool{}
@@ -279,7 +293,13 @@ func TestATapTakesTimeTheSetHasToLeave(t *testing.T) {
 	p := night_(t)
 	g, _ := p.FindGear("slap")
 	g.Blocks[0].Controls[0].Access = plan.Foot
-	g.Footswitches = append(g.Footswitches, plan.Footswitch{ID: "tap", Label: "tap", X: 10, Y: 10, Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Tap, Target: "fx/time"}}}})
+	g.Footswitches = append(
+		g.Footswitches,
+		plan.Footswitch{
+			ID: "tap", Label: "tap", X: 10, Y: 10,
+			Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Tap, Target: "fx/time"}}},
+		},
+	)
 	for i := range p.Sounds {
 		if p.Sounds[i].ID == "skank" {
 			p.Sounds[i].Targets.Effects[0].Note, p.Sounds[i].Targets.StrictTempo = "1/8", true
@@ -307,7 +327,9 @@ func TestATapTakesTimeTheSetHasToLeave(t *testing.T) {
 	n, err = Plan(p, "long", "", "quay-set")
 	require.NoError(t, err)
 	u = useOf(n, "Tin Cabana", "Skank", "slap/fx")
-	assert.InDelta(t, (*song.Sections[0].Bars+*song.Sections[1].Bars)*4*60/126, u.RoomS, 1e-6, "the sections before it leave room")
+	assert.InDelta(
+		t, (*song.Sections[0].Bars+*song.Sections[1].Bars)*4*60/126, u.RoomS, 1e-6, "the sections before it leave room",
+	)
 	assert.True(t, u.TapFits)
 }
 

@@ -41,7 +41,10 @@ func (n *night) uses(song *plan.Song, gap float64, first bool) []Use {
 	return list
 }
 
-func (n *night) use(list *[]Use, key plan.Key, sound *plan.Sound, rec *plan.Recipe, set plan.Setting, tempo plan.Tempo, section string, room float64) {
+func (n *night) use(
+	list *[]Use, key plan.Key, sound *plan.Sound, rec *plan.Recipe, set plan.Setting, tempo plan.Tempo, section string,
+	room float64,
+) {
 	g, ok := n.plan.FindGear(key.Gear())
 	if !ok {
 		return
@@ -50,11 +53,16 @@ func (n *night) use(list *[]Use, key plan.Key, sound *plan.Sound, rec *plan.Reci
 	if !ok || !b.Effect.Traits().Tempo || b.Bypass != plan.AlwaysOn && !set.At(plan.OnKey(g.ID, b.ID)).IsOn() {
 		return
 	}
-	if i := slices.IndexFunc(*list, func(u Use) bool { return u.Stop == key && u.Recipe == rec.ID && sameTempo(u, tempo) }); i >= 0 {
+	if i := slices.IndexFunc(
+		*list, func(u Use) bool { return u.Stop == key && u.Recipe == rec.ID && sameTempo(u, tempo) },
+	); i >= 0 {
 		(*list)[i].Sections = append((*list)[i].Sections, section)
 		return
 	}
-	u := Use{Stop: key, Name: g.StopName(b), Effect: b.Effect, Sound: sound.ID, SoundName: sound.Name, Recipe: rec.ID, Sections: []string{section}, Strict: sound.Targets.StrictTempo, Way: Fixed, EnergyDB: silent, tempo: tempo}
+	u := Use{
+		Stop: key, Name: g.StopName(b), Effect: b.Effect, Sound: sound.ID, SoundName: sound.Name, Recipe: rec.ID,
+		Sections: []string{section}, Strict: sound.Targets.StrictTempo, Way: Fixed, EnergyDB: silent, tempo: tempo,
+	}
 	control := b.TimeControl()
 	note := ""
 	if i, ok := n.answers(rec, sound)[key]; ok {

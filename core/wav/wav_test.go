@@ -152,7 +152,9 @@ func TestFilesOfOtherFormsAreRead(t *testing.T) {
 		return append(b, more...)
 	}
 	guid := func(kind byte) []byte {
-		return append([]byte{22, 0, 32, 0, 4, 0, 0, 0, kind, 0}, "\x00\x00\x00\x00\x10\x00\x80\x00\x00\xaa\x00\x38\x9b\x71"...)
+		return append(
+			[]byte{22, 0, 32, 0, 4, 0, 0, 0, kind, 0}, "\x00\x00\x00\x00\x10\x00\x80\x00\x00\xaa\x00\x38\x9b\x71"...,
+		)
 	}
 	whole := func(id string, chunks ...[]byte) []byte {
 		b := []byte(id + "\xff\xff\xff\xffWAVE")
@@ -164,13 +166,23 @@ func TestFilesOfOtherFormsAreRead(t *testing.T) {
 	ds64 := make([]byte, 28)
 	binary.LittleEndian.PutUint64(ds64[8:], uint64(len(i16)))
 	for name, data := range map[string][]byte{
-		"64 bits of floating point":       file(3, 1, 48000, 64, f64),
-		"extensible, floating point":      whole("RIFF", chunk("fmt ", 40, format(0xFFFE, 32, guid(3)...)), chunk("data", uint32(len(f32)), f32)),
-		"extensible, whole numbers":       whole("RIFF", chunk("fmt ", 40, format(0xFFFE, 16, guid(1)...)), chunk("data", uint32(len(i16)), i16)),
+		"64 bits of floating point": file(3, 1, 48000, 64, f64),
+		"extensible, floating point": whole(
+			"RIFF", chunk("fmt ", 40, format(0xFFFE, 32, guid(3)...)), chunk("data", uint32(len(f32)), f32),
+		),
+		"extensible, whole numbers": whole(
+			"RIFF", chunk("fmt ", 40, format(0xFFFE, 16, guid(1)...)), chunk("data", uint32(len(i16)), i16),
+		),
 		"of a length nobody knew":         whole("RIFF", chunk("fmt ", 16, format(1, 16)), chunk("data", 0xFFFFFFFF, i16)),
 		"of a length that was never said": whole("RIFF", chunk("fmt ", 16, format(1, 16)), chunk("data", 0, i16)),
-		"RF64":                            whole("RF64", chunk("ds64", 28, ds64), chunk("fmt ", 16, format(1, 16)), chunk("data", 0xFFFFFFFF, append(i16[:len(i16):len(i16)], "LIST\x04\x00\x00\x00more"...))),
-		"with chunks in between":          whole("RIFF", chunk("JUNK", 3, []byte{1, 2, 3, 0}), chunk("fmt ", 16, format(1, 16)), chunk("fact", 4, make([]byte, 4)), chunk("data", uint32(len(i16)), i16)),
+		"RF64": whole(
+			"RF64", chunk("ds64", 28, ds64), chunk("fmt ", 16, format(1, 16)),
+			chunk("data", 0xFFFFFFFF, append(i16[:len(i16):len(i16)], "LIST\x04\x00\x00\x00more"...)),
+		),
+		"with chunks in between": whole(
+			"RIFF", chunk("JUNK", 3, []byte{1, 2, 3, 0}), chunk("fmt ", 16, format(1, 16)), chunk("fact", 4, make([]byte, 4)),
+			chunk("data", uint32(len(i16)), i16),
+		),
 	} {
 		got, err := wav.Decode(data)
 		require.NoError(t, err, name)
@@ -205,7 +217,9 @@ func TestOddRatesAreQuickAndTrue(t *testing.T) {
 		require.NoError(t, err)
 		require.Len(t, got[0], 2*wav.Rate, "at %d Hz", rate)
 		for i := wav.Rate / 2; i < wav.Rate; i++ {
-			require.InDelta(t, 16000.0/32768*math.Sin(2*math.Pi*997*float64(i)/wav.Rate), got[0][i], 2e-4, "at %d Hz, sample %d", rate, i)
+			require.InDelta(
+				t, 16000.0/32768*math.Sin(2*math.Pi*997*float64(i)/wav.Rate), got[0][i], 2e-4, "at %d Hz, sample %d", rate, i,
+			)
 		}
 	}
 }

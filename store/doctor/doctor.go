@@ -143,8 +143,12 @@ func (r *Report) pages(ctx context.Context, db *sqlx.DB) (bool, error) {
 		return false, fmt.Errorf("%s is the database of another program", r.Path)
 	}
 	var version int64
-	if err := db.GetContext(ctx, &version, `SELECT max(version_id) FROM goose_db_version WHERE is_applied`); err == nil && version > store.Schema() {
-		return false, fmt.Errorf("%s was made by a newer Envex (schema %d; this one knows %d)", r.Path, version, store.Schema())
+	if err := db.GetContext(
+		ctx, &version, `SELECT max(version_id) FROM goose_db_version WHERE is_applied`,
+	); err == nil && version > store.Schema() {
+		return false, fmt.Errorf(
+			"%s was made by a newer Envex (schema %d; this one knows %d)", r.Path, version, store.Schema(),
+		)
 	}
 	var said []string
 	if err := db.SelectContext(ctx, &said, `PRAGMA quick_check(10)`); err != nil {

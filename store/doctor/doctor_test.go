@@ -118,7 +118,9 @@ func TestOneThatIsWellIsSound(t *testing.T) {
 	list, err := s.Rehearsals(ctx, "r", "l")
 	require.NoError(t, err)
 	assert.Len(t, list, 1)
-	for _, want := range [][]string{{"three", "Removed", "Tune"}, {"two", "Removed", "Tune"}, {"one", "Removed", "Tune"}, {"one"}, {}} {
+	for _, want := range [][]string{
+		{"three", "Removed", "Tune"}, {"two", "Removed", "Tune"}, {"one", "Removed", "Tune"}, {"one"}, {},
+	} {
 		_, _, err := s.Undo(ctx, 0)
 		require.NoError(t, err)
 		assert.Equal(t, want, names(s), "all that was done can be undone")
@@ -137,11 +139,17 @@ func TestTheNewestSoundVersionIsBroughtBack(t *testing.T) {
 			doctor.Older, "what stands of it cannot be read", []string{"three", "Tune"},
 		},
 		"the newest is broken": {
-			[]string{`UPDATE aggregates SET doc = x'00ff' WHERE id = 'a'`, `UPDATE revisions SET doc = 'x' WHERE id = 'a' AND version = 3`},
+			[]string{
+				`UPDATE aggregates SET doc = x'00ff' WHERE id = 'a'`,
+				`UPDATE revisions SET doc = 'x' WHERE id = 'a' AND version = 3`,
+			},
 			doctor.Older, "what stands of it cannot be read", []string{"two", "Tune"},
 		},
 		"the newest is of another thing": {
-			[]string{`UPDATE revisions SET doc = (SELECT doc FROM revisions WHERE id = 't') WHERE id = 'a' AND version > 1`, `UPDATE aggregates SET doc = (SELECT doc FROM revisions WHERE id = 't') WHERE id = 'a'`},
+			[]string{
+				`UPDATE revisions SET doc = (SELECT doc FROM revisions WHERE id = 't') WHERE id = 'a' AND version > 1`,
+				`UPDATE aggregates SET doc = (SELECT doc FROM revisions WHERE id = 't') WHERE id = 'a'`,
+			},
 			doctor.Older, "what stands of it cannot be read", []string{"one", "Tune"},
 		},
 		"the two differ": {
@@ -149,11 +157,17 @@ func TestTheNewestSoundVersionIsBroughtBack(t *testing.T) {
 			doctor.Older, "what stands of it is not what was written last", []string{"thrxe", "Tune"},
 		},
 		"it was removed though it is needed": {
-			[]string{`UPDATE aggregates SET doc = NULL, version = 4 WHERE id = 'a'`, `INSERT INTO revisions VALUES ('a', 4, 4, NULL, '', 'by hand')`},
+			[]string{
+				`UPDATE aggregates SET doc = NULL, version = 4 WHERE id = 'a'`,
+				`INSERT INTO revisions VALUES ('a', 4, 4, NULL, '', 'by hand')`,
+			},
 			doctor.Back, "it was removed while Tune still needs it", []string{"three", "Tune"},
 		},
 		"its newest does not go with the rest": {
-			[]string{`UPDATE aggregates SET doc = replace(doc, '"bone"', '"glass"') WHERE id = 'a'`, `UPDATE revisions SET doc = replace(doc, '"bone"', '"glass"') WHERE id = 'a' AND version = 3`},
+			[]string{
+				`UPDATE aggregates SET doc = replace(doc, '"bone"', '"glass"') WHERE id = 'a'`,
+				`UPDATE revisions SET doc = replace(doc, '"bone"', '"glass"') WHERE id = 'a' AND version = 3`,
+			},
 			doctor.Older, "it does not go with the rest: ", []string{"two", "Tune"},
 		},
 		"its line is gone": {

@@ -60,7 +60,9 @@ func (t *thing) read(column any) (doc any, a plan.Aggregate, ok bool) {
 	}
 	kinds := []plan.AggregateKind{t.kind}
 	if t.kind == "" {
-		kinds = []plan.AggregateKind{plan.KindGear, plan.KindSound, plan.KindSong, plan.KindSetList, plan.KindRig, plan.KindShow}
+		kinds = []plan.AggregateKind{
+			plan.KindGear, plan.KindSound, plan.KindSong, plan.KindSetList, plan.KindRig, plan.KindShow,
+		}
 	}
 	for _, kind := range kinds {
 		if a, err := plan.DecodeAggregate(kind, []byte(data)); err == nil && a.AggregateID() == t.id {
@@ -148,7 +150,9 @@ func (t *thing) stand(version int, column any) {
 	case len(t.versions) > 0 && t.versions[0].version == version && t.versions[0].doc == doc:
 	default:
 		t.why = "what stands of it is not what was written last"
-		t.versions = slices.Insert(t.versions, 0, revision{version: version, content: version, doc: doc, a: a, label: "As it stood"})
+		t.versions = slices.Insert(
+			t.versions, 0, revision{version: version, content: version, doc: doc, a: a, label: "As it stood"},
+		)
 	}
 }
 
@@ -229,7 +233,8 @@ func bringBack(list []*thing, at map[string]*thing, problems plan.Problems) bool
 		}
 		doc, _ := text(wants.standing().doc)
 		for _, t := range list {
-			if r := t.standing(); t.back || r != nil && r.a != nil || !bytes.Contains([]byte(doc), []byte(`"`+string(t.id)+`"`)) {
+			if r := t.standing(); t.back || r != nil && r.a != nil ||
+				!bytes.Contains([]byte(doc), []byte(`"`+string(t.id)+`"`)) {
 				continue
 			}
 			before := *t

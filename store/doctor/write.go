@@ -55,7 +55,8 @@ func (f *found) deeds(ctx context.Context, r *Report, db *sqlx.DB) {
 		r.say("some of what was done cannot be read, and can be undone no more")
 	}
 	var there int
-	if err := db.GetContext(ctx, &there, `SELECT count(*) FROM sqlite_master WHERE name = 'rehearsals'`); err != nil || there == 0 {
+	if err := db.GetContext(ctx, &there, `SELECT count(*) FROM sqlite_master WHERE name = 'rehearsals'`); err != nil ||
+		there == 0 {
 		return // the first schema had none
 	}
 	unread := 0
@@ -139,7 +140,9 @@ func (f *found) put(ctx context.Context, tx *sqlx.Tx, at string) error {
 		}
 	}
 	for _, row := range f.rehearsals {
-		if _, err := tx.ExecContext(ctx, `INSERT OR IGNORE INTO rehearsals (at, rig, set_list, doc, request) VALUES (?, ?, ?, ?, ?)`, row...); err != nil {
+		if _, err := tx.ExecContext(
+			ctx, `INSERT OR IGNORE INTO rehearsals (at, rig, set_list, doc, request) VALUES (?, ?, ?, ?, ?)`, row...,
+		); err != nil {
 			return err
 		}
 	}
@@ -158,7 +161,9 @@ func (t *thing) put(ctx context.Context, tx *sqlx.Tx, at string) (map[int]bool, 
 	if again {
 		last = max(t.newest, last) + 1
 	}
-	if _, err := tx.ExecContext(ctx, `INSERT INTO aggregates (kind, id, version, doc) VALUES (?, ?, ?, ?)`, t.kind, t.id, last, doc); err != nil {
+	if _, err := tx.ExecContext(
+		ctx, `INSERT INTO aggregates (kind, id, version, doc) VALUES (?, ?, ?, ?)`, t.kind, t.id, last, doc,
+	); err != nil {
 		return nil, err
 	}
 	write := func(v revision) error {
@@ -166,7 +171,10 @@ func (t *thing) put(ctx context.Context, tx *sqlx.Tx, at string) (map[int]bool, 
 			return nil // what stood and what was written last are of one version
 		}
 		kept[v.version] = true
-		_, err := tx.ExecContext(ctx, `INSERT INTO revisions (id, version, content, doc, at, label) VALUES (?, ?, ?, ?, ?, ?)`, t.id, v.version, v.content, v.doc, v.at, v.label)
+		_, err := tx.ExecContext(
+			ctx, `INSERT INTO revisions (id, version, content, doc, at, label) VALUES (?, ?, ?, ?, ?, ?)`, t.id, v.version,
+			v.content, v.doc, v.at, v.label,
+		)
 		return err
 	}
 	for i := len(t.versions) - 1; i >= 0; i-- {
@@ -194,7 +202,9 @@ func (d deed) put(ctx context.Context, tx *sqlx.Tx, kept map[plan.ID]map[int]boo
 			return nil
 		}
 	}
-	done, err := tx.ExecContext(ctx, `INSERT OR IGNORE INTO transactions (id, at, label, state, request) VALUES (?, ?, ?, ?, ?)`, d.row...)
+	done, err := tx.ExecContext(
+		ctx, `INSERT OR IGNORE INTO transactions (id, at, label, state, request) VALUES (?, ?, ?, ?, ?)`, d.row...,
+	)
 	if err != nil {
 		return err
 	}
@@ -202,7 +212,10 @@ func (d deed) put(ctx context.Context, tx *sqlx.Tx, kept map[plan.ID]map[int]boo
 		return err // its state or its key makes no sense
 	}
 	for _, s := range d.steps {
-		if _, err := tx.ExecContext(ctx, `INSERT INTO steps (tx, id, before, after) SELECT max(id), ?, ?, ? FROM transactions WHERE id = ?`, s.id, s.before, s.after, d.row[0]); err != nil {
+		if _, err := tx.ExecContext(
+			ctx, `INSERT INTO steps (tx, id, before, after) SELECT max(id), ?, ?, ? FROM transactions WHERE id = ?`, s.id,
+			s.before, s.after, d.row[0],
+		); err != nil {
 			return err
 		}
 	}
