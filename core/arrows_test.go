@@ -191,3 +191,13 @@ func TestTheDrawingIsOfTheCodeAsItIs(t *testing.T) {
 	}
 	assert.Equal(t, now, old, "run go test ./core -update")
 }
+
+func TestEveryPackageOfTheCoreHasAnExample(t *testing.T) {
+	files, err := filepath.Glob("*")
+	require.NoError(t, err)
+	for _, name := range files {
+		if info, err := os.Stat(name); err == nil && info.IsDir() {
+			assert.FileExists(t, filepath.Join(name, "example_test.go"), "an example shows a newcomer what %s answers", name)
+		}
+	}
+}
