@@ -9,8 +9,12 @@ import (
 
 // Two programs change places.
 func ExampleExchanged() {
-	rig := &plan.Rig{Programs: map[plan.ID]map[string]map[string]plan.Program{"ctl": {"A": {"1": {Label: "Clean"}, "2": {Label: "Lead"}}}}}
-	changed, err := switching.Exchanged(rig, "ctl", switching.Seat{Bank: "A", Slot: "1"}, switching.Seat{Bank: "A", Slot: "2"})
+	rig := &plan.Rig{
+		Programs: map[plan.ID]map[string]map[string]plan.Program{"ctl": {"A": {"1": {Label: "Clean"}, "2": {Label: "Lead"}}}},
+	}
+	changed, err := switching.Exchanged(
+		rig, "ctl", switching.Seat{Bank: "A", Slot: "1"}, switching.Seat{Bank: "A", Slot: "2"},
+	)
 	if err != nil {
 		panic(err)
 	}
