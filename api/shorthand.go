@@ -112,7 +112,22 @@ type soundWordsOutput struct {
 	}
 }
 
+type usualFeetOutput struct {
+	Body struct {
+		Usual plan.FootProfile `json:"usual" doc:"The value of everything that a profile does not give."`
+	}
+}
+
 func (s *Server) soundWordRoutes(api huma.API) {
+	feet := huma.Operation{
+		OperationID: "get-feet", Method: http.MethodGet, Path: "/api/feet",
+		Summary: "The starting values of how a player moves",
+	}
+	huma.Register(api, feet, func(context.Context, *struct{}) (*usualFeetOutput, error) {
+		out := &usualFeetOutput{}
+		out.Body.Usual = plan.UsualFeet()
+		return out, nil
+	})
 	huma.Register(api, huma.Operation{
 		OperationID: "get-sound-words", Method: http.MethodGet, Path: "/api/sound-words",
 		Summary: "Words for how dirty and how loud a sound is, and the figures they stand for",

@@ -44,20 +44,37 @@ func DefaultFootwork() Footwork {
 	}
 }
 
+// footFigure is one figure of a player: as it may be given, and in force.
+type footFigure struct {
+	given   **float64
+	inForce *float64
+}
+
+func footFigures(p *FootProfile, f *Footwork) []footFigure {
+	return []footFigure{
+		{&p.A, &f.A}, {&p.B, &f.B}, {&p.Dwell, &f.Dwell}, {&p.Width, &f.Width}, {&p.Singing, &f.Singing},
+		{&p.QuickHand, &f.QuickHand}, {&p.SlowHand, &f.SlowHand}, {&p.GuitarSwap, &f.GuitarSwap},
+		{&p.Hold, &f.Hold}, {&p.DoubleTime, &f.DoubleTime}, {&p.Lead, &f.Lead}, {&p.Grace, &f.Grace},
+		{&p.TapErrorMS, &f.TapError}, {&p.TightMargin, &f.Tight}, {&p.ShortS, &f.Short}, {&p.LeisureS, &f.Leisure},
+	}
+}
+
+// UsualFeet is a profile that gives every starting value.
+func UsualFeet() FootProfile {
+	f := DefaultFootwork()
+	p := FootProfile{Taps: &f.Taps}
+	for _, x := range footFigures(&p, &f) {
+		*x.given = x.inForce
+	}
+	return p
+}
+
 // Filled is the profile with the starting values where it is silent.
 func (p FootProfile) Filled() Footwork {
 	f := DefaultFootwork()
-	for _, s := range []struct {
-		from *float64
-		to   *float64
-	}{
-		{p.A, &f.A}, {p.B, &f.B}, {p.Dwell, &f.Dwell}, {p.Width, &f.Width}, {p.Singing, &f.Singing},
-		{p.QuickHand, &f.QuickHand}, {p.SlowHand, &f.SlowHand}, {p.GuitarSwap, &f.GuitarSwap},
-		{p.Hold, &f.Hold}, {p.DoubleTime, &f.DoubleTime}, {p.Lead, &f.Lead}, {p.Grace, &f.Grace},
-		{p.TapErrorMS, &f.TapError}, {p.TightMargin, &f.Tight}, {p.ShortS, &f.Short}, {p.LeisureS, &f.Leisure},
-	} {
-		if s.from != nil {
-			*s.to = *s.from
+	for _, x := range footFigures(&p, &f) {
+		if *x.given != nil {
+			*x.inForce = **x.given
 		}
 	}
 	if p.Taps != nil {

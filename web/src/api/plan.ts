@@ -256,6 +256,15 @@ export function useSoundWords() {
   })
 }
 
+/** The starting values of how a player moves. */
+export function useUsualFeet() {
+  return useQuery({
+    queryKey: ['feet'],
+    queryFn: () => answer(client.GET('/api/feet')),
+    staleTime: Number.POSITIVE_INFINITY,
+  }).data?.usual
+}
+
 /** The sections of many songs by name. */
 export function useSectionGroups(setList: string | undefined) {
   return useComputed(['order', 'sections', setList], true, (signal) =>

@@ -402,6 +402,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/feet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The starting values of how a player moves */
+        get: operations["get-feet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/floor": {
         parameters: {
             query?: never;
@@ -6496,6 +6513,10 @@ export interface components {
         UsesOutputBody: {
             uses: components["schemas"]["Use"][];
         };
+        UsualFeetOutputBody: {
+            /** @description The value of everything that a profile does not give. */
+            usual: components["schemas"]["FootProfile"];
+        };
         /** @description A setting: a number, an option, on or off, a length of note, free (in recipes), or unchanged (in presets and programs). */
         Value: number | string | boolean | {
             sync: string;
@@ -7779,6 +7800,35 @@ export interface operations {
                 content: {
                     "audio/midi": string;
                     "text/csv": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-feet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsualFeetOutputBody"];
                 };
             };
             /** @description Error */

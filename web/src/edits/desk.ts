@@ -332,6 +332,7 @@ const lasting = new Set([
   'plan',
   'kinds',
   'effects',
+  'feet',
   'notes',
   'sheets',
   'session',

@@ -2,30 +2,32 @@ import { Button as AriaButton } from 'react-aria-components/Button'
 import { Disclosure, DisclosurePanel } from 'react-aria-components/Disclosure'
 import { Heading as AriaHeading } from 'react-aria-components/Heading'
 import styled from 'styled-components'
+import { useUsualFeet } from '../../api/plan'
 import type { FootProfile, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { NumberField } from '../../ui/fields'
 import { Muted, Row } from '../../ui/layout'
 
-const fields: [keyof FootProfile, string, string][] = [
-  ['a_s', 'Fixed part, s', '0.12'],
-  ['b_s', 'Per bit, s', '0.14'],
-  ['dwell_s', 'Dwell, s', '0.08'],
-  ['width_mm', 'Switch, mm', '30'],
-  ['singing_factor', 'Singing ×', '1.3'],
-  ['quick_hand_s', 'Quick hand, s', '0.4'],
-  ['slow_hand_s', 'Slow hand, s', '4'],
-  ['guitar_change_s', 'Guitar change, s', '12'],
-  ['hold_s', 'Hold, s', '0.6'],
-  ['double_s', 'Double, s', '0.3'],
-  ['taps', 'Taps', '4'],
-  ['lead_beats', 'Lead, beats', '1'],
-  ['grace_beats', 'Grace, beats', '0.25'],
+const fields: [keyof FootProfile, string][] = [
+  ['a_s', 'Fixed part, s'],
+  ['b_s', 'Per bit, s'],
+  ['dwell_s', 'Dwell, s'],
+  ['width_mm', 'Switch, mm'],
+  ['singing_factor', 'Singing ×'],
+  ['quick_hand_s', 'Quick hand, s'],
+  ['slow_hand_s', 'Slow hand, s'],
+  ['guitar_change_s', 'Guitar change, s'],
+  ['hold_s', 'Hold, s'],
+  ['double_s', 'Double, s'],
+  ['taps', 'Taps'],
+  ['lead_beats', 'Lead, beats'],
+  ['grace_beats', 'Grace, beats'],
 ]
 
 /** The player's foot and the leave a change may take; the usual values where left empty. */
 export function Timing({ rig }: { rig: Rig }) {
   const edit = useEdit()
+  const usual = useUsualFeet()
   return (
     <Disclosure>
       <AriaHeading>
@@ -37,13 +39,13 @@ export function Timing({ rig }: { rig: Rig }) {
           yours may differ.
         </Muted>
         <Row>
-          {fields.map(([key, label, usual]) => (
+          {fields.map(([key, label]) => (
             <NumberField
               key={key}
               label={label}
               width={98}
               min={0}
-              placeholder={usual}
+              placeholder={usual && String(usual[key])}
               value={rig.profile[key]}
               onCommit={(v) =>
                 edit.change('rigs', rig.id, `${label} of the foot`, (r) => ({
