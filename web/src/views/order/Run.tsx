@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import { GridList } from 'react-aria-components/GridList'
 import { type DragAndDropOptions, useDragAndDrop } from 'react-aria-components/useDragAndDrop'
 import styled from 'styled-components'
@@ -8,7 +8,7 @@ import { usePlace } from '../../state/place'
 import { type Latest, useLatest } from '../../ui/useLatest'
 import { useSame } from '../../ui/useSame'
 import { find, moved, type Spot, splitAround } from './chain'
-import { actsOf, type Card, cardOf, NodeCard } from './StopCard'
+import { actsOf, cardOf, Faces, NodeCard, type Place } from './StopCard'
 import { type Chain, useChain } from './useChain'
 import { PlainWire } from './Wire'
 
@@ -20,6 +20,8 @@ export function Run(p: { label: string; nodes: PathNode[]; end: Spot; empty: str
   const chain = useChain()
   const where = usePlace()
   const cards = useSame(p.nodes.map((node) => cardOf(node, chain, where)))
+  const places = useSame(cards.map((c) => ({ id: c.id, name: c.name, split: Boolean(c.node.split) })))
+  const faces = useMemo(() => new Map(cards.map((c) => [c.id, c])), [cards])
   // What is dropped or chosen from a menu is done to the chain as it is then: cards need not be drawn anew for it.
   const { pick, picked, preview } = chain
   const latest = useLatest({ chain, end: p.end })
@@ -30,28 +32,30 @@ export function Run(p: { label: string; nodes: PathNode[]; end: Spot; empty: str
   })
   const { dragAndDropHooks } = useDragAndDrop(preview ? drops.still : drops.moving)
   return (
-    <Grid
-      aria-label={p.label}
-      // The list draws its cards after itself: it keeps their place.
-      style={cards.length > 0 ? { minHeight: 110 } : undefined}
-      items={cards}
-      layout="grid"
-      keyboardNavigationBehavior="tab"
-      selectionMode="single"
-      selectionBehavior="replace"
-      disallowEmptySelection
-      selectedKeys={picked && cards.some((i) => i.id === picked) ? [picked] : []}
-      onSelectionChange={(keys) => keys !== 'all' && pick([...keys].map(String)[0])}
-      dragAndDropHooks={dragAndDropHooks}
-      renderEmptyState={() => (
-        <Empty>
-          {p.wired && <PlainWire />}
-          <span>{p.empty}</span>
-        </Empty>
-      )}
-    >
-      {(card: Card) => <NodeCard card={card} acts={acts} />}
-    </Grid>
+    <Faces value={faces}>
+      <Grid
+        aria-label={p.label}
+        // The list draws its cards after itself: it keeps their place.
+        style={cards.length > 0 ? { minHeight: 110 } : undefined}
+        items={places}
+        layout="grid"
+        keyboardNavigationBehavior="tab"
+        selectionMode="single"
+        selectionBehavior="replace"
+        disallowEmptySelection
+        selectedKeys={picked && cards.some((i) => i.id === picked) ? [picked] : []}
+        onSelectionChange={(keys) => keys !== 'all' && pick([...keys].map(String)[0])}
+        dragAndDropHooks={dragAndDropHooks}
+        renderEmptyState={() => (
+          <Empty>
+            {p.wired && <PlainWire />}
+            <span>{p.empty}</span>
+          </Empty>
+        )}
+      >
+        {(place: Place) => <NodeCard place={place} acts={acts} />}
+      </Grid>
+    </Faces>
   )
 }
 

@@ -1,10 +1,11 @@
+import { createContext, memo, useContext, useLayoutEffect, useRef } from 'react'
 import { Button as AriaButton, ButtonContext } from 'react-aria-components/Button'
 import { GridListItem } from 'react-aria-components/GridList'
 import styled from 'styled-components'
 import { freshId } from '../../api/client'
 import type { PathNode, Traced, WholePlan } from '../../api/types'
 import { EffectMark, Icon } from '../../marks/marks'
-import type { Place } from '../../state/place'
+import type { Place as Where } from '../../state/place'
 import type { Act } from '../../ui/Actions'
 import { Actions } from '../../ui/Actions'
 import {
@@ -45,13 +46,41 @@ export interface Card {
 // The list tells its buttons something new whenever any card changes; this one has nothing to do with that.
 const ofItsOwn = {}
 
+/** What the list is told of a place of the chain. It says nothing of how that looks: when any of it changes, the list
+ * draws every place anew. */
+export interface Place {
+  id: string
+  name: string
+  split: boolean
+}
+
+/** How the places of a list look, by id. */
+export const Faces = createContext<ReadonlyMap<string, Card>>(new Map())
+
 /** One place of the chain: a stop, or the head of a split. */
-export function NodeCard({ card: c, acts }: { card: Card; acts: (node: PathNode) => Act[] }) {
-  const split = Boolean(c.node.split)
+export function NodeCard({ place, acts }: { place: Place; acts: (node: PathNode) => Act[] }) {
   return (
-    <Item id={c.id} textValue={`${c.name}, ${split ? c.says : c.on ? 'on' : 'off'}`} $split={split}>
+    <Item id={place.id} textValue={place.name} $split={place.split}>
+      <Face id={place.id} acts={acts} />
+    </Item>
+  )
+}
+
+function Face({ id, acts }: { id: string; acts: (node: PathNode) => Act[] }) {
+  const card = useContext(Faces).get(id)
+  return card && <Drawn card={card} acts={acts} />
+}
+
+const Drawn = memo(function Drawn({ card: c, acts }: { card: Card; acts: (node: PathNode) => Act[] }) {
+  const split = Boolean(c.node.split)
+  const box = useRef<HTMLDivElement>(null)
+  // The place is called by how it stands, too; the list knows its name alone.
+  const called = `${c.name}, ${split ? c.says : c.on ? 'on' : 'off'}`
+  useLayoutEffect(() => box.current?.closest('[role=row]')?.setAttribute('aria-label', called), [called])
+  return (
+    <>
       <Wire at={c.traced} />
-      <Box className="box" $on={c.on} $split={split} $marked={c.marked}>
+      <Box ref={box} className="box" $on={c.on} $split={split} $marked={c.marked}>
         {!c.preview && (
           <Grip slot="drag" aria-label={`Move ${c.name}`}>
             <Icon name="grip" />
@@ -73,12 +102,12 @@ export function NodeCard({ card: c, acts }: { card: Card; acts: (node: PathNode)
           </Corner>
         )}
       </Box>
-    </Item>
+    </>
   )
-}
+})
 
 /** What a card shows of a place of the chain. */
-export function cardOf(node: PathNode, chain: Chain, place: Place): Card {
+export function cardOf(node: PathNode, chain: Chain, place: Where): Card {
   const id = idOf(node)
   const held = chain.rig.held?.some((h) => h.switcher === node.switcher && h.loop === node.loop)
   return {
@@ -96,7 +125,7 @@ export function cardOf(node: PathNode, chain: Chain, place: Place): Card {
 function faceOf(
   node: PathNode,
   { stops, name }: Chain,
-  { plan, here, recipe, report, position }: Place,
+  { plan, here, recipe, report, position }: Where,
 ): Pick<Card, 'on' | 'title' | 'says' | 'of' | 'mark'> {
   const silent = report?.sections[position]?.silent?.includes(node.stop ?? '') ?? false
   const of = undefined
