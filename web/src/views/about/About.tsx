@@ -35,7 +35,7 @@ function Licences() {
     staleTime: Number.POSITIVE_INFINITY,
   })
   return (
-    <Stack as="section" aria-label="Licences">
+    <Stack as="section" aria-label="Licences" $gap={4}>
       <Heading>Licences</Heading>
       <Muted>Envex is built on the work of others. Each part is given under its own licence.</Muted>
       {error && <Muted role="alert">{error.message}</Muted>}
