@@ -111,6 +111,8 @@ func TestAWriteBringsAnswersToWhatIsShown(t *testing.T) {
 		assert.Empty(t, write(shown), shown)
 	}
 	assert.Len(t, write(slices.Repeat(questions[:1], 30)...), 24, "no write asks for everything")
+	long := "/api/differ?rig=long&order=" + strings.Repeat("x", 9000)
+	assert.Len(t, write(long, questions[0]), 1, "a write is not refused for what it asks besides")
 }
 
 func TestAnEmptySetHasListsAndNotNothing(t *testing.T) {

@@ -22,7 +22,7 @@ import (
 type Writing struct {
 	Request string `header:"Idempotency-Key" maxLength:"100" doc:"A write sent again under the same key happens once."`
 	Since   string `header:"Envex-Since" maxLength:"100" doc:"The state of the plan that is known, as an earlier answer named it: this answer carries what is new since."`
-	Shown   string `header:"Envex-Shown" maxLength:"8000" doc:"Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new."`
+	Shown   string `header:"Envex-Shown" doc:"Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new."`
 	From    string `header:"Envex-Computed-From" maxLength:"100" doc:"The state of the plan that what is taken up here was computed from: refused when that has changed."`
 }
 

@@ -47,7 +47,7 @@ func TestEveryEffectThatIsNamedIsInTheTable(t *testing.T) {
 func TestASoundAsksForWhatCanBeHeard(t *testing.T) {
 	p := small()
 	p.Sounds[0].Targets.Effects = []plan.Heard{{Effect: plan.EffectDelay}, {Effect: plan.EffectTuner}}
-	assert.Contains(t, fmt.Sprint(p.Validate()), "a sound cannot ask for a tuner")
+	assert.Contains(t, fmt.Sprint(p.Validate()), "no sound can ask for this effect: tuner")
 	p.Sounds[0].Targets.Effects[1].Effect = "nonsense"
 	assert.Contains(t, fmt.Sprint(p.Validate()), `"nonsense" is not one of tuner, volume, wah`)
 	p.Sounds[0].Targets.Effects = p.Sounds[0].Targets.Effects[:1]

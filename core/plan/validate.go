@@ -211,7 +211,7 @@ func (v *validator) sounds() {
 		for j, h := range t.Effects {
 			hp := at(dot(path, "targets.effects"), j)
 			if of := h.Effect.Traits(); of.Effect != "" && !of.Asked {
-				v.problems.add(dot(hp, "effect"), "a sound cannot ask for a %s", of.Name)
+				v.problems.add(dot(hp, "effect"), "no sound can ask for this effect: %s", of.Name)
 			}
 			if h.Note != "" {
 				v.note(dot(hp, "note"), h.Note)

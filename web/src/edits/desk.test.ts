@@ -276,6 +276,18 @@ describe('the answers that come with an edit', () => {
     a.stop()
   })
 
+  it('are not asked of work that takes its time, which is asked for by itself', async () => {
+    const a = show(reach, 'reach')
+    const ask = async () => isFrom({ state: 'done' }, `e.${server.seq}`, '/api/differ?rig=long&order=x')
+    const work = new QueryObserver(cache, { queryKey: ['work', '/api/differ'], queryFn: ask })
+    const stop = work.subscribe(() => undefined)
+    await vi.waitFor(() => expect([a.value(), work.getCurrentResult().isSuccess]).toEqual(['reach', true]))
+    await retitle('One')
+    expect(server.shown).toBe(reach)
+    a.stop()
+    stop()
+  })
+
   it('come after an older answer that was on its way', async () => {
     const a = show(reach, 'reach')
     await vi.waitFor(() => expect(a.value()).toBe('reach'))

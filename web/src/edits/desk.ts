@@ -149,7 +149,9 @@ export class Desk {
   /** What the answer to a write is to bring, as it is asked: nothing while more edits wait for their turn. */
   private questions(s: Sending): string[] {
     if (this.pending.at(-1) !== s) return []
-    return this.computed().flatMap((q) => questionOf(q.state.data) ?? [])
+    return this.computed().flatMap(
+      (q) => (q.queryKey[0] === 'work' ? [] : (questionOf(q.state.data) ?? [])), // that takes its time, and is asked for by itself
+    )
   }
 
   private async readAll() {
