@@ -57,7 +57,7 @@ test-go:
 	@echo "seed of the properties: RAPID_SEED=$(RAPID_SEED)"
 	go test -vet=all ./...
 	go test -race -short -vet=off ./store ./api ./cmd/envex
-	go test -race -vet=off -run 'Concurrent|Steps|Pages' ./core/switching ./core/signal
+	go test -race -vet=off -run 'Concurrent|Pages' ./core/switching ./core/signal
 	go test -vet=off -run '^$$' -bench . -benchtime 1x ./core/...
 	go run ./cmd/mutants -n 2 -seed $(RAPID_SEED) -least 0.5 ./core/operation ./core/midi ./core/wav
 

@@ -5,6 +5,7 @@ import (
 	"math"
 	"net/http"
 	"net/url"
+	"os"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -103,7 +104,6 @@ func TestLevelsKnobsAndOrdersAreMetered(t *testing.T) {
 	assert.GreaterOrEqual(t, len(both.Findings), len(alone.Findings), "the ladder may have its own to say")
 	assert.Equal(t, http.StatusOK, s.send("DELETE", "/api/balance?rig=bare&set_list=quay-set", nil).Code)
 	refused(t, s.send("GET", "/api/balance?rig=bare&set_list=nope&wait_ms=2000", nil), 422)
-	assert.NotEmpty(t, work[signal.Tuning](s, "/api/tune?rig=long&sound=lead").Repairs)
 
 	var order []plan.Key
 	for _, r := range s.whole().Rigs {
@@ -125,6 +125,20 @@ func TestLevelsKnobsAndOrdersAreMetered(t *testing.T) {
 	assert.Contains(t, e.Detail, "leaves out 1 stops")
 	e = refused(t, s.send("GET", "/api/differ?rig=long&order=no&wait_ms=2000", nil), 422)
 	assert.Contains(t, e.Detail, "no list of ids")
+}
+
+func TestAKnobIsFoundForASoundThatIsOff(t *testing.T) {
+	renders(t)
+	s := start(t)
+	small, err := os.ReadFile("../demo/testdata/small.envex.json")
+	require.NoError(t, err)
+	require.Equal(t, http.StatusOK, s.send("POST", "/api/import", small).Code)
+	assert.True(t, work[signal.Tuning](s, "/api/tune?rig=small&sound=clean").Met)
+	found := work[signal.Tuning](s, "/api/tune?rig=small&sound=lead")
+	assert.False(t, found.Met)
+	require.NotEmpty(t, found.Repairs)
+	assert.NotEmpty(t, found.Repairs[found.Best].Words)
+	refused(t, s.send("GET", "/api/tune?rig=small&sound=nope&wait_ms=2000", nil), 422)
 }
 
 func TestTwoSoundsAreHeardAtTheSameLoudness(t *testing.T) {
@@ -208,7 +222,7 @@ func TestALevelThatWasMeasuredBeatsTheModel(t *testing.T) {
 	s := start(t)
 	s.loadDemo()
 	loud := func() float64 {
-		for _, x := range work[signal.Report](s, "/api/signal?rig=long").Sounds {
+		for _, x := range work[signal.Report](s, "/api/signal?rig=bare").Sounds {
 			if x.Sound == "crunch" {
 				return x.OverHome
 			}
@@ -217,9 +231,9 @@ func TestALevelThatWasMeasuredBeatsTheModel(t *testing.T) {
 	}
 	modelled := loud()
 	for _, r := range s.whole().Rigs {
-		if r.Value.ID == "long" {
+		if r.Value.ID == "bare" {
 			r.Value.Levels = []plan.Level{{Block: "amber/fx", OnOver: 12}}
-			s.put("/api/rigs/long", r.Version, r.Value)
+			s.put("/api/rigs/bare", r.Version, r.Value)
 		}
 	}
 	assert.Greater(t, loud(), modelled+1)

@@ -31,6 +31,7 @@ func takesFile(t *testing.T) []string {
 
 // Whatever is wrong with a file, every command says so, prints nothing else and ends.
 func TestEveryCommandRefusesAFileThatIsNone(t *testing.T) {
+	onItsOwn(t)
 	dir := t.TempDir()
 	write := func(name, text string) string {
 		path := filepath.Join(dir, name)
@@ -72,6 +73,7 @@ func TestEveryCommandRefusesAFileThatIsNone(t *testing.T) {
 }
 
 func TestEveryCommandRefusesWhatItDoesNotKnow(t *testing.T) {
+	onItsOwn(t)
 	for _, name := range takesFile(t) {
 		_, err := run_(t, name)
 		require.Error(t, err, "%s without a file", name)
@@ -112,9 +114,7 @@ func TestHelpNamesEveryCommandOfTheReadme(t *testing.T) {
 
 // What a command says in words has the figures that it gives as JSON.
 func TestWhatIsSaidInWords(t *testing.T) {
-	if testing.Short() {
-		t.Skip("nothing of it is concurrent, and fitting boards takes long when it is watched")
-	}
+	onItsOwn(t)
 	for name, x := range map[string]struct {
 		args []string
 		says []string

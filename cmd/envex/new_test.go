@@ -13,6 +13,7 @@ import (
 )
 
 func TestAPlanIsMadeOfALineAndASet(t *testing.T) {
+	onItsOwn(t)
 	dir := t.TempDir()
 	write := func(name, text string) string {
 		path := filepath.Join(dir, name)

@@ -84,6 +84,7 @@ func TestAShowIsWrittenAsOnePage(t *testing.T) {
 
 // Every sheet of every show is written in every form it has, on stdout alone, and the same twice.
 func TestEverySheetOfEveryShowIsWritten(t *testing.T) {
+	onItsOwn(t)
 	data, err := os.ReadFile(demoFile)
 	require.NoError(t, err)
 	p, err := plan.Decode(data)

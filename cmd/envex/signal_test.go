@@ -14,14 +14,6 @@ import (
 	"envex/core/wav"
 )
 
-// renders skips what renders much where the run is to be short, as under the race detector.
-func renders(t *testing.T) {
-	t.Helper()
-	if testing.Short() {
-		t.Skip("rendering takes too long here")
-	}
-}
-
 // recording writes a sine of an amplitude to a file.
 func recording(t *testing.T, amplitude, seconds float64) string {
 	t.Helper()
@@ -37,7 +29,7 @@ func recording(t *testing.T, amplitude, seconds float64) string {
 }
 
 func TestASoundIsMeteredAndWrittenToAFile(t *testing.T) {
-	renders(t)
+	onItsOwn(t)
 	out := filepath.Join(t.TempDir(), "crunch.wav")
 	var phrase, own signal.Report
 	require.NoError(
@@ -97,7 +89,7 @@ func TestAMeterReadsReferenceTones(t *testing.T) {
 }
 
 func TestGainIsMappedAndABoostIsPlaced(t *testing.T) {
-	renders(t)
+	onItsOwn(t)
 	var m signal.GainMap
 	require.NoError(t, json.Unmarshal([]byte(says(t, "gainmap", demoFile, "--rig", "Long board", "--json")), &m))
 	assert.NotEmpty(t, m.Points)
@@ -113,13 +105,13 @@ func TestGainIsMappedAndABoostIsPlaced(t *testing.T) {
 }
 
 func TestLevelsStepAndKnobsBringASoundThere(t *testing.T) {
-	renders(t)
+	onItsOwn(t)
 	out := says(t, "levels", demoFile, "--rig", "Long board", "--setlist", "Quay set")
 	assert.Contains(t, out, "dB of headroom")
 	assert.Contains(t, out, "Lead is not at its level: ")
 	var tuned signal.Tuning
 	require.NoError(
-		t, json.Unmarshal([]byte(says(t, "tune", demoFile, "--rig", "Long board", "--sound", "Lead", "--json")), &tuned),
+		t, json.Unmarshal([]byte(says(t, "tune", "../../demo/testdata/small.envex.json", "--sound", "Lead", "--json")), &tuned),
 	)
 	assert.False(t, tuned.Met)
 	require.NotEmpty(t, tuned.Repairs)

@@ -45,7 +45,7 @@ func stranger(t *testing.T, name string) []answer {
 
 func strangersNamed(t *testing.T) []string {
 	t.Helper()
-	renders(t)
+	onItsOwn(t)
 	dirs, err := filepath.Glob(filepath.Join(strangers, "*", "rig.envex.json"))
 	require.NoError(t, err)
 	require.GreaterOrEqual(t, len(dirs), 12)

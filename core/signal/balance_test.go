@@ -62,19 +62,3 @@ func TestAnotherPlaceOfTheBoostIsOffered(t *testing.T) {
 	_, err = signal.MoveBoost(context.Background(), p, "long", "", "nope", signal.Options{})
 	assert.ErrorContains(t, err, "no recipe")
 }
-
-// The repair to be tried first is one that breaks nothing, where there is one.
-func TestTheFirstKnobToTryBreaksNothing(t *testing.T) {
-	p := night(t)
-	met, err := signal.Tune(context.Background(), p, "long", "", "home", signal.Options{})
-	require.NoError(t, err)
-	assert.True(t, met.Met)
-	assert.Equal(t, -1, met.Best)
-	found, err := signal.Tune(context.Background(), p, "bare", "", "lead", signal.Options{})
-	require.NoError(t, err)
-	require.NotEmpty(t, found.Repairs)
-	best := found.Repairs[found.Best]
-	for _, x := range found.Repairs {
-		assert.False(t, len(x.Breaks) == 0 && len(best.Breaks) > 0, "%s breaks nothing", x.Words)
-	}
-}

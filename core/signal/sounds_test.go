@@ -241,6 +241,7 @@ func TestKnobsAreFoundThatBringASoundIn(t *testing.T) {
 	best := found.Repairs[0]
 	require.Len(t, best.Moves, 1, "one knob does")
 	assert.Empty(t, best.Breaks)
+	assert.Empty(t, found.Repairs[found.Best].Breaks, "the one to be tried first breaks nothing, where there is one")
 	boost := slices.IndexFunc(found.Repairs, func(x signal.KnobRepair) bool { return x.Moves[0].Key == "nudge/fx/level" })
 	require.GreaterOrEqual(t, boost, 0, "the boost does too")
 	r, _ := p.FindRig("long")
@@ -251,6 +252,7 @@ func TestKnobsAreFoundThatBringASoundIn(t *testing.T) {
 	again, err := signal.Tune(context.Background(), p, "long", "", "lead", signal.Options{})
 	require.NoError(t, err)
 	assert.True(t, again.Met)
+	assert.Equal(t, -1, again.Best)
 	_, err = signal.Tune(context.Background(), p, "carry", "", "shimmer", signal.Options{})
 	assert.ErrorContains(t, err, "no recipe")
 }

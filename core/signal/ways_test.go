@@ -38,6 +38,9 @@ func ask(p *plan.Plan, dirtLow, dirtHigh, over, tolerance float64, effects ...pl
 		}})
 }
 
+// strummed is one chord of the phrase as the guitar of a rig gives it: it is metered in a sixth of the time.
+func strummed(r *rendering, s Setting) []float64 { return r.source(s).phrase()[5*Rate:] }
+
 // Of an overdrive alone every setting on the grid is metered; where one is within the targets, one is proposed, and where
 // none is, none is called so.
 func TestAWayIsFoundWheneverOneIsOnTheGrid(t *testing.T) {
@@ -58,9 +61,10 @@ func TestAWayIsFoundWheneverOneIsOnTheGrid(t *testing.T) {
 			)
 		}
 	}
-	all, err := r.fan(context.Background(), grid, nil, false, nil)
+	dry := strummed(r, home)
+	all, err := r.fan(context.Background(), grid, dry, false, nil)
 	require.NoError(t, err)
-	search := NewSearch(Options{})
+	search := NewSearch(Options{Dry: dry})
 	for _, want := range []struct{ low, high, over, tolerance float64 }{
 		{20, 40, 1, 1}, {45, 60, 3.5, 0.5}, {0, 12, 0, 1}, {30, 34, -6, 0.4}, {70, 100, 0, 1}, {0, 3, 6, 1}, {22, 26, 5, 0.3},
 	} {
@@ -117,7 +121,9 @@ func TestAWayTurnsOnTheEffectsThatAreAsked(t *testing.T) {
 func TestAKnobIsTurnedWhereNoOtherSoundHearsIt(t *testing.T) {
 	p := typed(t, "mid-hump-overdrive")
 	ask(p, 45, 60, 2, 1)
-	search := NewSearch(Options{})
+	r, err := newRendering(p, "r")
+	require.NoError(t, err)
+	search := NewSearch(Options{Dry: strummed(r, r.setFor(&r.rig.Recipes[0], nil, plan.Tempo{}))})
 	ways, err := search.Ways(context.Background(), p, "r", "asked")
 	require.NoError(t, err)
 	require.True(t, ways[0].Within)
@@ -125,8 +131,7 @@ func TestAKnobIsTurnedWhereNoOtherSoundHearsIt(t *testing.T) {
 	assert.Len(t, ways[0].Base, ways[0].Turned)
 
 	p.Put(plan.Sound{ID: "other", Name: "Other", Short: "OT", Role: plan.RhythmRole, Tape: "teal"})
-	r, _ := p.FindRig("r")
-	with := *r
+	with := *r.rig
 	with.Recipes = append(
 		with.Recipes,
 		plan.Recipe{ID: "other", Sound: "other", Values: map[plan.Key]plan.Value{"mid-hump-overdrive/fx/on": plan.On(true)}},
@@ -135,7 +140,7 @@ func TestAKnobIsTurnedWhereNoOtherSoundHearsIt(t *testing.T) {
 	ways, err = search.Ways(context.Background(), p, "r", "asked")
 	require.NoError(t, err)
 	assert.Empty(t, ways[0].Base)
-	assert.Contains(t, ways[0].Recipe.Values, plan.Key("mid-hump-overdrive/fx/level"))
+	assert.Contains(t, ways[0].Recipe.Values, plan.Key("mid-hump-overdrive/fx/drive"))
 }
 
 func TestWaysOfWhatIsNotThere(t *testing.T) {

@@ -3,6 +3,7 @@ package signal
 import (
 	"math"
 	"math/cmplx"
+	"slices"
 
 	lru "github.com/hashicorp/golang-lru/v2"
 	"gonum.org/v1/gonum/dsp/fourier"
@@ -106,7 +107,11 @@ func filterOf(size func(hz float64) float64) *filter {
 			taps[i] *= 0.5 - 0.5*math.Cos(math.Pi*float64(left)/fade)
 		}
 	}
-	return &filter{spectrum: fourier.NewFFT(filterFrame).Coefficients(nil, taps)}
+	filter := &filter{spectrum: fourier.NewFFT(filterFrame).Coefficients(nil, taps)}
+	for i := range filter.spectrum {
+		filter.spectrum[i] /= filterFrame // which the transform back multiplies by
+	}
+	return filter
 }
 
 // wires is a passive run at work on both sides.
@@ -213,9 +218,9 @@ func (c *convolver) by(f *filter, n int) []float64 {
 	}
 	c.product = resized(c.product)
 	for i, x := range c.bins {
-		c.product[i] = x * f.spectrum[i] / filterFrame
+		c.product[i] = x * f.spectrum[i]
 	}
-	c.out = append(c.out[:0], make([]float64, filterFrame)...)
+	c.out = slices.Grow(c.out[:0], filterFrame)[:filterFrame]
 	return c.fft.Sequence(c.out, c.product)[filterTaps-1 : filterTaps-1+n]
 }
 

@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs'
+import { resolve } from 'node:path'
 import AxeBuilder from '@axe-core/playwright'
 import { expect, goTo, test } from '../envex.ts'
 
@@ -67,8 +69,13 @@ test('the map is walked by keyboard, read as a table, and a combination made a s
   await expect(crunch).toHaveCount(1, patient)
 })
 
-test('a knob is turned as offered, and the sound comes in', async ({ page, demo }) => {
-  await page.goto(`${demo.url}/balance`)
+test('a knob is turned as offered, and the sound comes in', async ({ page, blank }) => {
+  const taken = await page.request.post(`${blank.url}/api/import`, {
+    data: readFileSync(resolve(import.meta.dirname, '../../demo/testdata/small.envex.json'), 'utf8'),
+    headers: { 'Content-Type': 'application/json' },
+  })
+  expect(taken.ok(), await taken.text()).toBe(true)
+  await page.goto(`${blank.url}/balance`)
   const findings = page.getByRole('complementary', { name: 'Findings' })
   const turn = findings.getByRole('button', { name: /^Turn Amber level/ })
   await expect(turn).toBeVisible(patient)
@@ -136,8 +143,8 @@ test('two orders are metered and heard in Order', async ({ page, demo }) => {
   await expect(page.getByRole('button', { name: 'B: the other order' })).toBeEnabled(patient)
 })
 
-test('Balance has nothing axe finds, in both themes', async ({ page, demo }) => {
-  await page.goto(`${demo.url}/balance`)
+test('Balance has nothing axe finds, in both themes', async ({ page, still }) => {
+  await page.goto(`${still.url}/balance`)
   await expect(page.getByRole('group', { name: 'Combinations by dirt and loudness' })).toBeVisible(patient)
   await expect(page.getByRole('table', { name: 'Sounds metered' })).toBeVisible(patient)
   for (const theme of ['Bench theme', 'Stage theme']) {
