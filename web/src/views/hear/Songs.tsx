@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react'
+import { startTransition, useEffect, useRef, useState } from 'react'
 import { useLocation } from 'react-router'
 import styled from 'styled-components'
 import { freshId } from '../../api/client'
@@ -26,11 +26,11 @@ export function Songs() {
   const { search } = useLocation()
   const songs = values(plan, 'songs')
   const [chosen, choose] = useState<string | undefined>()
-  // Walking the night takes the sheet along; a set that changes under the cursor does not.
+  // Walking the night takes the sheet along, once the cursor has moved; a set that changes under the cursor does not.
   const here = useRef(section?.song_id)
   here.current = section?.song_id
   // biome-ignore lint/correctness/useExhaustiveDependencies: it is the cursor that is followed
-  useEffect(() => choose(here.current), [cursor])
+  useEffect(() => startTransition(() => choose(here.current)), [cursor])
   const song = songs.find((s) => s.id === chosen) ?? songs[0]
   const add = async () => {
     const made: Song = {
