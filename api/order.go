@@ -44,7 +44,7 @@ func (s *Server) driven(ctx context.Context, in orderInput) (*plan.Plan, path.Dr
 	if err != nil {
 		return nil, nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
 	}
-	driven, err := signal.Driven(ctx, there, in.Rig)
+	driven, err := signal.Driven(ctx, there, in.Rig, s.kept)
 	if err != nil {
 		return nil, nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
 	}
@@ -95,7 +95,7 @@ func (s *Server) orderRoutes(api huma.API) {
 			if err != nil {
 				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
 			}
-			driven, err := signal.Driven(ctx, there, in.Rig)
+			driven, err := signal.Driven(ctx, there, in.Rig, s.kept)
 			if err != nil {
 				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
 			}

@@ -39,9 +39,9 @@ func (s *Server) proposeRoutes(api huma.API) {
 			return p, nil
 		},
 		run: func(ctx context.Context, p *plan.Plan, in proposeInput, report func(float64)) (*propose.Proposal, error) {
-			return propose.For(
-				ctx, p, in.Rig, propose.Options{Sounds: in.Sounds, SetList: in.SetList, Destination: in.At, Progress: report},
-			)
+			return propose.For(ctx, p, in.Rig, propose.Options{
+				Sounds: in.Sounds, SetList: in.SetList, Destination: in.At, Progress: report, Kept: s.kept,
+			})
 		},
 	})
 }

@@ -21,6 +21,7 @@ import (
 	"envex/access"
 	"envex/core/exchange"
 	"envex/core/plan"
+	"envex/core/signal"
 	"envex/core/wav"
 	"envex/store"
 )
@@ -39,6 +40,7 @@ type Server struct {
 	log      *slog.Logger
 	work     *workshop
 	clips    *clips
+	kept     *signal.Kept
 	ctx      context.Context // ends when the server is to stop
 	arriving *turns          // for bodies that are large
 	reading  *turns
@@ -69,7 +71,7 @@ type Options struct {
 func New(o Options) http.Handler {
 	s := &Server{
 		store: o.Store, newID: o.NewID, demo: o.Demo, web: o.Web, log: o.Log, work: newWorkshop(o.Context),
-		clips: newClips(o.Scratch), ctx: o.Context, access: o.Access, network: o.Network, rescue: o.Rescue,
+		clips: newClips(o.Scratch), kept: signal.NewKept(), ctx: o.Context, access: o.Access, network: o.Network, rescue: o.Rescue,
 		arriving: newTurns(arriveAtOnce), reading: newTurns(readAtOnce), epoch: string(o.NewID()),
 	}
 	gin.SetMode(gin.ReleaseMode)

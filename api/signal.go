@@ -153,7 +153,7 @@ func meteredAt[In waits, T any](
 			if err != nil {
 				return nil, err
 			}
-			return run(ctx, p, in, signal.Options{Dry: dry, Progress: report})
+			return run(ctx, p, in, signal.Options{Dry: dry, Progress: report, Kept: s.kept})
 		},
 	}
 	serve(s, api, j)
@@ -337,7 +337,7 @@ func (s *Server) listen(ctx context.Context, p *plan.Plan, in listenInput, o sig
 	var err error
 	switch {
 	case in.Position > 0:
-		heard, err = s.listenToChange(ctx, p, in)
+		heard, err = s.listenToChange(ctx, p, in, o)
 	default:
 		switch {
 		case in.With != "":
@@ -393,7 +393,9 @@ func proposedTakes(p *plan.Plan, rig plan.ID, proposed signal.Take) []signal.Tak
 }
 
 // listenToChange renders the change into a section with the presses of the show, at their times.
-func (s *Server) listenToChange(ctx context.Context, p *plan.Plan, in listenInput) ([]signal.Heard, error) {
+func (s *Server) listenToChange(
+	ctx context.Context, p *plan.Plan, in listenInput, o signal.Options,
+) ([]signal.Heard, error) {
 	report, err := reach.Compute(p, in.Rig, in.SetList)
 	if err != nil {
 		return nil, err
@@ -410,7 +412,9 @@ func (s *Server) listenToChange(ctx context.Context, p *plan.Plan, in listenInpu
 	for _, b := range c.Moves {
 		presses = append(presses, signal.Press{At: b.AtS, Values: b.Values})
 	}
-	return signal.Change(ctx, p, in.Rig, take(from, c.From.Name), take(to, c.To.Name), presses, 2, 3)
+	return signal.Change(ctx, p, in.Rig, signal.Transition{
+		From: take(from, c.From.Name), To: take(to, c.To.Name), Presses: presses, Before: 2, After: 3,
+	}, o)
 }
 
 // tempoOf is the tempo of a section.

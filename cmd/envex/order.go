@@ -27,7 +27,7 @@ func orderCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			driven, err := signal.Driven(cmd.Context(), there, r.ID)
+			driven, err := signal.Driven(cmd.Context(), there, r.ID, nil)
 			if err != nil {
 				return err
 			}

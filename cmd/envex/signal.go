@@ -330,11 +330,12 @@ func balanceCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			gains, err := signal.MapGain(cmd.Context(), there, r.ID, signal.Options{})
+			o := signal.Options{Kept: signal.NewKept()}
+			gains, err := signal.MapGain(cmd.Context(), there, r.ID, o)
 			if err != nil {
 				return err
 			}
-			ladder, err := signal.Level(cmd.Context(), there, r.ID, l.ID, signal.Options{})
+			ladder, err := signal.Level(cmd.Context(), there, r.ID, l.ID, o)
 			if err != nil {
 				return err
 			}
@@ -374,13 +375,14 @@ func tuneCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			found, err := signal.Tune(cmd.Context(), p, r.ID, d.ID, s.ID, signal.Options{})
+			o := signal.Options{Kept: signal.NewKept()}
+			found, err := signal.Tune(cmd.Context(), p, r.ID, d.ID, s.ID, o)
 			if err != nil {
 				return err
 			}
 			boost := &signal.BoostMove{}
 			if !found.Met {
-				if boost, err = signal.MoveBoost(cmd.Context(), p, r.ID, d.ID, s.ID, signal.Options{}); err != nil {
+				if boost, err = signal.MoveBoost(cmd.Context(), p, r.ID, d.ID, s.ID, o); err != nil {
 					return err
 				}
 			}

@@ -52,6 +52,7 @@ type Options struct {
 	Destination plan.ID
 	NewID       func() plan.ID // of recipes
 	Progress    func(share float64)
+	Kept        *signal.Kept // as in [signal.Options]
 }
 
 // mostWays is how many ways of a sound are given.
@@ -79,7 +80,7 @@ func For(ctx context.Context, p *plan.Plan, rig plan.ID, o Options) (*Proposal, 
 	}
 	out := &Proposal{Rig: rig, SetList: o.SetList, Sounds: []Sound{}, Taken: *r}
 	list := wanted(p, r, o.Sounds)
-	search := signal.NewSearch(signal.Options{})
+	search := signal.NewSearch(signal.Options{Kept: o.Kept})
 	for i, s := range list {
 		there, err := here.At(rig, o.Destination)
 		if err != nil {

@@ -10,7 +10,7 @@ import (
 // where none has, that sound, or the rig's first, with them turned on. It fails when the rig is not there, has
 // no recipe, or has not got a stop.
 func About(p *plan.Plan, rig plan.ID, stops []plan.Key, prefer plan.ID) (Take, error) {
-	r, err := newRendering(p, rig)
+	r, err := newRendering(p, rig, nil)
 	if err != nil {
 		return Take{}, err
 	}

@@ -126,7 +126,7 @@ func twelve(fine bool) inOrder {
 }
 
 func BenchmarkTwelveBlocks(b *testing.B) {
-	x := reference()
+	x := reference(NewKept())
 	for name, fine := range map[string]bool{"figures": false, "listening": true} {
 		b.Run(name, func(b *testing.B) {
 			for b.Loop() {

@@ -67,7 +67,7 @@ type BoostMove struct {
 // the rig stands when that is "". It fails when rig, destination, sound or recipe are not there, and with the
 // context's error when that is cancelled.
 func MoveBoost(ctx context.Context, p *plan.Plan, rig, destination, sound plan.ID, o Options) (*BoostMove, error) {
-	r, sounds, at, err := recipeOf(p, rig, destination, sound)
+	r, sounds, at, err := recipeOf(p, rig, destination, sound, o.Kept)
 	if err != nil {
 		return nil, err
 	}
@@ -116,12 +116,14 @@ func (r *rendering) boostOf(m made) plan.Key {
 }
 
 // recipeOf is a rig at a destination, its recipes, and which of them makes a sound.
-func recipeOf(p *plan.Plan, rig, destination, sound plan.ID) (*rendering, []made, int, error) {
+func recipeOf(
+	p *plan.Plan, rig, destination, sound plan.ID, kept *Kept,
+) (*rendering, []made, int, error) {
 	there, err := p.At(rig, destination)
 	if err != nil {
 		return nil, nil, 0, fmt.Errorf("signal: %w", err)
 	}
-	r, err := newRendering(there, rig)
+	r, err := newRendering(there, rig, kept)
 	if err != nil {
 		return nil, nil, 0, err
 	}

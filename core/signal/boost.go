@@ -48,7 +48,7 @@ type BoostDoes struct {
 // when the rig or the block is not there, when no sound uses it, and with the context's error when
 // that is cancelled.
 func PlaceBoost(ctx context.Context, p *plan.Plan, rig plan.ID, block plan.Key, o Options) (*Placement, error) {
-	r, err := newRendering(p, rig)
+	r, err := newRendering(p, rig, o.Kept)
 	if err != nil {
 		return nil, err
 	}

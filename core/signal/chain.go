@@ -58,9 +58,10 @@ type rendering struct {
 	path    []plan.Node
 	wired   *electric.Wired
 	assumed []string
+	kept    *Kept
 }
 
-func newRendering(p *plan.Plan, rig plan.ID) (*rendering, error) {
+func newRendering(p *plan.Plan, rig plan.ID, kept *Kept) (*rendering, error) {
 	r, err := p.RigByID(rig)
 	if err != nil {
 		return nil, fmt.Errorf("signal: %w", err)
@@ -69,7 +70,7 @@ func newRendering(p *plan.Plan, rig plan.ID) (*rendering, error) {
 	if err != nil {
 		return nil, fmt.Errorf("signal: %w", err)
 	}
-	return &rendering{plan: p, rig: r, path: p.FromTheGuitar(r.Path), wired: wired}, nil
+	return &rendering{plan: p, rig: r, path: p.FromTheGuitar(r.Path), wired: wired, kept: kept.orNew()}, nil
 }
 
 // on is the rig with its stops in another order.
@@ -78,7 +79,7 @@ func (r *rendering) on(path []plan.Node) (*rendering, error) {
 	rig.Path = path
 	p := *r.plan
 	p.Put(rig)
-	return newRendering(&p, rig.ID)
+	return newRendering(&p, rig.ID, r.kept)
 }
 
 // setFor is how a recipe sets the rig, at a tempo for what follows it.
@@ -149,7 +150,7 @@ func (b *building) nextRun(before plan.Key) (link, bool) {
 	x := b.circuit.Runs[i]
 	b.circuit.Runs = slices.Delete(b.circuit.Runs, i, i+1)
 	key := plan.Key("wires to " + string(x.To) + " before " + string(before))
-	return link{stage: &stage{key: key, on: true, run: passiveOf(x, source{b.circuit.Source})}}, true
+	return link{stage: &stage{key: key, on: true, run: b.passiveOf(x, b.sourceOf(b.circuit.Source))}}, true
 }
 
 // divided is a split: what divides the signal, its lanes, and what joins them.

@@ -34,7 +34,9 @@ func TestEveryChangeBeginsAsOneSoundAndEndsAsTheOther(t *testing.T) {
 		return song.Tempo
 	}
 	change := func(from, to signal.Take, presses []signal.Press, before, after float64) signal.Heard {
-		h, err := signal.Change(context.Background(), p, "long", from, to, presses, before, after)
+		h, err := signal.Change(
+			context.Background(), p, "long", signal.Transition{From: from, To: to, Presses: presses, Before: before, After: after}, signal.Options{},
+		)
 		require.NoError(t, err)
 		return h[0]
 	}
@@ -86,8 +88,12 @@ func TestNoCutIsASteeperStepThanTheSignalsOwn(t *testing.T) {
 				}
 			}
 			h, err := signal.Change(
-				context.Background(), p, "long", signal.Take{Sound: pair[0]}, signal.Take{Sound: pair[1]},
-				[]signal.Press{{At: 0.05, Values: nil}}, 1.13, 1.5,
+				context.Background(), p, "long",
+				signal.Transition{
+					From: signal.Take{Sound: pair[0]}, To: signal.Take{Sound: pair[1]},
+					Presses: []signal.Press{{At: 0.05, Values: nil}}, Before: 1.13, After: 1.5,
+				},
+				signal.Options{},
 			)
 			require.NoError(t, err)
 			at := int(1.18 * signal.Rate)
@@ -121,7 +127,9 @@ func TestAMinuteIsRenderedInLittleMemory(t *testing.T) {
 func TestTheGuitarMovesWithTheLastPressAndMakesNoStep(t *testing.T) {
 	p := night(t)
 	home, lead := signal.Take{Name: "a", Sound: "home"}, signal.Take{Name: "b", Sound: "home", Over: nil}
-	same, err := signal.Change(context.Background(), p, "bare", home, lead, nil, 1, 1)
+	same, err := signal.Change(
+		context.Background(), p, "bare", signal.Transition{From: home, To: lead, Presses: nil, Before: 1, After: 1}, signal.Options{},
+	)
 	require.NoError(t, err)
 	most := 0.0
 	for i := signal.Rate - 100; i < signal.Rate+1000; i++ {

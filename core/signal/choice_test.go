@@ -92,7 +92,7 @@ func TestALaneThatIsNotChosenIsNotThere(t *testing.T) {
 		assert.InDelta(t, before["piezo"].Loudness+6.02, after["piezo"].Loudness, 0.1)
 	})
 	t.Run("a gain map tells them apart too", func(t *testing.T) {
-		r, err := newRendering(p, "rig")
+		r, err := newRendering(p, "rig", nil)
 		require.NoError(t, err)
 		var settings []Setting
 		for _, m := range r.recipes() {

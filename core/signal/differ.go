@@ -32,7 +32,7 @@ type SoundDiffers struct {
 func Differ(
 	ctx context.Context, p *plan.Plan, rig plan.ID, other []plan.Node, stops []plan.Key, o Options,
 ) (*Difference, error) {
-	r, err := newRendering(p, rig)
+	r, err := newRendering(p, rig, o.Kept)
 	if err != nil {
 		return nil, err
 	}

@@ -6,8 +6,6 @@ import (
 	"math"
 	"strings"
 
-	lru "github.com/hashicorp/golang-lru/v2"
-
 	"envex/core/path"
 	"envex/core/plan"
 )
@@ -19,17 +17,13 @@ const (
 	leadDirt  = 40.0
 )
 
-// heldDirt remembers the dirt of preamps as they were set: the tones take longer than an order, and
-// moving a stop changes none of them.
-var heldDirt, _ = lru.New[string, float64](256) // it fails on a size of 0 only
-
 // Driven is how much dirt the recipes take from every preamp of a rig, 0 to 1, for the weights of
 // the order. The multitone is played through the preamp alone, with the guitar's volume full, as each
 // recipe sets it, or as the rig stands where there is none; the dirtiest counts, in steps of 0.05.
 // What pedals ahead push it to is not counted: they have weights of their own. It fails when there
 // is no such rig, and ends early with the context's error.
-func Driven(ctx context.Context, p *plan.Plan, rig plan.ID) (path.Driven, error) {
-	r, err := newRendering(p, rig)
+func Driven(ctx context.Context, p *plan.Plan, rig plan.ID, kept *Kept) (path.Driven, error) {
+	r, err := newRendering(p, rig, kept)
 	if err != nil {
 		return nil, err
 	}
@@ -56,7 +50,7 @@ func Driven(ctx context.Context, p *plan.Plan, rig plan.ID) (path.Driven, error)
 			if err := ctx.Err(); err != nil {
 				return nil, fmt.Errorf("signal: %w", err)
 			}
-			most = math.Max(most, dirtAlone(settings{gear: g, block: b, at: s.At}))
+			most = math.Max(most, r.kept.dirtAlone(settings{gear: g, block: b, at: s.At}))
 		}
 		share := (most - cleanDirt) / (leadDirt - cleanDirt)
 		driven[key] = math.Round(20*math.Min(1, math.Max(0, share))) / 20
@@ -65,7 +59,7 @@ func Driven(ctx context.Context, p *plan.Plan, rig plan.ID) (path.Driven, error)
 }
 
 // dirtAlone is what a block makes of the multitone with nothing before or after it.
-func dirtAlone(s settings) float64 {
+func (k *Kept) dirtAlone(s settings) float64 {
 	var name strings.Builder
 	fmt.Fprintf(&name, "%q %q %+v", s.gear.ID, s.block.Model, s.block.ModelAt)
 	for _, v := range s.gear.Variables() {
@@ -75,7 +69,7 @@ func dirtAlone(s settings) float64 {
 			fmt.Fprint(&name, low, high, v.Control.Unit)
 		}
 	}
-	if held, ok := heldDirt.Get(name.String()); ok {
+	if held, ok := k.dirt.Get(name.String()); ok {
 		return held
 	}
 	x, _ := multitone()
@@ -84,6 +78,6 @@ func dirtAlone(s settings) float64 {
 		return 0
 	}
 	made := dirtOf(model.run(wave{l: append(append(make([]float64, 0, 2*tonePeriod), x...), x...)}))
-	heldDirt.Add(name.String(), made)
+	k.dirt.Add(name.String(), made)
 	return made
 }

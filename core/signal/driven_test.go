@@ -21,7 +21,7 @@ func TestHowMuchDirtRecipesTakeFromAPreamp(t *testing.T) {
 	before := -1.0
 	for _, gain := range []float64{0, 2, 4, 5.5, 7, 8.5, 10} {
 		r.Base[pier+"/gain"] = plan.Number(gain)
-		driven, err := signal.Driven(context.Background(), p, "long")
+		driven, err := signal.Driven(context.Background(), p, "long", signal.NewKept())
 		require.NoError(t, err)
 		require.Contains(t, driven, pier)
 		assert.GreaterOrEqual(t, driven[pier], before, "gain %g", gain)
@@ -37,20 +37,20 @@ func TestHowMuchDirtRecipesTakeFromAPreamp(t *testing.T) {
 		r.Recipes[i].Values = map[plan.Key]plan.Value{pier + "/gain": plan.Number(0)}
 	}
 	r.Recipes[3].Values = map[plan.Key]plan.Value{pier + "/gain": plan.Number(9)}
-	driven, err := signal.Driven(context.Background(), p, "long")
+	driven, err := signal.Driven(context.Background(), p, "long", signal.NewKept())
 	require.NoError(t, err)
 	assert.Greater(t, driven[pier], 0.6, "the dirtiest recipe counts")
 	r.Recipes = append(r.Recipes[:0:0], one)
 	r.Recipes[0].Values = map[plan.Key]plan.Value{pier + "/gain": plan.Number(0)}
-	driven, err = signal.Driven(context.Background(), p, "long")
+	driven, err = signal.Driven(context.Background(), p, "long", signal.NewKept())
 	require.NoError(t, err)
 	assert.Zero(t, driven[pier], "not the base")
 
-	_, err = signal.Driven(context.Background(), p, "nope")
+	_, err = signal.Driven(context.Background(), p, "nope", signal.NewKept())
 	assert.ErrorContains(t, err, `no rig "nope"`)
 	cancelled, cancel := context.WithCancel(context.Background())
 	cancel()
-	_, err = signal.Driven(cancelled, p, "long")
+	_, err = signal.Driven(cancelled, p, "long", nil)
 	assert.ErrorIs(t, err, context.Canceled)
 }
 

@@ -84,7 +84,7 @@ type gainBlock struct {
 // sounds set the guitar. It fails when the rig is not there or makes no sound, and with the
 // context's error when that is cancelled.
 func MapGain(ctx context.Context, p *plan.Plan, rig plan.ID, o Options) (*GainMap, error) {
-	r, err := newRendering(p, rig)
+	r, err := newRendering(p, rig, o.Kept)
 	if err != nil {
 		return nil, err
 	}

@@ -49,7 +49,7 @@ const maxTunings = 5
 // rendered for every sound of the rig, since base settings are shared. It fails when rig, destination, sound or
 // recipe are not there, and with the context's error when that is cancelled.
 func Tune(ctx context.Context, p *plan.Plan, rig, destination, sound plan.ID, o Options) (*Tuning, error) {
-	r, sounds, at, err := recipeOf(p, rig, destination, sound)
+	r, sounds, at, err := recipeOf(p, rig, destination, sound, o.Kept)
 	if err != nil {
 		return nil, err
 	}

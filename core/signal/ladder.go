@@ -67,7 +67,7 @@ func Level(ctx context.Context, p *plan.Plan, rig, setList plan.ID, o Options) (
 	if err != nil {
 		return nil, fmt.Errorf("signal: %w", err)
 	}
-	r, err := newRendering(p, rig)
+	r, err := newRendering(p, rig, o.Kept)
 	if err != nil {
 		return nil, err
 	}

@@ -40,7 +40,7 @@ const ceiling = -1.0
 // under -1 dBTP, so that a comparison stays honest. It fails when something named is not there, and
 // with the context's error when that is cancelled.
 func Listen(ctx context.Context, p *plan.Plan, rig plan.ID, takes []Take, matched bool, o Options) ([]Heard, error) {
-	r, err := newRendering(p, rig)
+	r, err := newRendering(p, rig, o.Kept)
 	if err != nil {
 		return nil, err
 	}
@@ -214,17 +214,23 @@ type Press struct {
 	Values map[plan.Key]plan.Value
 }
 
-// Change renders a change between two sounds as it is played: so many seconds of the first, the
-// presses at their times with what is heard in between, then the second. The guitar's own controls move with
-// the last press. Delays and reverbs that ring on keep ringing where they have trails and are cut where they
-// have none. It fails as [Listen] does.
-func Change(
-	ctx context.Context, p *plan.Plan, rig plan.ID, from, to Take, presses []Press, before, after float64,
-) ([]Heard, error) {
-	r, err := newRendering(p, rig)
+// Transition is a change between two sounds as it is played: so many seconds of the first, the presses at their times with
+// what is heard in between, then the second.
+type Transition struct {
+	From, To Take
+	Presses  []Press
+	Before   float64
+	After    float64
+}
+
+// Change renders a change. The guitar's own controls move with the last press. Delays and reverbs that ring on keep ringing
+// where they have trails and are cut where they have none. It fails as [Listen] does.
+func Change(ctx context.Context, p *plan.Plan, rig plan.ID, x Transition, o Options) ([]Heard, error) {
+	r, err := newRendering(p, rig, o.Kept)
 	if err != nil {
 		return nil, err
 	}
+	from, to, presses, before, after := x.From, x.To, x.Presses, x.Before, x.After
 	a, err := r.madeBy(from.Sound, from.Recipe, from.Tempo)
 	if err != nil {
 		return nil, fmt.Errorf("signal: %w", err)

@@ -51,9 +51,13 @@ func TestAChangeIsHeardAsItIsPlayed(t *testing.T) {
 		{At: 0.4, Values: map[plan.Key]plan.Value{"nudge/fx/on": plan.On(false), "amber/fx/on": plan.On(false)}},
 		{At: 0.8, Values: map[plan.Key]plan.Value{"echo/fx/on": plan.On(false)}},
 	}
-	h, err := signal.Change(context.Background(), p, "long", from, to, late, 1, 1)
+	h, err := signal.Change(
+		context.Background(), p, "long", signal.Transition{From: from, To: to, Presses: late, Before: 1, After: 1}, signal.Options{},
+	)
 	require.NoError(t, err)
-	at, err := signal.Change(context.Background(), p, "long", from, to, nil, 1, 1.8)
+	at, err := signal.Change(
+		context.Background(), p, "long", signal.Transition{From: from, To: to, Presses: nil, Before: 1, After: 1.8}, signal.Options{},
+	)
 	require.NoError(t, err)
 	require.Len(t, h[0].L, len(at[0].L))
 	assert.Equal(t, h[0].L[:40000], at[0].L[:40000], "the same until the change begins")
@@ -63,7 +67,9 @@ func TestAChangeIsHeardAsItIsPlayed(t *testing.T) {
 	r, _ := p.FindRig("long")
 	g, _ := p.FindGear("echo")
 	g.Blocks[0].Trails = false
-	cut, err := signal.Change(context.Background(), p, "long", from, to, nil, 1, 1.8)
+	cut, err := signal.Change(
+		context.Background(), p, "long", signal.Transition{From: from, To: to, Presses: nil, Before: 1, After: 1.8}, signal.Options{},
+	)
 	require.NoError(t, err)
 	assert.NotEqual(t, at[0].L[49000:60000], cut[0].L[49000:60000])
 	_ = r

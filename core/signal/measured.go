@@ -15,7 +15,7 @@ func (r *rendering) trims(l line, s Setting) {
 	l.each(func(x *stage) {
 		for i := range r.rig.Levels {
 			if level := &r.rig.Levels[i]; level.Block == x.key {
-				x.trim = level.OnOver - modelledOnOver(x.set.gear, x.set.block, func(key plan.Key) plan.Value {
+				x.trim = level.OnOver - r.modelledOnOver(x.set.gear, x.set.block, func(key plan.Key) plan.Value {
 					if v, ok := level.At[key]; ok {
 						return v
 					}
@@ -27,8 +27,8 @@ func (r *rendering) trims(l line, s Setting) {
 }
 
 // modelledOnOver is how much louder a block's model is on than off, in LU, fed the reference phrase.
-func modelledOnOver(g *plan.Gear, b *plan.Block, at func(plan.Key) plan.Value) float64 {
-	dry := reference()
+func (r *rendering) modelledOnOver(g *plan.Gear, b *plan.Block, at func(plan.Key) plan.Value) float64 {
+	dry := reference(r.kept)
 	on := mask(dry)
 	model, _ := settings{gear: g, block: b, at: at}.model(false)
 	if model == nil {

@@ -15,7 +15,7 @@ import (
 
 // metered is what a row of units does to the reference phrase and tones, some dB up or down.
 func metered(build func() unit, db float64) (loudness, dirt, squash float64) {
-	dry := reference()
+	dry := reference(NewKept())
 	on := mask(dry)
 	at := func(d float64) float64 { return maskedLoudness(build().run(wave{l: scaledBy(dry, d)}), on) }
 	tones, _ := multitone()
@@ -107,7 +107,7 @@ func TestSweepsAreMonotoneWhereTheorySaysSo(t *testing.T) {
 		},
 		"fuzz": func(d, l float64) unit { return shaped(false, func(r float64) shaper { return newFuzz(d, l, r) }) },
 	}
-	dry := reference()[3*Rate : 5*Rate]
+	dry := reference(NewKept())[3*Rate : 5*Rate]
 	on := mask(dry)
 	loudnessOf := func(u unit, db float64) float64 { return maskedLoudness(u.run(wave{l: scaledBy(dry, db)}), on) }
 	for name, build := range drives {
@@ -300,7 +300,7 @@ func TestNothingThatIsNoNumberLeavesABlock(t *testing.T) {
 }
 
 func TestOversamplingChangesFiguresByLittle(t *testing.T) {
-	dry := reference()
+	dry := reference(NewKept())
 	on := mask(dry)
 	tones, _ := multitone()
 	x := append(append([]float64(nil), tones...), tones...)
@@ -363,7 +363,7 @@ func phraseOf(t *testing.T, pickups ...plan.Pickup) []float64 {
 		},
 	}
 	p := &plan.Plan{Gear: []plan.Gear{guitar}, Rigs: []plan.Rig{{ID: "rig", Guitars: []plan.ID{"guitar"}}}}
-	r, err := newRendering(p, "rig")
+	r, err := newRendering(p, "rig", nil)
 	require.NoError(t, err)
 	return r.source(r.setFor(nil, nil, plan.Tempo{})).phrase()
 }

@@ -22,7 +22,7 @@ type Laid struct {
 // Overlaid meters what settings laid over sounds do to each, with time, modulation and pitch bypassed as in the
 // targets. It fails when a sound or a recipe is not there, and with the context's error when that is cancelled.
 func Overlaid(ctx context.Context, p *plan.Plan, rig plan.ID, laid []Laid, o Options) ([]Changed, error) {
-	r, err := newRendering(p, rig)
+	r, err := newRendering(p, rig, o.Kept)
 	if err != nil {
 		return nil, err
 	}

@@ -52,13 +52,14 @@ type Check struct {
 type Options struct {
 	Dry      []float64 // a recording to play instead of the phrase, in volts at 48 kHz
 	Progress func(share float64)
+	Kept     *Kept     // what earlier questions left; nil where nothing is kept
 	Only     []plan.ID // for [Measure]: these sounds; all when empty
 }
 
 // Measure meters every sound of a rig as it stands in the plan, or those that are asked for, and checks it against its targets.
 // It fails when the rig is not there, and with the context's error when that is cancelled.
 func Measure(ctx context.Context, p *plan.Plan, rig plan.ID, o Options) (*Report, error) {
-	r, err := newRendering(p, rig)
+	r, err := newRendering(p, rig, o.Kept)
 	if err != nil {
 		return nil, err
 	}
@@ -134,7 +135,7 @@ func (r *rendering) recipes() []made {
 
 // branch is a rendering of the same rig for another goroutine.
 func (r *rendering) branch() *rendering {
-	return &rendering{plan: r.plan, rig: r.rig, path: r.path, wired: r.wired}
+	return &rendering{plan: r.plan, rig: r.rig, path: r.path, wired: r.wired, kept: r.kept}
 }
 
 // tempoOf is that of the first song which uses a sound, 120 where none does.

@@ -24,15 +24,38 @@ func night(t require.TestingT) *plan.Plan {
 	return p
 }
 
+// kept is shared by tests of other things: what it changes is tried by TestWhatIsKeptChangesNoFigure.
+var kept = signal.NewKept()
+
 func measure(t *testing.T, p *plan.Plan, rig plan.ID, only ...plan.ID) map[plan.ID]signal.Sound {
 	t.Helper()
-	r, err := signal.Measure(context.Background(), p, rig, signal.Options{Only: only})
+	r, err := signal.Measure(context.Background(), p, rig, signal.Options{Only: only, Kept: kept})
 	require.NoError(t, err)
 	out := map[plan.ID]signal.Sound{}
 	for _, s := range r.Sounds {
 		out[s.Sound] = s
 	}
 	return out
+}
+
+// What an earlier question left, of this rig or another, is the same as what is worked out anew, however little is kept.
+func TestWhatIsKeptChangesNoFigure(t *testing.T) {
+	own := signal.NewKept()
+	for _, ask := range [][2]plan.ID{{"long", "crunch"}, {"bare", "crunch"}, {"long", "crunch"}} {
+		p := night(t)
+		r, err := signal.Measure(
+			context.Background(), p, ask[0], signal.Options{Only: []plan.ID{ask[1]}, Kept: own},
+		)
+		require.NoError(t, err)
+		anew, err := signal.Measure(context.Background(), p, ask[0], signal.Options{Only: []plan.ID{ask[1]}})
+		require.NoError(t, err)
+		assert.Equal(t, anew, r)
+		kept, err := signal.Driven(context.Background(), p, ask[0], own)
+		require.NoError(t, err)
+		driven, err := signal.Driven(context.Background(), p, ask[0], nil)
+		require.NoError(t, err)
+		assert.Equal(t, driven, kept)
+	}
 }
 
 // golden are figures of the demo as they were, to be met within the tolerances of the meter.

@@ -6,24 +6,21 @@ import (
 	"math/cmplx"
 	"strings"
 
-	lru "github.com/hashicorp/golang-lru/v2"
-
 	"envex/core/electric"
 	"envex/core/plan"
 )
 
 // source is what a guitar gives: the pickups that sound, on full into the run of cable that everything
 // is compared with. What its knobs and the rig's own cables make of that is the first run's matter.
-type source struct{ electric.Source }
-
-// heldPhrases remembers the phrase by the sources that were asked for last: each takes as long as a few
-// blocks of a chain.
-var heldPhrases, _ = lru.New[string, []float64](16) // it fails on a size of 0 only
+type source struct {
+	electric.Source
+	kept *Kept
+}
 
 // phrase is the test phrase as the pickups give it, in volts: each reads the strings at its own place,
 // is as loud by itself as its output says, and has its own share of what they give together.
 func (s source) phrase() []float64 {
-	if known, ok := heldPhrases.Get(s.Name()); ok {
+	if known, ok := s.kept.phrases.Get(s.Name()); ok {
 		return append([]float64(nil), known...)
 	}
 	var sum []float64
@@ -43,7 +40,7 @@ func (s source) phrase() []float64 {
 			sum[n] += k * v
 		}
 	}
-	heldPhrases.Add(s.Name(), sum)
+	s.kept.phrases.Add(s.Name(), sum)
 	return append([]float64(nil), sum...)
 }
 
@@ -100,9 +97,9 @@ func (s source) over(other source) float64 {
 }
 
 // reference is the phrase by the pickup that everything is compared with: a single coil in the middle.
-func reference() []float64 {
+func reference(kept *Kept) []float64 {
 	p := &plan.Plan{Rigs: []plan.Rig{{ID: "bare"}}}
-	r, err := newRendering(p, "bare")
+	r, err := newRendering(p, "bare", kept)
 	if err != nil {
 		panic(err) // the rig is there
 	}
@@ -110,7 +107,9 @@ func reference() []float64 {
 }
 
 // source is what plays in a setting.
-func (r *rendering) source(s Setting) source { return source{r.wired.Circuit(s).Source} }
+func (r *rendering) source(s Setting) source { return r.sourceOf(r.wired.Circuit(s).Source) }
+
+func (r *rendering) sourceOf(x electric.Source) source { return source{x, r.kept} }
 
 // assumptions are what is taken of a rig's circuits where nobody has said, in a setting.
 func (r *rendering) assumptions(s Setting) []string {

@@ -52,6 +52,7 @@ type Search struct {
 
 // NewSearch is a search that has metered nothing yet.
 func NewSearch(o Options) *Search {
+	o.Kept = o.Kept.orNew()
 	return &Search{o: o, metred: map[string]quick{}, homes: map[string]float64{}}
 }
 
@@ -72,7 +73,7 @@ type attempt struct {
 // What is found is rendered in full and checked against every target. The best comes first; what is not within is told as
 // the nearest there is. It fails when rig or sound are not there, and with the context's error when that is cancelled.
 func (x *Search) Ways(ctx context.Context, p *plan.Plan, rig, sound plan.ID) ([]Way, error) {
-	r, err := newRendering(p, rig)
+	r, err := newRendering(p, rig, x.o.Kept)
 	if err != nil {
 		return nil, err
 	}

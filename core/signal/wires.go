@@ -5,7 +5,6 @@ import (
 	"math/cmplx"
 	"slices"
 
-	lru "github.com/hashicorp/golang-lru/v2"
 	"gonum.org/v1/gonum/dsp/fourier"
 
 	"envex/core/electric"
@@ -28,16 +27,18 @@ type passive struct {
 	name     string
 	first    bool                     // the pickups drive it
 	response func(hz float64) float64 // size of the voltage over what enters
+	kept     *Kept
 }
 
 // passiveOf is a run. What enters the first one is what the pickups give on full through the run that
 // everything is compared with.
-func passiveOf(run electric.Run, from source) *passive {
+func (r *rendering) passiveOf(run electric.Run, from source) *passive {
 	p := &passive{
 		name: run.Name(), first: run.First, response: func(hz float64) float64 { return cmplx.Abs(run.Response(hz)) },
+		kept: r.kept,
 	}
 	if run.First {
-		k, own := 1.0, source{run.Source}
+		k, own := 1.0, r.sourceOf(run.Source)
 		if own.Name() != from.Name() {
 			k = own.over(from)
 			p.name += own.Name()
@@ -54,15 +55,12 @@ type filter struct {
 	spectrum []complex128
 }
 
-// heldFilters remembers designs by the run they are of: the same ones come again with every setting.
-var heldFilters, _ = lru.New[string, *filter](256) // it fails on a size of 0 only
-
 func (p *passive) filter() *filter {
-	if known, ok := heldFilters.Get(p.name); ok {
+	if known, ok := p.kept.filters.Get(p.name); ok {
 		return known
 	}
 	f := filterOf(p.response)
-	heldFilters.Add(p.name, f)
+	p.kept.filters.Add(p.name, f)
 	return f
 }
 
