@@ -18,6 +18,7 @@ import (
 	"time"
 	"unicode/utf8"
 
+	"envex/core/reason"
 	"envex/disk"
 )
 
@@ -61,13 +62,13 @@ type record struct {
 
 // Errors of those who are not let in.
 var (
-	ErrWrong       = errors.New("that is not right")
-	ErrNone        = errors.New("no passphrase has been set")
-	ErrShort       = fmt.Errorf("the passphrase is too short: take %d characters at least", minPassphrase)
-	ErrLong        = fmt.Errorf("the passphrase is too long: take %d characters at most", maxPassphrase)
-	ErrTooMany     = errors.New("there are as many devices as may be: forget one first")
-	ErrNoDevice    = errors.New("there is no such device")
-	ErrUnknownRole = errors.New("a device is an owner or a stand")
+	ErrWrong       = reason.Errorf("that is not right, or it has run out: look at the owner's screen again")
+	ErrNone        = reason.Errorf("no passphrase has been set")
+	ErrShort       = reason.Errorf("the passphrase is too short: take %d characters at least", minPassphrase)
+	ErrLong        = reason.Errorf("the passphrase is too long: take %d characters at most", maxPassphrase)
+	ErrTooMany     = reason.Errorf("there are as many devices as may be: forget one first")
+	ErrNoDevice    = reason.Errorf("there is no such device")
+	ErrUnknownRole = reason.Errorf("a device is an owner or a stand")
 )
 
 // Book is who may reach a plan. It is kept in a file beside the database, so that a copy of the database

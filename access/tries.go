@@ -25,6 +25,9 @@ func (e *TooManyError) Error() string {
 	return fmt.Sprintf("that was tried too often: try again in %d s", e.Seconds())
 }
 
+// Words is what a person reads of it: see [reason.Of].
+func (e *TooManyError) Words() string { return e.Error() }
+
 // Seconds is how long to wait, in whole seconds.
 func (e *TooManyError) Seconds() int { return int((e.Wait + time.Second - 1) / time.Second) }
 

@@ -16,6 +16,7 @@ import (
 
 	"envex/access"
 	"envex/core/plan"
+	"envex/core/reason"
 	"envex/lan"
 )
 
@@ -272,22 +273,16 @@ func (s *Server) letIn(
 // denied is the problem document of a device that is not let in.
 func (s *Server) denied(err error) error {
 	var many *access.TooManyError
+	problem := s.problem(err, "")
 	switch {
 	case errors.As(err, &many):
-		return huma.ErrorWithHeaders(
-			huma.Error429TooManyRequests(sentence(many.Error())), http.Header{"Retry-After": {fmt.Sprint(many.Seconds())}},
-		)
-	case errors.Is(err, access.ErrWrong):
-		return huma.Error401Unauthorized("That is not right, or it has run out: look at the owner's screen again.")
-	case errors.Is(err, access.ErrNone), errors.Is(err, access.ErrTooMany):
-		return huma.Error409Conflict(sentence(err.Error()))
-	case errors.Is(err, access.ErrNoDevice):
-		return huma.Error404NotFound(sentence(err.Error()))
+		return huma.ErrorWithHeaders(problem, http.Header{"Retry-After": {fmt.Sprint(many.Seconds())}})
 	case errors.Is(err, access.ErrShort), errors.Is(err, access.ErrLong):
+		words, _ := reason.Of(err)
 		return &huma.ErrorModel{
-			Status: http.StatusUnprocessableEntity, Title: "Not valid", Detail: sentence(err.Error()),
-			Errors: []*huma.ErrorDetail{{Location: "body.passphrase", Message: err.Error()}},
+			Status: http.StatusUnprocessableEntity, Title: "Not valid", Detail: problem.Error(),
+			Errors: []*huma.ErrorDetail{{Location: "body.passphrase", Message: words}},
 		}
 	}
-	return s.problem(err, "")
+	return problem
 }

@@ -3,7 +3,6 @@ package api_test
 import (
 	"bufio"
 	"encoding/json"
-	"errors"
 	"net/http"
 	"net/http/httptest"
 	"strings"
@@ -16,6 +15,7 @@ import (
 	"envex/access"
 	"envex/api"
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // quay is a network that is there when it is opened.
@@ -303,7 +303,7 @@ func TestAStreamEndsWhenItsDeviceIsForgotten(t *testing.T) {
 
 func TestANetworkThatCannotBeOpenedSaysWhy(t *testing.T) {
 	s := start(t)
-	s.quay.fails = errors.New("cannot listen on :8421")
+	s.quay.fails = reason.Errorf("cannot listen on :8421")
 	p := refused(t, s.send(http.MethodPut, "/api/network", map[string]any{"on": true}), http.StatusConflict)
 	assert.Equal(t, "Cannot listen on :8421.", p.Detail)
 	alone := server{

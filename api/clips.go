@@ -176,7 +176,7 @@ func (s *Server) takeRecording(c *gin.Context) {
 	}
 	taken, err := s.taken(path)
 	if err != nil {
-		refuse(c, http.StatusUnprocessableEntity, sentence(err.Error())+" Nothing was changed.")
+		s.fail(c, s.refusal(err))
 		return
 	}
 	c.JSON(http.StatusOK, taken)

@@ -8,6 +8,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"envex/access"
+	"envex/core/reason"
 )
 
 // Network is how other devices reach the server, which the owner opens and closes.
@@ -141,8 +142,11 @@ func (s *Server) putNetwork(_ context.Context, in *networkInput) (*devicesOutput
 	} else {
 		err = s.network.Close()
 	}
+	if words, ok := reason.Sentence(err); ok {
+		return nil, huma.Error409Conflict(words)
+	}
 	if err != nil {
-		return nil, huma.Error409Conflict(sentence(err.Error()))
+		return nil, s.problem(err, "")
 	}
 	return s.devices()
 }

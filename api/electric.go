@@ -42,7 +42,7 @@ func (s *Server) electricRoutes(api huma.API) {
 			}
 			report, err := electric.Solve(p, in.Rig, in.At, o)
 			if err != nil {
-				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+				return nil, s.problem(err, "")
 			}
 			return &electricOutput{Body: report}, nil
 		})
@@ -57,7 +57,7 @@ func (s *Server) electricRoutes(api huma.API) {
 			}
 			report, err := electric.FeedRig(p, in.Rig, in.At)
 			if err != nil {
-				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+				return nil, s.problem(err, "")
 			}
 			return &powerOutput{Body: report}, nil
 		})

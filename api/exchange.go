@@ -3,7 +3,6 @@ package api
 import (
 	"bytes"
 	"context"
-	"fmt"
 	"net/http"
 	"path/filepath"
 	"strings"
@@ -12,6 +11,7 @@ import (
 
 	"envex/core/exchange"
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // readPath is where files of other programs are read.
@@ -54,7 +54,7 @@ func (s *Server) exchangeRoutes(api huma.API) {
 			p, _ := s.store.Plan()
 			u, err := Read(p, s.newID, in.Name, in.RawBody)
 			if err != nil {
-				return nil, huma.Error422UnprocessableEntity(sentence(strings.TrimPrefix(err.Error(), "exchange: ")))
+				return nil, s.problem(err, "")
 			}
 			return &understoodOutput{Body: *u}, nil
 		})
@@ -116,7 +116,7 @@ func Read(p *plan.Plan, newID func() plan.ID, name string, data []byte) (*Unders
 	ending := filepath.Ext(name)
 	reader := readers[strings.ToLower(ending)]
 	if reader == nil {
-		return nil, fmt.Errorf("%q is none of .csv, .mid and .cho", ending)
+		return nil, reason.Errorf("%q is none of .csv, .mid and .cho", ending)
 	}
 	draft, err := reader(data, strings.TrimSuffix(name, ending))
 	if err != nil {
@@ -142,7 +142,7 @@ func (s *Server) exportSongs(_ context.Context, in *songsOutInput) (*exportOutpu
 		err = exchange.WriteCSV(&out, p, in.SetList)
 	}
 	if err != nil {
-		return nil, huma.Error404NotFound(sentence(strings.TrimPrefix(err.Error(), "exchange: ")))
+		return nil, s.problem(err, "")
 	}
 	name := in.SetList
 	if in.Song != "" {

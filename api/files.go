@@ -134,7 +134,7 @@ func (s *Server) exportFile(_ context.Context, in *exportInput) (*exportOutput, 
 	if in.ID != "" {
 		bundle, err := p.Bundle(plan.ID(in.ID))
 		if err != nil {
-			return nil, huma.Error404NotFound(sentence(err.Error()))
+			return nil, huma.Error404NotFound("There is nothing with that id in the plan.")
 		}
 		p, name = bundle, in.ID
 	}

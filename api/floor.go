@@ -52,11 +52,7 @@ func boarding(p *plan.Plan, in Boarding) (*plan.Plan, error) {
 	if len(missing) > 0 {
 		return nil, huma.Error404NotFound("The plan does not have it.", missing...)
 	}
-	there, err := p.At(in.Rig, in.At)
-	if err != nil {
-		return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
-	}
-	return there, nil
+	return p.At(in.Rig, in.At)
 }
 
 func (s *Server) floorRoutes(api huma.API) {
@@ -72,7 +68,7 @@ func (s *Server) floorRoutes(api huma.API) {
 			}
 			report, err := board.Judge(ctx, there, in.Rig, board.Options{SetList: in.SetList, Board: in.Board})
 			if err != nil {
-				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+				return nil, s.problem(err, "")
 			}
 			return &floorOutput{Body: report}, nil
 		})
@@ -119,7 +115,7 @@ func (s *Server) getFloorDrawing(ctx context.Context, in *drawingInput) (*fileOu
 	}
 	report, err := board.Judge(ctx, there, in.Rig, board.Options{SetList: in.SetList, Board: in.Board})
 	if err != nil {
-		return nil, refused(err)
+		return nil, s.problem(err, "")
 	}
 	out := &fileOutput{ContentType: "text/html; charset=utf-8", Policy: page.SheetPolicy + "; frame-ancestors 'self'"}
 	if in.Format == "svg" {
@@ -131,7 +127,7 @@ func (s *Server) getFloorDrawing(ctx context.Context, in *drawingInput) (*fileOu
 		out.Body, err = page.Board(there, report, page.Size(in.Paper))
 	}
 	if err != nil {
-		return nil, refused(err)
+		return nil, s.problem(err, "")
 	}
 	out.Disposition = disposition(in.Save, fmt.Sprintf("%s-board.%s", in.Rig, in.Format))
 	return out, nil

@@ -115,7 +115,7 @@ func (s *Server) keepFix(ctx context.Context, in *fixInput) (*writeOutput, error
 		}
 		rig, show, err := journal.CarryOver(p, in.Show, in.Fix)
 		if err != nil {
-			return "", nil, refused(err)
+			return "", nil, s.problem(err, "")
 		}
 		return fmt.Sprintf("Keep for %s: %s", rig.Name, show.Fixes[in.Fix].Text), []plan.Aggregate{rig, show}, nil
 	})
@@ -128,7 +128,7 @@ func (s *Server) leaveFix(ctx context.Context, in *fixInput) (*writeOutput, erro
 		}
 		show, err := journal.Leave(p, in.Show, in.Fix)
 		if err != nil {
-			return "", nil, refused(err)
+			return "", nil, s.problem(err, "")
 		}
 		return "That night alone: " + show.Fixes[in.Fix].Text, []plan.Aggregate{show}, nil
 	})
@@ -138,7 +138,7 @@ func (s *Server) freshBattery(ctx context.Context, in *batteryInput) (*writeOutp
 	return s.nightWork(ctx, in.Writing, in.Show, func(p *plan.Plan) (string, []plan.Aggregate, error) {
 		rig, show, err := journal.Freshen(p, in.Show, in.Gear)
 		if err != nil {
-			return "", nil, refused(err)
+			return "", nil, s.problem(err, "")
 		}
 		g, _ := p.FindGear(in.Gear)
 		return "Fresh battery in " + g.Name, []plan.Aggregate{rig, show}, nil

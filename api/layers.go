@@ -38,7 +38,7 @@ func (s *Server) layerRoutes(api huma.API) {
 			}
 			report, err := layers.Compute(p, in.Rig, in.At, in.SetList)
 			if err != nil {
-				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+				return nil, s.problem(err, "")
 			}
 			return &layersOutput{Body: report}, nil
 		})

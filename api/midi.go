@@ -35,7 +35,7 @@ func (s *Server) midiRoutes(api huma.API) {
 		}
 		there, err := p.At(rig, destination)
 		if err != nil {
-			return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+			return nil, s.problem(err, "")
 		}
 		return there, nil
 	}
@@ -50,7 +50,7 @@ func (s *Server) midiRoutes(api huma.API) {
 			}
 			report, err := midi.Map(p, in.Rig)
 			if err != nil {
-				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+				return nil, s.problem(err, "")
 			}
 			return &midiOutput{Body: report}, nil
 		})
@@ -64,7 +64,7 @@ func (s *Server) midiRoutes(api huma.API) {
 			}
 			m, err := midi.Play(p, in.Body.Rig, in.Body.Recalls)
 			if err != nil {
-				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+				return nil, s.problem(err, "")
 			}
 			return &monitorOutput{Body: m}, nil
 		})

@@ -42,11 +42,11 @@ func (s *Server) driven(ctx context.Context, in orderInput) (*plan.Plan, path.Dr
 	}
 	there, err := p.At(in.Rig, in.At)
 	if err != nil {
-		return nil, nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+		return nil, nil, s.problem(err, "")
 	}
 	driven, err := signal.Driven(ctx, there, in.Rig, s.kept)
 	if err != nil {
-		return nil, nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+		return nil, nil, s.problem(err, "")
 	}
 	return p, driven, nil
 }
@@ -63,7 +63,7 @@ func (s *Server) orderRoutes(api huma.API) {
 			}
 			report, err := path.JudgeDriven(ctx, p, in.Rig, in.At, driven)
 			if err != nil {
-				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+				return nil, s.problem(err, "")
 			}
 			return &orderOutput{Body: report}, nil
 		})
@@ -78,7 +78,7 @@ func (s *Server) orderRoutes(api huma.API) {
 			}
 			out := &lessonsOutput{}
 			if out.Body.Lessons, err = path.Lessons(p, in.Rig, in.At, driven); err != nil {
-				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+				return nil, s.problem(err, "")
 			}
 			return out, nil
 		})
@@ -93,15 +93,15 @@ func (s *Server) orderRoutes(api huma.API) {
 			}
 			there, err := p.At(in.Rig, in.At)
 			if err != nil {
-				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+				return nil, s.problem(err, "")
 			}
 			driven, err := signal.Driven(ctx, there, in.Rig, s.kept)
 			if err != nil {
-				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+				return nil, s.problem(err, "")
 			}
 			found, err := path.Place(ctx, p, in.Rig, in.At, in.Gear, driven)
 			if err != nil {
-				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+				return nil, s.problem(err, "")
 			}
 			return &placeOutput{Body: found}, nil
 		})
@@ -116,7 +116,7 @@ func (s *Server) orderRoutes(api huma.API) {
 			}
 			cables, err := path.DeriveCables(p, in.Rig, in.At)
 			if err != nil {
-				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+				return nil, s.problem(err, "")
 			}
 			return &cablesOutput{Body: cables}, nil
 		})

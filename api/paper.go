@@ -4,7 +4,6 @@ import (
 	"context"
 	"fmt"
 	"net/http"
-	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -125,18 +124,9 @@ func (s *Server) getSheet(_ context.Context, in *sheetInput) (*sheetOutput, erro
 	}
 	sheet, err := paper.Make(p, show.ID, paper.Kind(in.Kind))
 	if err != nil {
-		return nil, refused(err)
+		return nil, s.problem(err, "")
 	}
 	return &sheetOutput{Body: sheet}, nil
-}
-
-// refused is what cannot be computed for what the plan says, in words.
-func refused(err error) error {
-	text := err.Error()
-	for _, ahead := range []string{"page: ", "board: ", "paper: ", "reach: ", "path: ", "journal: "} {
-		text = strings.TrimPrefix(text, ahead)
-	}
-	return huma.Error422UnprocessableEntity(sentence(text))
 }
 
 func (s *Server) getSheetFile(_ context.Context, in *sheetFileInput) (*fileOutput, error) {
@@ -167,7 +157,7 @@ func (s *Server) getSheetFile(_ context.Context, in *sheetFileInput) (*fileOutpu
 		out.Body, err = asText(p, show.ID, kinds[0], in.Format)
 	}
 	if err != nil {
-		return nil, refused(err)
+		return nil, s.problem(err, "")
 	}
 	out.Disposition = disposition(
 		in.Save || in.Format == "csv" || in.Format == "md", fmt.Sprintf("%s-%s.%s", show.ID, in.Kind, in.Format),
@@ -202,7 +192,7 @@ func (s *Server) getPage(_ context.Context, in *pageInput) (*fileOutput, error) 
 	}
 	data, err := page.Gig(p, show.ID)
 	if err != nil {
-		return nil, refused(err)
+		return nil, s.problem(err, "")
 	}
 	policy, err := page.GigPolicy()
 	if err != nil {

@@ -63,7 +63,7 @@ func (s *Server) playRoutes(api huma.API) {
 			}
 			script, err := play.Read(p, in.Rig, in.At, in.SetList)
 			if err != nil {
-				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+				return nil, s.problem(err, "")
 			}
 			return &scriptOutput{Body: script}, nil
 		})
@@ -82,7 +82,7 @@ func (s *Server) playRoutes(api huma.API) {
 		func(_ context.Context, in *feetInput) (*feetOutput, error) {
 			fit, err := play.FitFeet(in.Body.Moves)
 			if err != nil {
-				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+				return nil, s.problem(err, "")
 			}
 			return &feetOutput{Body: fit}, nil
 		})
@@ -113,7 +113,7 @@ func (s *Server) judged(x Played) (*play.Result, error) {
 		p, x.Rig, x.At, x.SetList, play.Take{Entry: x.Entry, Presses: x.Presses, UntilS: x.UntilS, Hands: x.Hands},
 	)
 	if err != nil {
-		return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+		return nil, s.problem(err, "")
 	}
 	return r, nil
 }

@@ -1,12 +1,16 @@
 package api
 
 import (
+	"cmp"
 	"errors"
 	"net/http"
+	"slices"
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"envex/access"
 	"envex/core/plan"
+	"envex/core/reason"
 	"envex/store"
 )
 
@@ -19,48 +23,57 @@ type StaleProblem struct {
 	Current int     `json:"current_version"`
 }
 
-// problem puts an error into a problem document (RFC 9457). Paths of fields are given
-// under prefix, which says where in the request they stand.
-func (s *Server) problem(err error, prefix string) error {
+// kindOf is the status of an error that has a reason, and its title where it has one of its own.
+func kindOf(err error) (status int, title string) {
+	is := func(list ...error) bool {
+		return slices.ContainsFunc(list, func(x error) bool { return errors.Is(err, x) })
+	}
 	var (
 		stale    *store.StaleError
-		inUse    *store.ErrInUse
 		movedOn  *store.MovedOnError
 		invalid  *store.InvalidTurnError
-		older    *MovedError
 		readOnly *store.ReadOnlyError
-		unusable *store.UnusableError
-		problems plan.Problems
+		older    *MovedError
+		many     *access.TooManyError
+		missing  *plan.NotFoundError
+	)
+	switch {
+	case is(store.ErrReplaced, store.ErrForeign):
+		return http.StatusConflict, "Not written"
+	case errors.As(err, &readOnly):
+		return http.StatusConflict, "Can only be looked at"
+	case errors.As(err, &older):
+		return http.StatusConflict, "Worked out from an older plan"
+	case errors.As(err, &stale):
+		return http.StatusConflict, "Changed meanwhile"
+	case errors.As(err, &invalid), errors.As(err, &movedOn), is(store.ErrNothing, access.ErrNone, access.ErrTooMany):
+		return http.StatusConflict, ""
+	case is(store.ErrDiskFull):
+		return http.StatusInsufficientStorage, "Disk full"
+	case is(store.ErrOtherRequest):
+		return http.StatusUnprocessableEntity, "Key used before"
+	case errors.As(err, &missing), is(store.ErrNoCopy, store.ErrNoVersion, access.ErrNoDevice):
+		return http.StatusNotFound, ""
+	case is(access.ErrWrong):
+		return http.StatusUnauthorized, ""
+	case is(errBusy), errors.As(err, &many):
+		return http.StatusTooManyRequests, ""
+	}
+	return http.StatusUnprocessableEntity, ""
+}
+
+// problem puts an error into a problem document (RFC 9457): its reason, where it has one. Paths of fields are given under
+// prefix, which says where in the request they stand. What has no reason is logged, and nothing of it is said.
+func (s *Server) problem(err error, prefix string) error {
+	var (
 		known    huma.StatusError
+		stale    *store.StaleError
+		inUse    *store.InUseError
+		problems plan.Problems
 	)
 	switch {
 	case errors.As(err, &known):
 		return known
-	case errors.Is(err, store.ErrReplaced), errors.Is(err, store.ErrForeign):
-		return &huma.ErrorModel{Status: http.StatusConflict, Title: "Not written", Detail: sentence(err.Error())}
-	case errors.As(err, &readOnly):
-		return &huma.ErrorModel{
-			Status: http.StatusConflict, Title: "Can only be looked at", Detail: sentence(readOnly.Error()),
-		}
-	case errors.Is(err, store.ErrDiskFull):
-		return &huma.ErrorModel{
-			Status: http.StatusInsufficientStorage, Title: "Disk full", Detail: sentence(store.ErrDiskFull.Error()),
-		}
-	case errors.Is(err, store.ErrOtherRequest):
-		return &huma.ErrorModel{
-			Status: http.StatusUnprocessableEntity, Title: "Key used before", Detail: sentence(store.ErrOtherRequest.Error()),
-		}
-	case errors.As(err, &older):
-		return moved(older)
-	case errors.As(err, &invalid):
-		return huma.Error409Conflict(sentence(invalid.Error()))
-	case errors.As(err, &stale):
-		return &StaleProblem{
-			ErrorModel: huma.ErrorModel{
-				Status: http.StatusConflict, Title: "Changed meanwhile", Detail: sentence(stale.Error()),
-			},
-			ID: stale.ID, Read: stale.Read, Current: stale.Current,
-		}
 	case errors.As(err, &inUse):
 		out := &huma.ErrorModel{
 			Status: http.StatusConflict, Title: "Still in use", Detail: "It cannot be removed while it is in use.",
@@ -71,14 +84,6 @@ func (s *Server) problem(err error, prefix string) error {
 			)
 		}
 		return out
-	case errors.As(err, &movedOn):
-		return huma.Error409Conflict(sentence(movedOn.Error()))
-	case errors.As(err, &unusable):
-		return huma.Error422UnprocessableEntity(sentence(unusable.Error()))
-	case errors.Is(err, store.ErrNoCopy):
-		return huma.Error404NotFound(sentence(err.Error()))
-	case errors.Is(err, store.ErrNothing):
-		return huma.Error409Conflict(sentence(err.Error()))
 	case errors.As(err, &problems):
 		out := &huma.ErrorModel{Status: http.StatusUnprocessableEntity, Title: "Not valid", Detail: "Nothing was changed."}
 		for _, p := range problems {
@@ -86,19 +91,25 @@ func (s *Server) problem(err error, prefix string) error {
 		}
 		return out
 	}
-	s.log.Error("request failed", "error", err)
-	return huma.Error500InternalServerError("Something went wrong inside Envex. Nothing was changed.")
+	words, ok := reason.Sentence(err)
+	if !ok {
+		s.log.Error("request failed", "error", err)
+		return huma.Error500InternalServerError("Something went wrong inside Envex. Nothing was changed.")
+	}
+	status, title := kindOf(err)
+	out := huma.ErrorModel{Status: status, Title: cmp.Or(title, http.StatusText(status)), Detail: words}
+	if errors.As(err, &stale) {
+		return &StaleProblem{ErrorModel: out, ID: stale.ID, Read: stale.Read, Current: stale.Current}
+	}
+	return &out
 }
 
-// sentence gives a message a capital and a full stop.
-func sentence(text string) string {
-	text = plan.Plainly(text)
-	if text == "" {
-		return text
+// refusal is problem of an error that left the plan as it was, and says so.
+func (s *Server) refusal(err error) error {
+	problem := s.problem(err, "")
+	var model *huma.ErrorModel
+	if errors.As(problem, &model) && model.Status == http.StatusUnprocessableEntity && len(model.Errors) == 0 {
+		model.Detail += " Nothing was changed."
 	}
-	first := text[0]
-	if first >= 'a' && first <= 'z' {
-		first -= 'a' - 'A'
-	}
-	return string(first) + text[1:] + "."
+	return problem
 }

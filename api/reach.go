@@ -38,7 +38,7 @@ func (s *Server) getReach(_ context.Context, in *Showing) (*reachOutput, error) 
 	}
 	report, err := reach.Compute(p, in.Rig, in.SetList)
 	if err != nil {
-		return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+		return nil, s.problem(err, "")
 	}
 	return &reachOutput{Body: report}, nil
 }

@@ -137,7 +137,7 @@ func (s *Server) repaired(ctx context.Context, now store.State, in *editsInput) 
 		ctx, &before, repair.Site{Rig: in.Body.Rig, Destination: in.Body.Destination}, in.Body.Edits...,
 	)
 	if err != nil {
-		return nil, s.refused(err)
+		return nil, s.refusal(err)
 	}
 	had := map[plan.ID]string{}
 	for _, a := range now.Plan.All() {
@@ -158,14 +158,6 @@ func (s *Server) repaired(ctx context.Context, now store.State, in *editsInput) 
 		return nil, huma.Error409Conflict("The plan is that way already; nothing was changed.")
 	}
 	return edits, nil
-}
-
-// refused says why edits were not carried out.
-func (s *Server) refused(err error) error {
-	if problems, ok := err.(plan.Problems); ok {
-		return s.problem(problems, "")
-	}
-	return huma.Error422UnprocessableEntity(sentence(err.Error()) + " Nothing was changed.")
 }
 
 func written(a plan.Aggregate) string {

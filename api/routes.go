@@ -289,11 +289,7 @@ func showing(p *plan.Plan, in Showing) (*plan.Plan, error) {
 	if missing := missingShow(p, in); len(missing) > 0 {
 		return nil, huma.Error404NotFound("The plan does not have it.", missing...)
 	}
-	there, err := p.At(in.Rig, in.At)
-	if err != nil {
-		return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
-	}
-	return there, nil
+	return p.At(in.Rig, in.At)
 }
 
 // missingShow says what of a rig, its destination and a set list the plan does not have.

@@ -2,8 +2,8 @@ package api
 
 import (
 	"context"
+	"errors"
 	"net/http"
-	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -58,7 +58,7 @@ func (s *Server) shorthandRoutes(api huma.API) {
 			p, _ := s.store.Plan()
 			reading, err := shorthand.ReadChain(in.Body.Text, p)
 			if err != nil {
-				return nil, typedError("body.text", err)
+				return nil, s.typedError("body.text", err)
 			}
 			made := reading.Build(p, s.newID, in.Body.Name)
 			file, err := plan.Encode(made.File(p))
@@ -78,7 +78,7 @@ func (s *Server) shorthandRoutes(api huma.API) {
 			p, _ := s.store.Plan()
 			draft, err := shorthand.ReadSet(in.Body.Text, in.Body.Name, in.Body.Pattern)
 			if err != nil {
-				return nil, typedError("body.text", err)
+				return nil, s.typedError("body.text", err)
 			}
 			made, said := shorthand.Songs(draft, p, s.newID)
 			out := TypedSet{Draft: draft, Said: append([]string{}, said...), Sounds: []string{}}
@@ -100,9 +100,13 @@ func (s *Server) shorthandRoutes(api huma.API) {
 }
 
 // typedError is the problem document of a text that cannot be read.
-func typedError(where string, err error) error {
-	words := sentence(strings.TrimPrefix(strings.TrimPrefix(err.Error(), "shorthand: "), "exchange: "))
-	return huma.Error422UnprocessableEntity(words, &huma.ErrorDetail{Location: where, Message: words})
+func (s *Server) typedError(where string, err error) error {
+	problem := s.problem(err, "")
+	var model *huma.ErrorModel
+	if errors.As(problem, &model) && model.Status == http.StatusUnprocessableEntity {
+		model.Errors = append(model.Errors, &huma.ErrorDetail{Location: where, Message: model.Detail})
+	}
+	return problem
 }
 
 type soundWordsOutput struct {

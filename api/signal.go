@@ -3,8 +3,6 @@ package api
 import (
 	"context"
 	"encoding/json"
-	"errors"
-	"fmt"
 	"math"
 	"net/http"
 	"slices"
@@ -13,6 +11,7 @@ import (
 
 	"envex/core/plan"
 	"envex/core/reach"
+	"envex/core/reason"
 	"envex/core/signal"
 	"envex/core/wav"
 )
@@ -116,7 +115,7 @@ func (s *Server) dry(id string) ([]float64, error) {
 	}
 	channel, ok := s.clips.recording(id)
 	if !ok {
-		return nil, errors.New("that recording is kept no more: bring it again")
+		return nil, reason.Errorf("that recording has expired: bring it again")
 	}
 	return signal.Calibrated(channel), nil
 }
@@ -203,7 +202,7 @@ func (s *Server) signalRoutes(api huma.API) {
 			var stops []plan.Key
 			if in.Stops != "" {
 				if err := json.Unmarshal([]byte(in.Stops), &stops); err != nil {
-					return nil, fmt.Errorf("the stops are no list of keys: %w", err)
+					return nil, reason.Errorf("the stops are no list of keys: %w", err)
 				}
 			}
 			return signal.Differ(ctx, p, in.Rig, other, stops, o)
@@ -244,7 +243,7 @@ func (s *Server) balance(
 				tasks = append(tasks, b)
 			}
 			waitFor(ctx, in.wait(), tasks...)
-			return balanceFrom(tasks)
+			return s.balanceFrom(tasks)
 		})
 	huma.Register(api, huma.Operation{
 		OperationID: "cancel-balance", Method: http.MethodDelete, Path: path, Summary: "Cancel: " + summary,
@@ -263,15 +262,15 @@ func (s *Server) balance(
 }
 
 // balanceFrom joins the gain map and, where a set was named, the ladder, as far as they are.
-func balanceFrom(tasks []*task) (*workOutput[signal.Balance], error) {
-	m, err := answerOf[signal.GainMap](tasks[0])
+func (s *Server) balanceFrom(tasks []*task) (*workOutput[signal.Balance], error) {
+	m, err := answerOf[signal.GainMap](s, tasks[0])
 	if err != nil {
 		return nil, err
 	}
 	out := Work[signal.Balance]{State: m.Body.State, Progress: m.Body.Progress}
 	ladder := &signal.Ladder{}
 	if len(tasks) > 1 {
-		l, err := answerOf[signal.Ladder](tasks[1])
+		l, err := answerOf[signal.Ladder](s, tasks[1])
 		if err != nil {
 			return nil, err
 		}
@@ -291,7 +290,7 @@ func balanceFrom(tasks []*task) (*workOutput[signal.Balance], error) {
 func reordered(p *plan.Plan, rig plan.ID, order string) ([]plan.Node, error) {
 	var ids []plan.Key
 	if err := json.Unmarshal([]byte(order), &ids); err != nil {
-		return nil, fmt.Errorf("the order is no list of ids: %w", err)
+		return nil, reason.Errorf("the order is no list of ids: %w", err)
 	}
 	r, _ := p.FindRig(rig)
 	at := map[plan.Key]plan.Node{}
@@ -302,13 +301,13 @@ func reordered(p *plan.Plan, rig plan.ID, order string) ([]plan.Node, error) {
 	for _, id := range ids {
 		n, ok := at[id]
 		if !ok {
-			return nil, fmt.Errorf("%s does not stand on the main line, or stands in the order twice", id)
+			return nil, reason.Errorf("%s does not stand on the main line, or stands in the order twice", id)
 		}
 		delete(at, id)
 		path = append(path, n)
 	}
 	if len(at) > 0 {
-		return nil, fmt.Errorf("the order leaves out %d stops of the main line", len(at))
+		return nil, reason.Errorf("the order leaves out %d stops of the main line", len(at))
 	}
 	return path, nil
 }
@@ -325,7 +324,7 @@ func (s *Server) listen(ctx context.Context, p *plan.Plan, in listenInput, o sig
 	if in.About != "" {
 		var stops []plan.Key
 		if bad := json.Unmarshal([]byte(in.About), &stops); bad != nil {
-			return nil, fmt.Errorf("what it is about is no list of stops: %w", bad)
+			return nil, reason.Errorf("what it is about is no list of stops: %w", bad)
 		}
 		about, err := signal.About(p, in.Rig, stops, in.Sound)
 		if err != nil {
@@ -353,7 +352,7 @@ func (s *Server) listen(ctx context.Context, p *plan.Plan, in listenInput, o sig
 		case in.Values != "":
 			var values map[plan.Key]plan.Value
 			if bad := json.Unmarshal([]byte(in.Values), &values); bad != nil {
-				return nil, fmt.Errorf("the values are no settings: %w", bad)
+				return nil, reason.Errorf("the values are no settings: %w", bad)
 			}
 			if in.Proposed {
 				takes = proposedTakes(p, in.Rig, signal.Take{Name: name(in.Sound), Sound: in.Sound, Over: values, Own: true})
@@ -401,7 +400,7 @@ func (s *Server) listenToChange(
 		return nil, err
 	}
 	if in.Position >= len(report.Sections) {
-		return nil, fmt.Errorf("the set has no section %d", in.Position)
+		return nil, reason.Errorf("the set has no section %d", in.Position)
 	}
 	c := report.Changes[in.Position-1]
 	from, to := report.Sections[in.Position-1], report.Sections[in.Position]

@@ -3,7 +3,6 @@ package api
 import (
 	"context"
 	"net/http"
-	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -83,7 +82,7 @@ func (s *Server) meanings(_ context.Context, in *meaningsInput) (*meaningsOutput
 	}
 	found, err := tempo.MeaningsOf(p, in.Rig, in.SetList, in.Gear, tempo.Grid{Notes: in.Notes, Repeats: in.Repeats})
 	if err != nil {
-		return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+		return nil, s.problem(err, "")
 	}
 	return &meaningsOutput{Body: found}, nil
 }
@@ -104,7 +103,7 @@ func (s *Server) setOrder(_ context.Context, in *setOrderInput) (*setOrderOutput
 	}
 	found, err := tempo.InSetOrder(p, in.Rig, in.SetList, in.Gear)
 	if err != nil {
-		return nil, huma.Error422UnprocessableEntity(sentence(strings.TrimPrefix(err.Error(), "tempo: ")))
+		return nil, s.problem(err, "")
 	}
 	return &setOrderOutput{Body: found}, nil
 }
@@ -117,7 +116,7 @@ func (s *Server) storing(_ context.Context, in *storingInput) (*storingOutput, e
 	}
 	done, err := tempo.Store(p, in.Rig, in.SetList, onlyFor(in.Sound)...)
 	if err != nil {
-		return nil, huma.Error422UnprocessableEntity(sentence(strings.TrimPrefix(err.Error(), "tempo: ")))
+		return nil, s.problem(err, "")
 	}
 	return &storingOutput{Body: Storing{Words: done.Words, Overwrites: done.Overwrites}}, nil
 }
@@ -141,7 +140,7 @@ func (s *Server) storeTimes(ctx context.Context, in *storeInput) (*storedOutput,
 			}
 			done, err := tempo.Store(now.Plan, in.Body.Rig, in.Body.SetList, onlyFor(in.Body.Sound)...)
 			if err != nil {
-				return "", nil, huma.Error422UnprocessableEntity(sentence(strings.TrimPrefix(err.Error(), "tempo: ")))
+				return "", nil, s.problem(err, "")
 			}
 			words = done.Words
 			edits := []store.Edit{{Put: done.Rig, Read: now.Versions[done.Rig.ID]}}
@@ -174,7 +173,7 @@ func (s *Server) tempoRoutes(api huma.API) {
 			}
 			night, err := tempo.Plan(p, in.Rig, in.At, in.SetList)
 			if err != nil {
-				return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+				return nil, s.problem(err, "")
 			}
 			return &nightOutput{Body: night}, nil
 		})

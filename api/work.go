@@ -16,6 +16,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // Work is a computation that may take longer than a request should. Asking again, with the same
@@ -63,7 +64,7 @@ const (
 )
 
 // errBusy says that a client has asked for as much as it may.
-var errBusy = errors.New("this device has as much under way as it may: wait until some of it is done")
+var errBusy = reason.Errorf("this device has as much under way as it may: wait until some of it is done")
 
 func newWorkshop(ctx context.Context) *workshop {
 	return &workshop{ctx: ctx, seats: newTurns(max(1, runtime.NumCPU())), tasks: map[string]*task{}}
@@ -205,7 +206,7 @@ func serve[In waits, T any](s *Server, api huma.API, j job[In, T]) {
 			return nil, err
 		}
 		waitFor(ctx, (*in).wait(), t)
-		return answerOf[T](t)
+		return answerOf[T](s, t)
 	})
 	stop := huma.Operation{
 		OperationID: "cancel-" + j.id, Method: http.MethodDelete, Path: j.path, Summary: "Cancel: " + j.summary,
@@ -233,9 +234,7 @@ func begin[In waits, T any](ctx context.Context, s *Server, j job[In, T], in In)
 		func(ctx context.Context, report func(float64)) (any, error) { return j.run(ctx, p, in, report) },
 	)
 	if err != nil {
-		return nil, huma.ErrorWithHeaders(
-			huma.Error429TooManyRequests(sentence(err.Error())), http.Header{"Retry-After": {"1"}},
-		)
+		return nil, huma.ErrorWithHeaders(s.problem(err, ""), http.Header{"Retry-After": {"1"}})
 	}
 	return t, nil
 }
@@ -264,7 +263,7 @@ func waitFor(ctx context.Context, wait time.Duration, tasks ...*task) {
 	}
 }
 
-func answerOf[T any](t *task) (*workOutput[T], error) {
+func answerOf[T any](s *Server, t *task) (*workOutput[T], error) {
 	t.mu.Lock()
 	defer t.mu.Unlock()
 	out := &workOutput[T]{Body: Work[T]{State: "running", Progress: t.progress}}
@@ -275,7 +274,7 @@ func answerOf[T any](t *task) (*workOutput[T], error) {
 	case errors.Is(t.err, context.Canceled):
 		out.Body.State = "cancelled"
 	case t.err != nil:
-		return nil, huma.Error422UnprocessableEntity(sentence(t.err.Error()))
+		return nil, s.problem(t.err, "")
 	default:
 		result, ok := t.result.(*T)
 		if !ok {

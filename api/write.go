@@ -11,7 +11,6 @@ import (
 	"strconv"
 	"strings"
 
-	"github.com/danielgtaylor/huma/v2"
 	"github.com/gin-gonic/gin"
 
 	"envex/core/plan"
@@ -64,6 +63,9 @@ func (e *MovedError) Error() string {
 	}
 	return fmt.Sprintf("%s %s changed since this was worked out: look again", strings.Join(e.Names, ", "), have)
 }
+
+// Words is what a person reads of it: see [reason.Of].
+func (e *MovedError) Words() string { return e.Error() }
 
 // maxNames is how many names a refusal lists.
 const maxNames = 4
@@ -238,11 +240,4 @@ func idsOf[T plan.Aggregate](list []T) []plan.ID {
 		ids[i] = x.AggregateID()
 	}
 	return ids
-}
-
-// moved is the problem document of a [MovedError].
-func moved(err *MovedError) error {
-	return &huma.ErrorModel{
-		Status: http.StatusConflict, Title: "Worked out from an older plan", Detail: sentence(err.Error()),
-	}
 }

@@ -9,6 +9,7 @@ import (
 	"envex/core/board"
 	"envex/core/floor"
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // What a printer can be counted on to print of a sheet of paper: all but an edge, in mm.
@@ -29,7 +30,7 @@ type Tile struct {
 func Board(p *plan.Plan, r *board.Report, size Size) ([]byte, error) {
 	paper, ok := paperMM[size]
 	if !ok {
-		return nil, fmt.Errorf("page: there is no paper %q; there are a4 and letter", size)
+		return nil, reason.Errorf("there is no paper %q; there are a4 and letter", size)
 	}
 	d := board.Drawn(p, r)
 	w, h := paper[0]-2*printEdge, paper[1]-2*printEdge

@@ -34,7 +34,7 @@ func TestABoardPrintsAtOneToOneOverSheets(t *testing.T) {
 		assert.NotContains(t, text, "<script")
 	}
 	_, err = Board(p, r, "a3")
-	assert.EqualError(t, err, `page: there is no paper "a3"; there are a4 and letter`)
+	assert.EqualError(t, err, `there is no paper "a3"; there are a4 and letter`)
 }
 
 func TestTilesCoverWhatIsDrawnWithoutLap(t *testing.T) {

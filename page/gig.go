@@ -12,6 +12,7 @@ import (
 	"envex/core/paper"
 	"envex/core/plan"
 	"envex/core/reach"
+	"envex/core/reason"
 )
 
 // GigPolicy is the content security policy of the page for the night: it runs its own script, which it
@@ -32,7 +33,7 @@ func GigPolicy() (string, error) {
 func Gig(p *plan.Plan, show plan.ID) ([]byte, error) {
 	s, ok := p.FindShow(show)
 	if !ok {
-		return nil, fmt.Errorf("page: there is no show %q", show)
+		return nil, reason.Errorf("there is no show %q", show)
 	}
 	steps, songs, err := stepsOf(p, s)
 	if err != nil {
@@ -116,7 +117,7 @@ func stepsOf(p *plan.Plan, s *plan.Show) ([]step, []jump, error) {
 		songs = append(songs, jump{len(steps) + 1, fmt.Sprintf("%d. %s", i+1, song.Title)})
 		for k, sec := range song.Sections {
 			if at >= len(report.Sections) {
-				return nil, nil, fmt.Errorf("page: the set has more sections than were computed")
+				return nil, nil, reason.Errorf("the set has more sections than were computed")
 			}
 			x := step{
 				Number: len(steps) + 1, Song: song.Title, Place: fmt.Sprintf("%d of %d", i+1, len(l.Entries)),

@@ -9,6 +9,7 @@ import (
 
 	"envex/core/paper"
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // Size is a size of paper.
@@ -30,7 +31,7 @@ const SheetPolicy = "default-src 'none'; style-src 'unsafe-inline'; font-src dat
 // valid. It fails when there is no such show, sheet or size.
 func Sheets(p *plan.Plan, show plan.ID, kinds []paper.Kind, size Size) ([]byte, error) {
 	if !slices.Contains(Sizes(), size) {
-		return nil, fmt.Errorf("page: there is no paper %q; there are a4 and letter", size)
+		return nil, reason.Errorf("there is no paper %q; there are a4 and letter", size)
 	}
 	list, err := sheetsOf(p, show, kinds)
 	if err != nil {

@@ -7,6 +7,7 @@ import (
 
 	"envex/core/paper"
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // drawings are the sheets that have a drawing, and who makes it.
@@ -25,13 +26,13 @@ func IsDrawn(kind paper.Kind) bool {
 func Drawing(p *plan.Plan, show plan.ID, kind paper.Kind) ([]byte, error) {
 	draw, ok := drawings[kind]
 	if !ok {
-		return nil, fmt.Errorf(
-			"page: nothing is drawn on the sheet %q; the chain is on patch and walk, the floor on floor", kind,
+		return nil, reason.Errorf(
+			"nothing is drawn on the sheet %q; the chain is on patch and walk, the floor on floor", kind,
 		)
 	}
 	s, ok := p.FindShow(show)
 	if !ok {
-		return nil, fmt.Errorf("page: there is no show %q", show)
+		return nil, reason.Errorf("there is no show %q", show)
 	}
 	there, err := p.At(s.Rig, s.Destination)
 	if err != nil {
@@ -39,7 +40,7 @@ func Drawing(p *plan.Plan, show plan.ID, kind paper.Kind) ([]byte, error) {
 	}
 	r, ok := there.FindRig(s.Rig)
 	if !ok {
-		return nil, fmt.Errorf("page: there is no rig %q", s.Rig)
+		return nil, reason.Errorf("there is no rig %q", s.Rig)
 	}
 	d, err := draw(there, r, s)
 	if err != nil {

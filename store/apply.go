@@ -13,6 +13,7 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // StaleError says that a write named an older version than the one that is there.
@@ -37,17 +38,23 @@ func (e *StaleError) Error() string {
 	)
 }
 
-// ErrInUse wraps the uses that stand in the way of removing something.
-type ErrInUse struct{ Uses []plan.Use }
+// Words is what a person reads of it: see [reason.Of].
+func (e *StaleError) Words() string { return e.Error() }
+
+// InUseError wraps the uses that stand in the way of removing something.
+type InUseError struct{ Uses []plan.Use }
 
 // Error lists the uses.
-func (e *ErrInUse) Error() string {
+func (e *InUseError) Error() string {
 	text := "it is still in use"
 	for _, u := range e.Uses {
 		text += "; " + u.String()
 	}
 	return text
 }
+
+// Words is what a person reads of it: see [reason.Of].
+func (e *InUseError) Words() string { return e.Error() }
 
 // Edit is one aggregate to be written or removed, and the version it was read at: 0 for
 // one that is new.
@@ -80,7 +87,7 @@ type Request struct{ Key, Asked string }
 // again and change nothing, so that a write whose answer was lost can be sent again.
 //
 // It fails with a [*StaleError] when an edit's version is not the current one, with
-// [*ErrInUse] when something removed is still referred to, and with [plan.Problems] when
+// [*InUseError] when something removed is still referred to, and with [plan.Problems] when
 // the plan would not be valid.
 //
 // Edits that leave everything as it is are no transaction.
@@ -172,7 +179,7 @@ func (s *Store) carryOut(ctx context.Context) {
 }
 
 // errTogether says that what several changes come to together may not be.
-var errTogether = errors.New("together they may not be")
+var errTogether = reason.Errorf("together they may not be")
 
 // together carries out changes in one transaction of the database, which is open when it succeeds. With
 // once the plan is judged when all are done, and errTogether says that it may not be so.
@@ -324,13 +331,13 @@ func (d *draft) check(edits []Edit) (plan.Plan, error) {
 			continue
 		}
 		if uses := next.Uses(e.Remove); len(uses) > 0 {
-			return next, &ErrInUse{Uses: uses}
+			return next, &InUseError{Uses: uses}
 		}
 		if r, ok := d.plan.FindRig(e.Remove); ok {
 			with := next
 			with.Put(*r)
 			if uses := with.Uses(e.Remove); len(uses) > 0 {
-				return next, &ErrInUse{Uses: uses}
+				return next, &InUseError{Uses: uses}
 			}
 		}
 	}

@@ -10,6 +10,8 @@ import (
 	"slices"
 	"strings"
 	"time"
+
+	"envex/core/reason"
 )
 
 // How copies are called in their folder, which is beside the database: by what they were made for, and
@@ -51,7 +53,7 @@ type Kept struct {
 }
 
 // ErrNoCopy says that there is no copy of a name.
-var ErrNoCopy = errors.New("there is no such copy")
+var ErrNoCopy = reason.Errorf("there is no such copy")
 
 func (s *Store) copies() string { return s.home() + copiesEnd }
 

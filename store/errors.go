@@ -10,6 +10,8 @@ import (
 
 	"modernc.org/sqlite"
 	sqlite3 "modernc.org/sqlite/lib"
+
+	"envex/core/reason"
 )
 
 // ReadOnlyError says that a plan can be looked at and not written to.
@@ -20,6 +22,9 @@ type ReadOnlyError struct {
 
 // Error says why.
 func (e *ReadOnlyError) Error() string { return "nothing is written: " + e.Why }
+
+// Words is what a person reads of it: see [reason.Of].
+func (e *ReadOnlyError) Words() string { return e.Error() }
 
 // DamagedError says that a database cannot be trusted as it is.
 type DamagedError struct {
@@ -37,11 +42,14 @@ func (e *DamagedError) Error() string {
 	return fmt.Sprintf("%s is damaged: %s. See envex doctor --db %s", e.Path, strings.Join(e.What, "; "), e.Path)
 }
 
+// Words is what a person reads of it: see [reason.Of].
+func (e *DamagedError) Words() string { return e.Error() }
+
 // ErrDiskFull says that a write did not fit on the disk.
-var ErrDiskFull = errors.New("the disk is full, so nothing was written: make room and do it again")
+var ErrDiskFull = reason.Errorf("the disk is full, so nothing was written: make room and do it again")
 
 // ErrOtherRequest says that a request key has been used for something else.
-var ErrOtherRequest = errors.New("the key of this request was used for another one before: nothing was changed")
+var ErrOtherRequest = reason.Errorf("the key of this request was used for another one before: nothing was changed")
 
 // inWords gives what SQLite says of the disk as what a person can do about it. Everything else is left.
 func (s *Store) inWords(err error) error {

@@ -8,6 +8,8 @@ import (
 	"os"
 
 	"github.com/gofrs/flock"
+
+	"envex/core/reason"
 )
 
 // Owner is the program that has a database open.
@@ -34,6 +36,9 @@ func (e *OwnedError) Error() string {
 	}
 	return fmt.Sprintf("%s is open in %s: close it there first", e.Path, who)
 }
+
+// Words is what a person reads of it: see [reason.Of].
+func (e *OwnedError) Words() string { return e.Error() }
 
 // own takes the lock of a database, beside it. The lock is the system's, so that a program that ends in
 // whatever way gives it back; the file stays, and says whose it last was.
@@ -96,12 +101,12 @@ func (s *Store) Announce(address string) error {
 }
 
 // ErrReplaced says that the database file is not the one that was opened.
-var ErrReplaced = errors.New(
+var ErrReplaced = reason.Errorf(
 	"the database file was removed or replaced while it was open, so nothing more is written to it: keep what is on the screen by exporting it, then start Envex anew",
 )
 
 // ErrForeign says that something else has written to the database while it was open.
-var ErrForeign = errors.New(
+var ErrForeign = reason.Errorf(
 	"another program has written to the database while it was open, so nothing more is written to it: export what is on the screen, then start Envex anew",
 )
 

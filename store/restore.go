@@ -90,6 +90,9 @@ type UnusableError struct{ Why string }
 // Error says why.
 func (e *UnusableError) Error() string { return "this copy cannot be used: " + e.Why }
 
+// Words is what a person reads of it: see [reason.Of].
+func (e *UnusableError) Words() string { return e.Error() }
+
 // unusable says why a duplicate of a copy could not be opened, without where that was.
 func unusable(err error, path string) error {
 	var wrong *DamagedError

@@ -7,6 +7,7 @@ import (
 	"fmt"
 
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // Revision is one version of an aggregate.
@@ -31,7 +32,7 @@ func (s *Store) Revisions(ctx context.Context, id plan.ID) ([]Revision, error) {
 }
 
 // ErrNoVersion says that an aggregate never had a version.
-var ErrNoVersion = errors.New("there is no such version")
+var ErrNoVersion = reason.Errorf("there is no such version")
 
 // At is an aggregate as a version of it was; nil where that version removed it. It fails with
 // [ErrNoVersion] when there never was one.

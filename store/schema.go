@@ -5,6 +5,8 @@ import (
 	"fmt"
 
 	"github.com/pressly/goose/v3"
+
+	"envex/core/reason"
 )
 
 // latest is the newest schema this program knows.
@@ -49,14 +51,14 @@ func (s *Store) ours(ctx context.Context, provider *goose.Provider) (int64, erro
 		return 0, nil
 	}
 	if !tables || !known["goose_db_version"] || !known["aggregates"] {
-		return 0, fmt.Errorf("it is the database of another program: nothing was changed in it")
+		return 0, reason.Errorf("it is the database of another program: nothing was changed in it")
 	}
 	var version int64
 	if err := s.db.GetContext(ctx, &version, `SELECT max(version_id) FROM goose_db_version WHERE is_applied`); err != nil {
 		return 0, fmt.Errorf("read its version: %w", err)
 	}
 	if newest := latest(provider); version > newest {
-		return 0, fmt.Errorf(
+		return 0, reason.Errorf(
 			"it was made by a newer Envex (schema %d; this one knows %d): nothing was changed in it", version, newest,
 		)
 	}

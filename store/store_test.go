@@ -87,7 +87,7 @@ func TestWhatIsUsedCannotBeRemoved(t *testing.T) {
 	put(t, s, 0, sound("a", "one"))
 	put(t, s, 0, song("t", "a"))
 	_, err := s.Apply(ctx, "remove", "", store.Edit{Read: 1, Remove: "a"})
-	var inUse *store.ErrInUse
+	var inUse *store.InUseError
 	require.ErrorAs(t, err, &inUse)
 	assert.Equal(t, "t: x", inUse.Uses[0].String())
 	_, err = s.Apply(ctx, "remove both", "", store.Edit{Read: 1, Remove: "a"}, store.Edit{Read: 1, Remove: "t"})

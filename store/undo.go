@@ -10,6 +10,7 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // step is what one transaction did to one aggregate.
@@ -29,7 +30,7 @@ type Transaction struct {
 }
 
 // ErrNothing says that there is nothing to undo or redo.
-var ErrNothing = errors.New("there is nothing to undo or redo")
+var ErrNothing = reason.Errorf("there is nothing to undo or redo")
 
 // MovedOnError says why a transaction cannot be undone or redone: something it touched has
 // been changed since.
@@ -51,6 +52,9 @@ func (e *MovedOnError) Error() string {
 	return fmt.Sprintf("cannot %s %q: %s %s changed since", act, e.Tx.Label, strings.Join(e.Names, ", "), have)
 }
 
+// Words is what a person reads of it: see [reason.Of].
+func (e *MovedOnError) Words() string { return e.Error() }
+
 // InvalidTurnError says why a transaction cannot be undone or redone: the plan would not be valid
 // with what has been done since.
 type InvalidTurnError struct {
@@ -67,6 +71,9 @@ func (e *InvalidTurnError) Error() string {
 	}
 	return fmt.Sprintf("cannot %s %q: then %s", act, e.Tx.Label, e.Problem.Message)
 }
+
+// Words is what a person reads of it: see [reason.Of].
+func (e *InvalidTurnError) Words() string { return e.Error() }
 
 // Log lists the transactions, newest first.
 func (s *Store) Log(ctx context.Context, limit int) ([]Transaction, error) {

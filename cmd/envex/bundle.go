@@ -2,7 +2,6 @@ package main
 
 import (
 	"bytes"
-	"errors"
 	"fmt"
 	"path/filepath"
 	"strings"
@@ -12,6 +11,7 @@ import (
 	"envex/api"
 	"envex/core/exchange"
 	"envex/core/plan"
+	"envex/core/reason"
 	"envex/disk"
 )
 
@@ -27,12 +27,12 @@ func importCommand() *cobra.Command {
 				return err
 			}
 			if len(args) == 0 {
-				return errors.New("say which FILE to take in")
+				return reason.Errorf("say which FILE to take in")
 			}
 			switch plan.Resolution(resolve) {
 			case "", plan.Replace, plan.Copy, plan.KeepOwn:
 			default:
-				return fmt.Errorf("--on-conflict is replace, copy or keep, not %q", resolve)
+				return reason.Errorf("--on-conflict is replace, copy or keep, not %q", resolve)
 			}
 			b, err := openBook(cmd.Context(), db)
 			if err != nil {
@@ -54,7 +54,7 @@ func importCommand() *cobra.Command {
 				for _, k := range result.Conflicts {
 					fmt.Fprintf(cmd.ErrOrStderr(), "%s %q is there already with other content\n", k.Kind, k.Mine)
 				}
-				return fmt.Errorf("nothing was changed: say --on-conflict replace, copy or keep")
+				return reason.Errorf("nothing was changed: say --on-conflict replace, copy or keep")
 			}
 			_, err = fmt.Fprintf(
 				cmd.OutOrStdout(), "%d added, %d replaced, %d as they were\n", len(result.Added), len(result.Replaced), result.Same,
@@ -95,7 +95,7 @@ func readSongs(cmd *cobra.Command, b book, name string, say bool) (*plan.Plan, e
 	}
 	u, err := api.Read(p, newID, filepath.Base(name), data)
 	if err != nil {
-		return nil, fmt.Errorf("%s: %w", name, err)
+		return nil, reason.Errorf("%s: %w", name, err)
 	}
 	if say {
 		w := cmd.OutOrStdout()
@@ -168,7 +168,7 @@ func exported(cmd *cobra.Command, p *plan.Plan, format, rig, show, set, song str
 		return out.Bytes(), err
 	case "smf":
 	default:
-		return nil, fmt.Errorf("--format is json, csv or smf, not %q", format)
+		return nil, reason.Errorf("--format is json, csv or smf, not %q", format)
 	}
 	var on, one plan.ID
 	if rig != "" {

@@ -9,6 +9,7 @@ import (
 
 	"envex/core/exchange"
 	"envex/core/path"
+	"envex/core/reason"
 )
 
 func cablesCommand() *cobra.Command {
@@ -106,7 +107,7 @@ func printCablesCSV(w io.Writer, c *path.Cables) error {
 		)
 	}
 	if err := out.WriteAll(lines); err != nil {
-		return fmt.Errorf("write CSV: %w", err)
+		return reason.Errorf("write CSV: %w", err)
 	}
 	return nil
 }

@@ -14,6 +14,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"envex/api"
+	"envex/core/reason"
 	"envex/disk"
 	"envex/store"
 	"envex/store/doctor"
@@ -27,7 +28,7 @@ func backupCommand() *cobra.Command {
 		Long: "The copy has the plan, every version of it, what can be undone, and the rehearsals. It is opened and checked before\nit takes its name. An export has the plan alone.",
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			if out == "" {
-				return errors.New("say where to with -o FILE")
+				return reason.Errorf("say where to with -o FILE")
 			}
 			b, err := existingBook(cmd.Context(), db)
 			if err != nil {
@@ -91,7 +92,7 @@ func doctorCommand() *cobra.Command {
 		Long: "It never edits the database it looks into. With --repair it writes the newest sound version of each thing, the older\nones, what can be undone and the rehearsals into a new file.",
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			if repair != (out != "") {
-				return errors.New("say --repair -o NEW.db to have a new database written")
+				return reason.Errorf("say --repair -o NEW.db to have a new database written")
 			}
 			var report *doctor.Report
 			var err error
@@ -109,7 +110,7 @@ func doctorCommand() *cobra.Command {
 				_, err = io.WriteString(cmd.OutOrStdout(), diagnosis(report, out))
 			}
 			if err == nil && !report.Sound && !repair {
-				err = fmt.Errorf("%s is not as it should be", db)
+				err = reason.Errorf("%s is not as it should be", db)
 			}
 			return err
 		},
@@ -184,23 +185,23 @@ func (o *opened) Restore(ctx context.Context, file string) (api.RestoredPlan, er
 func (r *running) Backup(ctx context.Context, to string) (store.Copy, error) {
 	dir, err := os.MkdirTemp(filepath.Dir(to), ".envex-copy-")
 	if err != nil {
-		return store.Copy{}, fmt.Errorf("copy to %s: %w", to, err)
+		return store.Copy{}, reason.Errorf("copy to %s: %w", to, err)
 	}
 	defer os.RemoveAll(dir)
 	path := filepath.Join(dir, "plan.db")
 	f, err := os.OpenFile(path, os.O_WRONLY|os.O_CREATE|os.O_EXCL, 0o600)
 	if err != nil {
-		return store.Copy{}, fmt.Errorf("copy to %s: %w", to, err)
+		return store.Copy{}, reason.Errorf("copy to %s: %w", to, err)
 	}
 	if err := errors.Join(r.stream(http.MethodGet, "/api/backup", nil, f), f.Close()); err != nil {
 		return store.Copy{}, err
 	}
 	done, err := store.Inspect(ctx, path)
 	if err != nil {
-		return store.Copy{}, fmt.Errorf("what arrived from %s is not as it should be: %w", r.address, err)
+		return store.Copy{}, reason.Errorf("what arrived from %s is not as it should be: %w", r.address, err)
 	}
 	if err := disk.Settle(path, to); err != nil {
-		return store.Copy{}, fmt.Errorf("copy to %s: %w", to, err)
+		return store.Copy{}, reason.Errorf("copy to %s: %w", to, err)
 	}
 	return done, nil
 }

@@ -13,6 +13,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"envex/api"
+	"envex/core/reason"
 	"envex/store"
 )
 
@@ -122,7 +123,7 @@ func deviceList(d api.Devices) string {
 func askRunning(cmd *cobra.Command, db, method, path string, body, into any) error {
 	var owned *store.OwnedError
 	if err := store.Held(db); !errors.As(err, &owned) || owned.Owner.Address == "" {
-		return fmt.Errorf("no Envex has %s open: start it first, with envex serve --db %s", db, db)
+		return reason.Errorf("no Envex has %s open: start it first, with envex serve --db %s", db, db)
 	}
 	var data io.Reader
 	if body != nil {

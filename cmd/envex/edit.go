@@ -2,12 +2,12 @@ package main
 
 import (
 	"encoding/json"
-	"fmt"
 
 	"github.com/spf13/cobra"
 
 	"envex/core/operation"
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // maxOperations is the largest file of operations in bytes.
@@ -36,7 +36,7 @@ else is. They are the same that the HTTP interface takes at /api/operations.`,
 			}
 			var edits []operation.Amendment
 			if err := json.Unmarshal(data, &edits); err != nil {
-				return fmt.Errorf("%s is no list of edits: %w", operations, err)
+				return reason.Errorf("%s is no list of edits: %w", operations, err)
 			}
 			next, err := operation.Amend(p, edits)
 			if err != nil {

@@ -10,6 +10,7 @@ import (
 	"envex/core/electric"
 	"envex/core/path"
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 func electricCommand() *cobra.Command {
@@ -29,7 +30,7 @@ func electricCommand() *cobra.Command {
 			o := electric.Options{Buffer: plan.Key(buffer)}
 			if cmd.Flags().Changed("volume") {
 				if !(volume >= 0 && volume <= 10) {
-					return fmt.Errorf("--volume goes from 0 to 10; %g is outside", volume)
+					return reason.Errorf("--volume goes from 0 to 10; %g is outside", volume)
 				}
 				o.Volume = &volume
 			}

@@ -12,6 +12,7 @@ import (
 	"envex/api"
 	"envex/core/catalog"
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // readPlan reads and validates a file; "-" is standard input.
@@ -37,7 +38,7 @@ func readFile(cmd *cobra.Command, name string, most int64) ([]byte, error) {
 	}
 	data, err := io.ReadAll(io.LimitReader(from, most+1))
 	if err != nil {
-		return nil, fmt.Errorf("read %s: %w", name, err)
+		return nil, reason.Errorf("read %s: %w", name, err)
 	}
 	return data, nil
 }
@@ -57,13 +58,13 @@ func pick[T plan.Aggregate](list []T, what, name string) (T, error) {
 	case len(found) == 1:
 		return found[0], nil
 	case name == "" && len(list) > 1:
-		return none, fmt.Errorf("there are several: say which with --%s, one of %s", what, strings.Join(names, ", "))
+		return none, reason.Errorf("there are several: say which with --%s, one of %s", what, strings.Join(names, ", "))
 	case len(found) > 1:
-		return none, fmt.Errorf("several are called %q: use the id", name)
+		return none, reason.Errorf("several are called %q: use the id", name)
 	case len(list) == 0:
-		return none, fmt.Errorf("the file has no %s", what)
+		return none, reason.Errorf("the file has no %s", what)
 	}
-	return none, fmt.Errorf("there is no %s %q; there are %s", what, name, strings.Join(names, ", "))
+	return none, reason.Errorf("there is no %s %q; there are %s", what, name, strings.Join(names, ", "))
 }
 
 // rigFlags are the flags that choose a rig and where it plugs in.
@@ -100,9 +101,9 @@ func (f *rigFlags) pick(p *plan.Plan) (plan.Rig, plan.Destination, error) {
 		}
 	}
 	if len(names) == 0 {
-		return r, plan.Destination{}, fmt.Errorf("%s has no destinations", r.Name)
+		return r, plan.Destination{}, reason.Errorf("%s has no destinations", r.Name)
 	}
-	return r, plan.Destination{}, fmt.Errorf(
+	return r, plan.Destination{}, reason.Errorf(
 		"%s has no destination %q; it has %s", r.Name, f.destination, strings.Join(names, ", "),
 	)
 }

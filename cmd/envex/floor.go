@@ -1,7 +1,6 @@
 package main
 
 import (
-	"errors"
 	"fmt"
 	"io"
 	"strings"
@@ -10,6 +9,7 @@ import (
 
 	"envex/core/board"
 	"envex/core/plan"
+	"envex/core/reason"
 	"envex/page"
 )
 
@@ -25,7 +25,7 @@ func floorCommand() *cobra.Command {
 		Long: "Boxes, plugs and cables on a board, in millimetres from its far left corner: x to the right, y towards the player. With --fit a\nplace is found for everything that is not pinned: first so that it fits, then with the least footwork of the set list, then\nwith the least cable. The file is not changed.\nCaution: lift with straight back and bent knees, and two people for what is 20 kg or more.",
 		RunE: func(cmd *cobra.Command, args []string) error {
 			if asJSON && asSVG || (asJSON || asSVG) && paper != "" {
-				return errors.New("only one of --json, --svg and --print can be asked for")
+				return reason.Errorf("only one of --json, --svg and --print can be asked for")
 			}
 			p, r, d, err := at.read(cmd, args[0])
 			if err != nil {

@@ -8,6 +8,7 @@ import (
 
 	"envex/core/journal"
 	"envex/core/plan"
+	"envex/core/reason"
 	"envex/core/revision"
 	"envex/disk"
 )
@@ -27,7 +28,7 @@ func logCommand() *cobra.Command {
 			switch q.Kind {
 			case "", journal.Before, journal.Fault, journal.Change, journal.Battery, journal.After:
 			default:
-				return fmt.Errorf("there is no kind of line %q; there are before, fault, change, battery and after", kind)
+				return reason.Errorf("there is no kind of line %q; there are before, fault, change, battery and after", kind)
 			}
 			if show != "" {
 				s, err := pick(p.Shows, "show", show)
@@ -104,7 +105,7 @@ func differencesCommand() *cobra.Command {
 			}
 			a, ok := before.FindRig(b.ID)
 			if !ok {
-				return fmt.Errorf("%s has no rig with the id %q", args[0], b.ID)
+				return reason.Errorf("%s has no rig with the id %q", args[0], b.ID)
 			}
 			words := revision.Words(after, *a, b)
 			if asJSON {

@@ -13,6 +13,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 func main() {
@@ -33,7 +34,11 @@ func report(err error) {
 		}
 		return
 	}
-	fmt.Fprintln(os.Stderr, "envex:", plan.Plainly(err.Error()))
+	words, ok := reason.Of(err)
+	if !ok {
+		words = err.Error()
+	}
+	fmt.Fprintln(os.Stderr, "envex:", words)
 }
 
 func root() *cobra.Command {

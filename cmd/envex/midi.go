@@ -10,6 +10,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"envex/core/midi"
+	"envex/core/reason"
 )
 
 func midiCommand() *cobra.Command {
@@ -70,7 +71,7 @@ func writeMIDI(w io.Writer, r *midi.Report) error {
 		}
 	}
 	if err := out.WriteAll(rows); err != nil {
-		return fmt.Errorf("write the map: %w", err)
+		return reason.Errorf("write the map: %w", err)
 	}
 	return nil
 }

@@ -13,6 +13,7 @@ import (
 	"time"
 
 	"envex/api"
+	"envex/core/reason"
 	"envex/lan"
 )
 
@@ -70,7 +71,7 @@ func (n *network) Open(secure bool) error {
 	n.shut()
 	listener, err := net.Listen("tcp", n.addr)
 	if err != nil {
-		return fmt.Errorf("cannot listen on %s: %w", n.addr, err)
+		return reason.Errorf("cannot listen on %s: %w", n.addr, err)
 	}
 	n.listener, n.fingerprint = listener, lan.Fingerprint(certificate)
 	n.server = newServer(n.handler)
@@ -132,7 +133,7 @@ func onlyHere(addr string) error {
 	if lan.Loopback(addr) {
 		return nil
 	}
-	return fmt.Errorf(
+	return reason.Errorf(
 		"--addr %s can be reached by whoever is on the same network, and who comes there is not asked who they are. Leave --addr as it is, and let other devices in with --lan: they are asked for a passphrase or a pairing",
 		addr,
 	)

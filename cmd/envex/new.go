@@ -9,6 +9,7 @@ import (
 
 	"envex/core/exchange"
 	"envex/core/plan"
+	"envex/core/reason"
 	"envex/core/shorthand"
 	"envex/examples"
 )
@@ -39,10 +40,10 @@ A set is a line for each song, a title alone is enough, a spreadsheet can be pas
 			}
 			reading, err := shorthand.ReadChain(string(text), nil)
 			if err != nil {
-				return fmt.Errorf("%s: %w", args[0], err)
+				return reason.Errorf("%s: %w", args[0], err)
 			}
 			if len(reading.Chips) == 0 {
-				return fmt.Errorf("%s names no box", args[0])
+				return reason.Errorf("%s names no box", args[0])
 			}
 			p := &plan.Plan{}
 			made := reading.Build(p, newID, name)
@@ -123,10 +124,10 @@ func addSet(cmd *cobra.Command, p *plan.Plan, file, pattern string) ([]string, e
 	}
 	draft, err := shorthand.ReadSet(string(data), name, pattern)
 	if err != nil {
-		return nil, fmt.Errorf("%s: %w", file, err)
+		return nil, reason.Errorf("%s: %w", file, err)
 	}
 	if len(draft.Songs) == 0 {
-		return nil, fmt.Errorf("%s names no song", file)
+		return nil, reason.Errorf("%s names no song", file)
 	}
 	made, said := shorthand.Songs(draft, p, newID)
 	for _, a := range made.All() {

@@ -16,6 +16,7 @@ import (
 
 	"envex/about"
 	"envex/about/licences"
+	"envex/core/reason"
 	"envex/store"
 )
 
@@ -61,7 +62,7 @@ func dataFolder(system string, env func(string) string) (string, error) {
 		if dir := set("LocalAppData"); dir != "" {
 			return filepath.Join(dir, "Envex"), nil
 		}
-		return "", errors.New("there is no folder for data: LocalAppData is not set")
+		return "", reason.Errorf("there is no folder for data: LocalAppData is not set")
 	case "darwin":
 		if home := set("HOME"); home != "" {
 			return filepath.Join(home, "Library", "Application Support", "Envex"), nil
@@ -74,7 +75,7 @@ func dataFolder(system string, env func(string) string) (string, error) {
 			return filepath.Join(home, ".local", "share", "envex"), nil
 		}
 	}
-	return "", errors.New("there is no folder for data: HOME is not set")
+	return "", reason.Errorf("there is no folder for data: HOME is not set")
 }
 
 // openBrowser shows an address in the player's browser: the one that BROWSER names, else that of the system.
@@ -107,7 +108,7 @@ func (o *serving) listen(cmd *cobra.Command) (net.Listener, error) {
 		!errors.Is(err, syscall.EADDRINUSE) && !strings.Contains(err.Error(), "in use") &&
 			!strings.Contains(err.Error(), "Only one usage") {
 		if err != nil {
-			return nil, fmt.Errorf("cannot listen on %s: %w", o.addr, err)
+			return nil, reason.Errorf("cannot listen on %s: %w", o.addr, err)
 		}
 		return listener, nil
 	}
@@ -125,7 +126,7 @@ func (o *serving) listen(cmd *cobra.Command) (net.Listener, error) {
 			return listener, nil
 		}
 	}
-	return nil, fmt.Errorf("cannot listen on %s, nor on the %d ports after it: %w", o.addr, portsTried, err)
+	return nil, reason.Errorf("cannot listen on %s, nor on the %d ports after it: %w", o.addr, portsTried, err)
 }
 
 func versionCommand() *cobra.Command {

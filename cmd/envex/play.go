@@ -10,6 +10,7 @@ import (
 
 	"envex/core/plan"
 	"envex/core/play"
+	"envex/core/reason"
 )
 
 // maxPlayed is how large a file of presses or moves may be.
@@ -102,12 +103,12 @@ func readList(cmd *cobra.Command, name string, into any) error {
 		return err
 	}
 	if len(data) > maxPlayed {
-		return fmt.Errorf("%s is larger than 4 MB", name)
+		return reason.Errorf("%s is larger than 4 MB", name)
 	}
 	dec := json.NewDecoder(strings.NewReader(string(data)))
 	dec.DisallowUnknownFields()
 	if err := dec.Decode(into); err != nil {
-		return fmt.Errorf("%s: %w", name, err)
+		return reason.Errorf("%s: %w", name, err)
 	}
 	return nil
 }
@@ -121,9 +122,9 @@ func songIn(s *play.Script, title string) (play.Song, error) {
 		names = append(names, x.Title)
 	}
 	if len(names) == 0 {
-		return play.Song{}, fmt.Errorf("the set has no songs")
+		return play.Song{}, reason.Errorf("the set has no songs")
 	}
-	return play.Song{}, fmt.Errorf("the set has no song %q; it has %s", title, strings.Join(names, ", "))
+	return play.Song{}, reason.Errorf("the set has no song %q; it has %s", title, strings.Join(names, ", "))
 }
 
 func printScript(w io.Writer, s play.Song) error {

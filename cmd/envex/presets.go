@@ -8,6 +8,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"envex/core/plan"
+	"envex/core/reason"
 	"envex/core/tempo"
 )
 
@@ -25,7 +26,7 @@ func presetsCommand() *cobra.Command {
 				return err
 			}
 			if d.ID != "" {
-				return fmt.Errorf("presets are the rig's own, wherever it plugs in: leave --destination out")
+				return reason.Errorf("presets are the rig's own, wherever it plugs in: leave --destination out")
 			}
 			x, err := pick(p.Gear, "gear", gear)
 			if err != nil {

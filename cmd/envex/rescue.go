@@ -11,6 +11,7 @@ import (
 	"time"
 
 	"envex/api"
+	"envex/core/reason"
 	"envex/store"
 	"envex/store/doctor"
 )
@@ -35,20 +36,20 @@ func toServe(ctx context.Context, db string) (*store.Store, *api.Rescue, error) 
 func rescue(ctx context.Context, db string, why error) (*store.Store, *api.Rescue, error) {
 	dir, err := os.MkdirTemp("", "envex-rescue-")
 	if err != nil {
-		return nil, nil, fmt.Errorf("%w; rescue: %w", why, err)
+		return nil, nil, reason.Errorf("%w; rescue: %w", why, err)
 	}
 	defer os.RemoveAll(dir)
 	sound := filepath.Join(dir, "plan.db")
 	report, err := doctor.Repair(ctx, db, sound, time.Now)
 	if err != nil {
-		return nil, nil, fmt.Errorf("%w; rescue: %w", why, err)
+		return nil, nil, reason.Errorf("%w; rescue: %w", why, err)
 	}
 	st, err := store.Look(
 		ctx, sound, store.ReadOnlyError{Why: "the database is damaged, and what is shown is what is sound of it", Of: db},
 		time.Now,
 	)
 	if err != nil {
-		return nil, nil, fmt.Errorf("%w; rescue: %w", why, err)
+		return nil, nil, reason.Errorf("%w; rescue: %w", why, err)
 	}
 	return st, &api.Rescue{Report: report, Repair: func(ctx context.Context) (string, error) {
 		to, err := freeName(db)

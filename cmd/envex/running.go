@@ -5,15 +5,16 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"fmt"
 	"io"
 	"net/http"
 	"net/url"
 	"os"
+	"strings"
 	"time"
 
 	"envex/api"
 	"envex/core/plan"
+	"envex/core/reason"
 	"envex/store"
 )
 
@@ -115,7 +116,7 @@ func (r *running) decode(method, path string, body io.Reader, into any) error {
 		return err
 	}
 	if err := json.Unmarshal(answer.Bytes(), into); err != nil {
-		return fmt.Errorf("read the answer of %s: %w", r.address, err)
+		return reason.Errorf("read the answer of %s: %w", r.address, err)
 	}
 	return nil
 }
@@ -137,18 +138,18 @@ func (r *running) stream(method, path string, body io.Reader, into io.Writer) er
 	}
 	answer, err := http.DefaultClient.Do(request)
 	if err != nil {
-		return fmt.Errorf("%w, and it does not answer: %w", r.owned, err)
+		return reason.Errorf("%w, and it does not answer: %w", r.owned, err)
 	}
 	defer answer.Body.Close()
 	if answer.StatusCode/100 == 2 {
 		if _, err := io.Copy(into, answer.Body); err != nil {
-			return fmt.Errorf("read the answer of %s: %w", r.address, err)
+			return reason.Errorf("read the answer of %s: %w", r.address, err)
 		}
 		return nil
 	}
 	data, err := io.ReadAll(io.LimitReader(answer.Body, api.MaxBody))
 	if err != nil {
-		return fmt.Errorf("read the answer of %s: %w", r.address, err)
+		return reason.Errorf("read the answer of %s: %w", r.address, err)
 	}
 	return refusal(r.address, answer.StatusCode, data)
 }
@@ -163,7 +164,7 @@ func refusal(address string, status int, data []byte) error {
 		} `json:"errors"`
 	}
 	if err := json.Unmarshal(data, &refused); err != nil {
-		return fmt.Errorf("%s answered with status %d", address, status)
+		return reason.Errorf("%s answered with status %d", address, status)
 	}
 	var problems plan.Problems
 	for _, p := range refused.Errors {
@@ -172,5 +173,5 @@ func refusal(address string, status int, data []byte) error {
 	if len(problems) > 0 {
 		return problems
 	}
-	return errors.New(refused.Detail)
+	return reason.Errorf("%s", strings.TrimSuffix(refused.Detail, "."))
 }

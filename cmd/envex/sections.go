@@ -1,13 +1,13 @@
 package main
 
 import (
-	"errors"
 	"fmt"
 	"strconv"
 
 	"github.com/spf13/cobra"
 
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 func sectionsCommand() *cobra.Command {
@@ -36,7 +36,7 @@ func sectionsCommand() *cobra.Command {
 			if cmd.Flags().Changed("singing") {
 				yes, err := strconv.ParseBool(map[string]string{"yes": "true", "no": "false"}[singing])
 				if err != nil {
-					return fmt.Errorf("--singing %q: write yes or no", singing)
+					return reason.Errorf("--singing %q: write yes or no", singing)
 				}
 				m.Singing = &yes
 			}
@@ -48,9 +48,9 @@ func sectionsCommand() *cobra.Command {
 			}
 			switch {
 			case label != "" && m == plan.Marking{}:
-				return errors.New("say with --singing, --bars or --rest what is so of them")
+				return reason.Errorf("say with --singing, --bars or --rest what is so of them")
 			case label == "" && m != plan.Marking{}:
-				return errors.New("say with --label of which sections")
+				return reason.Errorf("say with --label of which sections")
 			case label == "" && asJSON:
 				return printJSON(cmd, p.SectionGroups(list))
 			case label == "":

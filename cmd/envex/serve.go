@@ -21,6 +21,7 @@ import (
 	"envex/access"
 	"envex/api"
 	"envex/core/plan"
+	"envex/core/reason"
 	"envex/demo"
 	"envex/store"
 	"envex/web"
@@ -94,7 +95,7 @@ func (o *serving) serve(cmd *cobra.Command) error {
 		return err
 	}
 	if o.tls && !o.lan {
-		return errors.New("--tls is for other devices: say --lan too")
+		return reason.Errorf("--tls is for other devices: say --lan too")
 	}
 	if os.Getenv("GOMEMLIMIT") == "" {
 		debug.SetMemoryLimit(memoryLimit)
@@ -228,7 +229,7 @@ func newServer(handler http.Handler) *http.Server {
 func loadDemo(ctx context.Context, st *store.Store) error {
 	file, err := plan.Decode(demo.File)
 	if err != nil {
-		return fmt.Errorf("the demo file: %w", err)
+		return reason.Errorf("the demo file: %w", err)
 	}
 	_, err = api.Import(ctx, st, newID, file, "Load the demo", plan.KeepOwn, false)
 	return err

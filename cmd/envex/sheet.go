@@ -2,13 +2,13 @@ package main
 
 import (
 	"encoding/json"
-	"fmt"
 	"strings"
 
 	"github.com/spf13/cobra"
 
 	"envex/core/paper"
 	"envex/core/plan"
+	"envex/core/reason"
 	"envex/disk"
 	"envex/page"
 )
@@ -38,7 +38,7 @@ func sheetCommand() *cobra.Command {
 			kinds := []paper.Kind{paper.Kind(kind)}
 			if kind == "all" {
 				if format != "html" {
-					return fmt.Errorf("all sheets in one file are written as html alone")
+					return reason.Errorf("all sheets in one file are written as html alone")
 				}
 				kinds = paper.Kinds()
 			}
@@ -51,7 +51,7 @@ func sheetCommand() *cobra.Command {
 			case "csv", "json", "md":
 				data, err = written(p, s.ID, kinds[0], format)
 			default:
-				err = fmt.Errorf("there is no format %q; there are %s", format, plan.Listed(sheetFormats))
+				err = reason.Errorf("there is no format %q; there are %s", format, plan.Listed(sheetFormats))
 			}
 			if err != nil {
 				return err

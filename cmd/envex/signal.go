@@ -2,7 +2,6 @@ package main
 
 import (
 	"bytes"
-	"errors"
 	"fmt"
 	"io"
 	"math"
@@ -11,6 +10,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"envex/core/plan"
+	"envex/core/reason"
 	"envex/core/signal"
 	"envex/core/wav"
 	"envex/disk"
@@ -37,12 +37,12 @@ func readWAV(cmd *cobra.Command, name string) ([][]float64, signal.Measured, err
 	}
 	from, err := wav.Open(bytes.NewReader(data), int64(len(data)))
 	if err != nil {
-		return nil, signal.Measured{}, fmt.Errorf("%s: %w", name, err)
+		return nil, signal.Measured{}, reason.Errorf("%s: %w", name, err)
 	}
 	meter := signal.NewLoudnessMeter(from.Rate, from.Channels)
 	channels, err := from.Read(meter.Push)
 	if err != nil {
-		return nil, signal.Measured{}, fmt.Errorf("%s: %w", name, err)
+		return nil, signal.Measured{}, reason.Errorf("%s: %w", name, err)
 	}
 	return channels, meter.Measured(), nil
 }
@@ -75,7 +75,7 @@ func signalCommand() *cobra.Command {
 				return err
 			}
 			if out != "" && sound == "" {
-				return errors.New("say which sound to write: --sound NAME")
+				return reason.Errorf("say which sound to write: --sound NAME")
 			}
 			o := signal.Options{Dry: dry}
 			var one plan.Sound
@@ -90,7 +90,7 @@ func signalCommand() *cobra.Command {
 				return err
 			}
 			if sound != "" && len(report.Sounds) == 0 {
-				return fmt.Errorf("%s has no recipe for %s", r.Name, one.Name)
+				return reason.Errorf("%s has no recipe for %s", r.Name, one.Name)
 			}
 			if out != "" {
 				if err := writeSound(cmd, p, r.ID, one, out, dry); err != nil {
@@ -271,7 +271,7 @@ func pickStop(p *plan.Plan, rig plan.ID, name string) (plan.Key, error) {
 		}
 		names = append(names, g.StopName(b))
 	}
-	return "", fmt.Errorf("there is no stop %q; there are %s", name, strings.Join(names, ", "))
+	return "", reason.Errorf("there is no stop %q; there are %s", name, strings.Join(names, ", "))
 }
 
 func levelsCommand() *cobra.Command {
@@ -458,7 +458,7 @@ func meterPair(cmd *cobra.Command, on [][]float64, file string, asJSON bool) err
 	}
 	db := signal.OnOverOff(on[0], other[0])
 	if math.IsNaN(db) {
-		return errors.New("the two files never play at the same time")
+		return reason.Errorf("the two files never play at the same time")
 	}
 	if asJSON {
 		return printJSON(cmd, map[string]float64{"on_over_off_db": db})

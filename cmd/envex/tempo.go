@@ -1,7 +1,6 @@
 package main
 
 import (
-	"errors"
 	"fmt"
 	"io"
 	"strings"
@@ -9,6 +8,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"envex/core/plan"
+	"envex/core/reason"
 	"envex/core/tempo"
 	"envex/disk"
 )
@@ -57,7 +57,7 @@ func tempoCommand() *cobra.Command {
 					return err
 				}
 				if store == "" {
-					return errors.New("--sound says whose times are stored: say with --store in which file")
+					return reason.Errorf("--sound says whose times are stored: say with --store in which file")
 				}
 				only = append(only, x.ID)
 			}
@@ -91,7 +91,7 @@ func tempoCommand() *cobra.Command {
 // storeTimes writes a plan with the times of a set in the presets of a rig, and says what was put where.
 func storeTimes(cmd *cobra.Command, p *plan.Plan, rig, set plan.ID, only []plan.ID, file string, asJSON bool) error {
 	if rig == "" {
-		return errors.New("say with --rig whose presets hold the times")
+		return reason.Errorf("say with --rig whose presets hold the times")
 	}
 	done, err := tempo.Store(p, rig, set, only...)
 	if err != nil {
@@ -125,10 +125,10 @@ func storeTimes(cmd *cobra.Command, p *plan.Plan, rig, set plan.ID, only []plan.
 
 func tempoAlone(cmd *cobra.Command, bpm, ms float64, delay string, asJSON bool) error {
 	if bpm == 0 {
-		return errors.New("give a file, or a tempo with --bpm")
+		return reason.Errorf("give a file, or a tempo with --bpm")
 	}
 	if !(bpm >= 20 && bpm <= 400) {
-		return fmt.Errorf("%g beats a minute is outside 20 to 400", bpm)
+		return reason.Errorf("%g beats a minute is outside 20 to 400", bpm)
 	}
 	t := plan.Tempo{BPM: bpm}
 	out := oneTempo{Tempo: t, Table: tempo.Table(t)}
@@ -143,7 +143,7 @@ func tempoAlone(cmd *cobra.Command, bpm, ms float64, delay string, asJSON bool) 
 	if cmd.Flags().Changed("ms") {
 		near, ok := tempo.Nearest(t, ms)
 		if !ok {
-			return fmt.Errorf("%g ms is no time", ms)
+			return reason.Errorf("%g ms is no time", ms)
 		}
 		out.Near = &near
 	}

@@ -8,6 +8,7 @@ import (
 
 	"envex/core/floor"
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // onBoard is a plan whose rig stands on another main board.
@@ -24,13 +25,13 @@ func onBoard(p *plan.Plan, rig, board plan.ID) (*plan.Plan, error) {
 	if !ok {
 		i := slices.IndexFunc(Sizes(), func(g plan.Gear) bool { return g.ID == board })
 		if i < 0 {
-			return nil, fmt.Errorf("board: there is no board %q", board)
+			return nil, reason.Errorf("there is no board %q", board)
 		}
 		g = &Sizes()[i]
 		q.Gear = append(slices.Clone(p.Gear), *g)
 	}
 	if g.Kind != plan.Board {
-		return nil, fmt.Errorf("board: %s is not a board", g.Name)
+		return nil, reason.Errorf("%s is not a board", g.Name)
 	}
 	with := *r
 	with.Floor.Boards = slices.DeleteFunc(
@@ -80,10 +81,10 @@ const besideMM = 20.0
 func (x *rigOn) fit(ctx context.Context, o Options) (floor.Fitted, plan.Rig, error) {
 	board, ok := x.plan.FindGear(x.rig.Floor.Board)
 	if !ok {
-		return floor.Fitted{}, plan.Rig{}, fmt.Errorf("board: %s stands on no board: say which", x.rig.Name)
+		return floor.Fitted{}, plan.Rig{}, reason.Errorf("%s stands on no board: say which", x.rig.Name)
 	}
 	if board.Size == nil {
-		return floor.Fitted{}, plan.Rig{}, fmt.Errorf("board: the size of %s is not known", board.Name)
+		return floor.Fitted{}, plan.Rig{}, reason.Errorf("the size of %s is not known", board.Name)
 	}
 	var boxes []floor.Box
 	for _, g := range x.members() {

@@ -8,6 +8,7 @@ import (
 
 	"envex/core/path"
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // Report is the treble that each sound of a rig loses, and what is to be said of it.
@@ -104,7 +105,7 @@ func Solve(p *plan.Plan, rig, destination plan.ID, o Options) (*Report, error) {
 	s := &solving{wiring: wire(there, r, cables), o: o, at: map[plan.ID]int{}, sets: there.SettingsOf(r)}
 	s.places = placesFor(there, r)
 	if o.Buffer != "" && !slices.ContainsFunc(s.places, func(x Buffer) bool { return x.Before == o.Buffer }) {
-		return nil, fmt.Errorf("electric: no buffer can be tried before %q in %s", o.Buffer, r.Name)
+		return nil, reason.Errorf("no buffer can be tried before %q in %s", o.Buffer, r.Name)
 	}
 	if err := s.read(); err != nil {
 		return nil, err
@@ -170,7 +171,7 @@ func (s *solving) read() error {
 		}
 	}
 	if s.o.Only != "" && !slices.ContainsFunc(s.states, func(x state) bool { return x.sound.ID == s.o.Only }) {
-		return fmt.Errorf("electric: %s has no recipe for the sound %q", s.rig.Name, s.o.Only)
+		return reason.Errorf("%s has no recipe for the sound %q", s.rig.Name, s.o.Only)
 	}
 	if s.o.SetList != "" {
 		l, err := s.plan.SetListByID(s.o.SetList)

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // ReadChordPro reads songs as ChordPro: the title, tempo, time and capo of each, and its sections in
@@ -17,7 +18,7 @@ import (
 // its line; the rest is taken.
 func ReadChordPro(data []byte, name string) (*Draft, error) {
 	if len(data) > MaxBytes {
-		return nil, fmt.Errorf("exchange: %d bytes are too many; %d is the most", len(data), MaxBytes)
+		return nil, reason.Errorf("%d bytes are too many; %d is the most", len(data), MaxBytes)
 	}
 	text, said := textOf(data)
 	r := &chordPro{draft: &Draft{Songs: []DraftSong{}, Left: []string{}, Said: []string{}}}

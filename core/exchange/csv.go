@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // ReadCSV reads a set list: a line with the names of its columns, then a line for each song, as [Columns]
@@ -16,7 +17,7 @@ import (
 // ends it, with its line.
 func ReadCSV(data []byte, name string) (*Draft, error) {
 	if len(data) > MaxBytes {
-		return nil, fmt.Errorf("exchange: %d bytes are too many; %d is the most", len(data), MaxBytes)
+		return nil, reason.Errorf("%d bytes are too many; %d is the most", len(data), MaxBytes)
 	}
 	text, said := textOf(data)
 	r := csv.NewReader(strings.NewReader(text))
@@ -180,7 +181,7 @@ func csvSection(text string) (DraftSection, error) {
 	}
 	s := DraftSection{Label: parts[0]}
 	if s.Label == "" || len(s.Label) > plan.MaxName || len(parts) > 5 {
-		return s, errors.New("no section")
+		return s, reason.Errorf("no section")
 	}
 	if len(parts) > 1 {
 		s.Sound = parts[1]
@@ -188,7 +189,7 @@ func csvSection(text string) (DraftSection, error) {
 	if len(parts) > 2 && parts[2] != "" {
 		bars, err := strconv.ParseFloat(decimal(parts[2]), 64)
 		if err != nil || !(bars >= 0.25 && bars <= 1000) {
-			return s, errors.New("no bars")
+			return s, reason.Errorf("no bars")
 		}
 		s.Bars = &bars
 	}
@@ -199,13 +200,13 @@ func csvSection(text string) (DraftSection, error) {
 		case rests:
 			rest, err := strconv.ParseFloat(decimal(strings.TrimSpace(beats)), 64)
 			if err != nil || !(rest >= 0 && rest <= 256) {
-				return s, errors.New("no rest")
+				return s, reason.Errorf("no rest")
 			}
 			s.Rest = rest
 		case strings.EqualFold(more, "sing"), strings.EqualFold(more, "singing"):
 			s.Singing = true
 		default:
-			return s, errors.New("no section")
+			return s, reason.Errorf("no section")
 		}
 	}
 	return s, nil

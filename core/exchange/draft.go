@@ -54,6 +54,9 @@ type LineError struct {
 
 func (e *LineError) Error() string { return fmt.Sprintf("line %d: %s", e.Line, e.What) }
 
+// Words is what a person reads of it: see [reason.Of].
+func (e *LineError) Words() string { return e.Error() }
+
 // Limits of what is read.
 const (
 	MaxBytes    = 2 << 20

@@ -9,6 +9,7 @@ import (
 	"unicode/utf8"
 
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // maxQuarters is how long a file may be: a day at 120 quarter notes a minute.
@@ -26,7 +27,7 @@ type mark struct {
 // writes one. It fails on what is no such file.
 func ReadSMF(data []byte, name string) (*Draft, error) {
 	if len(data) > MaxBytes {
-		return nil, fmt.Errorf("exchange: %d bytes are too many; %d is the most", len(data), MaxBytes)
+		return nil, reason.Errorf("%d bytes are too many; %d is the most", len(data), MaxBytes)
 	}
 	resolution, tracks, err := scanSMF(data)
 	if err != nil {
@@ -110,7 +111,7 @@ func (x *reading) text(data []byte) string {
 
 func (x *reading) draft(name string) (*Draft, error) {
 	if float64(x.end)/x.resolution > maxQuarters {
-		return nil, fmt.Errorf("exchange: the file is longer than a day")
+		return nil, reason.Errorf("the file is longer than a day")
 	}
 	d := &Draft{Left: []string{}, Said: []string{}, Songs: []DraftSong{}}
 	slices.SortStableFunc(x.tempi, func(a, b tempoAt) int { return cmp.Compare(a.at, b.at) })
@@ -126,7 +127,7 @@ func (x *reading) draft(name string) (*Draft, error) {
 		d.SetList = cmp.Or(title, "Set list")
 	}
 	if len(starts) > maxSongs {
-		return nil, fmt.Errorf("exchange: more than %d cue points", maxSongs)
+		return nil, reason.Errorf("more than %d cue points", maxSongs)
 	}
 	for i, start := range starts {
 		until := x.end
@@ -229,7 +230,7 @@ func (x *reading) song(d *Draft, start mark, until uint64, first bool) (DraftSon
 func (x *reading) tempo(bpm float64) (float64, error) {
 	bpm = math.Round(bpm*1000) / 1000
 	if !(bpm >= 20 && bpm <= 400) {
-		return 0, fmt.Errorf("exchange: a tempo of %g is outside 20 to 400", bpm)
+		return 0, reason.Errorf("a tempo of %g is outside 20 to 400", bpm)
 	}
 	return bpm, nil
 }
@@ -275,7 +276,7 @@ func (x *reading) sections(d *Draft, s *DraftSong, from, until uint64) error {
 			}
 		}
 		if len(s.Sections) >= maxSections {
-			return fmt.Errorf("exchange: more than %d markers", maxSections)
+			return reason.Errorf("more than %d markers", maxSections)
 		}
 		s.Sections = append(s.Sections, sec)
 	}

@@ -11,6 +11,7 @@ import (
 
 	"envex/core/midi"
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // ticks is the resolution of what is written: ticks a quarter note.
@@ -61,7 +62,7 @@ func WriteSMF(w io.Writer, p *plan.Plan, rig, setList, song plan.ID) ([]string, 
 		x.song(s, gap, song == "")
 	}
 	if !found {
-		return nil, fmt.Errorf("exchange: the set has no song %q", song)
+		return nil, reason.Errorf("the set has no song %q", song)
 	}
 	return x.left, x.write(w, title)
 }

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // carries is what keeping a change sets, in words: Echo preset B time to 380 ms.
@@ -43,12 +44,12 @@ func CarryOver(p *plan.Plan, show plan.ID, fix int) (plan.Rig, plan.Show, error)
 		return plan.Rig{}, plan.Show{}, fmt.Errorf("journal: %w", err)
 	}
 	if fix < 0 || fix >= len(s.Fixes) {
-		return plan.Rig{}, plan.Show{}, fmt.Errorf("journal: %s has no change %d", s.Name, fix+1)
+		return plan.Rig{}, plan.Show{}, reason.Errorf("%s has no change %d", s.Name, fix+1)
 	}
 	f := s.Fixes[fix]
 	if f.Key == "" || f.Value == nil {
-		return plan.Rig{}, plan.Show{}, fmt.Errorf(
-			"journal: %q does not say which control stood where, so there is nothing to carry over", f.Text,
+		return plan.Rig{}, plan.Show{}, reason.Errorf(
+			"%q does not say which control stood where, so there is nothing to carry over", f.Text,
 		)
 	}
 	r, err := p.RigByID(s.Rig)
@@ -61,7 +62,7 @@ func CarryOver(p *plan.Plan, show plan.ID, fix int) (plan.Rig, plan.Show, error)
 		inPreset(&rig, f)
 	case f.Sound != "":
 		if !inRecipe(&rig, s.Destination, f) {
-			return plan.Rig{}, plan.Show{}, fmt.Errorf("journal: %s has no recipe for that sound", rig.Name)
+			return plan.Rig{}, plan.Show{}, reason.Errorf("%s has no recipe for that sound", rig.Name)
 		}
 	default:
 		inBase(&rig, s.Destination, f)
@@ -76,7 +77,7 @@ func Leave(p *plan.Plan, show plan.ID, fix int) (plan.Show, error) {
 		return plan.Show{}, fmt.Errorf("journal: %w", err)
 	}
 	if fix < 0 || fix >= len(s.Fixes) {
-		return plan.Show{}, fmt.Errorf("journal: %s has no change %d", s.Name, fix+1)
+		return plan.Show{}, reason.Errorf("%s has no change %d", s.Name, fix+1)
 	}
 	return decided(*s, fix, plan.FixLeft), nil
 }
@@ -153,7 +154,7 @@ func Freshen(p *plan.Plan, show, gear plan.ID) (plan.Rig, plan.Show, error) {
 	}
 	i := slices.IndexFunc(r.Batteries, func(b plan.BatteryUse) bool { return b.Gear == gear })
 	if i < 0 {
-		return plan.Rig{}, plan.Show{}, fmt.Errorf("journal: %s does not run on a battery in %s", nameOf(p, gear), r.Name)
+		return plan.Rig{}, plan.Show{}, reason.Errorf("%s does not run on a battery in %s", nameOf(p, gear), r.Name)
 	}
 	rig, next := *r, *s
 	rig.Batteries = slices.Clone(rig.Batteries)

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // Desk is a set of simulated devices at the end of a controller's line: they start at the rig's
@@ -115,7 +116,7 @@ func Play(p *plan.Plan, rig plan.ID, recalls []Slot) (*Monitor, error) {
 			return x.Controller == s.Controller && x.Bank == s.Bank && x.Slot == s.Slot
 		})
 		if at < 0 {
-			return nil, fmt.Errorf("midi: %s has no program in bank %s, slot %s", s.Controller, s.Bank, s.Slot)
+			return nil, reason.Errorf("%s has no program in bank %s, slot %s", s.Controller, s.Bank, s.Slot)
 		}
 		for _, x := range report.Programs[at].Sends {
 			out.Heard = append(out.Heard, d.Receive(x.Message.Bytes())...)

@@ -2,10 +2,10 @@ package operation
 
 import (
 	"encoding/json"
-	"errors"
 	"fmt"
 
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // Amendment is what is done to one aggregate: operations on it, or it is added, or removed.
@@ -65,14 +65,14 @@ func Amend(p *plan.Plan, edits []Amendment) (*plan.Plan, error) {
 		put, err := e.On(&next)
 		switch {
 		case err != nil:
-			return nil, fmt.Errorf("edit %d, %s %s: %w", i+1, e.Kind, e.ID, err)
+			return nil, reason.Errorf("edit %d, %s %s: %w", i+1, e.Kind, e.ID, err)
 		case put == nil:
 			if err := drop(&next, e); err != nil {
-				return nil, fmt.Errorf("edit %d: %w", i+1, err)
+				return nil, reason.Errorf("edit %d: %w", i+1, err)
 			}
 		default:
 			if _, there := find(&next, e.Kind, e.ID); there && e.Add != nil {
-				return nil, fmt.Errorf("edit %d, %s %s: %w", i+1, e.Kind, e.ID, &ConflictError{Path: string(e.ID), Reason: Exists})
+				return nil, reason.Errorf("edit %d, %s %s: %w", i+1, e.Kind, e.ID, &ConflictError{Path: string(e.ID), Reason: Exists})
 			}
 			next.Put(put)
 		}
@@ -89,7 +89,7 @@ func drop(p *plan.Plan, e Amendment) error {
 	}
 	p.Drop(e.Kind, e.ID)
 	if uses := p.Uses(e.ID); len(uses) > 0 {
-		return errors.New(string(e.Kind) + " " + string(e.ID) + " is still in use: " + uses[0].String())
+		return reason.Errorf("%s", string(e.Kind)+" "+string(e.ID)+" is still in use: "+uses[0].String())
 	}
 	return nil
 }

@@ -87,6 +87,9 @@ func (e *ConflictError) Error() string {
 	return fmt.Sprintf("several entries of %s fit", e.Path)
 }
 
+// Words is what a person reads of it: see [reason.Of].
+func (e *ConflictError) Words() string { return e.Error() }
+
 // InvalidError says that an operation is not one: its form is wrong, whatever is there.
 type InvalidError struct {
 	Op      int
@@ -95,6 +98,9 @@ type InvalidError struct {
 
 // Error says what is wrong with the operation.
 func (e *InvalidError) Error() string { return fmt.Sprintf("operation %d: %s", e.Op, e.Message) }
+
+// Words is what a person reads of it: see [reason.Of].
+func (e *InvalidError) Words() string { return e.Error() }
 
 // Apply carries operations out one after the other on a copy of an aggregate. It fails with a
 // [*ConflictError] when one does not fit what is there, with an [*InvalidError] when it is no

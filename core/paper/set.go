@@ -9,6 +9,7 @@ import (
 	"envex/core/layers"
 	"envex/core/plan"
 	"envex/core/reach"
+	"envex/core/reason"
 )
 
 // set is the songs of the night: a table for each, with what is pressed to come into every section.
@@ -41,7 +42,7 @@ func (m *maker) set() error {
 		}
 		for _, sec := range song.Sections {
 			if at >= len(report.Sections) {
-				return fmt.Errorf("the set has more sections than were computed")
+				return reason.Errorf("the set has more sections than were computed")
 			}
 			row := Row{text(sec.Label), text(bars(sec)), m.sound(sec.Sound), {}, {}, {}}
 			pressed := looped.Looped(e.ID, sec.ID)

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // Kind names a sheet.
@@ -106,7 +107,7 @@ func Make(p *plan.Plan, show plan.ID, kind Kind) (*Sheet, error) {
 		FaultFinding: m.faults,
 	}[kind]
 	if make == nil {
-		return nil, fmt.Errorf("paper: there is no sheet %q; there are %s", kind, plan.Listed(words(Kinds())))
+		return nil, reason.Errorf("there is no sheet %q; there are %s", kind, plan.Listed(words(Kinds())))
 	}
 	if err := make(); err != nil {
 		return nil, fmt.Errorf("paper: %w", err)

@@ -7,6 +7,7 @@ import (
 	"sync"
 
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // Judge says what is wrong with a rig's chain at one of its destinations, or as it stands
@@ -30,7 +31,7 @@ func JudgeDriven(ctx context.Context, p *plan.Plan, rig, destination plan.ID, dr
 	r, _ := there.FindRig(rig)
 	d, _ := r.FindDestination(destination)
 	if n := len(r.Stops()); n > maxStops {
-		return nil, fmt.Errorf("path: %d stops are more than can be ordered; %d is the most", n, maxStops)
+		return nil, reason.Errorf("%d stops are more than can be ordered; %d is the most", n, maxStops)
 	}
 	j := newJudge(there, r, d, r.Path, driven)
 	report := &Report{

@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+
+	"envex/core/reason"
 )
 
 // DestinationKind is the sort of place a rig plugs into.
@@ -65,7 +67,7 @@ func (p *Plan) At(rig, destination ID) (*Plan, error) {
 	}
 	d, ok := r.FindDestination(destination)
 	if !ok {
-		return nil, fmt.Errorf("plan: %s has no destination %q", r.Name, destination)
+		return nil, reason.Errorf("%s has no destination %q", r.Name, destination)
 	}
 	there := *r
 	with := *p

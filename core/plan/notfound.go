@@ -16,6 +16,9 @@ func (e *NotFoundError) Error() string {
 	return fmt.Sprintf("there is no %s %q", strings.ReplaceAll(string(e.Kind), "_", " "), e.ID)
 }
 
+// Words is what a person reads of it: see [reason.Of].
+func (e *NotFoundError) Words() string { return e.Error() }
+
 // GearByID is [Plan.FindGear]; it fails with a [*NotFoundError].
 func (p *Plan) GearByID(id ID) (*Gear, error) { return have(p.FindGear, KindGear, id) }
 

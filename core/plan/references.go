@@ -1,6 +1,10 @@
 package plan
 
-import "fmt"
+import (
+	"fmt"
+
+	"envex/core/reason"
+)
 
 // Reference is one aggregate's mention of another: to whom, and where in words.
 type Reference struct {
@@ -251,7 +255,7 @@ func (p *Plan) Bundle(ids ...ID) (*Plan, error) {
 		ids = ids[1:]
 		a, ok := byID[id]
 		if !ok {
-			return nil, fmt.Errorf("plan: there is nothing with the id %q", id)
+			return nil, reason.Errorf("there is nothing with the id %q", id)
 		}
 		if keep[a.AggregateID()] {
 			continue

@@ -4,11 +4,12 @@ import (
 	"bytes"
 	"encoding/json"
 	"errors"
-	"fmt"
 	"io"
 	"reflect"
 	"sort"
 	"strings"
+
+	"envex/core/reason"
 )
 
 // parseTree reads JSON into maps, slices, strings, bools, nil and json.Numbers. It refuses
@@ -19,13 +20,13 @@ func parseTree(data []byte) (any, error) {
 	dec.UseNumber()
 	tree, err := (&treeParser{Decoder: dec}).value(0)
 	if errors.Is(err, io.EOF) || errors.Is(err, io.ErrUnexpectedEOF) {
-		return nil, errors.New("the JSON ends too early")
+		return nil, reason.Errorf("the JSON ends too early")
 	}
 	if err != nil {
 		return nil, err
 	}
 	if _, err := dec.Token(); !errors.Is(err, io.EOF) {
-		return nil, errors.New("there is something after the end of the JSON")
+		return nil, reason.Errorf("there is something after the end of the JSON")
 	}
 	return tree, nil
 }
@@ -38,10 +39,10 @@ type treeParser struct {
 
 func (dec *treeParser) value(depth int) (any, error) {
 	if depth > MaxDepth {
-		return nil, fmt.Errorf("it is nested deeper than %d levels", MaxDepth)
+		return nil, reason.Errorf("it is nested deeper than %d levels", MaxDepth)
 	}
 	if dec.values++; dec.values > MaxValues {
-		return nil, fmt.Errorf("it has more than %d values", MaxValues)
+		return nil, reason.Errorf("it has more than %d values", MaxValues)
 	}
 	token, err := dec.Token()
 	if err != nil {
@@ -74,10 +75,10 @@ func (dec *treeParser) object(depth int) (any, error) {
 		}
 		name, ok := token.(string)
 		if !ok {
-			return nil, errors.New("a field has no name")
+			return nil, reason.Errorf("a field has no name")
 		}
 		if _, twice := object[name]; twice {
-			return nil, fmt.Errorf("the field %q stands twice in one object", name)
+			return nil, reason.Errorf("the field %q stands twice in one object", name)
 		}
 		if object[name], err = dec.value(depth + 1); err != nil {
 			return nil, err

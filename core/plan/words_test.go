@@ -15,17 +15,3 @@ func TestListed(t *testing.T) {
 		assert.Equal(t, want, plan.Listed(words))
 	}
 }
-
-func TestNamesOfPackagesReachNoPlayer(t *testing.T) {
-	for said, want := range map[string]string{
-		"wav: this is not a WAV file":                     "this is not a WAV file",
-		"switching: repair: there is no rig":              "there is no rig",
-		"songs[0].title: a name is needed":                "songs[0].title: a name is needed",
-		"a.wav: wav: this is not a WAV file":              "a.wav: this is not a WAV file",
-		"Lift: it stands in the chain already":            "Lift: it stands in the chain already",
-		"store: plan: path: Echo finds no place: no loop": "Echo finds no place: no loop",
-		"": "",
-	} {
-		assert.Equal(t, want, plan.Plainly(said))
-	}
-}

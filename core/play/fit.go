@@ -1,10 +1,11 @@
 package play
 
 import (
-	"errors"
 	"fmt"
 	"math"
 	"slices"
+
+	"envex/core/reason"
 )
 
 // Move is one timed move of the foot from switch to switch.
@@ -39,7 +40,7 @@ const (
 )
 
 // ErrTooFew is given where there are too few moves, or all alike.
-var ErrTooFew = errors.New("play: too few moves, or all of one difficulty")
+var ErrTooFew = reason.Errorf("too few moves, or all of one difficulty")
 
 // FitFeet fits the foot-timing model to moves by least squares, leaving outliers out: a straight line
 // through medians of pairwise slopes (Theil and Sen) says which moves are over three robust standard
@@ -53,7 +54,7 @@ func FitFeet(moves []Move) (*Fit, error) {
 		}
 	}
 	if len(x) < leastMoves || slices.Max(x)-slices.Min(x) < leastSpread {
-		return nil, fmt.Errorf(
+		return nil, reason.Errorf(
 			"%w: at least %d moves over different distances are needed, and there are %d", ErrTooFew, leastMoves, len(x),
 		)
 	}

@@ -7,6 +7,7 @@ import (
 
 	"envex/core/midi"
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // Result is a song as it was played, up to a moment of it.
@@ -81,7 +82,7 @@ func Judge(p *plan.Plan, rig, destination, setList plan.ID, take Take) (*Result,
 	}
 	at := slices.IndexFunc(script.Songs, func(s Song) bool { return s.Entry == take.Entry })
 	if at < 0 {
-		return nil, fmt.Errorf("play: the set list has no entry %q", take.Entry)
+		return nil, reason.Errorf("the set list has no entry %q", take.Entry)
 	}
 	r, _ := there.FindRig(rig)
 	song, _ := there.FindSong(script.Songs[at].Song)

@@ -11,6 +11,7 @@ import (
 
 	"envex/core/plan"
 	"envex/core/reach"
+	"envex/core/reason"
 	"envex/core/signal"
 )
 
@@ -70,12 +71,12 @@ func For(ctx context.Context, p *plan.Plan, rig plan.ID, o Options) (*Proposal, 
 	}
 	for _, id := range o.Sounds {
 		if _, ok := p.FindSound(id); !ok {
-			return nil, fmt.Errorf("propose: there is no sound %q", id)
+			return nil, reason.Errorf("there is no sound %q", id)
 		}
 	}
 	if o.SetList != "" {
 		if _, ok := p.FindSetList(o.SetList); !ok {
-			return nil, fmt.Errorf("propose: there is no set list %q", o.SetList)
+			return nil, reason.Errorf("there is no set list %q", o.SetList)
 		}
 	}
 	out := &Proposal{Rig: rig, SetList: o.SetList, Sounds: []Sound{}, Taken: *r}

@@ -1,11 +1,11 @@
 package reach
 
 import (
-	"fmt"
 	"slices"
 
 	"envex/core/floor"
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // gesture is how a footswitch is used.
@@ -270,7 +270,7 @@ func (m *machine) prepare(s *settings, parts []*part, asked *asking) (state int,
 		m.strides = append(m.strides, m.states)
 		if m.states *= n; m.states > maxStates {
 			first := s.vars[m.vars[0]].Label
-			return 0, false, fmt.Errorf("reach: the switches that move %s move too many controls at once", first)
+			return 0, false, reason.Errorf("the switches that move %s move too many controls at once", first)
 		}
 	}
 	for n, w := range asked.wants {

@@ -6,6 +6,7 @@ import (
 
 	"envex/core/path"
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // borrows makes a sound that the rig has no recipe for: as the rig makes another that has every
@@ -110,7 +111,7 @@ func (s *scene) insert(p *plan.Plan, gear plan.ID) (Edit, error) {
 		return Edit{}, fmt.Errorf("repair: %w", err)
 	}
 	if len(placing.Places) == 0 {
-		return Edit{}, fmt.Errorf("%s finds no place in the chain", g.Name)
+		return Edit{}, reason.Errorf("%s finds no place in the chain", g.Name)
 	}
 	return Edit{Kind: AddStop, Gear: gear, At: placing.Places[0].At, Words: "Add " + g.Name}, nil
 }

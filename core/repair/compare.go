@@ -8,6 +8,7 @@ import (
 
 	"envex/core/plan"
 	"envex/core/reach"
+	"envex/core/reason"
 	"envex/core/switching"
 )
 
@@ -251,7 +252,7 @@ func (s *scene) addition(b *scene, set []Survival) (Addition, error) {
 func (s *scene) adopted(p *plan.Plan, from *plan.Recipe, sound plan.ID) ([]Edit, error) {
 	rec := s.rig.RecipeFor(plan.Section{Sound: sound})
 	if rec == nil {
-		return nil, fmt.Errorf("it has no recipe")
+		return nil, reason.Errorf("it has no recipe")
 	}
 	want, _ := p.FindSound(sound)
 	on := s.heardIn(p, rec)
@@ -288,7 +289,7 @@ func (s *scene) adopted(p *plan.Plan, from *plan.Recipe, sound plan.ID) ([]Edit,
 		}
 	}
 	if len(list) == 0 {
-		return nil, fmt.Errorf("the other rig makes it without that effect too")
+		return nil, reason.Errorf("the other rig makes it without that effect too")
 	}
 	return list, nil
 }

@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"envex/core/plan"
+	"envex/core/reason"
 	"envex/core/switching"
 )
 
@@ -71,7 +72,7 @@ func Apply(ctx context.Context, p *plan.Plan, at Site, edits ...Edit) (*plan.Pla
 	q := *p
 	for _, e := range edits {
 		if err := apply(ctx, &q, at, e); err != nil {
-			return nil, fmt.Errorf("repair: %s: %w", e.Words, err)
+			return nil, reason.Errorf("%s: %w", e.Words, err)
 		}
 	}
 	if problems := q.Validate(); len(problems) > 0 {
@@ -96,7 +97,7 @@ func withinLimits(before, after *plan.Plan, at Site) error {
 	had, has := over(before), over(after)
 	for _, id := range plan.SortedKeys(has) {
 		if had[id] == "" {
-			return fmt.Errorf("repair: %s", has[id])
+			return reason.Errorf("%s", has[id])
 		}
 	}
 	return nil
@@ -128,7 +129,7 @@ func choose(p *plan.Plan, e Edit) error {
 	next.Sections = slices.Clone(song.Sections)
 	i := slices.IndexFunc(next.Sections, func(s plan.Section) bool { return s.ID == e.Section })
 	if i < 0 {
-		return fmt.Errorf("%s has no section %q", song.Title, e.Section)
+		return reason.Errorf("%s has no section %q", song.Title, e.Section)
 	}
 	next.Sections[i].Recipe = e.Recipe
 	p.Put(next)
@@ -176,13 +177,13 @@ func (a *applier) apply(e Edit) error {
 		return a.borrow(e)
 	case Plug:
 		if slices.Contains(a.r.Guitars, e.Gear) {
-			return fmt.Errorf("it is plugged in already")
+			return reason.Errorf("it is plugged in already")
 		}
 		a.r.Guitars = append(slices.Clone(a.r.Guitars), e.Gear)
 	case AddStop:
 		return a.add(e)
 	default:
-		return fmt.Errorf("there is no edit %q", e.Kind)
+		return reason.Errorf("there is no edit %q", e.Kind)
 	}
 	return nil
 }
@@ -212,7 +213,7 @@ func (a *applier) setPath(path []plan.Node) {
 // recipe changes a recipe where it stands: over the rig at the destination, or in the rig.
 func (a *applier) recipe(id plan.ID, change func(*plan.Recipe), valid bool) error {
 	if !valid {
-		return fmt.Errorf("it needs a value")
+		return reason.Errorf("it needs a value")
 	}
 	if at := slices.IndexFunc(
 		a.r.Destinations, func(d plan.Destination) bool { return d.ID == a.at.Destination },
@@ -229,7 +230,7 @@ func (a *applier) recipe(id plan.ID, change func(*plan.Recipe), valid bool) erro
 	recipes := slices.Clone(a.r.Recipes)
 	i := slices.IndexFunc(recipes, func(x plan.Recipe) bool { return x.ID == id })
 	if i < 0 {
-		return fmt.Errorf("the rig has no recipe %q", id)
+		return reason.Errorf("the rig has no recipe %q", id)
 	}
 	change(&recipes[i])
 	a.r.Recipes = recipes
@@ -239,7 +240,7 @@ func (a *applier) recipe(id plan.ID, change func(*plan.Recipe), valid bool) erro
 func (a *applier) swap(e Edit) error {
 	own := a.r.Programs[e.Gear]
 	if own == nil {
-		return fmt.Errorf("it has no programs")
+		return reason.Errorf("it has no programs")
 	}
 	r, err := switching.Exchanged(
 		a.r, e.Gear, switching.Seat{Bank: e.Bank, Slot: e.Slot}, switching.Seat{Bank: e.ToBank, Slot: e.ToSlot},
@@ -289,7 +290,7 @@ func (a *applier) loop(e Edit) error {
 	path := slices.Clone(a.path())
 	i := slices.IndexFunc(path, func(n plan.Node) bool { return n.Split == nil && n.Stop == e.Key })
 	if i < 0 {
-		return fmt.Errorf("%s does not stand on the main line", e.Key)
+		return reason.Errorf("%s does not stand on the main line", e.Key)
 	}
 	path[i].Switcher, path[i].Loop = e.Gear, e.Loop
 	a.setPath(path)
@@ -326,7 +327,7 @@ func (a *applier) borrow(e Edit) error {
 		}
 	}
 	if from == nil {
-		return fmt.Errorf("there is no recipe %q", e.Recipe)
+		return reason.Errorf("there is no recipe %q", e.Recipe)
 	}
 	rec := *from
 	rec.ID, rec.Sound, rec.Name = a.freshRecipe(), e.Sound, ""
@@ -389,7 +390,7 @@ func (a *applier) add(e Edit) error {
 	}
 	path := a.path()
 	if slices.ContainsFunc(plan.StopsIn(path), func(k plan.Key) bool { return k.Gear() == e.Gear }) {
-		return fmt.Errorf("%s is in the chain already", g.Name)
+		return reason.Errorf("%s is in the chain already", g.Name)
 	}
 	var nodes []plan.Node
 	for _, b := range g.Blocks {

@@ -8,6 +8,7 @@ import (
 	"envex/core/path"
 	"envex/core/plan"
 	"envex/core/reach"
+	"envex/core/reason"
 	"envex/core/switching"
 )
 
@@ -51,16 +52,16 @@ func Consider(ctx context.Context, p *plan.Plan, at Site, setList plan.ID, box B
 	if box.Kind != "" {
 		kind, known := catalog.Find(box.Kind)
 		if !known {
-			return nil, fmt.Errorf("repair: there is no kind %q", box.Kind)
+			return nil, reason.Errorf("there is no kind %q", box.Kind)
 		}
 		if ok {
-			return nil, fmt.Errorf("repair: the id %q is taken", box.Gear)
+			return nil, reason.Errorf("the id %q is taken", box.Gear)
 		}
 		made := kind.New(box.Gear, "")
 		q.Put(made)
 		out.Gear, g = &made, &made
 	} else if !ok {
-		return nil, fmt.Errorf("repair: there is no gear %q", box.Gear)
+		return nil, reason.Errorf("there is no gear %q", box.Gear)
 	}
 	out.Name = g.Name
 	if g.Power != nil && g.Power.Current != nil {

@@ -1,9 +1,8 @@
 package signal
 
 import (
-	"fmt"
-
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // About is a take in which stops are heard: a sound that has them all on, the one that is named before others;
@@ -22,7 +21,7 @@ func About(p *plan.Plan, rig plan.ID, stops []plan.Key, prefer plan.ID) (Take, e
 	for _, key := range stops {
 		g, ok := p.FindGear(key.Gear())
 		if !ok || !stands[key] {
-			return Take{}, fmt.Errorf("signal: %s does not stand in %s", key, r.rig.Name)
+			return Take{}, reason.Errorf("%s does not stand in %s", key, r.rig.Name)
 		}
 		if b, ok := g.FindBlock(plan.ID(key.Rest())); ok && b.Bypass != plan.AlwaysOn {
 			over[plan.OnKey(g.ID, b.ID)] = plan.On(true)
@@ -30,7 +29,7 @@ func About(p *plan.Plan, rig plan.ID, stops []plan.Key, prefer plan.ID) (Take, e
 	}
 	all := r.recipes()
 	if len(all) == 0 {
-		return Take{}, fmt.Errorf("signal: %s makes no sound yet", r.rig.Name)
+		return Take{}, reason.Errorf("%s makes no sound yet", r.rig.Name)
 	}
 	best, most := all[0], -1
 	for _, m := range all {

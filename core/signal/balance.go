@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // Finding is something to be said of levels and dirt.
@@ -130,7 +131,7 @@ func recipeOf(
 	sounds := r.recipes()
 	at := slices.IndexFunc(sounds, func(m made) bool { return m.sound.ID == sound })
 	if at < 0 {
-		return nil, nil, 0, fmt.Errorf("signal: %s has no recipe for the sound %q", r.rig.Name, sound)
+		return nil, nil, 0, reason.Errorf("%s has no recipe for the sound %q", r.rig.Name, sound)
 	}
 	return r, sounds, at, nil
 }

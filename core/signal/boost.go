@@ -8,6 +8,7 @@ import (
 
 	"envex/core/path"
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // Placement is what a boost does at every place of the chain where it could stand.
@@ -54,7 +55,7 @@ func PlaceBoost(ctx context.Context, p *plan.Plan, rig plan.ID, block plan.Key, 
 	}
 	at := slices.IndexFunc(r.path, func(n plan.Node) bool { return n.Split == nil && n.Stop == block })
 	if at < 0 {
-		return nil, fmt.Errorf("signal: %s does not stand on the main line of %s", block, r.rig.Name)
+		return nil, reason.Errorf("%s does not stand on the main line of %s", block, r.rig.Name)
 	}
 	b := &placing{rendering: r, block: block, from: at}
 	sounds := r.recipes()
@@ -64,7 +65,7 @@ func PlaceBoost(ctx context.Context, p *plan.Plan, rig plan.ID, block plan.Key, 
 		}
 	}
 	if len(b.sounds) == 0 {
-		return nil, fmt.Errorf("signal: no sound of %s has it on", r.rig.Name)
+		return nil, reason.Errorf("no sound of %s has it on", r.rig.Name)
 	}
 	b.home = sounds[max(0, homeOf(sounds))]
 	return b.run(ctx, o)

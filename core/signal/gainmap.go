@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // GainMap is every combination of a rig's gain stages by loudness and dirt, with the sounds that are
@@ -90,7 +91,7 @@ func MapGain(ctx context.Context, p *plan.Plan, rig plan.ID, o Options) (*GainMa
 	}
 	sounds := r.recipes()
 	if len(sounds) == 0 {
-		return nil, fmt.Errorf("signal: %s has no recipe for any sound yet", r.rig.Name)
+		return nil, reason.Errorf("%s has no recipe for any sound yet", r.rig.Name)
 	}
 	m := &mapping{rendering: r, sounds: sounds, blocks: r.gainBlocks()}
 	m.combine()

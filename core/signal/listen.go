@@ -6,6 +6,7 @@ import (
 	"math"
 
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // Take is one thing to be listened to: a sound of a rig, on the chain as it stands or another order
@@ -121,7 +122,7 @@ func (r *rendering) madeBy(sound, recipe plan.ID, tempo plan.Tempo) (made, error
 	}
 	rec := r.rig.RecipeFor(plan.Section{Sound: sound, Recipe: recipe})
 	if rec == nil {
-		return made{}, fmt.Errorf("%s has no recipe for %s", r.rig.Name, s.Name)
+		return made{}, reason.Errorf("%s has no recipe for %s", r.rig.Name, s.Name)
 	}
 	if tempo.BPM == 0 {
 		tempo = r.tempoOf(sound)

@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // Seat is a slot of a bank, and what comes of moving a program there.
@@ -24,8 +25,8 @@ func Exchanged(r *plan.Rig, controller plan.ID, a, b Seat) (*plan.Rig, error) {
 	x, okX := own[a.Bank][a.Slot]
 	y, okY := own[b.Bank][b.Slot]
 	if !okX && !okY {
-		return nil, fmt.Errorf(
-			"switching: there is no program in bank %s slot %s, nor in bank %s slot %s", a.Bank, a.Slot, b.Bank, b.Slot,
+		return nil, reason.Errorf(
+			"there is no program in bank %s slot %s, nor in bank %s slot %s", a.Bank, a.Slot, b.Bank, b.Slot,
 		)
 	}
 	banks := map[string]map[string]plan.Program{}
@@ -66,7 +67,7 @@ func Seats(
 	}
 	own := r.Programs[controller]
 	if _, ok := own[from.Bank][from.Slot]; !ok {
-		return nil, fmt.Errorf("switching: there is no program in bank %s slot %s", from.Bank, from.Slot)
+		return nil, reason.Errorf("there is no program in bank %s slot %s", from.Bank, from.Slot)
 	}
 	g, slots, _, err := controllerOf(p, r, controller)
 	if err != nil {

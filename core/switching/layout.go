@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // allBanks is the most programs for which every useful number of banks is tried; for more, two
@@ -192,7 +193,7 @@ func (s *solving) song(ctx context.Context, n *needs) ([][]place, error) {
 		if len(chunks) > s.banks { // each program once is the least room they take
 			p, err := s.pagesFor(n)
 			if err != nil {
-				return nil, fmt.Errorf("%w; a bank for each song would take %d banks", err, needed)
+				return nil, reason.Errorf("%w; a bank for each song would take %d banks", err, needed)
 			}
 			found, p, err := s.bestPage(ctx, n, p)
 			if err != nil {

@@ -8,6 +8,7 @@ import (
 	"slices"
 
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // wiring is which blocks stand in which loops of a switcher.
@@ -60,14 +61,14 @@ func wire(
 	steps func(w *wiring, most int) (steps, bound int),
 ) (*wiring, error) {
 	if g.Switcher == nil {
-		return nil, fmt.Errorf("switching: %s has no loops", g.Name)
+		return nil, reason.Errorf("%s has no loops", g.Name)
 	}
 	w := &wirer{p: p, rig: r, g: g, memories: m, played: playedOn(p, r, l), steps: steps}
 	w.wants = w.wantsOf()
 	w.units = w.unitsOf()
 	if len(w.units) > maxUnits {
-		return nil, fmt.Errorf(
-			"switching: the chain has %d stops to choose from, and %d are the most", len(w.units), maxUnits,
+		return nil, reason.Errorf(
+			"the chain has %d stops to choose from, and %d are the most", len(w.units), maxUnits,
 		)
 	}
 	w.moves = w.movesOf()
@@ -77,8 +78,8 @@ func wire(
 		return nil, fmt.Errorf("switching: %w", err)
 	}
 	if w.best == math.MaxInt {
-		return nil, fmt.Errorf(
-			"switching: the loops of %s cannot be wired along this chain: what stands between them finds no break point and no spare loop",
+		return nil, reason.Errorf(
+			"the loops of %s cannot be wired along this chain: what stands between them finds no break point and no spare loop",
 			g.Name,
 		)
 	}

@@ -3,9 +3,10 @@ package switching
 import (
 	"cmp"
 	"context"
-	"errors"
 	"math/bits"
 	"slices"
+
+	"envex/core/reason"
 )
 
 // pages is the problem of one page in its bare form: which bank each program stands in. The
@@ -54,7 +55,7 @@ type layout struct {
 const maxExact = 24
 
 // errNoRoom says that what is pinned leaves no room for the rest.
-var errNoRoom = errors.New("with the slots that are kept, the programs do not fit into the banks there are")
+var errNoRoom = reason.Errorf("with the slots that are kept, the programs do not fit into the banks there are")
 
 func (p *pages) n() int { return len(p.weight) }
 

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // School is how a controller is used.
@@ -152,7 +153,7 @@ func (s *solving) solve(ctx context.Context) error {
 			r = &direct
 		}
 	default:
-		err = fmt.Errorf("switching: there is no school %q; there are page, song and direct", s.School)
+		err = reason.Errorf("there is no school %q; there are page, song and direct", s.School)
 	}
 	if err != nil {
 		return err
@@ -234,8 +235,8 @@ func (s *Solution) words() string {
 func (s *solving) pagesFor(n *needs) (*pages, error) {
 	least := (len(n.list) + len(s.slots) - 1) / len(s.slots)
 	if least > s.banks {
-		return nil, fmt.Errorf(
-			"switching: the set needs %d programs, and %d banks of %d slots hold %d", len(n.list), s.banks, len(s.slots),
+		return nil, reason.Errorf(
+			"the set needs %d programs, and %d banks of %d slots hold %d", len(n.list), s.banks, len(s.slots),
 			s.banks*len(s.slots),
 		)
 	}
@@ -379,14 +380,14 @@ func controllerOf(p *plan.Plan, r *plan.Rig, id plan.ID) (*plan.Gear, []slotSwit
 	}
 	switch {
 	case len(found) == 0 && id != "":
-		return nil, nil, false, fmt.Errorf("switching: %q is no controller of this rig with slots to recall", id)
+		return nil, nil, false, reason.Errorf("%q is no controller of this rig with slots to recall", id)
 	case len(found) == 0:
-		return nil, nil, false, fmt.Errorf(
-			"switching: %s has no controller with slots to recall: give one a place in the rig, and its footswitches something to recall",
+		return nil, nil, false, reason.Errorf(
+			"%s has no controller with slots to recall: give one a place in the rig, and its footswitches something to recall",
 			r.Name,
 		)
 	case len(found) > 1:
-		return nil, nil, false, fmt.Errorf("switching: %s has several controllers with slots: say which", r.Name)
+		return nil, nil, false, reason.Errorf("%s has several controllers with slots: say which", r.Name)
 	}
 	slots, banked := slotsOf(p, r, found[0])
 	return found[0], slots, banked, nil
@@ -480,7 +481,7 @@ func (s *solving) direct(r *plan.Rig) (plan.Rig, error) {
 		next++
 	}
 	if next == 0 {
-		return with, fmt.Errorf("switching: nothing stands in the loops of %s", s.gear.Name)
+		return with, reason.Errorf("nothing stands in the loops of %s", s.gear.Name)
 	}
 	wired := &wirer{p: s.plan, rig: r, g: s.gear, played: playedOn(s.plan, r, s.list)}
 	wired.wants = wired.wantsOf()

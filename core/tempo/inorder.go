@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // SetOrder is the presets of a device in the order in which a set first calls for them.
@@ -39,11 +40,11 @@ func InSetOrder(p *plan.Plan, rig, setList, gear plan.ID) (*SetOrder, error) {
 	}
 	g, ok := p.FindGear(gear)
 	if !ok || !slices.Contains(r.GearIn(), gear) {
-		return nil, fmt.Errorf("tempo: %s does not stand in %s", gear, r.Name)
+		return nil, reason.Errorf("%s does not stand in %s", gear, r.Name)
 	}
 	preset, ok := g.PresetControl()
 	if !ok {
-		return nil, fmt.Errorf("tempo: %s has no presets", g.Name)
+		return nil, reason.Errorf("%s has no presets", g.Name)
 	}
 	called, songs := calledFor(p, r, l, preset)
 	options := preset.Control.Options

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // Memories are the presets of a delay or reverb by what they mean, to be chosen in the moment, beside the other
@@ -83,7 +84,7 @@ func MeaningsOf(p *plan.Plan, rig, setList, gear plan.ID, grid Grid) (*Memories,
 	}
 	g, ok := p.FindGear(gear)
 	if !ok || !slices.Contains(r.GearIn(), gear) {
-		return nil, fmt.Errorf("tempo: %s does not stand in %s", gear, r.Name)
+		return nil, reason.Errorf("%s does not stand in %s", gear, r.Name)
 	}
 	m := &meaning{plan: p, rig: r, gear: g, night: night, list: setList, out: &Memories{
 		Gear: gear, Name: g.Name, Rows: meaningRows, Meanings: []Meaning{}, Steps: [][]int{}, Schools: []MemorySchool{},
@@ -116,7 +117,7 @@ type meaning struct {
 func (m *meaning) find(grid Grid) error {
 	preset, ok := m.gear.PresetControl()
 	if !ok {
-		return fmt.Errorf("tempo: %s has no presets", m.gear.Name)
+		return reason.Errorf("%s has no presets", m.gear.Name)
 	}
 	m.preset, m.grid = preset, grid
 	for _, effect := range []plan.Effect{plan.EffectDelay, plan.EffectReverb} {
@@ -132,17 +133,17 @@ func (m *meaning) find(grid Grid) error {
 		}
 	}
 	if len(m.blocks) == 0 {
-		return fmt.Errorf("tempo: no preset of %s holds a delay's time and repeats, or a reverb's size", m.gear.Name)
+		return reason.Errorf("no preset of %s holds a delay's time and repeats, or a reverb's size", m.gear.Name)
 	}
 	if len(grid.Repeats) == 0 {
 		m.grid.Repeats = usualRepeats
 	}
 	if len(m.grid.Repeats) != len(meaningRows) {
-		return fmt.Errorf("tempo: say the repeats of a long, a medium and a short one")
+		return reason.Errorf("say the repeats of a long, a medium and a short one")
 	}
 	for _, n := range m.grid.Repeats {
 		if n < 1 || n > 100 {
-			return fmt.Errorf("tempo: %d repeats are outside 1 to 100", n)
+			return reason.Errorf("%d repeats are outside 1 to 100", n)
 		}
 	}
 	if len(grid.Notes) == 0 {
@@ -153,10 +154,10 @@ func (m *meaning) find(grid Grid) error {
 		m.out.Columns = nil
 		for i, note := range m.grid.Notes {
 			if _, ok := plan.NoteFraction(note); !ok {
-				return fmt.Errorf("tempo: %q is no note; 1/8 and 1/8. are", note)
+				return reason.Errorf("%q is no note; 1/8 and 1/8. are", note)
 			}
 			if slices.Index(m.grid.Notes, note) != i {
-				return fmt.Errorf("tempo: %s stands there twice", Words(note))
+				return reason.Errorf("%s stands there twice", Words(note))
 			}
 			m.out.Columns = append(m.out.Columns, Words(note))
 		}
@@ -165,8 +166,8 @@ func (m *meaning) find(grid Grid) error {
 		}
 	}
 	if n := len(m.out.Columns) * len(meaningRows); n > len(preset.Control.Options) {
-		return fmt.Errorf(
-			"tempo: %s has %d presets, and the grid needs %d: name fewer notes", m.gear.Name, len(preset.Control.Options), n,
+		return reason.Errorf(
+			"%s has %d presets, and the grid needs %d: name fewer notes", m.gear.Name, len(preset.Control.Options), n,
 		)
 	}
 	return nil

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // Storage is a rig and songs with the times of the set in presets.
@@ -224,8 +225,8 @@ func (s *storing) option(x PresetPlan, preset plan.Variable, owns []string, ms f
 			return o, nil
 		}
 	}
-	return "", fmt.Errorf(
-		"tempo: %s has %d presets, and the set needs more times than that", x.Name, len(preset.Control.Options),
+	return "", reason.Errorf(
+		"%s has %d presets, and the set needs more times than that", x.Name, len(preset.Control.Options),
 	)
 }
 

@@ -2,9 +2,10 @@ package wav
 
 import (
 	"encoding/binary"
-	"errors"
 	"fmt"
 	"io"
+
+	"envex/core/reason"
 )
 
 // Info is what a file says of its samples.
@@ -39,18 +40,18 @@ type Reader struct {
 // what is there. It fails with a sentence for what cannot be read, before any of the samples is.
 func Open(from io.ReaderAt, size int64) (*Reader, error) {
 	if size > MaxBytes {
-		return nil, fmt.Errorf("wav: the file is %d MB; %d MB is the most", size>>20, MaxBytes>>20)
+		return nil, reason.Errorf("the file is %d MB; %d MB is the most", size>>20, MaxBytes>>20)
 	}
 	head := make([]byte, 12)
 	if size < int64(len(head)) {
-		return nil, errors.New("wav: this is not a WAV file")
+		return nil, reason.Errorf("this is not a WAV file")
 	}
 	if _, err := from.ReadAt(head, 0); err != nil {
 		return nil, fmt.Errorf("wav: %w", err)
 	}
 	kind := string(head[:4])
 	if kind != "RIFF" && kind != "RF64" || string(head[8:]) != "WAVE" {
-		return nil, errors.New("wav: this is not a WAV file")
+		return nil, reason.Errorf("this is not a WAV file")
 	}
 	r := &Reader{from: from}
 	bytes, err := r.chunks(size)
@@ -63,9 +64,9 @@ func Open(from io.ReaderAt, size int64) (*Reader, error) {
 	r.Frames = int(bytes) / (r.Channels * r.Bits / 8)
 	switch {
 	case r.Frames == 0:
-		return nil, errors.New("wav: it has no samples")
+		return nil, reason.Errorf("it has no samples")
 	case r.Frames > MaxSeconds*r.Rate:
-		return nil, fmt.Errorf("wav: it lasts %d s; %d is the most", r.Frames/r.Rate, MaxSeconds)
+		return nil, reason.Errorf("it lasts %d s; %d is the most", r.Frames/r.Rate, MaxSeconds)
 	}
 	return r, nil
 }
@@ -94,7 +95,7 @@ func (r *Reader) chunks(size int64) (int64, error) {
 			}
 		case "data":
 			if r.Rate == 0 {
-				return 0, errors.New("wav: the file is damaged: its samples come before what they are")
+				return 0, reason.Errorf("the file is damaged: its samples come before what they are")
 			}
 			r.at = at + 8
 			switch {
@@ -108,22 +109,22 @@ func (r *Reader) chunks(size int64) (int64, error) {
 		at += 8 + claimed + claimed%2
 	}
 	if r.Rate == 0 {
-		return 0, errors.New("wav: the file is damaged: it does not say what its samples are")
+		return 0, reason.Errorf("the file is damaged: it does not say what its samples are")
 	}
-	return 0, errors.New("wav: it has no samples")
+	return 0, reason.Errorf("it has no samples")
 }
 
 // format reads what the samples are. The extensible form says it in the first bytes of a GUID.
 func (r *Reader) format(body []byte) error {
 	if len(body) < 16 {
-		return errors.New("wav: the file is damaged: it does not say what its samples are")
+		return reason.Errorf("the file is damaged: it does not say what its samples are")
 	}
 	format := binary.LittleEndian.Uint16(body)
 	if format == formatExtensible && len(body) >= 26 {
 		format = binary.LittleEndian.Uint16(body[24:])
 	}
 	if format != formatPCM && format != formatFloat {
-		return fmt.Errorf("wav: its samples are compressed (format %d); whole numbers or floating point are read", format)
+		return reason.Errorf("its samples are compressed (format %d); whole numbers or floating point are read", format)
 	}
 	r.Float = format == formatFloat
 	r.Channels, r.Bits = int(binary.LittleEndian.Uint16(body[2:])), int(binary.LittleEndian.Uint16(body[14:]))
@@ -135,13 +136,13 @@ func (r *Reader) format(body []byte) error {
 func (r *Reader) readable() error {
 	switch {
 	case r.Channels != 1 && r.Channels != 2:
-		return fmt.Errorf("wav: it has %d channels; one or two are read", r.Channels)
+		return reason.Errorf("it has %d channels; one or two are read", r.Channels)
 	case r.Float && r.Bits != 32 && r.Bits != 64:
-		return fmt.Errorf("wav: its samples have %d bits of floating point; 32 or 64 are read", r.Bits)
+		return reason.Errorf("its samples have %d bits of floating point; 32 or 64 are read", r.Bits)
 	case !r.Float && r.Bits != 8 && r.Bits != 16 && r.Bits != 24 && r.Bits != 32:
-		return fmt.Errorf("wav: its samples have %d bits; 8, 16, 24 or 32 are read", r.Bits)
+		return reason.Errorf("its samples have %d bits; 8, 16, 24 or 32 are read", r.Bits)
 	case r.Rate < 8000 || r.Rate > 192000:
-		return fmt.Errorf("wav: its rate is %d Hz; 8 to 192 kHz is read", r.Rate)
+		return reason.Errorf("its rate is %d Hz; 8 to 192 kHz is read", r.Rate)
 	}
 	return nil
 }

@@ -4,13 +4,14 @@ package wav
 import (
 	"bytes"
 	"encoding/binary"
-	"errors"
 	"fmt"
 	"io"
 	"math"
 
 	"github.com/go-audio/audio"
 	gowav "github.com/go-audio/wav"
+
+	"envex/core/reason"
 )
 
 // Rate is the sample rate of what is read and written, in Hz.
@@ -50,7 +51,7 @@ func (r *Reader) Read(listen func(block [][]float64)) ([][]float64, error) {
 	for left := r.Frames; left > 0; {
 		n := min(left, blockFrames)
 		if _, err := io.ReadFull(from, piece[:n*r.Channels*width]); err != nil {
-			return nil, fmt.Errorf("wav: the file is damaged: %w", err)
+			return nil, reason.Errorf("the file is damaged: %w", err)
 		}
 		now := make([][]float64, r.Channels)
 		for c := range now {
@@ -59,7 +60,7 @@ func (r *Reader) Read(listen func(block [][]float64)) ([][]float64, error) {
 				at := (i*r.Channels + c) * width
 				now[c][i] = sample(piece[at:at+width], r.Float)
 				if math.IsNaN(now[c][i]) || math.IsInf(now[c][i], 0) {
-					return nil, errors.New("wav: a sample is not a number")
+					return nil, reason.Errorf("a sample is not a number")
 				}
 			}
 			to[c].push(now[c])
@@ -100,7 +101,7 @@ const encodePiece = 4096
 // held there. It fails when there are no channels or more than two, or when they differ in length.
 func Encode[S float32 | float64](channels ...[]S) ([]byte, error) {
 	if len(channels) < 1 || len(channels) > 2 || len(channels[0]) != len(channels[len(channels)-1]) {
-		return nil, errors.New("wav: one channel, or two of the same length, are written")
+		return nil, reason.Errorf("one channel, or two of the same length, are written")
 	}
 	frames := len(channels[0])
 	out := memory{data: make([]byte, 0, 64+2*frames*len(channels))}
@@ -112,7 +113,7 @@ func Encode[S float32 | float64](channels ...[]S) ([]byte, error) {
 			for _, x := range channels {
 				v := math.Round(float64(x[i]) * 32767)
 				if math.IsNaN(v) {
-					return nil, errors.New("wav: a sample is not a number")
+					return nil, reason.Errorf("a sample is not a number")
 				}
 				buffer.Data = append(buffer.Data, int(math.Min(math.Max(v, -32768), 32767)))
 			}
@@ -147,7 +148,7 @@ func (m *memory) Write(p []byte) (int, error) {
 func (m *memory) Seek(offset int64, whence int) (int64, error) {
 	base := map[int]int{io.SeekStart: 0, io.SeekCurrent: m.at, io.SeekEnd: len(m.data)}[whence]
 	if m.at = base + int(offset); m.at < 0 {
-		return 0, errors.New("wav: before the start")
+		return 0, reason.Errorf("before the start")
 	}
 	return int64(m.at), nil
 }

@@ -12,6 +12,7 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"envex/core/plan"
+	"envex/core/reason"
 	"envex/store"
 )
 
@@ -60,11 +61,11 @@ func Examine(ctx context.Context, path string, now func() time.Time) (*Report, e
 // already.
 func Repair(ctx context.Context, path, to string, now func() time.Time) (*Report, error) {
 	if _, err := os.Lstat(to); err == nil {
-		return nil, fmt.Errorf("doctor: %s is there already: say another name", to)
+		return nil, reason.Errorf("%s is there already: say another name", to)
 	}
 	r, written, err := operate(ctx, path, to, now)
 	if err == nil && !written {
-		err = fmt.Errorf("doctor: nothing of %s can be brought back", path)
+		err = reason.Errorf("nothing of %s can be brought back", path)
 	}
 	return r, err
 }
@@ -140,13 +141,13 @@ func (r *Report) pages(ctx context.Context, db *sqlx.DB) (bool, error) {
 		return false, nil
 	}
 	if !known["aggregates"] || !known["revisions"] {
-		return false, fmt.Errorf("%s is the database of another program", r.Path)
+		return false, reason.Errorf("%s is the database of another program", r.Path)
 	}
 	var version int64
 	if err := db.GetContext(
 		ctx, &version, `SELECT max(version_id) FROM goose_db_version WHERE is_applied`,
 	); err == nil && version > store.Schema() {
-		return false, fmt.Errorf(
+		return false, reason.Errorf(
 			"%s was made by a newer Envex (schema %d; this one knows %d)", r.Path, version, store.Schema(),
 		)
 	}
