@@ -353,14 +353,19 @@ func TestASongIsRehearsedJudgedAndKept(t *testing.T) {
 	refused(t, s.send("POST", "/api/play/judge", played), 404)
 	refused(t, s.send("GET", "/api/play/script?rig=nope&set_list=quay-set", nil), 404)
 
-	refused(t, s.send("POST", "/api/play/fit", map[string]any{"moves": []any{}}), 422)
-	moves := []play.Move{}
-	for d := 60.0; d < 700; d += 40 {
-		moves = append(moves, play.Move{Distance: d, Width: 30, Seconds: 0.2 + 0.1*d/300})
+	drill := map[string]any{"rig": "long", "set_list": "quay-set", "steps": []any{}}
+	refused(t, s.send("POST", "/api/play/fit", drill), 422)
+	s.get("/api/play/script?rig=long&set_list=quay-set", &script)
+	steps := []play.Step{}
+	for i, to := range script.Switches[1:] {
+		steps = append(steps, play.Step{From: script.Switches[0].Key, To: to.Key, Seconds: 0.3 + 0.05*float64(i)})
 	}
-	w = s.send("POST", "/api/play/fit", map[string]any{"moves": moves})
+	drill["steps"] = append(steps, steps...)
+	w = s.send("POST", "/api/play/fit", drill)
 	require.Equal(t, 200, w.Code, w.Body.String())
-	assert.Contains(t, w.Body.String(), `"good":true`)
+	assert.Contains(t, w.Body.String(), `"a_s":`)
+	drill["rig"] = "nope"
+	refused(t, s.send("POST", "/api/play/fit", drill), 404)
 }
 
 func TestPowerThatHarmsIsRefused(t *testing.T) {

@@ -34,11 +34,14 @@ type resultOutput struct{ Body *play.Result }
 
 type feetInput struct {
 	Body struct {
-		Moves []play.Move `json:"moves" maxItems:"2000"`
+		Rig     plan.ID     `json:"rig"`
+		SetList plan.ID     `json:"set_list"`
+		At      plan.ID     `json:"destination,omitempty"`
+		Steps   []play.Step `json:"steps" maxItems:"2000"`
 	}
 }
 
-type feetOutput struct{ Body *play.Fit }
+type feetOutput struct{ Body *play.Feet }
 
 // Rehearsals are what was rehearsed of a set on a rig, and what it tells.
 type Rehearsals struct {
@@ -77,14 +80,23 @@ func (s *Server) playRoutes(api huma.API) {
 		})
 	huma.Register(api, huma.Operation{
 		OperationID: "fit-feet", Method: http.MethodPost, Path: "/api/play/fit",
-		Summary: "A player's feet, fitted to timed moves",
+		Summary: "A player's feet, fitted to timed moves between switches of a rig",
 	},
 		func(_ context.Context, in *feetInput) (*feetOutput, error) {
-			fit, err := play.FitFeet(in.Body.Moves)
+			p, _ := s.store.Plan()
+			x := in.Body
+			if missing := missingShow(p, Showing{Rig: x.Rig, SetList: x.SetList, At: x.At}); len(missing) > 0 {
+				return nil, huma.Error404NotFound("The plan does not have it.", missing...)
+			}
+			script, err := play.Read(p, x.Rig, x.At, x.SetList)
 			if err != nil {
 				return nil, s.problem(err, "")
 			}
-			return &feetOutput{Body: fit}, nil
+			feet, err := play.Drilled(p, script, x.Steps)
+			if err != nil {
+				return nil, s.problem(err, "")
+			}
+			return &feetOutput{Body: feet}, nil
 		})
 	huma.Register(
 		api,

@@ -91,7 +91,7 @@ func TestLevelsKnobsAndOrdersAreMetered(t *testing.T) {
 	s.loadDemo()
 	assert.Len(t, work[signal.Report](s, "/api/signal?rig=bare").Sounds, 5)
 	assert.NotEmpty(t, work[signal.Ladder](s, "/api/levels?rig=bare&set_list=quay-set").Rungs)
-	refused(t, s.send("GET", "/api/levels?rig=long&set_list=nope&wait_ms=2000", nil), 422)
+	refused(t, s.send("GET", "/api/levels?rig=long&set_list=nope&wait_ms=2000", nil), 404)
 	both := work[signal.Balance](s, "/api/balance?rig=bare&set_list=quay-set")
 	alone := work[signal.Balance](s, "/api/balance?rig=bare")
 	assert.Equal(
@@ -103,7 +103,7 @@ func TestLevelsKnobsAndOrdersAreMetered(t *testing.T) {
 	)
 	assert.GreaterOrEqual(t, len(both.Findings), len(alone.Findings), "the ladder may have its own to say")
 	assert.Equal(t, http.StatusOK, s.send("DELETE", "/api/balance?rig=bare&set_list=quay-set", nil).Code)
-	refused(t, s.send("GET", "/api/balance?rig=bare&set_list=nope&wait_ms=2000", nil), 422)
+	refused(t, s.send("GET", "/api/balance?rig=bare&set_list=nope&wait_ms=2000", nil), 404)
 
 	var order []plan.Key
 	for _, r := range s.whole().Rigs {

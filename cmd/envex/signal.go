@@ -394,11 +394,8 @@ func tuneCommand() *cobra.Command {
 			}
 			var b strings.Builder
 			fmt.Fprintf(&b, "%s, modelled: %+.1f LU over home, %.0f %% dirt\n", found.Name, found.OverHome, found.Dirt)
-			switch {
-			case found.Met:
-				fmt.Fprintln(&b, "It is in its targets.")
-			case len(found.Repairs) == 0:
-				fmt.Fprintln(&b, "No one or two knobs bring it there.")
+			if found.Words != "" {
+				fmt.Fprintln(&b, found.Words)
 			}
 			if boost.Found {
 				fmt.Fprintf(&b, "  %s brings it there\n", boost.Words)

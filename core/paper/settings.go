@@ -3,7 +3,6 @@ package paper
 import (
 	"cmp"
 	"fmt"
-	"math"
 	"slices"
 	"strings"
 
@@ -234,16 +233,5 @@ func setTo(v plan.Variable, x plan.Value) Cell {
 		return text(strings.TrimSpace(x.String() + " " + v.Control.Unit))
 	}
 	turn := min(1, max(0, (x.Float()-low)/(high-low)))
-	return Cell{Text: fmt.Sprintf("%s (%s)", clock(turn), x), Hand: &turn}
-}
-
-// clock is a turn of 0 to 1 on a clock face, to the nearest quarter of an hour: knobs go from 7 o'clock
-// by noon to 5 o'clock.
-func clock(turn float64) string {
-	quarters := int(math.Round((7 + turn*10) * 4))
-	hour := (quarters/4-1)%12 + 1
-	if quarters%4 == 0 {
-		return fmt.Sprintf("%d o'clock", hour)
-	}
-	return fmt.Sprintf("%d:%02d", hour, quarters%4*15)
+	return Cell{Text: fmt.Sprintf("%s (%s)", plan.ClockFace(turn), x), Hand: &turn}
 }

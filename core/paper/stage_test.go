@@ -97,7 +97,7 @@ func TestAClockGoesFromSevenToFive(t *testing.T) {
 		0: "7 o'clock", 0.5: "12 o'clock", 0.75: "2:30", 1: "5 o'clock", 0.15: "8:30", 0.55: "12:30", 0.575: "12:45",
 		0.6: "1 o'clock", 0.29: "10 o'clock", 0.26: "9:30", 0.99: "5 o'clock",
 	} {
-		assert.Equal(t, want, clock(turn))
+		assert.Equal(t, want, plan.ClockFace(turn))
 	}
 }
 

@@ -472,6 +472,51 @@ func TestAFitIsRefusedOrCalledUnsteady(t *testing.T) {
 	assert.InDelta(t, 1, f.R2, 1e-9)
 }
 
+// What a drill on a rig tells is what the distances between its switches tell, less the dwell of the player.
+func TestFeetAreFittedToTheSwitchesOfARig(t *testing.T) {
+	p := demo(t)
+	r, _ := p.FindRig("long")
+	dwell := 0.1
+	r.Profile = plan.FootProfile{Dwell: &dwell, Singing: r.Profile.Singing}
+	script, err := Read(p, "long", "", "quay-set")
+	require.NoError(t, err)
+	var steps []Step
+	for i, a := range script.Switches {
+		for _, b := range script.Switches[i+1:] {
+			d := math.Hypot(a.X-b.X, a.Y-b.Y)
+			steps = append(steps, Step{From: a.Key, To: b.Key, Seconds: 0.25 + 0.12*math.Log2(d/b.Width+1)})
+		}
+	}
+	feet, err := Drilled(p, script, steps)
+	require.NoError(t, err)
+	assert.InDelta(t, 0.25, feet.Sum, 1e-6)
+	assert.InDelta(t, 0.15, *feet.Profile.A, 1e-6, "less the dwell")
+	assert.InDelta(t, 0.12, *feet.Profile.B, 1e-6)
+	assert.Equal(t, r.Profile.Singing, feet.Profile.Singing, "the rest stays")
+	assert.Equal(t, &dwell, feet.Profile.Dwell)
+	assert.True(t, feet.Measured)
+	assert.Empty(t, feet.Why)
+
+	script.Spaced = false
+	feet, err = Drilled(p, script, steps)
+	require.NoError(t, err)
+	assert.False(t, feet.Measured)
+	assert.Contains(t, feet.Why, "no places in mm")
+	script.Spaced = true
+	for i := range steps {
+		steps[i].Seconds = 0.3 + float64((i*7919)%13)/8
+	}
+	feet, err = Drilled(p, script, steps)
+	require.NoError(t, err)
+	assert.False(t, feet.Measured)
+	assert.Contains(t, feet.Why, "not steady")
+
+	_, err = Drilled(p, script, append(steps, Step{From: "nope", To: steps[0].To, Seconds: 1}))
+	assert.ErrorContains(t, err, "does not have")
+	_, err = Drilled(p, script, steps[:3])
+	assert.ErrorIs(t, err, ErrTooFew)
+}
+
 func TestProgressAndDrills(t *testing.T) {
 	score := func(position int, o Outcome) Score {
 		return Score{Position: position, Section: plan.ID(rune('a' + position)), Outcome: o}

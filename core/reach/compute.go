@@ -22,6 +22,7 @@ func Compute(p *plan.Plan, rig, setList plan.ID) (*Report, error) {
 	report := &Report{
 		Rig: Named{r.ID, r.Name}, SetList: Named{l.ID, l.Name}, Exact: true,
 		Floor: *s.feet.floor, Findings: []Finding{}, Changes: []Change{}, Sections: []Section{}, Rows: []Row{},
+		Songs: []Song{},
 	}
 	if len(s.parts) == 0 {
 		return report, nil

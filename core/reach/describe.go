@@ -32,7 +32,25 @@ func (s *solver) describe(r *Report) {
 		c := &r.Changes[l.For.Position-1]
 		c.Leisure = append(c.Leisure, l)
 	}
+	for i := range r.Changes {
+		r.Changes[i].Fails = r.Changes[i].Verdict.fails()
+	}
+	r.Songs = songs(r.Sections, r.Changes)
 	r.Findings = findings(r.Changes)
+}
+
+// songs are the songs that sections belong to, each with the worst of the changes into its sections.
+func songs(sections []Section, changes []Change) []Song {
+	list := []Song{}
+	for _, s := range sections {
+		if len(list) == 0 || list[len(list)-1].Entry != s.Entry {
+			list = append(list, Song{Entry: s.Entry, Worst: InTime})
+		}
+		if i := s.Position - 1; i >= 0 && changes[i].Verdict.rank() < list[len(list)-1].Worst.rank() {
+			list[len(list)-1].Worst = changes[i].Verdict
+		}
+	}
+	return list
 }
 
 // changes writes the changes out, on every processor there is, and does something else meanwhile.

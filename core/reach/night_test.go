@@ -43,3 +43,22 @@ func TestTheNightOfTheSwitchesIsCounted(t *testing.T) {
 		r.Night().Steps,
 	)
 }
+
+// The worst of a song is that of the changes into its own sections, the one between songs among them; a song that is played
+// twice is two.
+func TestTheWorstOfASongIsOfItsOwnChanges(t *testing.T) {
+	at := func(position int, entry plan.ID) Section { return Section{Place: Place{Position: position, Entry: entry}} }
+	sections := []Section{at(0, "a"), at(1, "a"), at(2, "b"), at(3, "b"), at(4, "b"), at(5, "c"), at(6, "d")}
+	var changes []Change
+	for i, v := range []Verdict{Tight, Late, ByHand, InTime, NotSet, Impossible} {
+		changes = append(changes, Change{Place: Place{Position: i + 1}, Verdict: v})
+	}
+	assert.Equal(t, []Song{{"a", Tight}, {"b", ByHand}, {"c", NotSet}, {"d", Impossible}}, songs(sections, changes))
+	assert.Equal(t, []Song{{"a", InTime}}, songs(sections[:1], nil), "the first sound of the night is no change")
+	assert.Empty(t, songs(nil, nil))
+	for v, fails := range map[Verdict]bool{
+		InTime: false, Tight: false, NotSet: false, Late: true, ByHand: true, Impossible: true,
+	} {
+		assert.Equal(t, fails, v.fails(), string(v))
+	}
+}

@@ -32,9 +32,16 @@ type Report struct {
 	Exact    bool       `json:"exact" doc:"The plan of presses is proven the best. False only where a rig leaves more choices than are searched."`
 	Findings []Finding  `json:"findings" doc:"What fails, worst first."`
 	Changes  []Change   `json:"changes"`
+	Songs    []Song     `json:"songs" doc:"In the order of the set."`
 	Sections []Section  `json:"sections"`
 	Rows     []Row      `json:"rows" doc:"What can be switched, in chain order."`
 	Floor    floor.Plan `json:"floor"`
+}
+
+// Song is one song of the set.
+type Song struct {
+	Entry plan.ID `json:"entry"`
+	Worst Verdict `json:"worst" enum:"in_time,tight,late,by_hand,impossible,not_set" doc:"Of the changes into its sections; in time where there are none."`
 }
 
 // Named is a thing's id and its name.
@@ -96,6 +103,7 @@ type Change struct {
 	From       Named     `json:"from" doc:"The sound before."`
 	To         Named     `json:"to" doc:"The sound after."`
 	Verdict    Verdict   `json:"verdict" enum:"in_time,tight,late,by_hand,impossible,not_set"`
+	Fails      bool      `json:"fails" doc:"It is not made; what is not set yet does not fail."`
 	NeededS    float64   `json:"needed_s"`
 	FreeS      float64   `json:"free_s"`
 	SlackS     float64   `json:"slack_s"`

@@ -37,6 +37,7 @@ type Tuning struct {
 	Dirt     float64      `json:"dirt_pct"`
 	Met      bool         `json:"met" doc:"It is in its targets already."`
 	Repairs  []KnobRepair `json:"repairs" doc:"Fewest knobs first, then what breaks least, then the shortest way; at most five."`
+	Words    string       `json:"words" doc:"That nothing has to be turned, or that nothing helps; empty where there are repairs."`
 	Best     int          `json:"best" doc:"The repair to be tried first, by index: one that breaks nothing where there is one; -1 for none."`
 }
 
@@ -59,6 +60,12 @@ func Tune(ctx context.Context, p *plan.Plan, rig, destination, sound plan.ID, o 
 		return nil, err
 	}
 	own, _ := p.FindRig(rig)
+	switch {
+	case out.Met:
+		out.Words = "It is in its targets."
+	case len(out.Repairs) == 0:
+		out.Words = "No one or two knobs bring it there."
+	}
 	out.Best = min(0, len(out.Repairs)-1)
 	if i := slices.IndexFunc(out.Repairs, func(x KnobRepair) bool { return len(x.Breaks) == 0 }); i >= 0 {
 		out.Best = i

@@ -944,7 +944,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** A player's feet, fitted to timed moves */
+        /** A player's feet, fitted to timed moves between switches of a rig */
         post: operations["fit-feet"];
         delete?: never;
         options?: never;
@@ -2903,7 +2903,10 @@ export interface components {
             text: string;
         };
         FeetInputBody: {
-            moves: components["schemas"]["PlayMove"][];
+            destination?: string;
+            rig: string;
+            set_list: string;
+            steps: components["schemas"]["PlayStep"][];
         };
         Fix: {
             gear?: string;
@@ -4128,7 +4131,7 @@ export interface components {
             variable?: string;
             words: string;
         };
-        PlayFit: {
+        PlayFeet: {
             /**
              * Format: double
              * @description A bit.
@@ -4141,6 +4144,10 @@ export interface components {
              * @description Moves that are no part of it: a slip, a pause.
              */
             left_out: number;
+            /** @description It was steady, and the boxes stand where the plan says: it can be kept. */
+            measured: boolean;
+            /** @description The rig's, with the fixed part and the time for each bit that were fitted. */
+            profile: components["schemas"]["FootProfile"];
             /**
              * Format: double
              * @description The share of the variance that distance explains.
@@ -4158,6 +4165,8 @@ export interface components {
             sum_s: number;
             /** Format: int64 */
             used: number;
+            /** @description Why it cannot be kept; empty where it can. */
+            why: string;
             words: string;
         };
         PlayKept: {
@@ -4175,20 +4184,6 @@ export interface components {
             title: string;
             /** Format: int64 */
             total: number;
-        };
-        PlayMove: {
-            /**
-             * Format: double
-             * @description Between the centres of the switches.
-             */
-            distance_mm: number;
-            /**
-             * Format: double
-             * @description From one press to the next.
-             */
-            seconds: number;
-            /** Format: double */
-            width_mm: number;
         };
         PlayPress: {
             /**
@@ -4334,6 +4329,17 @@ export interface components {
             song: string;
             tempo: components["schemas"]["Tempo"];
             title: string;
+        };
+        PlayStep: {
+            /** @description gear/switch */
+            from: string;
+            /**
+             * Format: double
+             * @description From one press to the next.
+             */
+            seconds: number;
+            /** @description gear/switch */
+            to: string;
         };
         PlaySwitch: {
             /** @description Pressing it twice does something else. */
@@ -4579,6 +4585,8 @@ export interface components {
             /** @description What rings at the change and is cut off by it, and why. */
             cuts?: string[];
             entry: string;
+            /** @description It is not made; what is not set yet does not fail. */
+            fails: boolean;
             /** @description A stable name for what is wrong, by which it can be settled. */
             finding?: string;
             /** Format: double */
@@ -4705,6 +4713,8 @@ export interface components {
             rows: components["schemas"]["ReachRow"][];
             sections: components["schemas"]["ReachSection"][];
             set_list: components["schemas"]["ReachNamed"];
+            /** @description In the order of the set. */
+            songs: components["schemas"]["ReachSong"][];
         };
         ReachRow: {
             access: string;
@@ -4750,6 +4760,14 @@ export interface components {
                 [key: string]: components["schemas"]["Value"];
             };
             starts_song: boolean;
+        };
+        ReachSong: {
+            entry: string;
+            /**
+             * @description Of the changes into its sections; in time where there are none.
+             * @enum {string}
+             */
+            worst: "in_time" | "tight" | "late" | "by_hand" | "impossible" | "not_set";
         };
         ReachStep: {
             /** @enum {string} */
@@ -5678,6 +5696,8 @@ export interface components {
             /** @description Fewest knobs first, then what breaks least, then the shortest way; at most five. */
             repairs: components["schemas"]["SignalKnobRepair"][];
             sound: string;
+            /** @description That nothing has to be turned, or that nothing helps; empty where there are repairs. */
+            words: string;
         };
         SignalUnityOf: {
             block: string;
@@ -9168,7 +9188,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlayFit"];
+                    "application/json": components["schemas"]["PlayFeet"];
                 };
             };
             /** @description Error */

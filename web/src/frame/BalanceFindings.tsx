@@ -71,7 +71,7 @@ function SoundRepairs({ sound }: { sound: string }) {
           {knobs.breaks.length > 0 && <Muted>Takes {knobs.breaks.join(', ')} out of theirs.</Muted>}
         </div>
       )}
-      {tune.result && boost && !boost.found && !knobs && <Muted>No one move brings it there.</Muted>}
+      {tune.result?.words && <Muted>{tune.result.words}</Muted>}
     </>
   )
 }

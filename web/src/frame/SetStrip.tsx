@@ -3,7 +3,7 @@ import { Link } from 'react-router'
 import styled, { css } from 'styled-components'
 import { values } from '../api/plan'
 import type { ReachSection, Sound, Verdict } from '../api/types'
-import { gravity, VerdictMark, verdictWords } from '../marks/marks'
+import { VerdictMark, verdictWords } from '../marks/marks'
 import { usePlace } from '../state/place'
 import { narrow, tape } from '../theme/tokens'
 import { type SongRun, songs } from './songRuns'
@@ -42,6 +42,7 @@ export function SetStrip() {
   const sounds = values(plan, 'sounds')
   const runs = songs(report.sections)
   const verdicts = new Map(report.changes.map((c) => [c.position, c.verdict]))
+  const worst = new Map(report.songs.map((s) => [s.entry, s.worst]))
   const crowded = report.sections.length > 100
   const said =
     section &&
@@ -62,6 +63,7 @@ export function SetStrip() {
               run={run}
               sounds={sounds}
               verdicts={run.sections.map((s) => verdicts.get(s.position))}
+              worst={worst.get(run.key) ?? 'in_time'}
               current={current}
               position={current ? position : -1}
               crowded={crowded}
@@ -105,6 +107,7 @@ interface OneSongProps {
   sounds: Sound[]
   /** Of the change to each section. */
   verdicts: (Verdict | undefined)[]
+  worst: Verdict
   current: boolean
   /** Of the cursor, where it is in this song; else -1. */
   position: number
@@ -155,7 +158,9 @@ const OneSong = memo(function OneSong(p: OneSongProps) {
             return <i key={s.position}>{v && <VerdictMark verdict={v} size={current ? 14 : 12} />}</i>
           })
         ) : (
-          <Worst verdicts={p.verdicts} />
+          <i>
+            <VerdictMark verdict={p.worst} size={12} />
+          </i>
         )}
       </Marks>
     </SongBox>
@@ -173,22 +178,13 @@ function looksTheSame(a: OneSongProps, b: OneSongProps): boolean {
       return t && s.position === t.position && s.section === t.section && s.sound === t.sound
     }) &&
     a.verdicts.every((v, i) => v === b.verdicts[i]) &&
+    a.worst === b.worst &&
     a.sounds === b.sounds &&
     a.current === b.current &&
     a.position === b.position &&
     a.crowded === b.crowded &&
     a.ref === b.ref &&
     a.go === b.go
-  )
-}
-
-function Worst({ verdicts }: { verdicts: (Verdict | undefined)[] }) {
-  const known = verdicts.filter((v) => v !== undefined)
-  const worst = known.reduce((a, b) => (gravity(b) > gravity(a) ? b : a), 'in_time' as Verdict)
-  return (
-    <i>
-      <VerdictMark verdict={worst} size={12} />
-    </i>
   )
 }
 

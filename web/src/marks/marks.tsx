@@ -13,13 +13,6 @@ const words: Record<Verdict, string> = {
 /** A verdict in words. */
 export const verdictWords = (v: Verdict) => words[v]
 
-/** Whether a change with a verdict is a failure; what is not set yet is none. */
-export const fails = (v: Verdict) => v === 'late' || v === 'by_hand' || v === 'impossible'
-
-/** How bad a verdict is, for finding the worst of several. */
-export const gravity = (v: Verdict) =>
-  ['in_time', 'tight', 'not_set', 'late', 'by_hand', 'impossible'].indexOf(v)
-
 /** The shape of a verdict: small dot in time, hollow diamond tight, filled triangle late,
  * square H by hand, crossed circle impossible, dotted circle not set yet. */
 export function VerdictMark({ verdict, size = 14 }: { verdict: Verdict; size?: number }) {

@@ -9,6 +9,7 @@ import { IconButton } from '../../ui/controls'
 import { NumberField } from '../../ui/fields'
 import { Row, Stack } from '../../ui/layout'
 import { Select } from '../../ui/Select'
+import { decibelsOf, percentOf } from '../../units'
 import { inWords } from './heard'
 
 export type Effect = NonNullable<Sound['targets']['effects']>[number]
@@ -120,13 +121,11 @@ function Fields({ effect: e, put }: { effect: Effect; put: (patch: Partial<Effec
           <NumberField
             label="or % of the note"
             width={104}
-            value={e.level_db === undefined ? undefined : Math.round(100 * 10 ** (e.level_db / 20))}
+            value={e.level_db === undefined ? undefined : percentOf(e.level_db)}
             placeholder="any"
             min={1}
             max={400}
-            onCommit={(v) =>
-              put({ level_db: v === undefined ? undefined : Math.round(200 * Math.log10(v / 100)) / 10 })
-            }
+            onCommit={(v) => put({ level_db: v === undefined ? undefined : decibelsOf(v) })}
           />
         </>
       )}

@@ -131,7 +131,6 @@ describe('the chain', () => {
   it('names lanes by what they are', () => {
     const s = forked[1]?.split as Split
     expect(laneName(s, 1)).toBe('lane 2')
-    expect(laneName({ ...s, kind: 'left-right' }, 1)).toBe('right')
     expect(laneName({ ...s, lanes: [{ name: 'wet' }, {}] }, 0)).toBe('wet')
   })
 })

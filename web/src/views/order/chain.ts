@@ -170,14 +170,8 @@ export function around(path: PathNode[], id: string): { split: string; lane: num
   return undefined
 }
 
-/** What a lane is called: its name, or what it is by its place. */
-export function laneName(s: Split, lane: number): string {
-  const name = lanesOf(s)[lane]?.name
-  if (name) return name
-  if (s.kind === 'left-right') return lane === 0 ? 'left' : 'right'
-  if (s.kind === 'tap') return 'tap'
-  return `lane ${lane + 1}`
-}
+/** What a lane is called until the server has said what it is: its name, or its number. */
+export const laneName = (s: Split, lane: number): string => lanesOf(s)[lane]?.name || `lane ${lane + 1}`
 
 /** Blocks that are owned and not in the path. An amp comes in whole. */
 export function spare(plan: WholePlan, path: PathNode[]): { id: string; name: string; nodes: PathNode[] }[] {
@@ -201,20 +195,36 @@ export function spare(plan: WholePlan, path: PathNode[]): { id: string; name: st
   })
 }
 
-/** The main line laid out in rows: a new one behind an amp's preamp, and one at a power
- * section. */
-export function rowsOf(
-  path: PathNode[],
-  stops: Map<string, Stop>,
-): Record<'front' | 'loop' | 'out', PathNode[]> {
-  const rows = { front: [] as PathNode[], loop: [] as PathNode[], out: [] as PathNode[] }
-  let row: keyof typeof rows = 'front'
-  for (const n of path) {
-    const stop = stops.get(n.stop ?? '')
-    if (stop?.effect === 'power') row = 'out'
-    rows[row].push(n)
-    if (row === 'front' && stop?.effect === 'preamp' && stop.gear.kind === 'amp') row = 'loop'
+export type Zone = 'front' | 'loop' | 'out'
+
+/** What each node of a path is in, with respect to the amp: what stands before an amp's preamp is in front of it, between
+ * preamp and power in its loop, the power section and what follows out. A lane begins where its split is, and what follows a
+ * join is where the first lane has come to. The server goes by the same; this is what is drawn before it has answered. */
+export function zonesOf(path: PathNode[], stops: Map<string, Stop>): Map<string, Zone> {
+  const zones = new Map<string, Zone>()
+  const along = (nodes: PathNode[], from: Zone): Zone => {
+    let zone = from
+    for (const n of nodes) {
+      const stop = stops.get(n.stop ?? '')
+      if (stop?.effect === 'power') zone = 'out'
+      zones.set(idOf(n), zone)
+      if (stop?.effect === 'preamp' && stop.gear.kind === 'amp' && zone === 'front') zone = 'loop'
+      if (n.split) {
+        const ends = lanesOf(n.split).map((l) => along(l.nodes ?? [], zone))
+        if (n.split.kind !== 'tap') zone = ends[0] ?? zone
+      }
+    }
+    return zone
   }
+  along(path, 'front')
+  return zones
+}
+
+/** The main line laid out in rows, one for each zone. */
+export function rowsOf(path: PathNode[], stops: Map<string, Stop>): Record<Zone, PathNode[]> {
+  const zones = zonesOf(path, stops)
+  const rows = { front: [] as PathNode[], loop: [] as PathNode[], out: [] as PathNode[] }
+  for (const n of path) rows[zones.get(idOf(n)) ?? 'front'].push(n)
   return rows
 }
 

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react'
 import styled from 'styled-components'
 import { Problem } from '../../api/client'
-import type { PlayFit, PlayMove, PlayScript } from '../../api/types'
+import type { PlayFeet, PlayScript, PlayStep } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { useNotices } from '../../state/notices'
 import { useChosen } from '../../state/place'
@@ -23,8 +23,8 @@ export function FitToMe({ script, pedals }: { script: PlayScript; pedals: Return
   const { tell } = useNotices()
   const { fit } = usePlayed()
   const [target, aim] = useState<number | undefined>()
-  const [moves, count] = useState<PlayMove[]>([])
-  const [result, show] = useState<PlayFit | undefined>()
+  const [moves, count] = useState<PlayStep[]>([])
+  const [result, show] = useState<PlayFeet | undefined>()
   const [feet, onFeet] = useState(true)
   const from = useRef<{ index: number; stamp: number } | undefined>(undefined)
   const began = useRef(0)
@@ -42,7 +42,7 @@ export function FitToMe({ script, pedals }: { script: PlayScript; pedals: Return
     [switches.length],
   )
   const end = useCallback(
-    (list: PlayMove[]) => {
+    (list: PlayStep[]) => {
       aim(undefined)
       from.current = undefined
       fit
@@ -62,12 +62,7 @@ export function FitToMe({ script, pedals }: { script: PlayScript; pedals: Return
       if (last && was && to) {
         const seconds = (stamp - last.stamp) / 1000
         if (seconds > 0 && seconds < longestS) {
-          const move = {
-            distance_mm: Math.hypot(to.x_mm - was.x_mm, to.y_mm - was.y_mm),
-            width_mm: to.width_mm,
-            seconds,
-          }
-          const list = [...moves, move]
+          const list = [...moves, { from: was.key, to: to.key, seconds }]
           count(list)
           if (performance.now() - began.current > lengthS * 1000) return end(list)
         }
@@ -90,7 +85,7 @@ export function FitToMe({ script, pedals }: { script: PlayScript; pedals: Return
   }, [running, pedals.learnt, hit])
 
   if (!rig) return null
-  const keepable = !stand && feet && script.spaced && result?.good
+  const keepable = !stand && feet && result?.measured
   return (
     <div>
       <Muted>
@@ -140,13 +135,10 @@ export function FitToMe({ script, pedals }: { script: PlayScript; pedals: Return
             <Button
               $strong
               onPress={() =>
-                edit.change('rigs', rig.id, 'Feet as they were measured', (r) => {
-                  const dwell = r.profile.dwell_s ?? 0.08
-                  return {
-                    ...r,
-                    profile: { ...r.profile, a_s: Math.max(0, result.sum_s - dwell), b_s: result.b_s },
-                  }
-                })
+                edit.change('rigs', rig.id, 'Feet as they were measured', (r) => ({
+                  ...r,
+                  profile: { ...r.profile, a_s: result.profile.a_s, b_s: result.profile.b_s },
+                }))
               }
             >
               Keep it as my feet
@@ -157,9 +149,7 @@ export function FitToMe({ script, pedals }: { script: PlayScript; pedals: Return
                 ? 'A stand keeps nothing: drill on the device that Envex runs on.'
                 : !feet
                   ? 'It was not played on pedals alone, so it is not kept.'
-                  : !script.spaced
-                    ? 'The boxes have no places in mm yet, so it is not kept: place them in Step.'
-                    : 'It is not steady enough to keep.'}
+                  : result.why}
             </Muted>
           )}
         </div>

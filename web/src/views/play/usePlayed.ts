@@ -1,6 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { answer, client, freshId } from '../../api/client'
-import type { PlayMove, PlayPress } from '../../api/types'
+import type { PlayPress, PlayStep } from '../../api/types'
 import { useChosen } from '../../state/place'
 
 /** The script of the set on the rig. */
@@ -47,7 +47,12 @@ export function usePlayed() {
     onSettled: () => cache.invalidateQueries({ queryKey: ['rehearsals'] }),
   })
   const fit = useMutation({
-    mutationFn: (moves: PlayMove[]) => answer(client.POST('/api/play/fit', { body: { moves } })),
+    mutationFn: (steps: PlayStep[]) =>
+      answer(
+        client.POST('/api/play/fit', {
+          body: { rig: rig?.id ?? '', set_list: setList?.id ?? '', destination: destination?.id, steps },
+        }),
+      ),
   })
   return { judge, keep, fit }
 }

@@ -1,6 +1,6 @@
 import styled from 'styled-components'
 import { values } from '../../api/plan'
-import { fails, VerdictMark, verdictWords } from '../../marks/marks'
+import { VerdictMark, verdictWords } from '../../marks/marks'
 import { usePlace } from '../../state/place'
 import { tape } from '../../theme/tokens'
 import { ListenButton } from '../../ui/ListenButton'
@@ -31,7 +31,7 @@ export function ChangeCard() {
         <Tape style={{ background: tape(sounds.get(change.from.id)?.tape) }}>{change.from.name}</Tape>
         <span aria-hidden="true">→</span>
         <Tape style={{ background: tape(sounds.get(change.to.id)?.tape) }}>{change.to.name}</Tape>
-        <Verdict $bad={fails(change.verdict)}>
+        <Verdict $bad={change.fails}>
           <VerdictMark verdict={change.verdict} /> {verdictWords(change.verdict)}
           {late && change.verdict === 'late' && <> by {(-change.slack_s).toFixed(2)} s</>}
         </Verdict>

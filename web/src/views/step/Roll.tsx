@@ -2,7 +2,6 @@ import { memo, useEffect, useMemo, useRef } from 'react'
 import styled from 'styled-components'
 import { values } from '../../api/plan'
 import type { Change, Report, Row as RollRow } from '../../api/types'
-import { fails } from '../../marks/marks'
 import { usePlace } from '../../state/place'
 import { tape } from '../../theme/tokens'
 
@@ -64,7 +63,7 @@ export function Roll({ report }: { report: Report }) {
           <Label>Presses</Label>
           {columns.map((c) => {
             const change = report.changes[c.at - 1]
-            const red = change && fails(change.verdict)
+            const red = change?.fails
             const n = change ? change.presses.length : 0
             const warned = warningOf(change)
             return (
