@@ -1,13 +1,14 @@
-import { useEffect, useState } from 'react'
+import { useEffect } from 'react'
 import { useLocation, useNavigate } from 'react-router'
 import styled from 'styled-components'
 import { useNext } from '../api/plan'
 import { Icon } from '../marks/marks'
+import { useKept } from '../state/kept'
 import { useChosen } from '../state/place'
 import { Button, IconButton } from '../ui/controls'
 
-const closed = 'envex.guide'
-const last = 'envex.next'
+/** No path, so that its place is kept the first time too. */
+const unknown = '?'
 
 /** The next thing that would make the biggest difference, one press away, until it is closed for good. */
 export function NextStep() {
@@ -15,15 +16,16 @@ export function NextStep() {
   const { data } = useNext(rig?.id, setList?.id)
   const { pathname } = useLocation()
   const navigate = useNavigate()
-  const [off, close] = useState(() => localStorage.getItem(closed) === 'closed')
+  const [guide, keepGuide] = useKept('guide')
+  const [last, keepLast] = useKept('next', unknown)
   const step = data?.steps[0]
   const leads = data && (step?.where ?? '')
   useEffect(() => {
-    if (leads !== undefined) localStorage.setItem(last, leads)
-  }, [leads])
+    if (leads !== undefined) keepLast(leads)
+  }, [leads, keepLast])
   // Until it is known its place is kept where there was one last time, so that nothing moves when it comes.
-  const expected = step?.where ?? localStorage.getItem(last)
-  if (off || expected === '' || pathname === expected) return null
+  const expected = step?.where ?? last
+  if (guide === 'closed' || expected === '' || pathname === expected) return null
   if (!step) return data ? null : <Strip />
   const more = (data?.steps.length ?? 1) - 1
   return (
@@ -33,13 +35,7 @@ export function NextStep() {
         {step.action}
       </Button>
       {more > 0 && <small>and {more} more</small>}
-      <IconButton
-        label="Close the next steps for good"
-        onPress={() => {
-          localStorage.setItem(closed, 'closed')
-          close(true)
-        }}
-      >
+      <IconButton label="Close the next steps for good" onPress={() => keepGuide('closed')}>
         <Icon name="cross" />
       </IconButton>
     </Strip>

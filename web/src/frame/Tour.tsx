@@ -1,12 +1,10 @@
-import { useEffect, useRef, useSyncExternalStore } from 'react'
+import { useEffect, useRef } from 'react'
 import { useNavigate } from 'react-router'
 import styled from 'styled-components'
 import { Icon } from '../marks/marks'
+import { useKept } from '../state/kept'
 import { useChosen } from '../state/place'
 import { Button, IconButton } from '../ui/controls'
-
-const key = 'envex.tour'
-const listeners = new Set<() => void>()
 
 const steps = [
   {
@@ -44,22 +42,13 @@ const steps = [
   },
 ]
 
-const read = () => localStorage.getItem(key)
-
 /** Which step of the tour one is on; undefined when it is not taken. */
 function useStep(): [number | undefined, (step: number | undefined) => void] {
-  const kept = useSyncExternalStore((l) => {
-    listeners.add(l)
-    return () => listeners.delete(l)
-  }, read)
-  const at = kept === null ? Number.NaN : Number(kept)
+  const [kept, keep, leave] = useKept('tour')
+  const at = kept === '' ? Number.NaN : Number(kept)
   return [
     at >= 0 && at < steps.length ? at : undefined,
-    (step) => {
-      if (step === undefined) localStorage.removeItem(key)
-      else localStorage.setItem(key, String(step))
-      for (const l of listeners) l()
-    },
+    (step) => (step === undefined ? leave() : keep(String(step))),
   ]
 }
 

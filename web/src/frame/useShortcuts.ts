@@ -1,29 +1,15 @@
-import { useEffect, useSyncExternalStore } from 'react'
+import { useEffect } from 'react'
 import { useLocation, useNavigate } from 'react-router'
 import { useEdit } from '../edits/useEdit'
+import { useKept } from '../state/kept'
 import { usePlace } from '../state/place'
 import { useIsStand } from '../state/role'
 import { verbsOf } from './verbs'
 
-const key = 'envex.keys'
-const listeners = new Set<() => void>()
-
 /** Whether single keys are listened to; the player can switch them off. */
 export function useKeysOn(): [boolean, (on: boolean) => void] {
-  const on = useSyncExternalStore(
-    (l) => {
-      listeners.add(l)
-      return () => listeners.delete(l)
-    },
-    () => localStorage.getItem(key) !== 'off',
-  )
-  return [
-    on,
-    (next) => {
-      localStorage.setItem(key, next ? 'on' : 'off')
-      for (const l of listeners) l()
-    },
-  ]
+  const [kept, keep] = useKept('keys', 'on')
+  return [kept !== 'off', (next) => keep(next ? 'on' : 'off')]
 }
 
 const own =

@@ -15,6 +15,7 @@ import { Icon } from '../marks/marks'
 import { Button, IconButton, Switch } from '../ui/controls'
 import { Caution, Figure, Muted } from '../ui/layout'
 import { Progress } from '../ui/Progress'
+import { useKept } from './kept'
 
 /** What is asked to be listened to: words for it, and the query that renders it. */
 export interface Wish {
@@ -26,8 +27,6 @@ const Context = createContext<(wish: Wish) => void>(() => undefined)
 
 /** Renders something and plays it. */
 export const useListen = () => useContext(Context)
-
-const agreed = 'envex.listened'
 
 /** Plays what is asked for at the foot of the screen, on whatever view: one sound, or two that are
  * changed between without a gap. */
@@ -45,7 +44,8 @@ export function ListenProvider({ children }: { children: ReactNode }) {
 }
 
 function Dock(p: { wish: Wish; matched: boolean; match: (on: boolean) => void; close: () => void }) {
-  const [warned, warn] = useState(() => localStorage.getItem(agreed) === 'yes')
+  const [answer, warn] = useKept('listened')
+  const warned = answer === 'yes'
   const work = useWork<Listening>('/api/listen', warned ? { ...p.wish.query, matched: p.matched } : undefined)
   return (
     <Bar role="region" aria-label="Listen">
@@ -56,13 +56,7 @@ function Dock(p: { wish: Wish; matched: boolean; match: (on: boolean) => void; c
             Turn the volume down first, headphones most of all: loudness harms hearing. Then turn it up
             slowly.
           </Caution>
-          <Button
-            $strong
-            onPress={() => {
-              localStorage.setItem(agreed, 'yes')
-              warn(true)
-            }}
-          >
+          <Button $strong onPress={() => warn('yes')}>
             It is turned down
           </Button>
         </>
@@ -100,7 +94,10 @@ function Player({
 }) {
   const clips = listening.clips
   const [heard, hear] = useState(0)
-  const [volume, setVolume] = useState(() => Number(localStorage.getItem('envex.volume') ?? '0.4'))
+  const [kept, keepVolume] = useKept('volume', '0.4')
+  const volume = Number(kept)
+  const now = useRef(volume)
+  now.current = volume
   const [fault, setFault] = useState<string | undefined>()
   const [ready, setReady] = useState(false)
   const gains = useRef<GainNode[]>([])
@@ -109,7 +106,7 @@ function Player({
   useEffect(() => {
     const audio = new AudioContext({ sampleRate: 48000 })
     const out = audio.createGain()
-    out.gain.value = Number(localStorage.getItem('envex.volume') ?? '0.4')
+    out.gain.value = now.current
     out.connect(audio.destination)
     master.current = out
     let stopped = false
@@ -191,8 +188,7 @@ function Player({
           value={volume}
           onChange={(e) => {
             const v = Number(e.target.value)
-            setVolume(v)
-            localStorage.setItem('envex.volume', String(v))
+            keepVolume(String(v))
             if (master.current) master.current.gain.value = v
           }}
         />

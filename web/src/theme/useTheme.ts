@@ -1,25 +1,15 @@
-import { useEffect, useState } from 'react'
+import { useEffect } from 'react'
+import { useKept } from '../state/kept'
 import type { ThemeName } from './tokens'
 
-const key = 'envex.theme'
-
-function initial(): ThemeName {
-  const kept = localStorage.getItem(key)
-  if (kept === 'stage' || kept === 'bench') return kept
-  return matchMedia('(prefers-color-scheme: light)').matches ? 'bench' : 'stage'
-}
+const ofTheSystem = (): ThemeName => (matchMedia('(prefers-color-scheme: light)').matches ? 'bench' : 'stage')
 
 /** The theme in force and how to change it: the system's, until the player has chosen. */
 export function useTheme(): [ThemeName, (t: ThemeName) => void] {
-  const [theme, setTheme] = useState<ThemeName>(initial)
+  const [kept, keep] = useKept('theme')
+  const theme = kept === 'stage' || kept === 'bench' ? kept : ofTheSystem()
   useEffect(() => {
     document.documentElement.dataset.theme = theme
   }, [theme])
-  return [
-    theme,
-    (t) => {
-      localStorage.setItem(key, t)
-      setTheme(t)
-    },
-  ]
+  return [theme, keep]
 }

@@ -3,6 +3,7 @@ import { useKinds, values } from '../../api/plan'
 import type { Kind, PathNode } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { Icon } from '../../marks/marks'
+import { useKeptJSON } from '../../state/kept'
 import { useNotices } from '../../state/notices'
 import { useChosen } from '../../state/place'
 import { withPath } from '../../state/there'
@@ -10,16 +11,8 @@ import { type Act, Actions } from '../../ui/Actions'
 import { idOf, put, type Spot, spare } from './chain'
 import { useChain } from './useChain'
 
-const lastUsed = 'envex.kinds'
-
-const lastKinds = (): string[] => {
-  try {
-    const kept = JSON.parse(localStorage.getItem(lastUsed) ?? '[]')
-    return Array.isArray(kept) ? kept.map(String) : []
-  } catch {
-    return [] // somebody else wrote there
-  }
-}
+const areWords = (x: unknown): x is string[] => Array.isArray(x) && x.every((w) => typeof w === 'string')
+const none: string[] = []
 
 /** A menu of what is owned and not in the chain yet, of splits, and of kinds that are not owned, the last used first, to be put at
  * a spot. */
@@ -29,6 +22,7 @@ export function AddStop({ label, spot, small }: { label: string; spot: Spot; sma
   const { tell } = useNotices()
   const edit = useEdit()
   const { path, change, pick } = useChain()
+  const [recent, keepRecent] = useKeptJSON('kinds', none, areWords)
   const add = (name: string, nodes: PathNode[]) => {
     change(`Add ${name} to the chain`, (p) => put(p, nodes, spot))
     pick(nodes[0] && idOf(nodes[0]))
@@ -47,10 +41,7 @@ export function AddStop({ label, spot, small }: { label: string; spot: Spot; sma
       client.GET('/api/kinds/{kind}/new', { params: { path: { kind: kind.id }, query: { id: freshId() } } }),
     ).catch((e) => tell(e instanceof Problem ? e : new Problem(0, undefined)))
     if (!gear || !rig) return
-    localStorage.setItem(
-      lastUsed,
-      JSON.stringify([kind.id, ...recent.filter((k) => k !== kind.id)].slice(0, 8)),
-    )
+    keepRecent([kind.id, ...recent.filter((k) => k !== kind.id)].slice(0, 8))
     const nodes = (gear.blocks ?? []).map((b): PathNode => ({ stop: `${gear.id}/${b.id}` }))
     await edit.addAnd(
       `Add ${gear.name} to the chain`,
@@ -63,7 +54,6 @@ export function AddStop({ label, spot, small }: { label: string; spot: Spot; sma
     )
     pick(nodes[0] && idOf(nodes[0]))
   }
-  const recent = lastKinds()
   const place = (k: Kind) => {
     const at = recent.indexOf(k.id)
     return at < 0 ? recent.length : at

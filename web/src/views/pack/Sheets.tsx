@@ -3,6 +3,7 @@ import { Link, useSearchParams } from 'react-router'
 import styled from 'styled-components'
 import { nightPage, type SheetKind, sheetFile, useSheets, useSheetTrouble } from '../../api/pack'
 import { values } from '../../api/plan'
+import { useKept } from '../../state/kept'
 import { useNotices } from '../../state/notices'
 import { useChosen } from '../../state/place'
 import { Button } from '../../ui/controls'
@@ -35,14 +36,15 @@ export function Sheets() {
   const asked = query.get('sheet') ?? 'set'
   const kind = !data || list.some((s) => s.id === asked) ? asked : 'set'
   const sheet = list.find((s) => s.id === kind)
-  const paper = (query.get('paper') ?? localStorage.getItem('envex.paper')) === 'letter' ? 'letter' : 'a4'
+  const [usual, keepPaper] = useKept('paper', 'a4')
+  const paper = (query.get('paper') ?? usual) === 'letter' ? 'letter' : 'a4'
   // The page for the night and the file of all stand on the set.
   const trouble = useSheetTrouble(
     data && show?.id,
     kind === 'all' || kind === night ? 'set' : (kind as SheetKind),
   )
   const set = (name: string, value: string) => {
-    if (name === 'paper') localStorage.setItem('envex.paper', value)
+    if (name === 'paper') keepPaper(value)
     setQuery(
       (q) => {
         q.set(name, value)

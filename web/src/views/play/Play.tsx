@@ -3,6 +3,7 @@ import { useNavigate } from 'react-router'
 import styled from 'styled-components'
 import { Problem } from '../../api/client'
 import type { PlayPress, PlayResult, PlaySong } from '../../api/types'
+import { useKept } from '../../state/kept'
 import { useNotices } from '../../state/notices'
 import { usePlace } from '../../state/place'
 import { useIsStand } from '../../state/role'
@@ -19,8 +20,6 @@ import { SongStrip } from './SongStrip'
 import { useBand } from './useBand'
 import { type Source, usePedals } from './usePedals'
 import { usePlayed, useScript } from './usePlayed'
-
-const latencyKey = 'envex.latency'
 
 /** A rehearsal of the set against the clock, or walked by hand, with the rig's devices simulated. */
 export function Play() {
@@ -88,7 +87,8 @@ function Rehearsal({
   const [loud, hear] = useState(true)
   const [walking, walk] = useState(false)
   const [hands, judgeHands] = useState(false)
-  const [latency, setLatency] = useState(() => Number(localStorage.getItem(latencyKey)) || 0)
+  const [keptLatency, keepLatency] = useKept('latency')
+  const latency = Number(keptLatency) || 0
   const [moment, setMoment] = useState(-99)
   const [step, setStep] = useState(0)
   const [result, setResult] = useState<PlayResult | undefined>()
@@ -271,10 +271,7 @@ function Rehearsal({
         pedals={pedals}
         result={result}
         latency={latency}
-        onLatency={(s) => {
-          localStorage.setItem(latencyKey, String(s))
-          setLatency(s)
-        }}
+        onLatency={(s) => keepLatency(String(s))}
         onSong={onSong}
         onDrill={(position) => {
           const i = song.sections.findIndex((s) => s.position === position)

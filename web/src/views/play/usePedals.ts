@@ -1,18 +1,13 @@
 import { useCallback, useEffect, useRef, useState } from 'react'
 import type { PlaySwitch } from '../../api/types'
+import { useKeptJSON } from '../../state/kept'
 
 /** Where a press came from. Only what is under a foot tells of the foot. */
 export type Source = 'screen' | 'number' | 'pedal'
 
-const kept = 'envex.pedals'
-
-const read = (): Record<string, string> => {
-  try {
-    return JSON.parse(localStorage.getItem(kept) ?? '{}') as Record<string, string>
-  } catch {
-    return {} // what cannot be read was never learnt
-  }
-}
+const areSwitches = (x: unknown): x is Record<string, string> =>
+  typeof x === 'object' && x !== null && Object.values(x).every((key) => typeof key === 'string')
+const none: Record<string, string> = {}
 
 const taken = (e: Event) => {
   e.preventDefault()
@@ -24,26 +19,28 @@ export function usePedals(
   switches: PlaySwitch[],
   onPress: (key: string, stamp: number, source: Source) => void,
 ) {
-  const [learnt, learn] = useState(read)
+  const [learnt, learn, forget] = useKeptJSON('pedals', none, areSwitches)
   const [learning, setLearning] = useState<string | undefined>()
   const [midi, setMidi] = useState<'off' | 'on' | 'refused'>('off')
   const state = useRef({ learnt, learning, switches, onPress })
   state.current = { learnt, learning, switches, onPress }
 
-  const heard = useCallback((sign: string, stamp: number) => {
-    const s = state.current
-    if (s.learning) {
-      const next = { ...s.learnt, [sign]: s.learning }
-      localStorage.setItem(kept, JSON.stringify(next))
-      learn(next)
-      setLearning(undefined)
+  const heard = useCallback(
+    (sign: string, stamp: number) => {
+      const s = state.current
+      if (s.learning) {
+        const next = { ...s.learnt, [sign]: s.learning }
+        learn(next)
+        setLearning(undefined)
+        return true
+      }
+      const to = s.learnt[sign]
+      if (!to || !s.switches.some((x) => x.key === to)) return false
+      s.onPress(to, stamp, 'pedal')
       return true
-    }
-    const to = s.learnt[sign]
-    if (!to || !s.switches.some((x) => x.key === to)) return false
-    s.onPress(to, stamp, 'pedal')
-    return true
-  }, [])
+    },
+    [learn],
+  )
 
   useEffect(() => {
     const down = (e: KeyboardEvent) => {
@@ -93,10 +90,7 @@ export function usePedals(
     learnt,
     learning,
     learn: setLearning,
-    forget: () => {
-      localStorage.removeItem(kept)
-      learn({})
-    },
+    forget,
     midi,
     openMidi,
   }

@@ -8,7 +8,7 @@ import { Figure, Heading, Muted, Panel, Row, Tape } from '../../ui/layout'
 import { Progress } from '../../ui/Progress'
 import { Grid, Wide } from '../../ui/Table'
 import { TakeButton } from '../../ui/TakeButton'
-import { useSoundTape } from './Solved'
+import { useSoundTape } from './useSoundTape'
 
 /** The same set on another rig: which sounds survive, which changes fail, what would mend it. */
 export function Compared({ rig, other }: { rig: Rig; other: Rig }) {

@@ -12,14 +12,7 @@ import { Select } from '../../ui/Select'
 import { SchoolsCompared } from './SchoolsCompared'
 import { SlotPage } from './SlotPage'
 import { Solved } from './Solved'
-
-export type School = 'page' | 'song' | 'direct'
-
-export const schools: { id: School; name: string }[] = [
-  { id: 'page', name: 'One page for the whole night' },
-  { id: 'song', name: 'A bank per song' },
-  { id: 'direct', name: 'A switch for every loop' },
-]
+import { type School, schools } from './schools'
 
 /** The programs of the rig's controllers, by bank and slot, and the best way to lay them out. */
 export function Programs({ rig }: { rig: Rig }) {

@@ -2,7 +2,7 @@ import type { Solution } from '../../api/types'
 import { useWork } from '../../api/work'
 import { Figure, Muted } from '../../ui/layout'
 import { Grid } from '../../ui/Table'
-import { type School, schools } from './Programs'
+import { type School, schools } from './schools'
 
 /** The schools of preset layout side by side, each worked out for this rig and this night. */
 export function SchoolsCompared({ query }: { query: object }) {

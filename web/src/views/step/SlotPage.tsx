@@ -9,11 +9,10 @@ import { Icon } from '../../marks/marks'
 import { useChosen } from '../../state/place'
 import { Actions } from '../../ui/Actions'
 import { Figure, Muted, Tape } from '../../ui/layout'
-import { useSoundTape } from './Solved'
-import { type Where, withProgramAt } from './slots'
+import { inOrder, type Where, withProgramAt } from './slots'
+import { useSoundTape } from './useSoundTape'
 
 type Programs = NonNullable<Rig['programs']>[string]
-export const inOrder = (a: string, b: string) => a.localeCompare(b, 'en', { numeric: true })
 
 /** Banks as rows and slots as columns, each slot in the tape of its sound. A program is dragged to
  * another slot, by mouse or by keyboard, and every slot says what that would come to. */

@@ -3,13 +3,12 @@ import styled from 'styled-components'
 import type { Rig, Solution } from '../../api/types'
 import type { Working } from '../../api/work'
 import { useEdit } from '../../edits/useEdit'
-import { useChosen } from '../../state/place'
-import { tape } from '../../theme/tokens'
 import { Button, Switch } from '../../ui/controls'
 import { Figure, Muted, Row, Tape } from '../../ui/layout'
 import { Grid, Wide } from '../../ui/Table'
 import { TakeButton } from '../../ui/TakeButton'
-import { inOrder } from './SlotPage'
+import { inOrder } from './slots'
+import { useSoundTape } from './useSoundTape'
 
 type Programs = NonNullable<Rig['programs']>[string]
 
@@ -182,12 +181,6 @@ export function Solved({
 
 const held = (rig: Rig, found: Solution, loop: number) =>
   Boolean(rig.held?.some((h) => h.switcher === found.controller && h.loop === loop))
-
-/** The tape of a sound by its id. */
-export function useSoundTape() {
-  const { plan } = useChosen()
-  return (id: string | undefined) => tape(plan.sounds.find((s) => s.value.id === id)?.value.tape)
-}
 
 const Side = styled.div`display: flex; flex-wrap: wrap; gap: 10px 36px; align-items: flex-start;`
 const Found = styled.div`display: grid; gap: 8px; padding: 10px 12px; border: 2px dashed var(--focus);`

@@ -6,6 +6,9 @@ export interface Where {
   slot: string
 }
 
+/** Names of banks and slots as they stand on a device: 2 before 10. */
+export const inOrder = (a: string, b: string) => a.localeCompare(b, 'en', { numeric: true })
+
 type Program = NonNullable<Rig['programs']>[string][string][string]
 
 /** The rig with a program of a controller on another slot, and what stood there in its place. The program
