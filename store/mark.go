@@ -127,8 +127,8 @@ func (s *Store) begins(ctx context.Context) error {
 	return nil
 }
 
-// settled moves everything into the main file and writes into it that it stands for the plan by itself.
-func (s *Store) settled(ctx context.Context) error {
+// closeLog moves everything into the main file and writes into it that it stands for the plan by itself.
+func (s *Store) closeLog(ctx context.Context) error {
 	if !s.logging {
 		return nil
 	}

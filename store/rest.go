@@ -31,7 +31,7 @@ func (s *Store) rest() {
 func (s *Store) Checkpoint(ctx context.Context) error {
 	s.write.Lock()
 	defer s.write.Unlock()
-	return s.settled(ctx)
+	return s.closeLog(ctx)
 }
 
 // stir says that something was written.

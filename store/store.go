@@ -122,7 +122,7 @@ func (s *Store) begin(ctx context.Context) error {
 	if err := s.checkpoint(ctx); err != nil {
 		return err
 	}
-	return s.settled(ctx)
+	return s.closeLog(ctx)
 }
 
 // upToDate brings the schema up to date, after a copy of what there is.
@@ -208,7 +208,7 @@ func (s *Store) Close() error {
 		defer s.write.Unlock()
 		var kept error
 		if s.unmoved() == nil { // one that was replaced is not written to
-			kept = s.settled(context.Background())
+			kept = s.closeLog(context.Background())
 		}
 		s.closed = errors.Join(kept, s.db.Close(), s.lock.Unlock())
 		if s.scratch != "" {

@@ -31,7 +31,7 @@ func All() []Kind {
 	} {
 		for _, k := range group() {
 			k.Also = append([]string{}, also[k.ID]...)
-			kinds = append(kinds, told(k))
+			kinds = append(kinds, withCircuits(k))
 		}
 	}
 	return kinds

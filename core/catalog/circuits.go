@@ -48,8 +48,8 @@ var channels = []plan.ModelAt{
 	{Control: "channel", Is: "drive", Model: plan.DrivenVoice, Gain: "drive", Level: "level"},
 }
 
-// told is a kind with the circuits of its blocks chosen.
-func told(k Kind) Kind {
+// withCircuits is a kind with the circuits of its blocks chosen.
+func withCircuits(k Kind) Kind {
 	k.Gear.Blocks = slices.Clone(k.Gear.Blocks)
 	for i := range k.Gear.Blocks {
 		b := &k.Gear.Blocks[i]

@@ -179,7 +179,7 @@ func (x *walker) rejoins(n plan.Node, from plan.Key, sounds []bool) bool {
 	for _, key := range passive {
 		x.solved(key)
 	}
-	var lanes beside
+	var lanes parallel
 	x.meet = nil
 	for k, side := range sides {
 		lanes = append(lanes, side.now().parts)

@@ -160,12 +160,12 @@ func (b branch) onto(t twoPort, w float64) twoPort {
 	return t.shunt(m.c / m.a)
 }
 
-// beside are ladders from one point of the line to the next, side by side.
-type beside []network
+// parallel are ladders from one point of the line to the next, side by side.
+type parallel []network
 
 // onto adds the admittance parameters of the lanes. A lane without anything in line is a wire, which
 // makes one point of both ends: what the others have across them is then across the line.
-func (b beside) onto(t twoPort, w float64) twoPort {
+func (b parallel) onto(t twoPort, w float64) twoPort {
 	var y11, y21, y22, toEarth complex128
 	wired := false
 	for _, lane := range b {

@@ -132,7 +132,7 @@ func (n *netlist) lay(list network, from int) int {
 			n.rc(from, 0, x.ohm, x.farad*1e12)
 		case branch:
 			n.lay(network(x), from)
-		case beside:
+		case parallel:
 			var ends []int
 			for _, lane := range x {
 				ends = append(ends, n.lay(lane, from))
@@ -193,7 +193,7 @@ func ladders(depth int) *rapid.Generator[network] {
 				n = append(n, branch(ladders(depth-1).Draw(t, "branch")))
 			case 6:
 				n = append(
-					n, beside{ladders(depth-1).Draw(t, "lane"), append(ladders(depth-1).Draw(t, "lane"), inLine(ohm.Draw(t, "ohm")))},
+					n, parallel{ladders(depth-1).Draw(t, "lane"), append(ladders(depth-1).Draw(t, "lane"), inLine(ohm.Draw(t, "ohm")))},
 				)
 			}
 		}

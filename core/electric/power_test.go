@@ -199,7 +199,7 @@ func TestDangersOfTheFeedsAsTheyStand(t *testing.T) {
 	} {
 		p := fedBoard(slices.Clone(outputs), c.load)
 		p.Rigs[0].PowerPlan = feed(c.output, "x")
-		p.Rigs[0].Settled = []plan.Settled{{Finding: "power:harm:x", Reason: "it is fine"}}
+		p.Rigs[0].Settled = []plan.IgnoredFinding{{Finding: "power:harm:x", Reason: "it is fine"}}
 		r := feedRig(t, p)
 		if c.rule == "" {
 			assert.Empty(t, r.Findings, name)

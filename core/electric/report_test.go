@@ -116,7 +116,7 @@ func TestABufferIsNotPutBetweenThePickupAndAFuzz(t *testing.T) {
 	assert.Equal(t, path.Preference, behind.Gravity)
 	assert.True(t, r.Fuzzes[0].Buffered)
 	assert.Less(t, r.Fuzzes[0].Other[80].DB, r.Fuzzes[0].As[80].DB-10)
-	p.Rigs[0].Settled = []plan.Settled{{Finding: behind.ID, Reason: "meant"}}
+	p.Rigs[0].Settled = []plan.IgnoredFinding{{Finding: behind.ID, Reason: "meant"}}
 	assert.Equal(t, "meant", find(solve(t, p, Options{}).Findings, "fuzz-after-buffer").Settled)
 }
 

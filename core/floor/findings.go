@@ -207,7 +207,7 @@ func (s *Scene) plugs(i int, spots []Spot, add adder) {
 		if s.looseRoom(i, l, l.length, spots, nil) >= l.count {
 			continue
 		}
-		strip := beside(p.rect(spots[i]), l.side, l.length)
+		strip := stripAlong(p.rect(spots[i]), l.side, l.length)
 		free, by := l.length, -1
 		for k := range s.Pieces {
 			if k != i && s.sameLayer(i, k) && s.Pieces[k].rect(spots[k]).Meets(strip) {
@@ -373,7 +373,7 @@ func (s *Scene) shift(f *Finding, i, by int, spots []Spot, now int, whole bool) 
 		words string
 	}{{-by, 0, "left"}, {by, 0, "right"}, {0, by, "towards you"}, {0, -by, "away from you"}} {
 		spots[i] = Spot{was.X + float64(to.x), was.Y + float64(to.y), was.Rotation}
-		if s.mended(f, i, spots, now, whole) {
+		if s.mends(f, i, spots, now, whole) {
 			f.Edit = fmt.Sprintf("Move %s %d mm %s", s.name(i), by, to.words)
 			f.Moves = map[plan.ID]Spot{s.Pieces[i].Gear.ID: spots[i]}
 			return true
@@ -390,7 +390,7 @@ func further(by int) int {
 	return by + 5
 }
 
-func (s *Scene) mended(f *Finding, i int, spots []Spot, now int, whole bool) bool {
+func (s *Scene) mends(f *Finding, i int, spots []Spot, now int, whole bool) bool {
 	list := s.check(spots)
 	if len(list) >= now {
 		return false

@@ -219,7 +219,7 @@ func (f *fitter) withPlugs(i int, share float64) Rect {
 	form := &f.Pieces[i].forms[0]
 	r := Rect{0, 0, form.w, form.d}
 	grow := func(side int, by float64) {
-		strip := beside(Rect{0, 0, form.w, form.d}, side, by*share)
+		strip := stripAlong(Rect{0, 0, form.w, form.d}, side, by*share)
 		x, y := math.Min(r.X, strip.X), math.Min(r.Y, strip.Y)
 		r = Rect{x, y, math.Max(r.Right(), strip.Right()) - x, math.Max(r.Front(), strip.Front()) - y}
 	}

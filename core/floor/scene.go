@@ -203,7 +203,7 @@ func (s *Scene) looseFit(i int, spots []Spot, placed []bool) bool {
 // looseRoom is how many plugs of a length find room along a side beside each other.
 func (s *Scene) looseRoom(i int, l looseSide, length float64, spots []Spot, placed []bool) int {
 	rect := s.Pieces[i].rect(spots[i])
-	strip := beside(rect, l.side, length)
+	strip := stripAlong(rect, l.side, length)
 	across := l.side == far || l.side == front
 	from, to := rect.Y, rect.Front()
 	if across {

@@ -100,8 +100,8 @@ func plugAt(x, y float64, side int, length float64) Rect {
 	return Rect{x - length, y - PlugWidth/2, length, PlugWidth}
 }
 
-// beside is the strip along a side of a box that is so deep.
-func beside(b Rect, side int, depth float64) Rect {
+// stripAlong is the strip along a side of a box that is so deep.
+func stripAlong(b Rect, side int, depth float64) Rect {
 	switch side {
 	case far:
 		return Rect{b.X, b.Y - depth, b.W, depth}

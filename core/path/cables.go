@@ -436,7 +436,7 @@ func (w *wiring) run(from, to end, stereo bool, level string, y bool) {
 	if !from.long && !to.long && level != speaker {
 		x.Plugs = "flat"
 	}
-	w.told(&x, from.long || to.long)
+	w.applyLeads(&x, from.long || to.long)
 	w.out.Runs = append(w.out.Runs, x)
 }
 

@@ -14,7 +14,7 @@ func (j *judge) findings() []Finding {
 	list := []Finding{}
 	add := func(more ...Finding) {
 		for _, f := range more {
-			f.Settled = j.settled(f.ID)
+			f.Settled = j.ignoredBecause(f.ID)
 			f.Repairs = j.gated(f)
 			f.Ways = j.waysOut(f)
 			if f.Stops == nil {

@@ -31,21 +31,21 @@ func (j *judge) costOf(a, b *item) int64 {
 	var sum int64
 	for _, s := range a.next {
 		for _, t := range b.all {
-			sum += j.unsettled(s, t)
+			sum += j.openCost(s, t)
 		}
 	}
 	return sum
 }
 
-// unsettled is what it costs that s comes before t, without the pairs the player has settled.
-func (j *judge) unsettled(s, t *stop) int64 {
+// openCost is what it costs that s comes before t, without the pairs the player has settled.
+func (j *judge) openCost(s, t *stop) int64 {
 	pair := [2]*stop{s, t}
 	if known, ok := j.costs[pair]; ok {
 		return known
 	}
 	var sum int64
 	for _, f := range between(j.rules, t, s) {
-		if j.settled(findingID(f.rule, t, s)) == "" {
+		if j.ignoredBecause(findingID(f.rule, t, s)) == "" {
 			sum += units(f.weight)
 		}
 	}

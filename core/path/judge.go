@@ -166,8 +166,8 @@ func chosen(r *plan.Rig) []Chosen {
 	return list
 }
 
-// settled is the player's reason for leaving a finding as it is, "" where there is none.
-func (j *judge) settled(id string) string {
+// ignoredBecause is the player's reason for leaving a finding as it is, "" where there is none.
+func (j *judge) ignoredBecause(id string) string {
 	for _, s := range j.rig.Settled {
 		if s.Finding == id {
 			return s.Reason
@@ -184,7 +184,7 @@ func findingID(rule string, a, b *stop) string {
 // pairs that are settled.
 func (j *judge) cost() float64 {
 	var sum int64
-	j.present.pairs(func(first, second *stop) { sum += j.unsettled(first, second) })
+	j.present.pairs(func(first, second *stop) { sum += j.openCost(first, second) })
 	return weightOf(sum)
 }
 
@@ -214,7 +214,7 @@ func (j *judge) dividerCost(it *item) int64 {
 	for _, l := range it.inner {
 		for _, x := range l.items {
 			for _, t := range x.all {
-				sum += j.unsettled(it.joint[0], t)
+				sum += j.openCost(it.joint[0], t)
 			}
 		}
 	}

@@ -13,15 +13,15 @@ const (
 	shortRunM = 0.3
 )
 
-// told lays what the player says of a cable over what was derived. Between boxes the rig's patch
+// applyLeads lays what the player says of a cable over what was derived. Between boxes the rig's patch
 // cable is used where nobody says more; a lead of a length of its own is that long.
-func (w *wiring) told(x *Run, long bool) {
+func (w *wiring) applyLeads(x *Run, long bool) {
 	rig := w.judge.rig
 	if !long && x.Level != speaker {
 		x.Cable = rig.PatchCable
 	}
 	for _, l := range rig.Leads {
-		if !w.meant(l, x) {
+		if !w.isLead(l, x) {
 			continue
 		}
 		length := l.LengthM
@@ -40,9 +40,9 @@ func (w *wiring) told(x *Run, long bool) {
 	}
 }
 
-// meant reports whether a lead is this cable. The lead of one guitar is that of all: it stays on
+// isLead reports whether a lead is this cable. The lead of one guitar is that of all: it stays on
 // the floor when guitars are changed.
-func (w *wiring) meant(l plan.Lead, x *Run) bool {
+func (w *wiring) isLead(l plan.Lead, x *Run) bool {
 	if l.To != x.To.Place {
 		return false
 	}

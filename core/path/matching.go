@@ -25,7 +25,7 @@ func Matching(p *plan.Plan, rig, destination plan.ID) ([]Finding, error) {
 	for _, found := range [][]Finding{j.loadFindings(), j.trace.found, j.laneFindings()} {
 		for _, f := range found {
 			if about[f.Rule] {
-				f.Settled, f.Repairs = j.settled(f.ID), []Move{}
+				f.Settled, f.Repairs = j.ignoredBecause(f.ID), []Move{}
 				list = append(list, f)
 			}
 		}

@@ -194,7 +194,7 @@ func TestACabSimulatorIsMindedOnceASideIsChosen(t *testing.T) {
 func TestWhatIsKeptIsNotNaggedAbout(t *testing.T) {
 	p := chain(3, "delay", "overdrive")
 	r := judged(t, p)
-	p.Rigs[0].Settled = []plan.Settled{{Finding: r.Findings[0].ID, Reason: "I want the smear"}}
+	p.Rigs[0].Settled = []plan.IgnoredFinding{{Finding: r.Findings[0].ID, Reason: "I want the smear"}}
 	r = judged(t, p)
 	assert.Equal(t, "I want the smear", r.Findings[0].Settled)
 	assert.Zero(t, r.Cost)

@@ -396,7 +396,7 @@ const farthest = 6000.0
 func (s *solver) bound(i int) float64 {
 	total := s.foot.Dwell
 	p := pace{factor: s.foot.Singing, beat: s.parts[i].beat()}
-	for _, mo := range s.settled(i) {
+	for _, mo := range s.uncontested(i) {
 		longest := 0.0
 		for _, way := range mo.ways {
 			seconds := 0.0
@@ -415,8 +415,8 @@ func (s *solver) bound(i int) float64 {
 	return total
 }
 
-// settled are the moves at the change into part i that are not contested.
-func (s *solver) settled(i int) []motion {
+// uncontested are the moves at the change into part i that are not contested.
+func (s *solver) uncontested(i int) []motion {
 	if s.frozen(i) {
 		return nil
 	}

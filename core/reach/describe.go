@@ -12,7 +12,7 @@ import (
 
 // describe turns the solved show into the report.
 func (s *solver) describe(r *Report) {
-	s.said = newSaid(s.vars)
+	s.said = newPhrases(s.vars)
 	s.owner()
 	r.Sections = make([]Section, 0, len(s.parts))
 	r.Changes = make([]Change, len(s.parts)-1)
@@ -60,7 +60,7 @@ func (s *solver) changes(list []Change, meanwhile func()) {
 	crew := min(runtime.GOMAXPROCS(0), max(1, len(list)/20))
 	for k := range crew {
 		own := *s
-		own.said = newSaid(s.vars)
+		own.said = newPhrases(s.vars)
 		done.Go(func() {
 			for i := len(list) * k / crew; i < len(list)*(k+1)/crew; i++ {
 				list[i] = own.change(i + 1)

@@ -401,7 +401,7 @@ func TestASettledFindingSaysWhy(t *testing.T) {
 	s := newStage().lead()
 	finding := s.report(t).Changes[0].Finding
 	require.NotEmpty(t, finding)
-	s.rig().Settled = []plan.Settled{{Finding: finding, Reason: "nobody hears it"}}
+	s.rig().Settled = []plan.IgnoredFinding{{Finding: finding, Reason: "nobody hears it"}}
 	assert.Equal(t, "nobody hears it", s.report(t).Changes[0].Settled)
 }
 

@@ -31,7 +31,7 @@ type solver struct {
 	owners    []owned    // by variable; made when it is asked for
 
 	lanes   bool                        // some lane of the chain is chosen by a switch
-	said    *said                       // while the report is written
+	said    *phrases                       // while the report is written
 	unheard map[*plan.Recipe][]plan.Key // by recipe: the stops its signal does not pass
 }
 
@@ -68,7 +68,7 @@ func (s *solver) search() bool {
 	labels := s.begin(open[0])
 	for i := 1; i < len(s.parts); i++ {
 		next := &frontier{best: map[string]*label{}}
-		st := &step{solver: s, i: i, settled: s.settled(i), open: open, across: across[i], next: next}
+		st := &step{solver: s, i: i, settled: s.uncontested(i), open: open, across: across[i], next: next}
 		for _, l := range labels {
 			st.from(l)
 			if len(next.order) > maxLabels {

@@ -11,8 +11,8 @@ import (
 
 // This file puts words to the figures. Nothing else in the package does.
 
-// said keeps what has been put into words: a night says the same few things hundreds of times.
-type said struct {
+// phrases keeps what has been put into words: a night says the same few things hundreds of times.
+type phrases struct {
 	values [][]string        // by variable and value
 	still  [][]string        // the same, of what has not moved yet
 	states map[[3]int]string // by machine, state before and state after
@@ -24,8 +24,8 @@ type acted struct {
 	moves string
 }
 
-func newSaid(vars []*variable) *said {
-	w := &said{
+func newPhrases(vars []*variable) *phrases {
+	w := &phrases{
 		values: make([][]string, len(vars)), still: make([][]string, len(vars)),
 		states: map[[3]int]string{}, acts: map[acted]string{},
 	}

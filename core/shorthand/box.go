@@ -15,7 +15,7 @@ func boxOf(p *plan.Plan, kinds *Kinds, id plan.ID, chips []Chip) plan.Gear {
 	k, ok := kinds.byID[first.Kind]
 	if !ok {
 		g := plan.Gear{ID: id, Name: first.Name, Kind: plan.Pedal, Notes: fmt.Sprintf("Typed as %q.", first.Text)}
-		return said(free(p, g), first)
+		return withChip(free(p, g), first)
 	}
 	name := first.Name
 	g := k.In(p, id, name)
@@ -36,7 +36,7 @@ func boxOf(p *plan.Plan, kinds *Kinds, id plan.ID, chips []Chip) plan.Gear {
 		g = free(p, g)
 	}
 	for _, c := range chips {
-		g = said(g, c)
+		g = withChip(g, c)
 	}
 	return g
 }
@@ -68,8 +68,8 @@ func free(p *plan.Plan, g plan.Gear) plan.Gear {
 	return catalog.Kind{Name: g.Circuit, Gear: g}.In(p, g.ID, g.Name)
 }
 
-// said puts in what a chip says of its box.
-func said(g plan.Gear, c Chip) plan.Gear {
+// withChip puts in what a chip says of its box.
+func withChip(g plan.Gear, c Chip) plan.Gear {
 	if c.Size != nil {
 		height := c.Size.Height
 		if height == nil && g.Size != nil {

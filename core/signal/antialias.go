@@ -169,8 +169,8 @@ func (b *bender) near(x, x1, x2, f1 float64) float64 {
 	return b.f((middle + x1) / 2)
 }
 
-// beside is what passes a bend unbent, as late and as smooth as what comes out of it.
-func (b *bender) beside(x []float64) {
+// delayed is what passes a bend unbent, as late and as smooth as what comes out of it.
+func (b *bender) delayed(x []float64) {
 	if !b.fine {
 		return
 	}
@@ -257,8 +257,8 @@ func newHalf(of *halfBand) *half {
 	}
 }
 
-// late is how late a step makes a signal, in samples of its faster rate.
-func (b *halfBand) late() int { return 2*len(b.taps) - 1 }
+// latency is how latency a step makes a signal, in samples of its faster rate.
+func (b *halfBand) latency() int { return 2*len(b.taps) - 1 }
 
 // up doubles the rate.
 func (h *half) up(x, out []float64) {
@@ -289,12 +289,12 @@ func (h *half) down(x, out []float64) {
 	h.in, h.wait = h.in[:copy(h.in, h.in[n:])], h.wait[:copy(h.wait, h.wait[n:])]
 }
 
-// over is how much faster a circuit runs that is to be heard, and overLate how many samples later what
+// over is how much faster a circuit runs that is to be heard, and overLatency how many samples later what
 // comes out of it is, whatever it has in it: its chain makes that good where lanes meet and at its end.
 const (
-	over      = 4
-	overLate  = 30
-	overPiece = 256
+	over        = 4
+	overLatency = 30
+	overPiece   = 256
 )
 
 // oversampled runs what bends in a circuit at four times the rate.
@@ -303,7 +303,7 @@ type oversampled struct {
 	up, down [2]*half
 	wide     []float64
 	middle   []float64
-	late     []float64 // what makes the delay whole
+	hold     []float64 // what makes the delay whole
 	held     []float64
 }
 
@@ -313,8 +313,8 @@ func newOversampled(inner shaper) *oversampled {
 		down: [2]*half{newHalf(gentleBand), newHalf(steepBand)},
 	}
 	o.wide, o.middle = make([]float64, over*overPiece), make([]float64, over/2*overPiece)
-	filters := 2 * (2*steepBand.late() + gentleBand.late())
-	o.late = make([]float64, overLate*over-filters-inner.bends())
+	filters := 2 * (2*steepBand.latency() + gentleBand.latency())
+	o.hold = make([]float64, overLatency*over-filters-inner.bends())
 	return o
 }
 
@@ -341,7 +341,7 @@ func (o *oversampled) piece(x []float64) {
 
 // delayed holds the signal back by what makes its delay whole.
 func (o *oversampled) delayed(wide []float64) {
-	o.held = append(append(o.held[:0], o.late...), wide...)
+	o.held = append(append(o.held[:0], o.hold...), wide...)
 	copy(wide, o.held)
-	copy(o.late, o.held[len(wide):])
+	copy(o.hold, o.held[len(wide):])
 }

@@ -87,7 +87,7 @@ func TestEveryCircuitIsLateByTheSame(t *testing.T) {
 		shaped(false, func(rate float64) shaper { return build(3, rate) }).run(wave{l: plain})
 		most := peakOfSamples(plain)
 		for i := range 300 {
-			assert.InDelta(t, plain[i]/most, fine[i+overLate]/most, 0.06, "%s at sample %d", name, i)
+			assert.InDelta(t, plain[i]/most, fine[i+overLatency]/most, 0.06, "%s at sample %d", name, i)
 		}
 	}
 }

@@ -10,21 +10,21 @@ import (
 
 // stage is one place of a chain that is rendered.
 type stage struct {
-	key    plan.Key
-	name   string
-	effect plan.Effect
-	amp    bool
-	on     bool
-	set    settings
-	sum    bool // what a mono input takes of a stereo signal: the sum, else the left
-	narrow bool // it has one input and one output
-	sums   bool // it has two inputs and one output
-	turns  bool // it turns the polarity round while it is on
-	late   float64
-	trim   float64  // dB, while it is on, to what was measured
-	hears  plan.Key // the earlier stop it listens to
-	solved bool     // its circuit is part of a passive run
-	run    *passive // it is a passive run and no block
+	key     plan.Key
+	name    string
+	effect  plan.Effect
+	amp     bool
+	on      bool
+	set     settings
+	sum     bool // what a mono input takes of a stereo signal: the sum, else the left
+	narrow  bool // it has one input and one output
+	sums    bool // it has two inputs and one output
+	turns   bool // it turns the polarity round while it is on
+	delayMS float64
+	trim    float64  // dB, while it is on, to what was measured
+	hears   plan.Key // the earlier stop it listens to
+	solved  bool     // its circuit is part of a passive run
+	run     *passive // it is a passive run and no block
 }
 
 // fork is where a chain divides.
@@ -110,7 +110,7 @@ func (b *building) line(nodes []plan.Node, main bool) line {
 			if !rest && main {
 				return append(l, taken...) // what follows does not sound
 			}
-			l = append(l, besides(plan.Key(n.Split.ID), b.plan.LaneName(n.Split, 0), taken, rest, b.beside(n.Split))...)
+			l = append(l, tapLink(plan.Key(n.Split.ID), b.plan.LaneName(n.Split, 0), taken, rest, b.heardTap(n.Split))...)
 			continue
 		}
 		if n.Split != nil {
@@ -199,9 +199,9 @@ func (b *building) tapped(sp *plan.Split) (lane line, rest bool) {
 	return append(b.line(sp.Lanes[0].Nodes, false), b.runs(electric.LaneEnd(sp.ID, 0))...), rest
 }
 
-// beside reports whether the lane of a tap is heard beside the main path: where something chooses it, or
+// heardTap reports whether the lane of a tap is heard heardTap the main path: where something chooses it, or
 // where it has a source of its own.
-func (b *building) beside(sp *plan.Split) bool {
+func (b *building) heardTap(sp *plan.Split) bool {
 	if nodes := sp.Lanes[0].Nodes; len(nodes) == 0 || b.endsUnheard(nodes[len(nodes)-1]) {
 		return false
 	}
@@ -217,8 +217,8 @@ func (b *building) endsUnheard(last plan.Node) bool {
 	return x != nil && x.effect == plan.EffectTuner
 }
 
-// besides is a tap as a link, where there is anything to it.
-func besides(key plan.Key, name string, lane line, rest, heard bool) line {
+// tapLink is a tap as a link, where there is anything to it.
+func tapLink(key plan.Key, name string, lane line, rest, heard bool) line {
 	f := &fork{key: key, names: []string{name}, kind: plan.SplitTap, muted: !rest, heard: heard && len(lane) > 0}
 	if len(lane) > 0 {
 		f.lanes = []line{lane}
@@ -257,7 +257,7 @@ func (r *rendering) stage(n plan.Node, s Setting) *stage {
 		hears: n.KeyIn,
 	}
 	if b.LatencyMS != nil && (x.on || b.Bypass != plan.TrueBypass) {
-		x.late = *b.LatencyMS
+		x.delayMS = *b.LatencyMS
 	}
 	return x
 }

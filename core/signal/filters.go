@@ -32,14 +32,14 @@ func (f *biquad) run(x []float64) {
 			z2 = b2*v - a2*y
 			x[i] = y
 		}
-		z1, z2 = settled(z1), settled(z2)
+		z1, z2 = withoutDenormal(z1), withoutDenormal(z2)
 		x = x[n:]
 	}
 	f.z1, f.z2 = z1, z2
 }
 
-// settled drops what is too small to matter.
-func settled(x float64) float64 {
+// withoutDenormal drops what is too small to matter.
+func withoutDenormal(x float64) float64 {
 	if math.Abs(x) < quiet {
 		return 0
 	}
@@ -115,7 +115,7 @@ func (f *onePole) lows(x []float64) {
 		y = keep*y + k*v // y is waited for by two operations, where k*(v-y) has three
 		x[i] = y
 	}
-	f.y = settled(y)
+	f.y = withoutDenormal(y)
 }
 
 // highs leaves what is over it.
@@ -125,10 +125,10 @@ func (f *onePole) highs(x []float64) {
 		y = keep*y + k*v
 		x[i] = v - y
 	}
-	f.y = settled(y)
+	f.y = withoutDenormal(y)
 }
 
-func (f *onePole) rest() { f.y = settled(f.y) }
+func (f *onePole) rest() { f.y = withoutDenormal(f.y) }
 
 // decibels as a factor, and back.
 func factor(db float64) float64 { return math.Pow(10, db/20) }

@@ -65,7 +65,7 @@ func (c *overdriveCircuit) shape(x []float64) {
 	c.corner.highs(c.bent)
 	scaleAll(c.bent, k)
 	c.diodes.run(c.bent)
-	c.diodes.beside(x)
+	c.diodes.delayed(x)
 	for i, v := range c.bent {
 		x[i] = c.clean*x[i] + c.knee*v
 	}
@@ -226,7 +226,7 @@ func (c *compressor) run(x []float64) {
 		}
 		x[i] = rail * hard(v*k/rail)
 	}
-	c.env = settled(c.env)
+	c.env = withoutDenormal(c.env)
 }
 
 // gate lets through what is above its threshold, opening at once and closing over 60 ms.
@@ -250,7 +250,7 @@ func (g *gate) listen(x, key []float64) {
 		}
 		x[i] *= g.open
 	}
-	g.env, g.open = settled(g.env), settled(g.open)
+	g.env, g.open = withoutDenormal(g.env), withoutDenormal(g.open)
 }
 
 func (g *gate) run(x []float64) { g.listen(x, x) }

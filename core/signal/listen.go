@@ -133,20 +133,20 @@ func (r *rendering) madeBy(sound, recipe plan.ID, tempo plan.Tempo) (made, error
 // hearing takes a rendering in pieces, as it is to be heard, and meters it.
 type hearing struct {
 	heard   Heard
-	late    int // samples that are still to be dropped
+	latency int // samples that are still to be dropped
 	meter   *LoudnessMeter
 	playing []bool
 }
 
-func newHearing(samples, late int, playing []bool) *hearing {
+func newHearing(samples, latency int, playing []bool) *hearing {
 	return &hearing{
-		heard: Heard{L: make([]float32, 0, samples)}, late: late, meter: NewLoudnessMeter(Rate, 2), playing: playing,
+		heard: Heard{L: make([]float32, 0, samples)}, latency: latency, meter: NewLoudnessMeter(Rate, 2), playing: playing,
 	}
 }
 
 func (h *hearing) take(w wave) {
-	drop := min(h.late, len(w.l))
-	h.late -= drop
+	drop := min(h.latency, len(w.l))
+	h.latency -= drop
 	l, s := w.l[drop:], w.l[drop:]
 	if w.r != nil {
 		if s = w.r[drop:]; h.heard.R == nil {
@@ -340,7 +340,7 @@ func (c *changing) move(values map[plan.Key]plan.Value) {
 				next.after(from)
 			}
 			player.units[s] = next
-		case was.on == s.on && (link{stage: was}).settled() == (link{stage: s}).settled():
+		case was.on == s.on && (link{stage: was}).state() == (link{stage: s}).state():
 			player.units[s] = u
 		case was.on && !s.on && s.set.block.Trails && s.effect.Traits().Nature == plan.NatureTime && !c.rig.Looped()[s.key]:
 			player.units[s] = &ringing{u}
@@ -351,8 +351,8 @@ func (c *changing) move(values map[plan.Key]plan.Value) {
 	c.line, c.player, c.now = to, player, next
 }
 
-// settled is what a stage does, time effects included.
-func (x link) settled() string {
+// state is what a stage does, time effects included.
+func (x link) state() string {
 	s := *x.stage
 	s.effect = plan.EffectEQ // so that nothing counts as bypassed for its nature
 	return link{stage: &s}.signature()

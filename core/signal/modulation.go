@@ -120,7 +120,7 @@ func (p *phasing) side(side int, x float64, a []float64) float64 {
 	z := p.z[side]
 	for k, c := range a {
 		out := c*y + z[k]
-		z[k] = settled(y - c*out)
+		z[k] = withoutDenormal(y - c*out)
 		y = out
 	}
 	return p.level * ((1-p.wet)*x + p.wet*y)
@@ -160,7 +160,7 @@ func (s *swept) run(w wave) wave {
 			}
 			line := s.line[side]
 			old := line[a]*(1-part) + line[b]*part
-			line[s.at] = settled(x[i] + s.regenerate*old)
+			line[s.at] = withoutDenormal(x[i] + s.regenerate*old)
 			x[i] = (1-s.wet)*x[i] + s.wet*old
 		}
 		s.at = (s.at + 1) % size
@@ -199,7 +199,7 @@ func (d *divider) run(x []float64) {
 		}
 		x[i] = d.dry*v + d.down*d.smooth.step(d.sign*d.env)
 	}
-	d.env = settled(d.env)
+	d.env = withoutDenormal(d.env)
 }
 
 // shifter moves the pitch by reading a delay line faster or slower than it is written. Where its head runs
@@ -244,7 +244,7 @@ func (s *shifter) read(back float64) float64 {
 func (s *shifter) run(x []float64) {
 	nearest := s.nearest()
 	for i, v := range x {
-		s.line[s.at] = settled(v)
+		s.line[s.at] = withoutDenormal(v)
 		s.at = (s.at + 1) % shiftLine
 		y := s.read(s.back)
 		if s.fade > 0 {
@@ -334,7 +334,7 @@ func pair(f, g *biquad, x []float64) {
 		z := g.b0*y + gz1
 		gz1, gz2 = g.b1*y+gz2-g.a1*z, g.b2*y-g.a2*z
 		x[n-1] = z
-		f.z1, f.z2, g.z1, g.z2 = settled(fz1), settled(fz2), settled(gz1), settled(gz2)
+		f.z1, f.z2, g.z1, g.z2 = withoutDenormal(fz1), withoutDenormal(fz2), withoutDenormal(gz1), withoutDenormal(gz2)
 		x = x[n:]
 	}
 }

@@ -27,8 +27,8 @@ type mode struct {
 type player struct {
 	mode  mode
 	units map[*stage]unit
-	waits map[laneOf]*late
-	ends  map[int]*late          // what holds back what ends beside the main line, and that
+	waits map[laneOf]*fixedDelay
+	ends  map[int]*fixedDelay    // what holds back what ends beside the main line, and that
 	heard map[plan.Key]bool      // stops that something later listens to
 	taps  map[plan.Key][]float64 // what arrived at them
 	ctx   context.Context
@@ -36,7 +36,7 @@ type player struct {
 
 func newPlayer(ctx context.Context, m mode, l line) *player {
 	p := &player{
-		mode: m, units: map[*stage]unit{}, waits: map[laneOf]*late{}, ends: map[int]*late{}, heard: map[plan.Key]bool{},
+		mode: m, units: map[*stage]unit{}, waits: map[laneOf]*fixedDelay{}, ends: map[int]*fixedDelay{}, heard: map[plan.Key]bool{},
 		taps: map[plan.Key][]float64{}, ctx: ctx,
 	}
 	l.each(func(s *stage) { p.heard[s.hears] = s.hears != "" })
@@ -109,8 +109,8 @@ func (p *player) unitOf(s *stage) unit {
 			row = append(row, gain(-1))
 		}
 	}
-	if s.late > 0 {
-		row = append(row, newLate(s.late))
+	if s.delayMS > 0 {
+		row = append(row, newFixedDelay(s.delayMS))
 	}
 	if len(row) > 0 {
 		u = row
@@ -119,22 +119,22 @@ func (p *player) unitOf(s *stage) unit {
 	return u
 }
 
-// oversampledIn is how late the rendering of a line is, with all that ends beside it.
-func (p *player) oversampledIn(l line) int {
+// latency is how late the rendering of a line is, with all that ends beside it.
+func (p *player) latency(l line) int {
 	most, n := 0, 0
 	for _, x := range l {
 		if x.fork != nil && (x.fork.kind != plan.SplitTap || x.fork.heard) {
 			for _, lane := range x.fork.lanes {
-				most = max(most, n+p.oversampledIn(lane))
+				most = max(most, n+p.latency(lane))
 			}
 		}
-		n += p.mainLate(line{x})
+		n += p.mainLatency(line{x})
 	}
 	return max(most, n)
 }
 
-// mainLate counts the oversampled stages of a line: how late what comes out at its end is.
-func (p *player) mainLate(l line) int {
+// mainLatency counts the oversampled stages of a line: how late what comes out at its end is.
+func (p *player) mainLatency(l line) int {
 	if !p.mode.fine {
 		return 0
 	}
@@ -142,11 +142,11 @@ func (p *player) mainLate(l line) int {
 	for _, x := range l {
 		switch {
 		case x.stage != nil:
-			n += p.lateOf(x.stage)
+			n += p.stageLatency(x.stage)
 		case x.fork != nil && x.fork.kind != plan.SplitTap:
 			most := 0
 			for _, lane := range x.fork.lanes {
-				most = max(most, p.mainLate(lane))
+				most = max(most, p.mainLatency(lane))
 			}
 			n += most
 		}
@@ -154,12 +154,12 @@ func (p *player) mainLate(l line) int {
 	return n
 }
 
-func (p *player) lateOf(s *stage) int {
+func (p *player) stageLatency(s *stage) int {
 	if p.mode.bypassed(s) {
 		return 0
 	}
 	if s.effect.IsGain() || s.effect == plan.EffectPower {
-		return overLate
+		return overLatency
 	}
 	return 0
 }
@@ -171,25 +171,25 @@ func (p *player) run(l line, w wave) (wave, error) {
 	if err != nil {
 		return w, err
 	}
-	return p.gathered(w, p.mainLate(l), p.oversampledIn(l)), nil
+	return p.gathered(w, p.mainLatency(l), p.latency(l)), nil
 }
 
 // gathered is a wave with what has ended beside its line, brought to be as late as the latest of them.
-func (p *player) gathered(w wave, late, most int) wave {
+func (p *player) gathered(w wave, latency, most int) wave {
 	if len(w.ended) == 0 {
 		return w
 	}
-	ends := append([]ending{{wave{l: w.l, r: w.r}, late}}, w.ended...)
+	ends := append([]ending{{wave{l: w.l, r: w.r}, latency}}, w.ended...)
 	waves := make([]wave, len(ends))
 	for i, e := range ends {
-		waves[i] = held(p.ends, i, most-e.late).run(e.wave)
+		waves[i] = held(p.ends, i, most-e.latency).run(e.wave)
 	}
 	return joined(&fork{}, waves)
 }
 
 // along carries a wave along a line. What ends beside it stays apart.
 func (p *player) along(l line, w wave) (wave, error) {
-	late := 0
+	latency := 0
 	for _, x := range l {
 		if err := p.ctx.Err(); err != nil {
 			return w, err
@@ -202,18 +202,18 @@ func (p *player) along(l line, w wave) (wave, error) {
 				return w, err
 			}
 			for _, e := range out.ended {
-				ended = append(ended, ending{e.wave, e.late + late})
+				ended = append(ended, ending{e.wave, e.latency + latency})
 			}
 			w = out
 			w.ended = ended
-			late += p.mainLate(line{x})
+			latency += p.mainLatency(line{x})
 			continue
 		}
 		ended := w.ended
 		w.ended = nil
 		w = p.pass(x.stage, w)
 		w.ended = ended
-		late += p.mainLate(line{x})
+		latency += p.mainLatency(line{x})
 	}
 	return w, nil
 }
@@ -283,7 +283,7 @@ func (p *player) divide(f *fork, w wave) (wave, error) {
 	}
 	most := 0
 	for _, lane := range f.lanes {
-		most = max(most, p.mainLate(lane))
+		most = max(most, p.mainLatency(lane))
 	}
 	var ends []wave
 	var ended []ending
@@ -306,7 +306,7 @@ func (p *player) divide(f *fork, w wave) (wave, error) {
 		if f.join == "" && p.mode.laned != nil && !lane.parts() {
 			p.mode.laned(f.key+plan.Key("/"+f.names[i]), f.names[i], out)
 		}
-		if behind := most - p.mainLate(lane); behind > 0 {
+		if behind := most - p.mainLatency(lane); behind > 0 {
 			out = p.wait(f, i, behind).run(out)
 		}
 		ends = append(ends, out)
@@ -339,7 +339,7 @@ func (p *player) tap(f *fork, w wave) (wave, error) {
 			if p.mode.laned != nil {
 				p.mode.laned(f.key+plan.Key("/"+f.names[i]), f.names[i], wave{l: out.l, r: out.r})
 			}
-			w.ended = append(append(w.ended, out.ended...), ending{wave{l: out.l, r: out.r}, p.mainLate(lane)})
+			w.ended = append(append(w.ended, out.ended...), ending{wave{l: out.l, r: out.r}, p.mainLatency(lane)})
 		}
 	}
 	if f.muted {
@@ -349,13 +349,13 @@ func (p *player) tap(f *fork, w wave) (wave, error) {
 }
 
 // wait is what holds a lane back until the others have come, made once.
-func (p *player) wait(f *fork, lane, samples int) *late {
+func (p *player) wait(f *fork, lane, samples int) *fixedDelay {
 	return held(p.waits, laneOf{f, lane}, samples)
 }
 
-func held[K comparable](waits map[K]*late, at K, samples int) *late {
+func held[K comparable](waits map[K]*fixedDelay, at K, samples int) *fixedDelay {
 	if waits[at] == nil {
-		waits[at] = &late{line: [2][]float64{make([]float64, samples), make([]float64, samples)}}
+		waits[at] = &fixedDelay{line: [2][]float64{make([]float64, samples), make([]float64, samples)}}
 	}
 	return waits[at]
 }
@@ -397,10 +397,10 @@ func (r *rendering) render(ctx context.Context, s Setting, dry []float64, m mode
 	l := r.line(s)
 	r.trims(l, s)
 	p := newPlayer(ctx, m, l)
-	late := p.oversampledIn(l)
+	latency := p.latency(l)
 	var in []float64
-	if late > 0 {
-		in = append(append([]float64(nil), dry...), make([]float64, late)...)
+	if latency > 0 {
+		in = append(append([]float64(nil), dry...), make([]float64, latency)...)
 	} else {
 		in = append([]float64(nil), dry...)
 	}
@@ -408,9 +408,9 @@ func (r *rendering) render(ctx context.Context, s Setting, dry []float64, m mode
 	if err != nil {
 		return w, fmt.Errorf("signal: %w", err)
 	}
-	w.l = w.l[late:]
+	w.l = w.l[latency:]
 	if w.r != nil {
-		w.r = w.r[late:]
+		w.r = w.r[latency:]
 	}
 	return w, nil
 }

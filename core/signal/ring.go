@@ -23,8 +23,8 @@ func (r *rendering) ringing(ctx context.Context, s Setting, dry []float64, m mod
 	l := r.line(s)
 	r.trims(l, s)
 	p := newPlayer(ctx, m, l)
-	late := p.oversampledIn(l)
-	out := newHearing(len(dry)+4*ringPiece, late, mask(dry))
+	latency := p.latency(l)
+	out := newHearing(len(dry)+4*ringPiece, latency, mask(dry))
 	run := func(x []float64) (wave, error) {
 		w, err := p.run(l, wave{l: x})
 		if err != nil {
@@ -52,7 +52,7 @@ func (r *rendering) ringing(ctx context.Context, s Setting, dry []float64, m mod
 		}
 		rung += ringPiece
 		loudest = math.Max(loudest, w.peak())
-		quiet = rung > late && w.peak() <= ringDown*loudest
+		quiet = rung > latency && w.peak() <= ringDown*loudest
 	}
 	h := out.over()
 	h.Ring, h.Fade = float64(rung)/Rate, !quiet

@@ -48,15 +48,15 @@ func (d *delayLine) run(w wave) wave {
 		}
 		switch {
 		case d.cross: // the input goes to the left line, and each line feeds the other
-			d.line[0][d.at] = settled(d.fed*(w.l[i]+w.r[i])/2 + d.feedback*r)
-			d.line[1][d.at] = settled(d.feedback * l)
+			d.line[0][d.at] = withoutDenormal(d.fed*(w.l[i]+w.r[i])/2 + d.feedback*r)
+			d.line[1][d.at] = withoutDenormal(d.feedback * l)
 			w.l[i] = d.dry*w.l[i] + d.wet*l
 			w.r[i] = d.dry*w.r[i] + d.wet*r
 		default:
-			d.line[0][d.at] = settled(d.fed*w.l[i] + d.feedback*l)
+			d.line[0][d.at] = withoutDenormal(d.fed*w.l[i] + d.feedback*l)
 			w.l[i] = d.dry*w.l[i] + d.wet*l
 			if w.r != nil {
-				d.line[1][d.at] = settled(d.fed*w.r[i] + d.feedback*r)
+				d.line[1][d.at] = withoutDenormal(d.fed*w.r[i] + d.feedback*r)
 				w.r[i] = d.dry*w.r[i] + d.wet*r
 			}
 		}
@@ -180,7 +180,7 @@ func (r *reverbNet) piece(l, s []float64) {
 	for k := range r.lines {
 		out := room[3+k][:n]
 		for i, v := range in {
-			out[i] = settled(out[i] + v)
+			out[i] = withoutDenormal(out[i] + v)
 		}
 		line, at := r.lines[k], r.at[k]
 		copy(line, out[copy(line[at:], out):])
@@ -208,18 +208,18 @@ func (r *reverbNet) mixed(side int, x, ring []float64) {
 	}
 }
 
-// late is a whole number of samples of latency.
-type late struct {
+// fixedDelay is a whole number of samples of latency.
+type fixedDelay struct {
 	line [2][]float64
 	at   int
 }
 
-func newLate(ms float64) *late {
+func newFixedDelay(ms float64) *fixedDelay {
 	n := int(math.Round(ms * Rate / 1000))
-	return &late{line: [2][]float64{make([]float64, n), make([]float64, n)}}
+	return &fixedDelay{line: [2][]float64{make([]float64, n), make([]float64, n)}}
 }
 
-func (d *late) run(w wave) wave {
+func (d *fixedDelay) run(w wave) wave {
 	n := len(d.line[0])
 	if n == 0 {
 		return w

@@ -10,8 +10,8 @@ type wave struct {
 
 // ending is what came out at the end of a lane that is heard beside the line it left.
 type ending struct {
-	wave wave
-	late int // samples that it is late for having been oversampled
+	wave    wave
+	latency int // samples that it comes late, for having been oversampled
 }
 
 func (w wave) stereo() bool { return w.r != nil }
@@ -22,7 +22,7 @@ func (w wave) clone() wave {
 		c.r = append([]float64(nil), w.r...)
 	}
 	for _, e := range w.ended {
-		c.ended = append(c.ended, ending{e.wave.clone(), e.late})
+		c.ended = append(c.ended, ending{e.wave.clone(), e.latency})
 	}
 	return c
 }

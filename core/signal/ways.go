@@ -116,7 +116,7 @@ func (w *wayfinder) run(ctx context.Context) ([]Way, error) {
 		return nil, err
 	}
 	found, err := w.verified(ctx, tries)
-	if err != nil || w.lacking() || settledOn(found) {
+	if err != nil || w.lacking() || anyDoes(found) {
 		return found, err
 	}
 	// Stages alone come before two together: fewer things on are easier to keep in mind.
@@ -135,7 +135,7 @@ func (w *wayfinder) run(ctx context.Context) ([]Way, error) {
 			return nil, err
 		}
 		found = append(found, more...)
-		if settledOn(more) {
+		if anyDoes(more) {
 			break
 		}
 	}
@@ -184,8 +184,8 @@ func wayOrder(a, b Way) int {
 	)
 }
 
-// settledOn reports whether one of some ways is within and needs no hand at a change: nobody looks on then.
-func settledOn(ways []Way) bool {
+// anyDoes reports whether one of some ways is within and needs no hand at a change: nobody looks on then.
+func anyDoes(ways []Way) bool {
 	return slices.ContainsFunc(ways, func(f Way) bool { return f.Within && f.byHand == 0 })
 }
 

@@ -229,7 +229,7 @@ func (m *meaning) free(n int) []string {
 	shape := m.shape()
 	for i := range m.rig.Recipes {
 		rec := &m.rig.Recipes[i]
-		if sound, ok := m.plan.FindSound(rec.Sound); ok && m.on(rec, sound) && m.meant(shape, rec, sound) < 0 {
+		if sound, ok := m.plan.FindSound(rec.Sound); ok && m.on(rec, sound) && m.nearest(shape, rec, sound) < 0 {
 			kept[m.standsOn(rec)] = true
 		}
 	}
@@ -308,8 +308,8 @@ func (m *meaning) set(x *Meaning) {
 	}
 }
 
-// meant is the meaning that a sound's use of the device asks for: its note, and the length nearest to its repeats.
-func (m *meaning) meant(list []Meaning, rec *plan.Recipe, sound *plan.Sound) int {
+// nearest is the meaning that a sound's use of the device asks for: its note, and the length nearest to its repeats.
+func (m *meaning) nearest(list []Meaning, rec *plan.Recipe, sound *plan.Sound) int {
 	note, repeats, size := "", m.grid.Repeats[1], ""
 	for _, h := range sound.Targets.Effects {
 		if h.Effect == plan.EffectDelay && !m.reverb && note == "" {
@@ -384,7 +384,7 @@ func (m *meaning) take() {
 		if !ok || !m.on(rec, sound) {
 			continue
 		}
-		at := m.meant(m.out.Meanings, rec, sound)
+		at := m.nearest(m.out.Meanings, rec, sound)
 		if at < 0 {
 			m.none(rec, called(rec, sound))
 			continue

@@ -104,7 +104,7 @@ func (m *meaning) played(
 func (m *meaning) walk(list []Meaning) int {
 	n, at := 0, ""
 	m.played(func(_ int, _ *plan.Song, _ plan.Section, rec *plan.Recipe, sound *plan.Sound) {
-		i := m.meant(list, rec, sound)
+		i := m.nearest(list, rec, sound)
 		if i < 0 {
 			return
 		}
@@ -179,7 +179,7 @@ type needed struct {
 func (m *meaning) needs() []needed {
 	var list []needed
 	m.played(func(entry int, song *plan.Song, sec plan.Section, rec *plan.Recipe, sound *plan.Sound) {
-		i := m.meant(m.out.Meanings, rec, sound)
+		i := m.nearest(m.out.Meanings, rec, sound)
 		n := needed{entry: entry, what: "as it is " + m.standsOn(rec)}
 		if i >= 0 {
 			x := m.out.Meanings[i]
