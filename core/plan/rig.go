@@ -52,7 +52,7 @@ type Rig struct {
 	Schools      []School                 `json:"schools,omitempty"`
 	MostGains    *int                     `json:"most_gain_stages,omitempty" minimum:"1" maximum:"20" doc:"How many pedals with gain the player allows on at once; no limit when absent."`
 	Clocks       []Clock                  `json:"clocks,omitempty" doc:"Boxes whose tempo others follow."`
-	Settled      []IgnoredFinding                `json:"settled,omitempty" doc:"Findings the player has answered."`
+	Settled      []IgnoredFinding         `json:"settled,omitempty" doc:"Findings the player has answered."`
 	Held         []HeldLoop               `json:"held,omitempty" doc:"Loops of a switcher that are on all night."`
 	Orders       []KeptOrder              `json:"orders,omitempty" doc:"Other orders of the chain, kept to compare."`
 	Levels       []Level                  `json:"levels,omitempty" doc:"What the player measured of blocks; it goes before what is modelled."`

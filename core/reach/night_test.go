@@ -47,7 +47,9 @@ func TestTheNightOfTheSwitchesIsCounted(t *testing.T) {
 // The worst of a song is that of the changes into its own sections, the one between songs among them; a song that is played
 // twice is two.
 func TestTheWorstOfASongIsOfItsOwnChanges(t *testing.T) {
-	at := func(position int, entry plan.ID) Section { return Section{Place: Place{Position: position, Entry: entry}} }
+	at := func(position int, entry plan.ID) Section {
+		return Section{Place: Place{Position: position, Entry: entry}}
+	}
 	sections := []Section{at(0, "a"), at(1, "a"), at(2, "b"), at(3, "b"), at(4, "b"), at(5, "c"), at(6, "d")}
 	var changes []Change
 	for i, v := range []Verdict{Tight, Late, ByHand, InTime, NotSet, Impossible} {

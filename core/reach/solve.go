@@ -31,7 +31,7 @@ type solver struct {
 	owners    []owned    // by variable; made when it is asked for
 
 	lanes   bool                        // some lane of the chain is chosen by a switch
-	said    *phrases                       // while the report is written
+	said    *phrases                    // while the report is written
 	unheard map[*plan.Recipe][]plan.Key // by recipe: the stops its signal does not pass
 }
 
