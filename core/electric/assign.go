@@ -270,7 +270,7 @@ func (a *assigning) ways(l *load) []seat {
 	var list []seat
 	add := func(s seat) {
 		o := &a.outs[s.out]
-		if v, _ := a.match(l, o, s.volts, s.lead); v == Fits && l.ma*inHand <= s.gives {
+		if v, _ := a.match(l, o, s.volts, s.lead); v == Fits && l.ma*reserve <= s.gives {
 			list = append(list, s)
 		}
 	}

@@ -134,7 +134,7 @@ func (b *brute) judge(at []spot) (score, bool) {
 	for _, o := range b.outs {
 		sum += o.CurrentMA
 	}
-	if total*inHand > sum {
+	if total*reserve > sum {
 		return s, false
 	}
 	for o, n := range count {
@@ -146,7 +146,7 @@ func (b *brute) judge(at []spot) (score, bool) {
 		case plan.VoltageDoubling:
 			cap = math.Min(cap, b.outs[x.second].CurrentMA)
 		}
-		if drawn[o]*inHand > cap || n > 1 && (!b.lead[plan.DaisyChain] || x.second >= 0) {
+		if drawn[o]*reserve > cap || n > 1 && (!b.lead[plan.DaisyChain] || x.second >= 0) {
 			return s, false
 		}
 		if x.lead != "" {

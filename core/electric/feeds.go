@@ -91,7 +91,7 @@ func (f *feeding) feedFindings(feed *plan.PowerFeed) []path.Finding {
 		list = append(list, x)
 	}
 	drawn := f.drawn(feed.Gear)
-	if drawn*inHand > by.gives {
+	if drawn*reserve > by.gives {
 		title := fmt.Sprintf("%s has less than 20 %% in reserve", name)
 		if drawn > by.gives {
 			title = fmt.Sprintf("%s gives %.0f mA, and %.0f mA is drawn", name, by.gives, drawn)
@@ -125,7 +125,7 @@ func (f *feeding) drawWords(ids []plan.ID, gives float64) string {
 			words = append(words, fmt.Sprintf("%s %.0f mA", l.gear.Name, l.ma))
 		}
 	}
-	return fmt.Sprintf("%s of %.0f mA: keep 20 %% in reserve, so %.0f mA is needed", plan.Listed(words), gives, sum*inHand)
+	return fmt.Sprintf("%s of %.0f mA: keep 20 %% in reserve, so %.0f mA is needed", plan.Listed(words), gives, sum*reserve)
 }
 
 // unfedFindings are of boxes that nothing feeds: each by itself, unless they are many.
@@ -212,7 +212,7 @@ func (f *feeding) supplyFindings() []path.Finding {
 		if !ok || g.Supply == nil {
 			continue
 		}
-		if most := totalOf(g.Supply); drawn[id]*inHand > most {
+		if most := totalOf(g.Supply); drawn[id]*reserve > most {
 			title := fmt.Sprintf("%s has less than 20 %% in reserve over all its outputs", g.Name)
 			if drawn[id] > most {
 				title = fmt.Sprintf("%s gives %.0f mA over all its outputs, and %.0f mA is drawn", g.Name, most, drawn[id])
@@ -220,7 +220,7 @@ func (f *feeding) supplyFindings() []path.Finding {
 			x := f.about(
 				"supply-overdrawn", path.Fault, title,
 				fmt.Sprintf(
-					"%.0f mA is drawn of %.0f mA; keep 20 %% in reserve, so %.0f mA is needed", drawn[id], most, drawn[id]*inHand,
+					"%.0f mA is drawn of %.0f mA; keep 20 %% in reserve, so %.0f mA is needed", drawn[id], most, drawn[id]*reserve,
 				),
 				id,
 			)

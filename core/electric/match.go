@@ -139,7 +139,7 @@ func (f *feeding) choice(l *load, o *output) Choice {
 		c.Verdict, c.Why = Unwise, why
 		return c
 	}
-	if drawn := f.drawn(others) + l.ma; drawn*inHand > by.gives {
+	if drawn := f.drawn(others) + l.ma; drawn*reserve > by.gives {
 		c.Verdict, c.Why = Unwise, fmt.Sprintf(
 			"%.0f mA with %s is more than %.0f mA with 20 %% in reserve", drawn, f.names(others), by.gives,
 		)
@@ -173,7 +173,7 @@ func (f *feeding) alone(l *load, o *output) Choice {
 		for _, volts := range o.Voltages {
 			c := Choice{Supply: o.supply.ID, Output: o.ID, Voltage: volts, Lead: lead}
 			c.Verdict, c.Why = f.match(l, o, volts, lead)
-			if c.Verdict == Fits && l.ma*inHand > o.CurrentMA {
+			if c.Verdict == Fits && l.ma*reserve > o.CurrentMA {
 				c.Verdict, c.Why = Unwise, fmt.Sprintf("%.0f mA is more than %.0f mA with 20 %% in reserve", l.ma, o.CurrentMA)
 			}
 			if first || rank[c.Verdict] < rank[best.Verdict] {

@@ -24,7 +24,7 @@ func (a *assigning) missing(l *load) Missing {
 	} else {
 		m.Why = a.unfit(l)
 	}
-	needs := math.Ceil(l.ma*inHand/10) * 10
+	needs := math.Ceil(l.ma*reserve/10) * 10
 	kind := fmt.Sprintf("%g V %s", l.draw.Voltage, polarityOr(l.draw.Polarity, false))
 	if l.draw.AC {
 		kind = fmt.Sprintf("%g V AC", l.draw.Voltage)
@@ -116,7 +116,7 @@ func (a *assigning) contested(ways []seat) string {
 func (a *assigning) tooMuch(ways []seat) string {
 	for _, w := range ways {
 		o := &a.outs[w.out]
-		if total := totalOf(o.supply.Supply); (a.drawn[o.supply.ID])*inHand <= total {
+		if total := totalOf(o.supply.Supply); (a.drawn[o.supply.ID])*reserve <= total {
 			if o.Shared {
 				return fmt.Sprintf("%s %s is free, and its ground is that of others that it cannot share", o.supply.Name, o.name())
 			}
@@ -164,7 +164,7 @@ func (a *assigning) unfit(l *load) string {
 		return fmt.Sprintf("no output gives %s", voltsWords(l))
 	case strongest > 0:
 		return fmt.Sprintf(
-			"it draws %.0f mA, and with 20 %% in reserve the strongest output that fits gives %.0f mA", l.ma, strongest/inHand,
+			"it draws %.0f mA, and with 20 %% in reserve the strongest output that fits gives %.0f mA", l.ma, strongest/reserve,
 		)
 	}
 	return why

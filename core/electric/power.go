@@ -15,7 +15,7 @@ const (
 	usualBattery  = 500.0 // mAh of an alkaline 9 V block
 	usualPlug     = "2.1 mm barrel"
 	usualPolarity = "centre-negative"
-	inHand        = 1.2  // current is to be there with 20 per cent in hand
+	reserve       = 1.2  // of the current that is drawn: 20 per cent are kept in reserve
 	tolerance     = 0.06 // of a voltage: 9 V boxes run on 9.5
 )
 

@@ -310,3 +310,41 @@ func TestHarmIsRefusedOnceAndNotWhenItWasThere(t *testing.T) {
 	next.PowerPlan = []plan.PowerFeed{{Supply: "gone", Output: "2", Gear: []plan.ID{"x"}}}
 	assert.Empty(t, Harm(p, next))
 }
+
+// Exactly the reserve is enough, and exactly what an output gives is not more than it gives.
+func TestWhatIsDrawnIsHeldAgainstTheReserve(t *testing.T) {
+	about := func(draws float64) (title string, left float64) {
+		p := fedBoard([]plan.PowerOutput{gives(120, 9)}, wants("a", 9, draws))
+		p.Rigs[0].PowerPlan = []plan.PowerFeed{{Supply: "supply", Output: "1", Gear: []plan.ID{"a"}}}
+		for _, f := range feedRig(t, p).Findings {
+			if strings.HasPrefix(f.ID, "power:overdrawn") {
+				return f.Title, f.Figures[0].Value
+			}
+		}
+		return "", 0
+	}
+	title, _ := about(100)
+	assert.Empty(t, title, "120 mA is 100 mA and a fifth more")
+	title, left := about(101)
+	assert.Contains(t, title, "less than 20 % in reserve")
+	assert.Equal(t, 16.0, left)
+	title, left = about(120)
+	assert.Contains(t, title, "less than 20 % in reserve", "no more is drawn than is given")
+	assert.Equal(t, 0.0, left)
+	title, left = about(121)
+	assert.Contains(t, title, "gives 120 mA, and 121 mA is drawn")
+	assert.Equal(t, -1.0, left)
+	assert.Equal(t, -1.0, headroom(0, 1), "nothing is given, and something drawn")
+	assert.Equal(t, 0.0, headroom(0, 0))
+	assert.Equal(t, 0.25, headroom(100, 75))
+}
+
+// What is drawn in all is the sum of every box, those of unknown draw at what is taken of them.
+func TestTheDrawOfARigIsTheSumOfItsBoxes(t *testing.T) {
+	unknown := wants("c", 9, 1)
+	unknown.Power.Current = nil
+	r := feedRig(t, fedBoard([]plan.PowerOutput{gives(500, 9)}, wants("a", 9, 30), wants("b", 18, 20), unknown))
+	assert.Equal(t, 50+usualMA, r.DrawnMA)
+	assert.InDelta(t, (30*9+20*18+usualMA*9)/1000, r.DrawnW, 1e-9)
+	assert.Len(t, r.Assumed, 1)
+}

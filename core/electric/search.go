@@ -163,7 +163,7 @@ func (a *assigning) share(i, least int) {
 	}
 	for k := range a.seats {
 		s := &a.seats[k]
-		if s.pinned != nil || s.second >= 0 || (s.drawn+l.ma)*inHand > s.gives ||
+		if s.pinned != nil || s.second >= 0 || (s.drawn+l.ma)*reserve > s.gives ||
 			headroom(s.gives, s.drawn+l.ma) < a.floor || s.out < least {
 			continue
 		}
@@ -203,7 +203,7 @@ func (a *assigning) leave(i int) {
 // supplies reports whether the supply of a seat has enough in all for one more load.
 func (a *assigning) supplies(s *seat, l *load) bool {
 	o := &a.outs[s.out]
-	return (a.drawn[o.supply.ID]+l.ma)*inHand <= math.Max(totalOf(o.supply.Supply), 0)
+	return (a.drawn[o.supply.ID]+l.ma)*reserve <= math.Max(totalOf(o.supply.Supply), 0)
 }
 
 func (a *assigning) on(s *seat) []plan.ID {

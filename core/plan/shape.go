@@ -38,7 +38,7 @@ type treeParser struct {
 }
 
 func (dec *treeParser) value(depth int) (any, error) {
-	if depth > MaxDepth {
+	if depth >= MaxDepth {
 		return nil, reason.Errorf("it is nested deeper than %d levels", MaxDepth)
 	}
 	if dec.values++; dec.values > MaxValues {

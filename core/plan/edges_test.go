@@ -1,0 +1,94 @@
+package plan
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+)
+
+// Every limit holds at the limit and not beyond it.
+func TestJSONIsReadAsDeepAsItMayBe(t *testing.T) {
+	nested := func(depth int) []byte {
+		return []byte(strings.Repeat("[", depth) + strings.Repeat("]", depth))
+	}
+	_, err := parseTree(nested(64))
+	assert.NoError(t, err)
+	_, err = parseTree(nested(65))
+	assert.ErrorContains(t, err, "deeper than 64 levels")
+}
+
+func TestASplitHasEightLanesAndNoMore(t *testing.T) {
+	lanes := func(n int) Problems {
+		s := &Split{ID: "s", Kind: SplitCopy, Join: JoinSum, Lanes: make([]Lane, n)}
+		p := &Plan{Rigs: []Rig{{ID: "r", Name: "R", Path: []Node{{Split: s}}}}}
+		var found Problems
+		for _, x := range p.Validate() {
+			if strings.Contains(x.Message, "lanes") && strings.Contains(x.Message, "most") {
+				found = append(found, x)
+			}
+		}
+		return found
+	}
+	assert.Empty(t, lanes(8))
+	assert.NotEmpty(t, lanes(9))
+}
+
+func TestATimeIsThatOfANumberAlone(t *testing.T) {
+	rate := Control{Kind: Knob, Unit: "Hz"}
+	ms, ok := rate.TimeMS(Number(4))
+	assert.True(t, ok)
+	assert.Equal(t, 250.0, ms)
+	for _, v := range []Value{Text("4"), Sync("1/8"), On(true), {}, Number(0)} {
+		_, ok := rate.TimeMS(v)
+		assert.False(t, ok, "%v", v)
+	}
+	measured := Control{Kind: Knob, Measured: []Rate{{At: 0, Hz: 1}, {At: 5, Hz: 2}, {At: 10, Hz: 8}}}
+	for at, hz := range map[float64]float64{0: 1, 2.5: 1.41421356, 5: 2, 7.5: 4, 10: 8} {
+		ms, ok := measured.TimeMS(Number(at))
+		assert.True(t, ok)
+		assert.InDelta(t, 1000/hz, ms, 1e-4, "at %g", at)
+		back, ok := measured.PositionOf(ms)
+		assert.True(t, ok)
+		assert.InDelta(t, at, back, 1e-6)
+	}
+}
+
+func TestASplitOfManyLanesNamesTheFirstTwo(t *testing.T) {
+	name := func(n int) string {
+		s := &Split{Kind: SplitCopy}
+		for i := range n {
+			s.Lanes = append(s.Lanes, Lane{Name: fmt.Sprint("L", i+1)})
+		}
+		return (&Plan{}).SplitName(s)
+	}
+	assert.Equal(t, "the split into L1, L2 and L3", name(3))
+	assert.Equal(t, "the split into L1, L2 and 2 more", name(4))
+	assert.Equal(t, "the split into L1, L2 and 3 more", name(5))
+}
+
+func TestBarsThatAreOpenAreMarkedOpenOnce(t *testing.T) {
+	p := &Plan{Songs: []Song{{ID: "s", Sections: []Section{{ID: "a", Label: "Solo"}}}}}
+	zero, one := 0.0, 1.0
+	assert.Empty(t, p.MarkSections("", "Solo", Marking{Bars: &zero}), "it is open already")
+	changed := p.MarkSections("", "Solo", Marking{Bars: &one})
+	assert.Len(t, changed, 1, "one bar is not open")
+	assert.Equal(t, &one, changed[0].Sections[0].Bars)
+}
+
+// Gear that has gone from the plan does not hide the gear after it.
+func TestWhatOtherGearIsSetToIsKnownWithoutTheMissing(t *testing.T) {
+	knob := Control{ID: "drive", Name: "drive", Kind: Knob, Access: SlowHand}
+	p := &Plan{
+		Gear: []Gear{{ID: "there", Kind: Pedal, Blocks: []Block{
+			{ID: "fx", Effect: EffectOverdrive, Bypass: TrueBypass, Controls: []Control{knob}},
+		}}},
+		Rigs: []Rig{{
+			ID: "r", Path: []Node{{Stop: "gone/fx"}, {Stop: "there/fx"}},
+			Base: map[Key]Value{"there/fx/drive": Number(7)},
+		}},
+	}
+	set := p.SettingsOf(&p.Rigs[0]).For(nil, nil, Tempo{BPM: 120})
+	assert.Equal(t, Number(7), set.At("there/fx/drive"))
+}
