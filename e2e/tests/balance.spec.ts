@@ -156,5 +156,5 @@ test('Balance has nothing axe finds, in both themes', async ({ page, still }) =>
 
 test('an empty plan says what Balance is for', async ({ page, blank }) => {
   await page.goto(`${blank.url}/balance`)
-  await expect(page.getByRole('main')).toContainText('It wants a rig with a chain, and a recipe')
+  await expect(page.getByRole('main')).toContainText('It needs a rig with a chain and a recipe')
 })

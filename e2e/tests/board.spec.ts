@@ -98,7 +98,7 @@ test('boards are compared, and a plain one is stood on and owned', async ({ page
   await page.getByRole('option', { name: 'Carry-on board' }).click()
   const compared = page.getByRole('region', { name: 'Boards compared' })
   await compared.getByRole('button', { name: 'Compare boards' }).click()
-  await expect(compared.getByText(/^The smallest on which every sound of the set stays:/)).toBeVisible()
+  await expect(compared.getByText(/^The smallest that holds every sound of the set:/)).toBeVisible()
   await expect(compared.getByRole('row')).toHaveCount(15)
   await compared.getByRole('button', { name: 'Stand on Plain board, 460 × 300 mm' }).click()
   await page
@@ -178,7 +178,7 @@ test('a small board at the microphone takes a box, and what is carried is held a
   await expect
     .poll(async () => (await rig(page, demo, 'long')).floor.places.room)
     .toMatchObject({ board: 'carryplank', x_mm: 0 })
-  const heavy = page.getByRole('textbox', { name: 'Heavy at most, g' })
+  const heavy = page.getByRole('textbox', { name: 'Maximum weight, g' })
   await heavy.fill('9000')
   await heavy.press('Enter')
   await expect(findings(page)).toContainText('you carry 9.0 at the most.')

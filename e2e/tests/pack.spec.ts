@@ -250,7 +250,7 @@ test('a night is written down, a change of it kept, compared with the rig before
   await expect(log.getByRole('row')).toHaveCount(2)
   await expect(log).toContainText('Cured: Return lead turned round')
   await page.getByRole('searchbox', { name: 'Search the log' }).fill('nobody wrote this')
-  await expect(page.getByText('Nothing in the log says that.')).toBeVisible()
+  await expect(page.getByText('The log has no such line.')).toBeVisible()
   await page.goto(`${demo.url}/own/room`)
   await expect(page.getByRole('table', { name: 'Log of Room' })).toContainText('Squeal from the loop')
 })

@@ -75,7 +75,7 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
           document.getElementById('main')?.focus()
         }}
       >
-        Skip to the work
+        Skip to the main content
       </Skip>
       <ReadOnly />
       <TopBar theme={theme} setTheme={setTheme} />

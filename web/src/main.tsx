@@ -47,7 +47,7 @@ const router = createBrowserRouter([
 ])
 
 const root = document.getElementById('root')
-if (!root) throw new Error('the page has no place to draw on')
+if (!root) throw new Error('the page has no root element')
 createRoot(root).render(
   <StrictMode>
     <GlobalStyle />

@@ -1930,7 +1930,7 @@ export interface components {
              * @enum {string}
              */
             inputs?: "mono" | "stereo";
-            /** @description It turns the polarity round while it is on. */
+            /** @description It inverts the polarity while it is on. */
             inverts?: boolean;
             /** @description Its output has no ground in common with its input; of a splitter, every output but the first. */
             isolated?: boolean;
@@ -2845,7 +2845,7 @@ export interface components {
             /** @description What else it may be called. */
             also: string[];
             example: string;
-            /** @description What may stand in it, in words. */
+            /** @description Columns it may have, in words. */
             holds: string;
             name: string;
         };

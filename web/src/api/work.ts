@@ -64,7 +64,7 @@ export function useWork<T>(path: string, query: object | undefined): Working<T> 
     latest: data?.result ?? before,
     fresh: settled && data?.result !== undefined && !isFetching,
     from: computedFrom(data),
-    refused: error instanceof Problem ? error.message : error ? 'It could not be worked out.' : undefined,
+    refused: error instanceof Problem ? error.message : error ? 'It could not be computed.' : undefined,
     cancelled,
     cancel: () => void stop(cache, key, path, query ?? {}),
     again: () => void refetch(),

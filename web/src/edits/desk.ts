@@ -352,7 +352,7 @@ export function updated<T>(value: T, update: (value: T) => T, checked = import.m
   if (!checked) return update(value)
   const next = update(frozen(value))
   if (JSON.stringify(next) !== JSON.stringify(update(frozen(value))))
-    throw new Error('an edit gives another result when it is asked again: make ids before it starts')
+    throw new Error('an edit must give the same result when repeated: make ids before it starts')
   return next
 }
 

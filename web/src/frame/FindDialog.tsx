@@ -127,7 +127,7 @@ function Results({ close }: { close: () => void }) {
           entries.find((e) => e.id === k)?.run()
           close()
         }}
-        renderEmptyState={() => 'Nothing is called that.'}
+        renderEmptyState={() => 'Nothing has that name.'}
       >
         {(e) => (
           <MenuItem id={e.id} textValue={e.name}>

@@ -12,9 +12,9 @@ export function ReadOnly() {
     <Bar role="status" aria-label="Nothing is written">
       <b>Nothing is written.</b>{' '}
       {data.report
-        ? 'The database is damaged; what you see is what is sound of it.'
+        ? 'The database is damaged: you see the part that is sound.'
         : `${data.database} cannot be written to. You can look at the plan and export it.`}{' '}
-      {data.report && pathname !== '/rescue' && <Link to="/rescue">What is wrong, and what to do</Link>}
+      {data.report && pathname !== '/rescue' && <Link to="/rescue">See what is wrong and what to do</Link>}
     </Bar>
   )
 }

@@ -93,7 +93,7 @@ function RepairButton({
         <Figure>
           {repair.reach.reached}/{repair.reach.total}
         </Figure>
-        {report && <>, now {report.reach.reached}</>}.{repair.boxes > 0 && ' Takes a box more.'}
+        {report && <>, now {report.reach.reached}</>}.{repair.boxes > 0 && ' Needs one more pedal.'}
         {repair.breaks.length > 0 && ` Breaks ${repair.breaks.length}: ${repair.breaks[0]}`}{' '}
         {repair.minds?.join(' ')}
       </Note>

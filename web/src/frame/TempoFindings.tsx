@@ -92,7 +92,9 @@ function Store(p: {
     if (answer?.words) say(answer.words.join(' '))
   }
   if (error)
-    return <Muted>{error instanceof Problem ? error.message : 'It cannot be said what that does.'}</Muted>
+    return (
+      <Muted>{error instanceof Problem ? error.message : 'The effect of this could not be computed.'}</Muted>
+    )
   return (
     <>
       {data && data.overwrites.length > 0 && (

@@ -113,7 +113,7 @@ function Player({
     void Promise.all(
       ids.map(async (id) => {
         const answer = await fetch(`/api/clips/${id}`)
-        if (!answer.ok) throw new Error('That was rendered too long ago and is kept no more.')
+        if (!answer.ok) throw new Error('This clip has expired: render it again.')
         return audio.decodeAudioData(await answer.arrayBuffer())
       }),
     )

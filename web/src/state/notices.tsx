@@ -63,7 +63,7 @@ export function NoticeProvider({ children }: { children: ReactNode }) {
                     n.again?.()
                   }}
                 >
-                  Do it all the same
+                  Do it anyway
                 </Again>
               )}
             </div>

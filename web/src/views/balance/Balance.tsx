@@ -24,8 +24,8 @@ export function Balance() {
       <Stack>
         <Title>Balance</Title>
         <Muted>
-          Here every combination of the gain boxes is metered against the sounds you need. It wants a rig with
-          a chain, and a recipe for a sound or two: make them in Order.
+          Balance meters every combination of the gain stages against the sounds you need. It needs a rig with
+          a chain and a recipe for a sound or two: make them in Order.
         </Muted>
       </Stack>
     )
@@ -40,7 +40,7 @@ export function Balance() {
         </Muted>
       </Row>
       {map.refused && <Muted role="alert">{map.refused}</Muted>}
-      {map.cancelled && <Muted>Cancelled. Any change of the rig begins anew.</Muted>}
+      {map.cancelled && <Muted>Cancelled. Metering starts again when the rig changes.</Muted>}
       {map.busy && (
         <Waiting style={map.latest ? undefined : { minHeight: 456 }}>
           <Progress label="Metering every combination" share={map.progress} cancel={map.cancel} />

@@ -52,7 +52,7 @@ export function BufferChain({
             <Figure>{place.jump_db.toFixed(1)} dB</Figure> instead of{' '}
             <Figure>{place.jump_was_db.toFixed(1)}</Figure>.
             {place.before_fuzz &&
-              ` It would part ${place.before_fuzz} from the pickup, which it wants to see.`}
+              ` It would come between ${place.before_fuzz} and the pickup, which a fuzz wants to see directly.`}
           </>
         ) : report.buffer ? (
           <>
@@ -61,7 +61,7 @@ export function BufferChain({
             <Figure>{report.buffer.worst_was_db.toFixed(1)}</Figure>.
           </>
         ) : (
-          'No buffer anywhere would gain half a decibel. Try one at a mark to see.'
+          'No buffer would gain half a decibel anywhere. Try one at a mark to see.'
         )}
       </p>
       {(place ?? report.buffer) && (

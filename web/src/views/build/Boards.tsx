@@ -22,7 +22,7 @@ export function Boards({ rig }: { rig: Rig }) {
     '/api/floor/boards',
     asked && setList ? { rig: rig.id, set_list: setList.id, destination: destination?.id } : undefined,
   )
-  if (!setList) return <Muted>Boards are compared over a set: make a set list in Hear.</Muted>
+  if (!setList) return <Muted>Boards are compared for a set: make a set list in Hear.</Muted>
   const found = work.result
   const name = (id: string) => find('gear', id)?.name ?? find('sounds', id)?.name ?? id
   const stand = (id: string) => {
@@ -59,8 +59,8 @@ export function Boards({ rig }: { rig: Rig }) {
         <>
           <p role="status">
             {found.smallest
-              ? `The smallest on which every sound of the set stays: ${found.boards.find((b) => b.board === found.smallest)?.name}.`
-              : 'No board was found on which every sound of the set stays.'}
+              ? `The smallest that holds every sound of the set: ${found.boards.find((b) => b.board === found.smallest)?.name}.`
+              : 'No board was found that holds every sound of the set.'}
           </p>
           <Wide style={{ maxHeight: 'none' }}>
             <Grid aria-label="Boards">
@@ -72,7 +72,7 @@ export function Boards({ rig }: { rig: Rig }) {
                   <th scope="col">Footwork</th>
                   <th scope="col">Cable</th>
                   <th scope="col">Weight</th>
-                  <th scope="col">What finds no place</th>
+                  <th scope="col">Left out</th>
                   <th scope="col" aria-label="Stand on it" />
                 </tr>
               </thead>

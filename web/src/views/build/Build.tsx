@@ -15,8 +15,8 @@ export function Build() {
       <Stack>
         <Title>Build</Title>
         <Muted>
-          Here every box gets its place on a board and an output of a supply that fits it. It wants a rig with
-          a chain: make one in Order.
+          Build gives every box its place on a board and a power output that fits it. It needs a rig with a
+          chain: make one in Order.
         </Muted>
       </Stack>
     )

@@ -10,10 +10,10 @@ import { Muted, Name, Row } from '../../ui/layout'
 import { Select } from '../../ui/Select'
 
 const limits = [
-  { of: 'width_mm', label: 'Wide at most, mm', max: 3000 },
-  { of: 'depth_mm', label: 'Deep at most, mm', max: 3000 },
-  { of: 'height_mm', label: 'High at most, mm', max: 3000 },
-  { of: 'weight_g', label: 'Heavy at most, g', max: 200000 },
+  { of: 'width_mm', label: 'Maximum width, mm', max: 3000 },
+  { of: 'depth_mm', label: 'Maximum depth, mm', max: 3000 },
+  { of: 'height_mm', label: 'Maximum height, mm', max: 3000 },
+  { of: 'weight_g', label: 'Maximum weight, g', max: 200000 },
 ] as const
 
 /** Other boards of the rig, such as a small one at the microphone, and what the player carries at most. */

@@ -75,7 +75,7 @@ export function Fitting({ rig, close }: { rig: Rig; close: () => void }) {
             <Side title="Fitted" data={found} which="after" />
           </Sides>
           {moved.length === 0 ? (
-            <Muted>Everything stands where it would be put.</Muted>
+            <Muted>Nothing would move.</Muted>
           ) : (
             <>
               <Row role="group" aria-label="Which boxes move" $gap={14}>
@@ -114,9 +114,7 @@ export function Fitting({ rig, close }: { rig: Rig; close: () => void }) {
 
 function verdict(found: BoardReport, name: (id: string) => string): string {
   if (found.left_out.length === 0)
-    return found.fits
-      ? 'Everything fits.'
-      : 'Everything has a place; what is still wrong stands in the findings.'
+    return found.fits ? 'Everything fits.' : 'Everything has a place. The findings say what is still wrong.'
   const without = found.left_out.map(name).join(', ')
   return found.proven
     ? `Not everything fits on this board, proven. Left out: ${without}.`

@@ -82,7 +82,7 @@ export function SongTimes({ song }: { song: Song }) {
                       <Off $red={u.heard || u.too_long}>
                         {u.too_long
                           ? u.longest_ms === undefined
-                            ? 'its knob does not go there'
+                            ? 'out of its knob’s range'
                             : `longest is ${u.longest_ms.toFixed(0)} ms`
                           : `${u.off_ms > 0 ? '+' : u.off_ms < 0 ? '−' : ''}${Math.abs(u.off_ms).toFixed(0)} ms`}
                       </Off>
@@ -99,7 +99,7 @@ export function SongTimes({ song }: { song: Song }) {
                     )}
                   </td>
                   <td>
-                    {u.untimed ? 'nobody knows how fast it is' : ways[u.way]}
+                    {u.untimed ? 'its rate is not known' : ways[u.way]}
                     {u.clock && ` of ${u.clock}`}
                     {u.position !== undefined && `, knob at ${u.position.toFixed(1)}`}
                     {u.tap_s !== undefined && !u.tap_fits && ', no time for it'}

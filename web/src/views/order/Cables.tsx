@@ -99,7 +99,7 @@ export function Cables({ rig }: { rig: Rig }) {
       </Table>
       {data.control.length > 0 && (
         <Table>
-          <caption>Leads that carry no sound. Those for power come with the supply.</caption>
+          <caption>Control leads. Power leads come with the supply.</caption>
           <thead>
             <tr>
               <th scope="col">Kind</th>

@@ -41,9 +41,7 @@ export function Chosen({
           onChange={(id) => set('Choice of lanes', (s) => chosenBy(s, id === 'none' ? undefined : id))}
         />
         {!by && split.kind === 'AB' && (
-          <Muted>
-            Nothing chooses: the first lane is taken to sound. Choose a switch, or a box with one.
-          </Muted>
+          <Muted>No switch chooses a lane: the first is assumed. Choose a switch, or a box with one.</Muted>
         )}
       </Row>
       {by &&

@@ -14,7 +14,7 @@ import { Select } from '../../ui/Select'
 const kinds: Record<Destination['kind'], string> = {
   'own-amp': 'own amp',
   'hired-amp': 'hired amp',
-  'any-amp': 'any amp: nothing is known of it',
+  'any-amp': 'any amp: unknown',
   'two-amps': 'two amps',
   'stereo-di': 'stereo DI',
   'mono-di': 'one mono line',

@@ -173,9 +173,7 @@ function NoRig() {
   return (
     <Stack>
       <Title>Order</Title>
-      <Muted>
-        A rig is how gear is put together: the chain from the guitar on, and how each sound is set.
-      </Muted>
+      <Muted>A rig is a chain of gear from the guitar on, and the settings of each sound.</Muted>
       <Row>
         <Button
           $strong

@@ -33,7 +33,7 @@ export function StopFacts({ rig, gear, block }: { rig: Rig; gear: Gear; block: B
       [
         bypasses[block.bypass],
         block.trails && `trails ring on ${block.ring_s ?? 3} s`,
-        block.inverts && 'turns the polarity round',
+        block.inverts && 'inverts the polarity',
         block.latency_ms && `dry sound ${block.latency_ms} ms late`,
       ]
         .filter(Boolean)

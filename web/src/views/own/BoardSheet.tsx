@@ -9,9 +9,9 @@ type Spec = NonNullable<Gear['board']>
 
 const measures: { of: keyof Omit<Spec, 'standing' | 'slats'>; label: string; max: number }[] = [
   { of: 'slope_deg', label: 'Slope, degrees', max: 45 },
-  { of: 'beneath_mm', label: 'Clear beneath, mm', max: 500 },
-  { of: 'lid_mm', label: 'Clear under its lid, mm', max: 1000 },
-  { of: 'most_g', label: 'Carries at most, g', max: 200000 },
+  { of: 'beneath_mm', label: 'Clearance underneath, mm', max: 500 },
+  { of: 'lid_mm', label: 'Clearance under the lid, mm', max: 1000 },
+  { of: 'most_g', label: 'Maximum load, g', max: 200000 },
 ]
 
 /** What a board is besides its size: clearances, slope, and the slats boxes stand on. */

@@ -25,7 +25,7 @@ export function Circuit({
       label="Circuit"
       value={block.model ?? unsaid}
       options={[
-        { id: unsaid, name: `not said: ${circuits[0]?.name} is taken` },
+        { id: unsaid, name: `not given: ${circuits[0]?.name} is assumed` },
         ...circuits.map((m) => ({ id: m.id, name: m.name })),
       ]}
       onChange={(v) => put({ model: v === unsaid ? undefined : v }, 'Circuit')}

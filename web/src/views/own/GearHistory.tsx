@@ -11,7 +11,7 @@ export function GearHistory({ id, name }: { id: string; name: string }) {
       {data?.lines.length ? (
         <LogTable lines={data.lines} label={`Log of ${name}`} />
       ) : (
-        <Muted>Nothing was written down of it: no fault, no battery, no change.</Muted>
+        <Muted>The log has nothing about it: no fault, battery or change.</Muted>
       )}
     </Panel>
   )

@@ -269,7 +269,7 @@ function AmpNotes({ gear, set, change }: { gear: Gear; set: Set; change: Change 
           placeholder="8, 16"
           onCommit={(text) => {
             const ohms = numbers(text)
-            if (!ohms) return unread(`“${text}” is no load in ohm, such as 8 or 8, 16.`)
+            if (!ohms) return unread(`“${text}” is not a load in ohm. Write 8, or 8, 16.`)
             return speaker({ ohms: ohms.length > 0 ? ohms : undefined })
           }}
         />

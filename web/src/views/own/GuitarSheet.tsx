@@ -98,8 +98,8 @@ export function GuitarSheet({ gear, change }: { gear: Gear; change: Change }) {
       ))}
       {(gear.pickups ?? []).length > 0 && (
         <Muted>
-          Output: on strummed chords, on full through 3 m of cable. What is left empty is taken to be usual,
-          and reports say so.
+          Output: on strummed chords, on full through 3 m of cable. Empty fields use the usual values, and
+          reports say so.
         </Muted>
       )}
       <Row>
@@ -119,8 +119,8 @@ export function GuitarSheet({ gear, change }: { gear: Gear; change: Change }) {
       <Positions gear={gear} change={change} />
       {!w && (
         <Muted>
-          The pots are not known: the usual ones for its pickups are taken, and reports say so. Enter them to
-          have the treble right.
+          The pots are not known: the usual ones for its pickups are assumed, and reports say so. Enter them
+          for the right treble.
         </Muted>
       )}
       <Row>

@@ -85,8 +85,8 @@ export function MidiSheet({ gear, change }: { gear: Gear; change: Change }) {
         <>
           {map.length === 0 && (
             <Muted>
-              No message entered: presets by program change in their order, the rest by control changes from
-              20, are taken.
+              No message entered: program changes are assumed for presets in their order, control changes from
+              20 for the rest.
             </Muted>
           )}
           {map.map((m) => {
@@ -123,7 +123,7 @@ export function MidiSheet({ gear, change }: { gear: Gear; change: Change }) {
                     placeholder={v?.switch ? 'on=127, off=0' : 'A=0, B=1'}
                     onCommit={(text) => {
                       const values = pairs(text)
-                      if (!values) return unread(`“${text}” is no list such as A=0, B=1.`)
+                      if (!values) return unread(`“${text}” is not a list of values. Write A=0, B=1.`)
                       return putMessage(m.target, {
                         values: Object.keys(values).length > 0 ? values : undefined,
                       })

@@ -35,7 +35,7 @@ export function Positions({ gear, change }: { gear: Gear; change: Change }) {
   return (
     <Fold title="What each position of the selector has on">
       <Stack $gap={6}>
-        <Muted>A position of which nothing is said has on the pickups it names, side by side.</Muted>
+        <Muted>A position without an entry has the pickups on that its name gives, in parallel.</Muted>
         {options.map((is) => {
           const at = gear.positions?.find((p) => p.is === is)
           return (

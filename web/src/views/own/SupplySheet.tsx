@@ -54,7 +54,7 @@ export function SupplySheet({ gear, change }: { gear: Gear; change: Change }) {
           placeholder="their sum"
           min={0}
           max={100000}
-          onCommit={(v) => set({ total_ma: v }, 'Current in all')}
+          onCommit={(v) => set({ total_ma: v }, 'Total current')}
         />
         <TextField
           label="Mains, V"
@@ -147,7 +147,7 @@ function OutputLine({
           value={o.voltages_v.join(', ')}
           onCommit={(text) => {
             const voltages_v = numbers(text)
-            return voltages_v ? put({ voltages_v }) : unread(`“${text}” is no voltage, such as 9 or 9, 18.`)
+            return voltages_v ? put({ voltages_v }) : unread(`“${text}” is not a voltage. Write 9, or 9, 18.`)
           }}
         />
       </td>

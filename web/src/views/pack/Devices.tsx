@@ -17,7 +17,7 @@ import { Grid, Wide } from '../../ui/Table'
 /** Which other devices may reach the plan: the network, pairing, the passphrase, and who is in. */
 export function Devices() {
   const { data, error } = useDevices()
-  if (!data) return error ? <p role="alert">{error.message}</p> : <Muted>Looking who is there…</Muted>
+  if (!data) return error ? <p role="alert">{error.message}</p> : <Muted>Looking for devices…</Muted>
   return (
     <Stack $gap={18}>
       <Network all={data} />

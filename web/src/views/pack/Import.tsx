@@ -143,7 +143,7 @@ export function Import() {
                 <Button $strong onPress={() => void take('replace')}>
                   Replace mine
                 </Button>
-                <Button onPress={() => void take('copy')}>Bring them in beside mine</Button>
+                <Button onPress={() => void take('copy')}>Keep both</Button>
                 <Button onPress={() => void take('keep')}>Keep mine</Button>
               </>
             ) : (
@@ -177,7 +177,7 @@ function ColumnTable() {
             <tr>
               <th scope="col">Column</th>
               <th scope="col">Also called</th>
-              <th scope="col">What may stand in it</th>
+              <th scope="col">Columns it may have</th>
             </tr>
           </thead>
           <tbody>

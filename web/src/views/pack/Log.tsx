@@ -58,7 +58,7 @@ export function Log() {
       {data?.lines.length === 0 && (
         <Muted role="status">
           {asked
-            ? 'Nothing in the log says that.'
+            ? 'The log has no such line.'
             : 'Nothing was written down yet. A show keeps its notes, faults and changes, and they are found here.'}
         </Muted>
       )}

@@ -70,7 +70,7 @@ export function Sheets() {
   const seen = `${address}&of=${plan.undo?.id ?? 0}-${plan.redo?.id ?? 0}`
   const print = () => {
     const page = frame.current?.contentWindow
-    if (!page) return say('The sheet is not there yet: try again in a moment.')
+    if (!page) return say('The sheet is not ready yet: try again in a moment.')
     page.focus()
     page.print()
   }

@@ -70,7 +70,7 @@ export function Versions() {
           </>
         )}
       </Row>
-      {versions.length <= 1 && <Muted>There is one version: it was not changed since it came in.</Muted>}
+      {versions.length <= 1 && <Muted>There is one version: it has not changed since it was added.</Muted>}
       {versions.length > 1 && between && (
         <Differences aria-label="Differences">
           {between.words.length === 0 && <li>Nothing is different.</li>}

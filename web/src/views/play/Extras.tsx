@@ -73,7 +73,7 @@ export function Extras({
           {pedals.learning
             ? `Press the pedal for ${name(pedals.learning)}.`
             : pedals.midi === 'refused'
-              ? 'The browser lets no MIDI through; the switches on the screen stand in for a controller.'
+              ? 'The browser allows no MIDI; use the switches on the screen instead.'
               : pedals.midi === 'on'
                 ? 'Listening to MIDI.'
                 : ''}

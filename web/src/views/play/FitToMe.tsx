@@ -108,7 +108,7 @@ export function FitToMe({ script, pedals }: { script: PlayScript; pedals: Return
           >
             Begin the drill
           </Button>
-          {switches.length < 3 && <Muted as="span">It takes three switches or more.</Muted>}
+          {switches.length < 3 && <Muted as="span">Three switches or more are needed.</Muted>}
         </Row>
       ) : (
         <Row style={{ alignItems: 'center' }}>
@@ -146,9 +146,9 @@ export function FitToMe({ script, pedals }: { script: PlayScript; pedals: Return
           ) : (
             <Muted>
               {stand
-                ? 'A stand keeps nothing: drill on the device that Envex runs on.'
+                ? 'A stand cannot keep it: drill on the device that Envex runs on.'
                 : !feet
-                  ? 'It was not played on pedals alone, so it is not kept.'
+                  ? 'Not everything was played on pedals, so it cannot be kept.'
                   : result.why}
             </Muted>
           )}

@@ -29,7 +29,7 @@ export function Latency({ latency, onLatency }: { latency: number; onLatency: (s
       if (found === undefined) say('Too few taps, or too uneven, to tell. Try again.')
       else {
         onLatency(Math.max(0, found))
-        say(`You hear and tap ${Math.round(found * 1000)} ms late; that is taken off from now on.`)
+        say(`You hear and tap ${Math.round(found * 1000)} ms late; that is subtracted from now on.`)
       }
     }, 100)
     return () => clearInterval(timer)
@@ -58,7 +58,7 @@ export function Latency({ latency, onLatency }: { latency: number; onLatency: (s
           </Button>
         )}
         <Muted as="span">
-          Taken off presses: <Figure>{Math.round(latency * 1000)} ms</Figure>
+          Subtracted from presses: <Figure>{Math.round(latency * 1000)} ms</Figure>
         </Muted>
         {latency > 0 && !running && <Button onPress={() => onLatency(0)}>Take nothing off</Button>}
       </Row>

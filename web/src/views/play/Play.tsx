@@ -63,7 +63,7 @@ export function Play() {
       ) : (
         <Stack>
           <Muted>
-            Here the set is rehearsed against the clock, with the devices of the rig simulated. It wants a set
+            Play rehearses the set against the clock, with the devices of the rig simulated. It needs a set
             list with songs, and a rig with recipes for their sounds.
           </Muted>
         </Stack>

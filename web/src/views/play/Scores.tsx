@@ -67,7 +67,7 @@ export function Scores({
         <Button onPress={onAgain}>Again</Button>
         {next && <Button onPress={onNext}>On to {next}</Button>}
       </Row>
-      {(result?.total ?? 0) === 0 && <Muted>No change was over yet.</Muted>}
+      {(result?.total ?? 0) === 0 && <Muted>No change has been played yet.</Muted>}
       {(result?.total ?? 0) > 0 && (
         <Wide>
           <Grid aria-label="Changes">

@@ -10,8 +10,8 @@ type Thing = NonNullable<NonNullable<ReturnType<typeof useCondition>['data']>['r
 
 /** What of a thing is shown. */
 function shown(t: Thing): string {
-  if (t.state === 'lost') return 'nothing: it is lost'
-  if (t.version === t.newest) return `version ${t.version}, as it was written last`
+  if (t.state === 'lost') return 'nothing is left of it'
+  if (t.version === t.newest) return `version ${t.version}, the latest`
   return `version ${t.version}; ${t.newest} was the newest`
 }
 

@@ -94,7 +94,7 @@ export function Compared({ rig, other }: { rig: Rig; other: Rig }) {
           </div>
           <div>
             <Heading>Changes that differ ({c.changes.length})</Heading>
-            {c.changes.length === 0 && <Muted>Every change fares alike.</Muted>}
+            {c.changes.length === 0 && <Muted>Every change is the same on both rigs.</Muted>}
             <Wide>
               <List>
                 {c.changes.map((d) => (

@@ -21,7 +21,7 @@ export function Step() {
       <Stack>
         <Title>Step</Title>
         <Muted>
-          Here the whole set stands as the rig sees it: what is on in each section and what the foot does at
+          Step shows the whole set as the rig plays it: what is on in each section and what the foot does at
           each change. It needs a rig, and a set list with songs in it.
         </Muted>
       </Stack>
@@ -57,7 +57,7 @@ export function Step() {
       </Columns>
       <Below rig={rig} other={other} />
       {!report.exact && (
-        <Muted>This rig leaves more choices than are searched: a better plan of presses may exist.</Muted>
+        <Muted>This rig has more possibilities than were searched: a better plan of presses may exist.</Muted>
       )}
     </Stack>
   )

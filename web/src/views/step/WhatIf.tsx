@@ -74,8 +74,8 @@ export function WhatIf({ rig }: { rig: Rig }) {
           </p>
           <p>
             {found.sounds.length > 0
-              ? `It lets the rig make ${found.sounds.join(', ')}.`
-              : 'It lets the rig make no sound it could not.'}
+              ? `It makes ${found.sounds.join(', ')} possible.`
+              : 'It makes no further sound possible.'}
           </p>
           {found.brings.length > 0 && <p>It brings: {found.brings.join('; ')}.</p>}
           {found.powered && (
