@@ -62,11 +62,11 @@ type record struct {
 
 // Errors of those who are not let in.
 var (
-	ErrWrong       = reason.Errorf("that is not right, or it has run out: look at the owner's screen again")
+	ErrWrong       = reason.Errorf("that is not right, or it has expired: look at the owner's screen again")
 	ErrNone        = reason.Errorf("no passphrase has been set")
 	ErrShort       = reason.Errorf("the passphrase is too short: take %d characters at least", minPassphrase)
 	ErrLong        = reason.Errorf("the passphrase is too long: take %d characters at most", maxPassphrase)
-	ErrTooMany     = reason.Errorf("there are as many devices as may be: forget one first")
+	ErrTooMany     = reason.Errorf("there are too many devices: forget one first")
 	ErrNoDevice    = reason.Errorf("there is no such device")
 	ErrUnknownRole = reason.Errorf("a device is an owner or a stand")
 )

@@ -105,7 +105,7 @@ func TestAKeyIsForOneRequest(t *testing.T) {
 	require.Equal(t, http.StatusOK, s.send(http.MethodPut, "/api/sounds/a", versioned(0, sound), key).Code)
 	sound["name"] = "Other"
 	p := refused(t, s.send(http.MethodPut, "/api/sounds/a", versioned(1, sound), key), http.StatusUnprocessableEntity)
-	assert.Contains(t, p.Detail, "was used for another one before")
+	assert.Contains(t, p.Detail, "was used before for another one")
 	add := map[string]any{
 		"label": "x",
 		"edits": []any{

@@ -116,7 +116,7 @@ func Read(p *plan.Plan, newID func() plan.ID, name string, data []byte) (*Unders
 	ending := filepath.Ext(name)
 	reader := readers[strings.ToLower(ending)]
 	if reader == nil {
-		return nil, reason.Errorf("%q is none of .csv, .mid and .cho", ending)
+		return nil, reason.Errorf("%q is not supported: only .csv, .mid and .cho are", ending)
 	}
 	draft, err := reader(data, strings.TrimSuffix(name, ending))
 	if err != nil {

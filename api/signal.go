@@ -115,7 +115,7 @@ func (s *Server) dry(id string) ([]float64, error) {
 	}
 	channel, ok := s.clips.recording(id)
 	if !ok {
-		return nil, reason.Errorf("that recording has expired: bring it again")
+		return nil, reason.Errorf("that recording has expired: upload it again")
 	}
 	return signal.Calibrated(channel), nil
 }
@@ -202,7 +202,7 @@ func (s *Server) signalRoutes(api huma.API) {
 			var stops []plan.Key
 			if in.Stops != "" {
 				if err := json.Unmarshal([]byte(in.Stops), &stops); err != nil {
-					return nil, reason.Errorf("the stops are no list of keys: %w", err)
+					return nil, reason.Errorf("the stops are not a list of keys: %w", err)
 				}
 			}
 			return signal.Differ(ctx, p, in.Rig, other, stops, o)
@@ -290,7 +290,7 @@ func (s *Server) balanceFrom(tasks []*task) (*workOutput[signal.Balance], error)
 func reordered(p *plan.Plan, rig plan.ID, order string) ([]plan.Node, error) {
 	var ids []plan.Key
 	if err := json.Unmarshal([]byte(order), &ids); err != nil {
-		return nil, reason.Errorf("the order is no list of ids: %w", err)
+		return nil, reason.Errorf("the order is not a list of ids: %w", err)
 	}
 	r, _ := p.FindRig(rig)
 	at := map[plan.Key]plan.Node{}
@@ -301,7 +301,7 @@ func reordered(p *plan.Plan, rig plan.ID, order string) ([]plan.Node, error) {
 	for _, id := range ids {
 		n, ok := at[id]
 		if !ok {
-			return nil, reason.Errorf("%s does not stand on the main line, or stands in the order twice", id)
+			return nil, reason.Errorf("%s is not on the main line, or appears twice in the order", id)
 		}
 		delete(at, id)
 		path = append(path, n)
@@ -324,7 +324,7 @@ func (s *Server) listen(ctx context.Context, p *plan.Plan, in listenInput, o sig
 	if in.About != "" {
 		var stops []plan.Key
 		if bad := json.Unmarshal([]byte(in.About), &stops); bad != nil {
-			return nil, reason.Errorf("what it is about is no list of stops: %w", bad)
+			return nil, reason.Errorf("what it is about is not a list of stops: %w", bad)
 		}
 		about, err := signal.About(p, in.Rig, stops, in.Sound)
 		if err != nil {
@@ -352,7 +352,7 @@ func (s *Server) listen(ctx context.Context, p *plan.Plan, in listenInput, o sig
 		case in.Values != "":
 			var values map[plan.Key]plan.Value
 			if bad := json.Unmarshal([]byte(in.Values), &values); bad != nil {
-				return nil, reason.Errorf("the values are no settings: %w", bad)
+				return nil, reason.Errorf("the values are not settings: %w", bad)
 			}
 			if in.Proposed {
 				takes = proposedTakes(p, in.Rig, signal.Take{Name: name(in.Sound), Sound: in.Sound, Over: values, Own: true})

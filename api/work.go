@@ -64,7 +64,7 @@ const (
 )
 
 // errBusy says that a client has asked for as much as it may.
-var errBusy = reason.Errorf("this device has as much under way as it may: wait until some of it is done")
+var errBusy = reason.Errorf("this device has too much in progress: wait until some of it is done")
 
 func newWorkshop(ctx context.Context) *workshop {
 	return &workshop{ctx: ctx, seats: newTurns(max(1, runtime.NumCPU())), tasks: map[string]*task{}}

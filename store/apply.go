@@ -179,7 +179,7 @@ func (s *Store) carryOut(ctx context.Context) {
 }
 
 // errTogether says that what several changes come to together may not be.
-var errTogether = reason.Errorf("together they may not be")
+var errTogether = reason.Errorf("they cannot be together")
 
 // together carries out changes in one transaction of the database, which is open when it succeeds. With
 // once the plan is judged when all are done, and errTogether says that it may not be so.

@@ -46,10 +46,10 @@ func (e *DamagedError) Error() string {
 func (e *DamagedError) Words() string { return e.Error() }
 
 // ErrDiskFull says that a write did not fit on the disk.
-var ErrDiskFull = reason.Errorf("the disk is full, so nothing was written: make room and do it again")
+var ErrDiskFull = reason.Errorf("the disk is full, so nothing was written: free some space and try again")
 
 // ErrOtherRequest says that a request key has been used for something else.
-var ErrOtherRequest = reason.Errorf("the key of this request was used for another one before: nothing was changed")
+var ErrOtherRequest = reason.Errorf("the key of this request was used before for another one: nothing was changed")
 
 // inWords gives what SQLite says of the disk as what a person can do about it. Everything else is left.
 func (s *Store) inWords(err error) error {

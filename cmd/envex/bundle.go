@@ -27,7 +27,7 @@ func importCommand() *cobra.Command {
 				return err
 			}
 			if len(args) == 0 {
-				return reason.Errorf("say which FILE to take in")
+				return reason.Errorf("say which FILE to import")
 			}
 			switch plan.Resolution(resolve) {
 			case "", plan.Replace, plan.Copy, plan.KeepOwn:

@@ -110,7 +110,7 @@ func doctorCommand() *cobra.Command {
 				_, err = io.WriteString(cmd.OutOrStdout(), diagnosis(report, out))
 			}
 			if err == nil && !report.Sound && !repair {
-				err = reason.Errorf("%s is not as it should be", db)
+				err = reason.Errorf("%s is damaged", db)
 			}
 			return err
 		},
@@ -198,7 +198,7 @@ func (r *running) Backup(ctx context.Context, to string) (store.Copy, error) {
 	}
 	done, err := store.Inspect(ctx, path)
 	if err != nil {
-		return store.Copy{}, reason.Errorf("what arrived from %s is not as it should be: %w", r.address, err)
+		return store.Copy{}, reason.Errorf("what arrived from %s is damaged: %w", r.address, err)
 	}
 	if err := disk.Settle(path, to); err != nil {
 		return store.Copy{}, reason.Errorf("copy to %s: %w", to, err)

@@ -87,7 +87,7 @@ func TestADoctorSaysWhatIsWrongAndBringsBackTheRest(t *testing.T) {
 	before, err := os.ReadFile(db)
 	require.NoError(t, err)
 	out, err := run_(t, "doctor", "--db", db)
-	require.ErrorContains(t, err, "is not as it should be")
+	require.ErrorContains(t, err, "is damaged")
 	assert.Contains(
 		t, out, "song Tin Cabana: what stands of it cannot be read; version 1 of 1 is the newest that is sound.",
 	)

@@ -36,7 +36,7 @@ else is. They are the same that the HTTP interface takes at /api/operations.`,
 			}
 			var edits []operation.Amendment
 			if err := json.Unmarshal(data, &edits); err != nil {
-				return reason.Errorf("%s is no list of edits: %w", operations, err)
+				return reason.Errorf("%s is not a list of edits: %w", operations, err)
 			}
 			next, err := operation.Amend(p, edits)
 			if err != nil {

@@ -39,7 +39,7 @@ func TestAFileIsEditedByOperations(t *testing.T) {
 	require.ErrorContains(t, err, "spare is there already")
 	assert.NoFileExists(t, filepath.Join(dir, "again.json"))
 	for text, want := range map[string]string{
-		`{"kind": "song"}`: "is no list of edits",
+		`{"kind": "song"}`: "is not a list of edits",
 		`[{"kind": "song", "id": "nowhere", "ops": [{"do": "set", "path": [{"key": "title"}]}]}]`:                                              "nowhere is not there any more",
 		`[{"kind": "song", "id": "ferry-lights"}]`:                                                                                             "an edit has one of ops, add and remove",
 		`[{"kind": "gear", "id": "amber", "remove": true}]`:                                                                                    "gear amber is still in use",

@@ -30,7 +30,7 @@ func electricCommand() *cobra.Command {
 			o := electric.Options{Buffer: plan.Key(buffer)}
 			if cmd.Flags().Changed("volume") {
 				if !(volume >= 0 && volume <= 10) {
-					return reason.Errorf("--volume goes from 0 to 10; %g is outside", volume)
+					return reason.Errorf("--volume goes from 0 to 10: %g is outside", volume)
 				}
 				o.Volume = &volume
 			}

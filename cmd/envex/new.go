@@ -43,7 +43,7 @@ A set is a line for each song, a title alone is enough, a spreadsheet can be pas
 				return reason.Errorf("%s: %w", args[0], err)
 			}
 			if len(reading.Chips) == 0 {
-				return reason.Errorf("%s names no box", args[0])
+				return reason.Errorf("%s has no box", args[0])
 			}
 			p := &plan.Plan{}
 			made := reading.Build(p, newID, name)
@@ -127,7 +127,7 @@ func addSet(cmd *cobra.Command, p *plan.Plan, file, pattern string) ([]string, e
 		return nil, reason.Errorf("%s: %w", file, err)
 	}
 	if len(draft.Songs) == 0 {
-		return nil, reason.Errorf("%s names no song", file)
+		return nil, reason.Errorf("%s has no song", file)
 	}
 	made, said := shorthand.Songs(draft, p, newID)
 	for _, a := range made.All() {

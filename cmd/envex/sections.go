@@ -48,7 +48,7 @@ func sectionsCommand() *cobra.Command {
 			}
 			switch {
 			case label != "" && m == plan.Marking{}:
-				return reason.Errorf("say with --singing, --bars or --rest what is so of them")
+				return reason.Errorf("say with --singing, --bars or --rest what to mark")
 			case label == "" && m != plan.Marking{}:
 				return reason.Errorf("say with --label of which sections")
 			case label == "" && asJSON:

@@ -57,7 +57,7 @@ func tempoCommand() *cobra.Command {
 					return err
 				}
 				if store == "" {
-					return reason.Errorf("--sound says whose times are stored: say with --store in which file")
+					return reason.Errorf("--sound needs --store FILE")
 				}
 				only = append(only, x.ID)
 			}
@@ -143,7 +143,7 @@ func tempoAlone(cmd *cobra.Command, bpm, ms float64, delay string, asJSON bool) 
 	if cmd.Flags().Changed("ms") {
 		near, ok := tempo.Nearest(t, ms)
 		if !ok {
-			return reason.Errorf("%g ms is no time", ms)
+			return reason.Errorf("%g ms is not a time", ms)
 		}
 		out.Near = &near
 	}

@@ -165,7 +165,7 @@ func TestWhatIsNotKnownIsSaidAndNeverZero(t *testing.T) {
 	assert.False(t, r.Fits)
 	assert.Contains(t, r.Assumed, "The size of Carry-on plank is not known, so what stands on it is not judged.")
 	_, err := board.Judge(context.Background(), p, "carry", board.Options{Fit: true})
-	assert.EqualError(t, err, "board: the size of Carry-on plank is not known")
+	assert.EqualError(t, err, "the size of Carry-on plank is not known")
 }
 
 func TestASupplyGoesBeneathWhereThereIsRoom(t *testing.T) {
@@ -212,10 +212,10 @@ func TestBoardsAreCompared(t *testing.T) {
 func TestWhatIsNotThereIsSaid(t *testing.T) {
 	p := kelp(t)
 	for want, o := range map[string]board.Options{
-		`board: there is no board "moon"`:                 {Board: "moon"},
-		"board: Amber is not a board":                     {Board: "amber"},
+		`there is no board "moon"`:                 {Board: "moon"},
+		"Amber is not a board":                     {Board: "amber"},
 		`board: reach: there is no set list "moon"`:       {SetList: "moon"},
-		"board: Bare board stands on no board: say which": {Fit: true},
+		"Bare board is on no board: say which": {Fit: true},
 	} {
 		_, err := board.Judge(context.Background(), p, "bare", o)
 		assert.EqualError(t, err, want)

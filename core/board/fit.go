@@ -81,7 +81,7 @@ const besideMM = 20.0
 func (x *rigOn) fit(ctx context.Context, o Options) (floor.Fitted, plan.Rig, error) {
 	board, ok := x.plan.FindGear(x.rig.Floor.Board)
 	if !ok {
-		return floor.Fitted{}, plan.Rig{}, reason.Errorf("%s stands on no board: say which", x.rig.Name)
+		return floor.Fitted{}, plan.Rig{}, reason.Errorf("%s is on no board: say which", x.rig.Name)
 	}
 	if board.Size == nil {
 		return floor.Fitted{}, plan.Rig{}, reason.Errorf("the size of %s is not known", board.Name)

@@ -18,7 +18,7 @@ import (
 // its line; the rest is taken.
 func ReadChordPro(data []byte, name string) (*Draft, error) {
 	if len(data) > MaxBytes {
-		return nil, reason.Errorf("%d bytes are too many; %d is the most", len(data), MaxBytes)
+		return nil, reason.Errorf("%d bytes are too many: the limit is %d", len(data), MaxBytes)
 	}
 	text, said := textOf(data)
 	r := &chordPro{draft: &Draft{Songs: []DraftSong{}, Left: []string{}, Said: []string{}}}

@@ -17,7 +17,7 @@ import (
 // ends it, with its line.
 func ReadCSV(data []byte, name string) (*Draft, error) {
 	if len(data) > MaxBytes {
-		return nil, reason.Errorf("%d bytes are too many; %d is the most", len(data), MaxBytes)
+		return nil, reason.Errorf("%d bytes are too many: the limit is %d", len(data), MaxBytes)
 	}
 	text, said := textOf(data)
 	r := csv.NewReader(strings.NewReader(text))

@@ -335,13 +335,13 @@ func TestAMIDIFileMadeElsewhere(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, plain, d, "in RIFF it says the same")
 	_, err = ReadSMF(wrapped, "x")
-	require.ErrorContains(t, err, "in the middle of something")
+	require.ErrorContains(t, err, "ends too early")
 	_, err = ReadSMF([]byte("RIFF\x00\x00\x00\x00RMID"), "x")
-	require.ErrorContains(t, err, "there is no MIDI file in it")
+	require.ErrorContains(t, err, "it has no MIDI file in it")
 	frames := bytes.Clone(out.Bytes())
 	frames[12] = 0xe8
 	_, err = ReadSMF(frames, "x")
-	require.ErrorContains(t, err, "the file counts frames, not beats")
+	require.ErrorContains(t, err, "the file counts frames")
 	// A title and a marker in Latin-1: 0xe9 is an e with a mark.
 	latin := []byte(
 		"MThd\x00\x00\x00\x06\x00\x00\x00\x01\x03\xc0MTrk\x00\x00\x00\x17\x00\xff\x03\x06Caf\xe9 X\x00\xff\x06\x04R\xe9el\x8f\x00\xff\x2f\x00",

@@ -16,7 +16,7 @@ type read struct {
 // noMeta marks an event that plays or controls something.
 const noMeta = 0xff
 
-var errShort = reason.Errorf("it ends in the middle of something")
+var errShort = reason.Errorf("it ends too early")
 
 // scanSMF takes a Standard MIDI File apart (RP-001, MIDI Manufacturers Association 1996). Lengths are
 // held against what is there before anything is taken, so that a damaged or hostile file costs no more
@@ -26,7 +26,7 @@ func scanSMF(data []byte) (ticksAQuarter int, tracks [][]read, err error) {
 		return 0, nil, err
 	}
 	if len(data) < 14 || string(data[:4]) != "MThd" {
-		return 0, nil, reason.Errorf("this is no Standard MIDI File")
+		return 0, nil, reason.Errorf("this is not a Standard MIDI File")
 	}
 	head := binary.BigEndian.Uint32(data[4:8])
 	if head < 6 || int64(head) > int64(len(data)-8) {
@@ -34,7 +34,7 @@ func scanSMF(data []byte) (ticksAQuarter int, tracks [][]read, err error) {
 	}
 	division := binary.BigEndian.Uint16(data[12:14])
 	if division&0x8000 != 0 || division == 0 {
-		return 0, nil, reason.Errorf("the file counts frames, not beats; only beats are read")
+		return 0, nil, reason.Errorf("the file counts frames: only beats are supported")
 	}
 	data = data[8+head:]
 	for len(data) >= 8 {
@@ -74,7 +74,7 @@ func unwrapped(data []byte) ([]byte, error) {
 		}
 		at += 8 + int(size+size%2)
 	}
-	return nil, reason.Errorf("there is no MIDI file in it")
+	return nil, reason.Errorf("it has no MIDI file in it")
 }
 
 func scanTrack(body []byte) ([]read, error) {
@@ -104,7 +104,7 @@ func scanTrack(body []byte) ([]read, error) {
 		case status == 0xf0 || status == 0xf7:
 			e.data, rest, err = sized(rest)
 		case status < 0x80 || status > 0xef:
-			return nil, reason.Errorf("there is something that is no MIDI event")
+			return nil, reason.Errorf("it has something that is not a MIDI event")
 		default:
 			running = status
 			n := 2

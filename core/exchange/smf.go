@@ -27,7 +27,7 @@ type mark struct {
 // writes one. It fails on what is no such file.
 func ReadSMF(data []byte, name string) (*Draft, error) {
 	if len(data) > MaxBytes {
-		return nil, reason.Errorf("%d bytes are too many; %d is the most", len(data), MaxBytes)
+		return nil, reason.Errorf("%d bytes are too many: the limit is %d", len(data), MaxBytes)
 	}
 	resolution, tracks, err := scanSMF(data)
 	if err != nil {

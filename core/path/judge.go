@@ -31,7 +31,7 @@ func JudgeDriven(ctx context.Context, p *plan.Plan, rig, destination plan.ID, dr
 	r, _ := there.FindRig(rig)
 	d, _ := r.FindDestination(destination)
 	if n := len(r.Stops()); n > maxStops {
-		return nil, reason.Errorf("%d stops are more than can be ordered; %d is the most", n, maxStops)
+		return nil, reason.Errorf("%d stops are too many to order: the limit is %d", n, maxStops)
 	}
 	j := newJudge(there, r, d, r.Path, driven)
 	report := &Report{

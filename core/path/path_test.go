@@ -375,7 +375,7 @@ func TestItIsCancelled(t *testing.T) {
 	_, err = Judge(context.Background(), long(20), "nope", "")
 	require.ErrorContains(t, err, "no rig")
 	_, err = Judge(context.Background(), long(70), "rig", "")
-	require.ErrorContains(t, err, "64 is the most")
+	require.ErrorContains(t, err, "the limit is 64")
 }
 
 // The worst there is: twenty stops in one knot, with costs that no two of them agree on.

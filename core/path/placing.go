@@ -46,14 +46,14 @@ func Place(ctx context.Context, p *plan.Plan, rig, destination, gear plan.ID, dr
 		return nil, fmt.Errorf("path: %w", err)
 	}
 	if slices.ContainsFunc(r.Stops(), func(k plan.Key) bool { return k.Gear() == gear }) {
-		return nil, reason.Errorf("%s stands in the chain already", g.Name)
+		return nil, reason.Errorf("%s is in the chain already", g.Name)
 	}
 	var nodes []plan.Node
 	for _, b := range g.Blocks {
 		nodes = append(nodes, plan.Node{Stop: plan.BlockKey(g.ID, b.ID)})
 	}
 	if len(nodes) == 0 || g.Kind == plan.Guitar {
-		return nil, reason.Errorf("%s has nothing that stands in a chain", g.Name)
+		return nil, reason.Errorf("%s has nothing that goes into a chain", g.Name)
 	}
 	now := newJudge(there, r, d, r.Path, driven)
 	had := map[string]bool{}

@@ -63,7 +63,7 @@ func TestWhereABoxWouldBestStand(t *testing.T) {
 	_, err := Place(context.Background(), p, r.ID, "", r.Path[0].Stop.Gear(), nil)
 	assert.ErrorContains(t, err, "already")
 	_, err = Place(context.Background(), p, r.ID, "", r.Guitars[0], nil)
-	assert.ErrorContains(t, err, "nothing that stands in a chain")
+	assert.ErrorContains(t, err, "nothing that goes into a chain")
 	_, err = Place(context.Background(), p, r.ID, "", "nope", nil)
 	assert.ErrorContains(t, err, "no gear")
 }

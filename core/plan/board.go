@@ -117,7 +117,7 @@ func (v *validator) floor(path string, f *Floor) {
 		p := dot(at(dot(path, "boards"), i), "board")
 		board(p, b.Board)
 		if boards[b.Board] {
-			v.problems.add(p, "this board stands there already")
+			v.problems.add(p, "this board is there already")
 		}
 		boards[b.Board] = true
 	}

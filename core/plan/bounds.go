@@ -111,7 +111,7 @@ func checkBounds(ps *Problems, path *way, v reflect.Value) {
 		}
 	case reflect.Slice:
 		if v.Len() > MaxItems {
-			ps.add(path.String(), "there are %d entries; %d is the most", v.Len(), MaxItems)
+			ps.add(path.String(), "there are %d entries: the limit is %d", v.Len(), MaxItems)
 			return
 		}
 		for i := range v.Len() {
@@ -119,7 +119,7 @@ func checkBounds(ps *Problems, path *way, v reflect.Value) {
 		}
 	case reflect.Map:
 		if v.Len() > MaxItems {
-			ps.add(path.String(), "there are %d entries; %d is the most", v.Len(), MaxItems)
+			ps.add(path.String(), "there are %d entries: the limit is %d", v.Len(), MaxItems)
 			return
 		}
 		for _, k := range sortedKeys(v) {

@@ -25,7 +25,7 @@ func TestASplitHasEightLanesAndNoMore(t *testing.T) {
 		p := &Plan{Rigs: []Rig{{ID: "r", Name: "R", Path: []Node{{Split: s}}}}}
 		var found Problems
 		for _, x := range p.Validate() {
-			if strings.Contains(x.Message, "lanes") && strings.Contains(x.Message, "most") {
+			if strings.Contains(x.Message, "lanes: the limit is") {
 				found = append(found, x)
 			}
 		}

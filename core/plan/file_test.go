@@ -85,7 +85,7 @@ func TestTooManyOfAnythingIsRefused(t *testing.T) {
 			p.Songs[0].Sections, plan.Section{ID: plan.ID(fmt.Sprint("x", i)), Label: "x", Sound: "home"},
 		)
 	}
-	assert.Contains(t, p.Validate().Error(), "is the most")
+	assert.Contains(t, p.Validate().Error(), "the limit is")
 }
 
 func TestBundleIsSelfContained(t *testing.T) {

@@ -129,7 +129,7 @@ func TestPathsThatCannotBeWired(t *testing.T) {
 			"[0].split.lanes[0].nodes[0].split.join", "has to come back",
 		},
 		"a mixer with nothing to mix": {[]plan.Node{mixerOfNothing}, "[0].split.to", "nothing is joined"},
-		"a drive as a splitter":       {[]plan.Node{notSplitter}, "[0].split.from", "no splitter"},
+		"a drive as a splitter":       {[]plan.Node{notSplitter}, "[0].split.from", "not a splitter"},
 		"a delay as a mixer":          {[]plan.Node{notSplitter}, "[0].split.to", "no mixer"},
 		"the same split twice": {
 			[]plan.Node{split("copy", "sum", nil, nil), split("copy", "sum", nil, nil)}, "[1].split.id", "used already",
@@ -170,7 +170,7 @@ func TestPathsThatCannotBeWired(t *testing.T) {
 		for i := range p.Rigs[0].Path {
 			p.Rigs[0].Path[i].Stop = "amber/drive"
 		}
-		assertProblem(t, &p, "rigs[0].path", "64 is the most")
+		assertProblem(t, &p, "rigs[0].path", "the limit is 64")
 	})
 }
 

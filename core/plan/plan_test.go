@@ -157,7 +157,7 @@ func TestValidateNamesEachFaultByItsPath(t *testing.T) {
 			func(p *plan.Plan) { p.Songs[0].Sections[0].Tempo = &plan.Tempo{BPM: 19} }, "songs[0].sections[0].tempo.bpm",
 			"outside",
 		},
-		"meter of thirds": {func(p *plan.Plan) { p.Songs[0].Meter.Unit = 3 }, "songs[0].meter.unit", "no note"},
+		"meter of thirds": {func(p *plan.Plan) { p.Songs[0].Meter.Unit = 3 }, "songs[0].meter.unit", "not a note"},
 		"a key from later on": {
 			func(p *plan.Plan) { p.Rigs[0].Path[0].KeyIn = "echo/delay" }, "rigs[0].path[0].key", "not an earlier stop",
 		},

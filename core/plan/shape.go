@@ -78,7 +78,7 @@ func (dec *treeParser) object(depth int) (any, error) {
 			return nil, reason.Errorf("a field has no name")
 		}
 		if _, twice := object[name]; twice {
-			return nil, reason.Errorf("the field %q stands twice in one object", name)
+			return nil, reason.Errorf("the field %q appears twice in one object", name)
 		}
 		if object[name], err = dec.value(depth + 1); err != nil {
 			return nil, err

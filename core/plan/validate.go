@@ -29,7 +29,7 @@ func (p *Plan) ValidateChange(written ...ID) Problems {
 func boundsIn[T Aggregate](ps *Problems, field string, list []T, written []ID) {
 	there := &way{field: field}
 	if len(list) > MaxItems {
-		ps.add(field, "there are %d entries; %d is the most", len(list), MaxItems)
+		ps.add(field, "there are %d entries: the limit is %d", len(list), MaxItems)
 	}
 	for i := range list {
 		if slices.Contains(written, list[i].AggregateID()) {
@@ -42,7 +42,7 @@ func (p *Plan) validate(bounds func(*Problems)) Problems {
 	v := newValidator(p)
 	bounds(&v.problems)
 	if n := p.Count(); n > MaxAggregates {
-		v.problems.add("", "there are %d things in the plan; %d is the most", n, MaxAggregates)
+		v.problems.add("", "there are %d things in the plan: the limit is %d", n, MaxAggregates)
 	}
 	v.ids()
 	for i := range p.Gear {
@@ -232,7 +232,7 @@ func (v *validator) guitar(path string, id ID) {
 
 func (v *validator) note(path, note string) {
 	if _, ok := NoteFraction(note); !ok {
-		v.problems.add(path, "%q is no note length; 1/4, 1/8. (dotted) and 1/8t (triplet) are", note)
+		v.problems.add(path, "%q is not a note length: write 1/4, 1/8. (dotted) or 1/8t (triplet)", note)
 	}
 }
 
@@ -246,7 +246,7 @@ func (v *validator) song(path string, s *Song) {
 	v.name(dot(path, "title"), s.Title)
 	v.tempo(dot(path, "tempo"), s.Tempo)
 	if u := s.Meter.Unit; u > 0 && u&(u-1) != 0 {
-		v.problems.add(dot(path, "meter.unit"), "%d is no note; 2, 4, 8 and 16 are", u)
+		v.problems.add(dot(path, "meter.unit"), "%d is not a note: write 2, 4, 8 or 16", u)
 	}
 	if s.Guitar != "" {
 		v.guitar(dot(path, "guitar"), s.Guitar)

@@ -107,7 +107,7 @@ func (v *validator) pot(path string, controls []Control, id ID, owner string) {
 	if i < 0 {
 		v.problems.add(path, "%s has no control %q", owner, id)
 	} else if controls[i].Kind != Knob {
-		v.problems.add(path, "%s of %s is no knob", controls[i].Name, owner)
+		v.problems.add(path, "%s of %s is not a knob", controls[i].Name, owner)
 	}
 }
 
@@ -120,7 +120,7 @@ func (v *validator) voltages(path string, list []float64) {
 			v.problems.add(at(path, i), "%v V is outside 0 to 250", x)
 		}
 		if slices.Index(list, x) < i {
-			v.problems.add(at(path, i), "%v V stands twice", x)
+			v.problems.add(at(path, i), "%v V is listed twice", x)
 		}
 	}
 }
@@ -155,7 +155,7 @@ func (v *validator) electrics(path string, r *Rig) {
 
 func (v *validator) cable(path string, id ID) {
 	if v.gearExists(path, id) && v.gearByID[id].Kind != CableStock {
-		v.problems.add(path, "%s is no cable", v.gearByID[id].Name)
+		v.problems.add(path, "%s is not a cable", v.gearByID[id].Name)
 	}
 }
 

@@ -196,7 +196,7 @@ func (v *validator) options(path string, options []string) {
 			v.problems.add(at(path, i), "an option needs a name of %d characters or less", MaxName)
 		}
 		if slices.Index(options, o) < i {
-			v.problems.add(at(path, i), "the option %q stands twice", o)
+			v.problems.add(at(path, i), "the option %q is listed twice", o)
 		}
 	}
 }
@@ -299,7 +299,7 @@ func (v *validator) setting(path string, x Value, target Variable, use settingUs
 		if x.Kind() != NumberValue {
 			v.problems.add(path, "%s is a number, not %s", target.Label, x)
 		} else if !(x.Float() >= low && x.Float() <= high) {
-			v.problems.add(path, "%s goes from %s to %s; %s is outside", target.Label, Number(low), Number(high), x)
+			v.problems.add(path, "%s goes from %s to %s: %s is outside", target.Label, Number(low), Number(high), x)
 		}
 	default:
 		if x.Kind() != TextValue || !slices.Contains(target.Control.Options, x.Word()) {

@@ -22,7 +22,7 @@ func (v *validator) path(path string, nodes []Node) {
 	c := &pathCheck{validator: v, stood: map[Key]bool{}, splits: map[ID]bool{}, amps: map[ID]bool{}}
 	keys := StopsIn(nodes)
 	if len(keys) > MaxStops {
-		v.problems.add(path, "there are %d stops; %d is the most", len(keys), MaxStops)
+		v.problems.add(path, "there are %d stops: the limit is %d", len(keys), MaxStops)
 		return
 	}
 	for _, k := range keys {
@@ -106,7 +106,7 @@ func (c *pathCheck) stand(path string, key Key) bool {
 		return false
 	}
 	if c.stood[key] {
-		c.problems.add(path, "%s stands in the chain twice", g.StopName(b))
+		c.problems.add(path, "%s is in the chain twice", g.StopName(b))
 	}
 	c.stood[key] = true
 	return true
@@ -152,7 +152,7 @@ func (c *pathCheck) lanesFit(path string, s *Split, past lineage, last bool) {
 	case s.Kind != SplitTap && n < 2:
 		c.problems.add(lanes, "a split needs two lanes or more")
 	case n > MaxLanes:
-		c.problems.add(lanes, "there are %d lanes; %d is the most", n, MaxLanes)
+		c.problems.add(lanes, "there are %d lanes: the limit is %d", n, MaxLanes)
 	}
 	if s.Join == JoinStereo && len(s.Lanes) != 2 {
 		c.problems.add(dot(path, "join"), "two lanes make a stereo signal, not %d", len(s.Lanes))
@@ -187,7 +187,7 @@ func (c *pathCheck) choice(path string, s *Split) {
 	by, chosen := c.plan.chooser(s)
 	where := func(path string, list []Value) {
 		if len(list) > 0 && !chosen {
-			c.problems.add(path, "nothing chooses among these lanes; say what does under choice")
+			c.problems.add(path, "no switch chooses among these lanes: say under choice which does")
 			return
 		}
 		for k, x := range list {
@@ -220,7 +220,7 @@ func (c *pathCheck) divider(path string, s *Split) {
 		}
 	case s.From != "":
 		if e := c.plan.effectOf(s.From); c.stand(fp, s.From) && e != EffectSplitter && e != EffectMixer {
-			c.problems.add(fp, "%s is no splitter", c.gearByID[s.From.Gear()].Name)
+			c.problems.add(fp, "%s is not a splitter", c.gearByID[s.From.Gear()].Name)
 		}
 	}
 }

@@ -223,7 +223,7 @@ func (v *validator) wiring(path string, r *Rig) {
 		v.settings(dot(lp, "at"), l.At, literal)
 		for _, other := range r.Levels[:i] {
 			if other.Block == l.Block {
-				v.problems.add(dot(lp, "block"), "its level is given twice")
+				v.problems.add(dot(lp, "block"), "its level is listed twice")
 			}
 		}
 	}
@@ -237,7 +237,7 @@ func (v *validator) wiring(path string, r *Rig) {
 		}
 		for _, other := range r.MIDI[:i] {
 			if other.Controller == l.Controller && other.Gear == l.Gear {
-				v.problems.add(lp, "the channel from this controller to this device is given twice")
+				v.problems.add(lp, "the channel from this controller to this device is listed twice")
 			}
 		}
 	}

@@ -111,7 +111,7 @@ func (s *scene) insert(p *plan.Plan, gear plan.ID) (Edit, error) {
 		return Edit{}, fmt.Errorf("repair: %w", err)
 	}
 	if len(placing.Places) == 0 {
-		return Edit{}, reason.Errorf("%s finds no place in the chain", g.Name)
+		return Edit{}, reason.Errorf("there is no place in the chain for %s", g.Name)
 	}
 	return Edit{Kind: AddStop, Gear: gear, At: placing.Places[0].At, Words: "Add " + g.Name}, nil
 }

@@ -290,7 +290,7 @@ func (a *applier) loop(e Edit) error {
 	path := slices.Clone(a.path())
 	i := slices.IndexFunc(path, func(n plan.Node) bool { return n.Split == nil && n.Stop == e.Key })
 	if i < 0 {
-		return reason.Errorf("%s does not stand on the main line", e.Key)
+		return reason.Errorf("%s is not on the main line", e.Key)
 	}
 	path[i].Switcher, path[i].Loop = e.Gear, e.Loop
 	a.setPath(path)

@@ -79,14 +79,14 @@ var bracketNumber = regexp.MustCompile(`^(\d{1,2})(?:[.:)]?\s+|$)`)
 // ReadChain reads a chain; owned is what names in it may mean. It fails on texts that are too long alone.
 func ReadChain(text string, owned *plan.Plan) (*Reading, error) {
 	if len(text) > MaxText {
-		return nil, reason.Errorf("%d characters are too many; %d is the most", len(text), MaxText)
+		return nil, reason.Errorf("%d characters are too many: the limit is %d", len(text), MaxText)
 	}
 	if !isText(text) {
 		return nil, errNoText
 	}
 	items := itemsOf(text)
 	if len(items) > maxItems {
-		return nil, reason.Errorf("%d boxes are too many; %d is the most", len(items), maxItems)
+		return nil, reason.Errorf("%d boxes are too many: the limit is %d", len(items), maxItems)
 	}
 	c := &chainReader{owned: owned, kinds: NewKinds(catalog.All()), out: &Reading{Chips: []Chip{}, Said: []string{}}}
 	for i := 0; i < len(items); i++ {
@@ -111,13 +111,13 @@ func ReadChain(text string, owned *plan.Plan) (*Reading, error) {
 		boxes += chip.Count
 	}
 	if boxes > maxBoxes {
-		return nil, reason.Errorf("%d boxes are too many; %d is the most", boxes, maxBoxes)
+		return nil, reason.Errorf("%d boxes are too many: the limit is %d", boxes, maxBoxes)
 	}
 	return c.out, nil
 }
 
 // errNoText is what is said of a file that holds something else, such as a picture.
-var errNoText = reason.Errorf("this is no text in UTF-8")
+var errNoText = reason.Errorf("this is not text in UTF-8")
 
 // isText reports whether it is text, without the control characters that no keyboard types.
 func isText(text string) bool {

@@ -195,9 +195,9 @@ func TestTooMuchTextIsRefused(t *testing.T) {
 	assert.Error(t, err)
 	for _, what := range []string{"tuner\x00", "\xff\xfetuner", "tu\x1bner"} {
 		_, err = shorthand.ReadChain(what, nil)
-		assert.ErrorContains(t, err, "no text", "%q", what)
+		assert.ErrorContains(t, err, "not text", "%q", what)
 		_, err = shorthand.ReadSet(what, "", "")
-		assert.ErrorContains(t, err, "no text", "%q", what)
+		assert.ErrorContains(t, err, "not text", "%q", what)
 	}
 }
 

@@ -44,7 +44,7 @@ const MaxSetLine = 4000
 // colon of a line; "" for none. It fails on a text that is too long, and on what [exchange.ReadCSV] refuses, with the line.
 func ReadSet(text, name, pattern string) (*exchange.Draft, error) {
 	if len(text) > exchange.MaxBytes {
-		return nil, reason.Errorf("%d characters are too many; %d is the most", len(text), exchange.MaxBytes)
+		return nil, reason.Errorf("%d characters are too many: the limit is %d", len(text), exchange.MaxBytes)
 	}
 	if name == "" {
 		name = "Set list"

@@ -21,7 +21,7 @@ func About(p *plan.Plan, rig plan.ID, stops []plan.Key, prefer plan.ID) (Take, e
 	for _, key := range stops {
 		g, ok := p.FindGear(key.Gear())
 		if !ok || !stands[key] {
-			return Take{}, reason.Errorf("%s does not stand in %s", key, r.rig.Name)
+			return Take{}, reason.Errorf("%s is not in %s", key, r.rig.Name)
 		}
 		if b, ok := g.FindBlock(plan.ID(key.Rest())); ok && b.Bypass != plan.AlwaysOn {
 			over[plan.OnKey(g.ID, b.ID)] = plan.On(true)

@@ -55,7 +55,7 @@ func PlaceBoost(ctx context.Context, p *plan.Plan, rig plan.ID, block plan.Key, 
 	}
 	at := slices.IndexFunc(r.path, func(n plan.Node) bool { return n.Split == nil && n.Stop == block })
 	if at < 0 {
-		return nil, reason.Errorf("%s does not stand on the main line of %s", block, r.rig.Name)
+		return nil, reason.Errorf("%s is not on the main line of %s", block, r.rig.Name)
 	}
 	b := &placing{rendering: r, block: block, from: at}
 	sounds := r.recipes()

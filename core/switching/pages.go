@@ -55,7 +55,7 @@ type layout struct {
 const maxExact = 24
 
 // errNoRoom says that what is pinned leaves no room for the rest.
-var errNoRoom = reason.Errorf("with the slots that are kept, the programs do not fit into the banks there are")
+var errNoRoom = reason.Errorf("with the slots that are kept, the programs do not fit into the banks")
 
 func (p *pages) n() int { return len(p.weight) }
 

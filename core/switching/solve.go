@@ -380,7 +380,7 @@ func controllerOf(p *plan.Plan, r *plan.Rig, id plan.ID) (*plan.Gear, []slotSwit
 	}
 	switch {
 	case len(found) == 0 && id != "":
-		return nil, nil, false, reason.Errorf("%q is no controller of this rig with slots to recall", id)
+		return nil, nil, false, reason.Errorf("%q is not a controller of this rig with slots to recall", id)
 	case len(found) == 0:
 		return nil, nil, false, reason.Errorf(
 			"%s has no controller with slots to recall: give one a place in the rig, and its footswitches something to recall",
@@ -481,7 +481,7 @@ func (s *solving) direct(r *plan.Rig) (plan.Rig, error) {
 		next++
 	}
 	if next == 0 {
-		return with, reason.Errorf("nothing stands in the loops of %s", s.gear.Name)
+		return with, reason.Errorf("the loops of %s are empty", s.gear.Name)
 	}
 	wired := &wirer{p: s.plan, rig: r, g: s.gear, played: playedOn(s.plan, r, s.list)}
 	wired.wants = wired.wantsOf()

@@ -131,7 +131,7 @@ func TestWhatCannotBeLaidOutIsSaid(t *testing.T) {
 		"no such rig":      {nil, "nope", "quay-set", "", switching.Page, "no rig"},
 		"no such set":      {nil, "switched", "nope", "", switching.Page, "no set list"},
 		"no controller":    {nil, "long", "quay-set", "", switching.Page, "no controller with slots"},
-		"not a controller": {nil, "switched", "quay-set", "amber", switching.Page, "no controller of this rig"},
+		"not a controller": {nil, "switched", "quay-set", "amber", switching.Page, "not a controller of this rig"},
 		"no such school":   {nil, "switched", "quay-set", "", "both", "no school"},
 		"too few banks": {
 			func(p *plan.Plan) { g, _ := p.FindGear("turntable"); g.Banks = 1 }, "switched", "quay-set", "", switching.Page,

@@ -40,7 +40,7 @@ func InSetOrder(p *plan.Plan, rig, setList, gear plan.ID) (*SetOrder, error) {
 	}
 	g, ok := p.FindGear(gear)
 	if !ok || !slices.Contains(r.GearIn(), gear) {
-		return nil, reason.Errorf("%s does not stand in %s", gear, r.Name)
+		return nil, reason.Errorf("%s is not in %s", gear, r.Name)
 	}
 	preset, ok := g.PresetControl()
 	if !ok {

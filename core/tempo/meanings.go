@@ -84,7 +84,7 @@ func MeaningsOf(p *plan.Plan, rig, setList, gear plan.ID, grid Grid) (*Memories,
 	}
 	g, ok := p.FindGear(gear)
 	if !ok || !slices.Contains(r.GearIn(), gear) {
-		return nil, reason.Errorf("%s does not stand in %s", gear, r.Name)
+		return nil, reason.Errorf("%s is not in %s", gear, r.Name)
 	}
 	m := &meaning{plan: p, rig: r, gear: g, night: night, list: setList, out: &Memories{
 		Gear: gear, Name: g.Name, Rows: meaningRows, Meanings: []Meaning{}, Steps: [][]int{}, Schools: []MemorySchool{},
@@ -154,10 +154,10 @@ func (m *meaning) find(grid Grid) error {
 		m.out.Columns = nil
 		for i, note := range m.grid.Notes {
 			if _, ok := plan.NoteFraction(note); !ok {
-				return reason.Errorf("%q is no note; 1/8 and 1/8. are", note)
+				return reason.Errorf("%q is not a note: write 1/8 or 1/8.", note)
 			}
 			if slices.Index(m.grid.Notes, note) != i {
-				return reason.Errorf("%s stands there twice", Words(note))
+				return reason.Errorf("%s appears twice", Words(note))
 			}
 			m.out.Columns = append(m.out.Columns, Words(note))
 		}

@@ -151,9 +151,9 @@ func TestWhatHoldsNoGridIsSaid(t *testing.T) {
 	}{
 		{"echo", Grid{}, "3 presets, and the grid needs 6"},
 		{"amber", Grid{}, "has no presets"},
-		{"nope", Grid{}, "does not stand in"},
-		{"echo", Grid{Notes: []string{"1/3"}}, "is no note"},
-		{"echo", Grid{Notes: []string{"1/8", "1/8"}}, "stands there twice"},
+		{"nope", Grid{}, "is not in"},
+		{"echo", Grid{Notes: []string{"1/3"}}, "is not a note"},
+		{"echo", Grid{Notes: []string{"1/8", "1/8"}}, "appears twice"},
 		{"echo", Grid{Notes: []string{"1/8"}, Repeats: []int{3}}, "long, a medium and a short"},
 		{"echo", Grid{Notes: []string{"1/8"}, Repeats: []int{3, 2, 0}}, "outside 1 to 100"},
 	} {

@@ -61,7 +61,7 @@ func ParseNote(text string) (string, error) {
 	}
 	note := strings.Join(rest, " ") + mark
 	if _, ok := plan.NoteFraction(note); !ok {
-		return "", reason.Errorf("%q is no note: write 1/8, dotted 1/8 or 1/8 triplet, from 1/1 to 1/64", text)
+		return "", reason.Errorf("%q is not a note: write 1/8, dotted 1/8 or 1/8 triplet, from 1/1 to 1/64", text)
 	}
 	return note, nil
 }

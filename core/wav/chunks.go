@@ -40,7 +40,7 @@ type Reader struct {
 // what is there. It fails with a sentence for what cannot be read, before any of the samples is.
 func Open(from io.ReaderAt, size int64) (*Reader, error) {
 	if size > MaxBytes {
-		return nil, reason.Errorf("the file is %d MB; %d MB is the most", size>>20, MaxBytes>>20)
+		return nil, reason.Errorf("the file is %d MB: the limit is %d MB", size>>20, MaxBytes>>20)
 	}
 	head := make([]byte, 12)
 	if size < int64(len(head)) {
@@ -66,7 +66,7 @@ func Open(from io.ReaderAt, size int64) (*Reader, error) {
 	case r.Frames == 0:
 		return nil, reason.Errorf("it has no samples")
 	case r.Frames > MaxSeconds*r.Rate:
-		return nil, reason.Errorf("it lasts %d s; %d is the most", r.Frames/r.Rate, MaxSeconds)
+		return nil, reason.Errorf("it lasts %d s: the limit is %d s", r.Frames/r.Rate, MaxSeconds)
 	}
 	return r, nil
 }
@@ -124,7 +124,7 @@ func (r *Reader) format(body []byte) error {
 		format = binary.LittleEndian.Uint16(body[24:])
 	}
 	if format != formatPCM && format != formatFloat {
-		return reason.Errorf("its samples are compressed (format %d); whole numbers or floating point are read", format)
+		return reason.Errorf("its samples are compressed (format %d): only PCM or float WAV files are supported", format)
 	}
 	r.Float = format == formatFloat
 	r.Channels, r.Bits = int(binary.LittleEndian.Uint16(body[2:])), int(binary.LittleEndian.Uint16(body[14:]))
@@ -136,13 +136,13 @@ func (r *Reader) format(body []byte) error {
 func (r *Reader) readable() error {
 	switch {
 	case r.Channels != 1 && r.Channels != 2:
-		return reason.Errorf("it has %d channels; one or two are read", r.Channels)
+		return reason.Errorf("it has %d channels: only mono and stereo files are supported", r.Channels)
 	case r.Float && r.Bits != 32 && r.Bits != 64:
-		return reason.Errorf("its samples have %d bits of floating point; 32 or 64 are read", r.Bits)
+		return reason.Errorf("its samples are %d-bit float: only 32 and 64 bits are supported", r.Bits)
 	case !r.Float && r.Bits != 8 && r.Bits != 16 && r.Bits != 24 && r.Bits != 32:
-		return reason.Errorf("its samples have %d bits; 8, 16, 24 or 32 are read", r.Bits)
+		return reason.Errorf("its samples have %d bits: only 8, 16, 24 and 32 are supported", r.Bits)
 	case r.Rate < 8000 || r.Rate > 192000:
-		return reason.Errorf("its rate is %d Hz; 8 to 192 kHz is read", r.Rate)
+		return reason.Errorf("its rate is %d Hz: only 8 to 192 kHz is supported", r.Rate)
 	}
 	return nil
 }

@@ -101,7 +101,7 @@ const encodePiece = 4096
 // held there. It fails when there are no channels or more than two, or when they differ in length.
 func Encode[S float32 | float64](channels ...[]S) ([]byte, error) {
 	if len(channels) < 1 || len(channels) > 2 || len(channels[0]) != len(channels[len(channels)-1]) {
-		return nil, reason.Errorf("one channel, or two of the same length, are written")
+		return nil, reason.Errorf("only mono, or stereo of the same length, can be written")
 	}
 	frames := len(channels[0])
 	out := memory{data: make([]byte, 0, 64+2*frames*len(channels))}

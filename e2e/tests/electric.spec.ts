@@ -148,7 +148,7 @@ test('a supply is entered output by output, and cable by length', async ({ page,
   await expect(volts).toHaveValue('9, 18')
   await volts.fill('nine')
   await volts.press('Enter')
-  await expect(page.getByText('“nine” is no voltage').first()).toBeVisible()
+  await expect(page.getByText('“nine” is not a voltage').first()).toBeVisible()
   await expect(volts).toHaveValue('nine')
   await volts.press('Escape')
   await expect(volts).toHaveValue('9, 18')

@@ -1930,7 +1930,7 @@ export interface components {
              * @enum {string}
              */
             inputs?: "mono" | "stereo";
-            /** @description It inverts the polarity while it is on. */
+            /** @description It turns the polarity round while it is on. */
             inverts?: boolean;
             /** @description Its output has no ground in common with its input; of a splitter, every output but the first. */
             isolated?: boolean;
@@ -2845,7 +2845,7 @@ export interface components {
             /** @description What else it may be called. */
             also: string[];
             example: string;
-            /** @description Columns it may have, in words. */
+            /** @description What may stand in it, in words. */
             holds: string;
             name: string;
         };
@@ -3192,6 +3192,10 @@ export interface components {
             /** Format: int64 */
             loop: number;
             switcher: string;
+        };
+        IgnoredFinding: {
+            finding: string;
+            reason: string;
         };
         ImportResult: {
             added: string[];
@@ -5117,7 +5121,7 @@ export interface components {
             relays?: components["schemas"]["RelayLink"][];
             schools?: components["schemas"]["School"][];
             /** @description Findings the player has answered. */
-            settled?: components["schemas"]["Settled"][];
+            settled?: components["schemas"]["IgnoredFinding"][];
             /** @description Sounds that stay on a slot when programs are laid out. */
             slot_pins?: components["schemas"]["SlotPin"][];
             /** @description What each snapshot within a preset holds, over what the preset does: by gear, preset and snapshot. */
@@ -5236,10 +5240,6 @@ export interface components {
             gap_s?: number;
             id: string;
             name: string;
-        };
-        Settled: {
-            finding: string;
-            reason: string;
         };
         SheetInfo: {
             /** @description It has a drawing, to be saved as SVG. */
