@@ -212,10 +212,10 @@ func TestBoardsAreCompared(t *testing.T) {
 func TestWhatIsNotThereIsSaid(t *testing.T) {
 	p := kelp(t)
 	for want, o := range map[string]board.Options{
-		`there is no board "moon"`:                 {Board: "moon"},
-		"Amber is not a board":                     {Board: "amber"},
-		`board: reach: there is no set list "moon"`:       {SetList: "moon"},
-		"Bare board is on no board: say which": {Fit: true},
+		`there is no board "moon"`:                  {Board: "moon"},
+		"Amber is not a board":                      {Board: "amber"},
+		`board: reach: there is no set list "moon"`: {SetList: "moon"},
+		"Bare board is on no board: say which":      {Fit: true},
 	} {
 		_, err := board.Judge(context.Background(), p, "bare", o)
 		assert.EqualError(t, err, want)

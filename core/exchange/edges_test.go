@@ -22,3 +22,27 @@ func TestMetersAreReadWithinTheirBounds(t *testing.T) {
 		assert.Equal(t, ok, is, text)
 	}
 }
+
+func TestALabelMayEndInItsSound(t *testing.T) {
+	for text, want := range map[string]DraftSection{
+		"Solo [Lead]": {Label: "Solo", Sound: "Lead"}, "Solo [2] [Lead]": {Label: "Solo [2]", Sound: "Lead"},
+		"[Lead]": {Label: "[Lead]"}, "Solo [Lead": {Label: "Solo [Lead"}, "Solo Lead]": {Label: "Solo Lead]"}, "": {},
+		"x[]": {Label: "x"},
+	} {
+		assert.Equal(t, want, labelled(text), text)
+	}
+	for text, ok := range map[string]bool{"0": true, "24": true, "25": false, "-1": false, "x": false} {
+		_, is := capoOf(text)
+		assert.Equal(t, ok, is, text)
+	}
+}
+
+func TestWhatIsLeftOutIsListedUpToALimit(t *testing.T) {
+	r := chordPro{draft: &Draft{}}
+	for i := range maxLeft + 5 {
+		r.left("line %d", i)
+	}
+	assert.Len(t, r.draft.Left, maxLeft+1)
+	assert.Equal(t, "And more.", r.draft.Left[maxLeft])
+	assert.Equal(t, "line 99", r.draft.Left[maxLeft-1])
+}

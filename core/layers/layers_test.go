@@ -87,6 +87,12 @@ func TestPressesFallOnTheBar(t *testing.T) {
 		} else {
 			assert.Contains(t, strings.Join(titles(r), "; "), x.says, x.name)
 		}
+		if x.name == "another tempo" {
+			assert.Contains(
+				t, r.Findings[0].Words, "recorded at 100 beats a minute, and the section is at 104: they part by 92 ms a bar",
+				"four beats of 600 ms against 576.9",
+			)
+		}
 		bar := 60.0 / 100 * 4
 		for _, press := range r.Songs[0].Presses {
 			whole := press.AtS / bar

@@ -92,3 +92,52 @@ func TestWhatOtherGearIsSetToIsKnownWithoutTheMissing(t *testing.T) {
 	set := p.SettingsOf(&p.Rigs[0]).For(nil, nil, Tempo{BPM: 120})
 	assert.Equal(t, Number(7), set.At("there/fx/drive"))
 }
+
+func TestADayIsOneOfTheCalendar(t *testing.T) {
+	for day, want := range map[string]bool{
+		"2026-01-31": true, "2026-01-32": false, "2026-03-31": true, "2026-04-30": true, "2026-04-31": false,
+		"2026-05-31": true, "2026-06-31": false, "2026-07-31": true, "2026-08-31": true, "2026-09-31": false,
+		"2026-10-31": true, "2026-11-31": false, "2026-12-31": true, "2026-02-28": true, "2026-02-29": false,
+		"2024-02-29": true, "2024-02-30": false, "2000-02-29": true, "2100-02-29": false,
+		"2026-00-10": false, "2026-13-10": false, "2026-01-00": false, "2026-1-1": false, "": false, "today": false,
+		"2026-01-011": false,
+	} {
+		assert.Equal(t, want, isDate(day), day)
+	}
+}
+
+func TestNotesLastByTheBeatOfTheSong(t *testing.T) {
+	for _, x := range []struct {
+		tempo Tempo
+		note  string
+		ms    float64
+	}{
+		{Tempo{BPM: 120}, "1/4", 500}, {Tempo{BPM: 120}, "1/8.", 375}, {Tempo{BPM: 120}, "1/8t", 1000.0 / 6},
+		{Tempo{BPM: 60, Beat: "1/8"}, "1/4", 2000}, {Tempo{BPM: 80, Beat: "1/4."}, "1/8", 250},
+	} {
+		ms, ok := x.tempo.Milliseconds(x.note)
+		assert.True(t, ok)
+		assert.InDelta(t, x.ms, ms, 1e-9, "%v of %s", x.tempo, x.note)
+	}
+	for _, tempo := range []Tempo{{}, {BPM: 0}, {BPM: -60}, {BPM: 120, Beat: "1/3"}} {
+		_, ok := tempo.Milliseconds("1/4")
+		assert.False(t, ok, "%v", tempo)
+	}
+	_, ok := Tempo{BPM: 120}.Milliseconds("3/7")
+	assert.False(t, ok)
+}
+
+func TestTextsAndKeysAreAsLongAsTheyMayBe(t *testing.T) {
+	long := func(n int) Problems {
+		p := &Plan{Shows: []Show{{ID: "s", Notes: strings.Repeat("a", n)}}}
+		var found Problems
+		for _, x := range p.Validate() {
+			if strings.Contains(x.Message, "longer than") {
+				found = append(found, x)
+			}
+		}
+		return found
+	}
+	assert.Empty(t, long(MaxText))
+	assert.NotEmpty(t, long(MaxText+1))
+}

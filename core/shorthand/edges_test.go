@@ -50,3 +50,30 @@ func TestASlashBetweenLettersIsPartOfAName(t *testing.T) {
 		assert.Equal(t, want, betweenLetters(text, at), text)
 	}
 }
+
+func TestBarsAreWithinBounds(t *testing.T) {
+	for text, want := range map[string]float64{"0.25": 0.25, "8": 8, "1000": 1000, "12.5": 12.5} {
+		bars := barsOf(text)
+		if assert.NotNil(t, bars, text) {
+			assert.Equal(t, want, *bars)
+		}
+	}
+	for _, text := range []string{"0.24", "1000.5", "0", "-4", "x", ""} {
+		assert.Nil(t, barsOf(text), text)
+	}
+}
+
+// Tempi in titles are those that songs have; other numbers are part of the title.
+func TestATempoInATitle(t *testing.T) {
+	for line, want := range map[string]float64{
+		"Ferry Lights 104": 104, "Ferry Lights 40": 40, "Ferry Lights 300": 300, "Ferry Lights 39": 120, "Ferry Lights 301": 120,
+	} {
+		d, err := ReadSet(line, "Set", "")
+		if assert.NoError(t, err) && assert.Len(t, d.Songs, 1) {
+			assert.Equal(t, want == 120, d.Songs[0].NoTempo, line)
+			if want != 120 {
+				assert.Equal(t, want, d.Songs[0].Tempo.BPM, line)
+			}
+		}
+	}
+}

@@ -101,7 +101,7 @@ func TestWhatCannotBeReadIsSaid(t *testing.T) {
 		"rate is 4000 Hz": file(1, 1, 4000, 16, make([]byte, 12)),
 		"no samples":      file(1, 1, 48000, 16, nil),
 		"not a number":    file(3, 1, 48000, 32, nan),
-		"the limit is":     make([]byte, wav.MaxBytes+1),
+		"the limit is":    make([]byte, wav.MaxBytes+1),
 	} {
 		_, err := wav.Decode(data)
 		assert.ErrorContains(t, err, says)
@@ -198,7 +198,7 @@ func TestFilesOfOtherFormsAreRead(t *testing.T) {
 		"does not say what":      whole("RIFF", chunk("fmt ", 4, []byte{1, 2, 3, 4})),
 		"it has no samples":      whole("RIFF", chunk("fmt ", 16, format(1, 16))),
 		"this is not a WAV file": []byte("RIFX\x00\x00\x00\x00WAVE"),
-		"only 32 and 64 bits":      file(3, 1, 48000, 16, i16),
+		"only 32 and 64 bits":    file(3, 1, 48000, 16, i16),
 	} {
 		_, err := wav.Decode(data)
 		assert.ErrorContains(t, err, says)
