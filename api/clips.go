@@ -14,6 +14,7 @@ import (
 	"sync"
 
 	"github.com/gin-gonic/gin"
+	"github.com/hashicorp/golang-lru/v2/simplelru"
 
 	"envex/core/signal"
 	"envex/core/wav"
@@ -25,8 +26,8 @@ type clips struct {
 	mu    sync.Mutex
 	dir   string // made when it is first needed
 	next  int
-	sizes map[string]int64
-	order []string // the oldest first
+	sizes *simplelru.LRU[string, int64] // those that were asked for last stay longest
+	bytes int64
 }
 
 // What is kept at most: how much altogether, and how much always, however large.
@@ -35,9 +36,16 @@ const (
 	keptAlways = 4
 )
 
-func newClips(dir string) *clips { return &clips{dir: dir, sizes: map[string]int64{}} }
+func newClips(dir string) *clips {
+	c := &clips{dir: dir}
+	c.sizes, _ = simplelru.NewLRU(math.MaxInt32, func(gone string, size int64) { // it fails on a size of 0 only
+		_ = os.Remove(filepath.Join(c.dir, gone)) // what stays of it goes with its folder
+		c.bytes -= size
+	})
+	return c
+}
 
-// keep writes one more, and removes those that are kept no longer.
+// keep writes one more, and removes those that have expired.
 func (c *clips) keep(prefix string, write func(*bufio.Writer) error) (string, error) {
 	c.mu.Lock()
 	defer c.mu.Unlock()
@@ -54,13 +62,9 @@ func (c *clips) keep(prefix string, write func(*bufio.Writer) error) (string, er
 	if err != nil {
 		return "", fmt.Errorf("api: keep a sound: %w", err)
 	}
-	c.sizes[id] = size
-	c.order = append(c.order, id)
-	for all := c.size(); all > keptBytes && len(c.order) > keptAlways; all = c.size() {
-		gone := c.order[0]
-		_ = os.Remove(filepath.Join(c.dir, gone)) // what stays of it goes with its folder
-		delete(c.sizes, gone)
-		c.order = c.order[1:]
+	c.sizes.Add(id, size)
+	for c.bytes += size; c.bytes > keptBytes && c.sizes.Len() > keptAlways; {
+		c.sizes.RemoveOldest()
 	}
 	return id, nil
 }
@@ -76,14 +80,6 @@ func kept(path string, write func(*bufio.Writer) error) (int64, error) {
 	}
 	info, err := f.Stat()
 	return info.Size(), errors.Join(err, f.Close())
-}
-
-// size is how many bytes are kept. The lock is held.
-func (c *clips) size() (n int64) {
-	for _, size := range c.sizes {
-		n += size
-	}
-	return n
 }
 
 func (c *clips) addAudio(data []byte) (string, error) {
@@ -107,11 +103,11 @@ func (c *clips) addDry(channel []float64) (string, error) {
 	})
 }
 
-// path is where one is; false where it is kept no more.
+// path is where one is; false where it has expired.
 func (c *clips) path(id string) (string, bool) {
 	c.mu.Lock()
 	defer c.mu.Unlock()
-	_, ok := c.sizes[id]
+	_, ok := c.sizes.Get(id)
 	return filepath.Join(c.dir, id), ok
 }
 
@@ -141,7 +137,7 @@ func (s *Server) serveClip(c *gin.Context) {
 	path, ok := s.clips.path(c.Param("id"))
 	data, err := os.Open(path)
 	if !ok || err != nil {
-		refuse(c, http.StatusNotFound, "That was rendered too long ago and is kept no more. Listen again.")
+		refuse(c, http.StatusNotFound, "This clip has expired. Listen again.")
 		return
 	}
 	defer data.Close()

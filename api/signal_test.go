@@ -124,7 +124,7 @@ func TestLevelsKnobsAndOrdersAreMetered(t *testing.T) {
 	e := refused(t, s.send("GET", asked(order[1:])+"&wait_ms=2000", nil), 422)
 	assert.Contains(t, e.Detail, "leaves out 1 stops")
 	e = refused(t, s.send("GET", "/api/differ?rig=long&order=no&wait_ms=2000", nil), 422)
-	assert.Contains(t, e.Detail, "no list of ids")
+	assert.Contains(t, e.Detail, "not a list of ids")
 }
 
 func TestAKnobIsFoundForASoundThatIsOff(t *testing.T) {
@@ -207,14 +207,14 @@ func TestRecordingsAreBroughtAndMetered(t *testing.T) {
 	own := work[api.Listening](s, "/api/listen?rig=long&sound=home&dry="+on.ID)
 	assert.NotEqual(t, phrase.Clips[0].LUFS, own.Clips[0].LUFS)
 	e := refused(t, s.send("GET", "/api/listen?rig=long&sound=home&dry=nope&wait_ms=2000", nil), 422)
-	assert.Contains(t, e.Detail, "bring it again")
+	assert.Contains(t, e.Detail, "upload it again")
 
 	refused(t, s.send("POST", "/api/recordings", []byte("{}")), 415)
 	e = refused(t, s.send("POST", "/api/recordings", []byte("no audio"), asWAV), 422)
 	assert.Contains(t, e.Detail, "Nothing was changed.")
 	refused(t, s.send("POST", "/api/recordings", make([]byte, wav.MaxBytes+1), asWAV), 413)
 	e = refused(t, s.send("POST", "/api/recordings", tone(t, 0.1, 181), asWAV), 422)
-	assert.Contains(t, e.Detail, "It lasts 181 s; 180 is the most")
+	assert.Contains(t, e.Detail, "It lasts 181 s: the limit is 180 s")
 }
 
 func TestALevelThatWasMeasuredBeatsTheModel(t *testing.T) {

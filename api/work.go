@@ -14,6 +14,7 @@ import (
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/hashicorp/golang-lru/v2/simplelru"
 
 	"envex/core/plan"
 	"envex/core/reason"
@@ -53,8 +54,7 @@ type workshop struct {
 	seats *turns
 
 	mu    sync.Mutex
-	tasks map[string]*task
-	order []string // keys, the oldest first
+	tasks *simplelru.LRU[string, *task] // by key; one that is dropped is cancelled
 }
 
 // How many results are kept, and how many tasks of one client may be under way.
@@ -67,7 +67,8 @@ const (
 var errBusy = reason.Errorf("this device has too much in progress: wait until some of it is done")
 
 func newWorkshop(ctx context.Context) *workshop {
-	return &workshop{ctx: ctx, seats: newTurns(max(1, runtime.NumCPU())), tasks: map[string]*task{}}
+	tasks, _ := simplelru.NewLRU(keptTasks, func(_ string, t *task) { t.cancel() }) // it fails on a size of 0 only
+	return &workshop{ctx: ctx, seats: newTurns(max(1, runtime.NumCPU())), tasks: tasks}
 }
 
 // ask gives the task of that key, which it starts where there is none. A task that was asked the
@@ -78,18 +79,16 @@ func (w *workshop) ask(
 ) (*task, error) {
 	w.mu.Lock()
 	defer w.mu.Unlock()
-	if t, ok := w.tasks[key]; ok {
+	if t, ok := w.tasks.Get(key); ok {
 		return t, nil
 	}
-	for k, t := range w.tasks {
-		if t.name == name && !t.ended() {
-			t.cancel()
-			w.drop(k)
-		}
-	}
 	under := 0
-	for _, t := range w.tasks {
-		if t.client == client && !t.ended() {
+	for _, k := range w.tasks.Keys() {
+		switch t, _ := w.tasks.Peek(k); {
+		case t.ended():
+		case t.name == name:
+			w.tasks.Remove(k)
+		case t.client == client:
 			under++
 		}
 	}
@@ -98,12 +97,7 @@ func (w *workshop) ask(
 	}
 	ctx, cancel := context.WithCancel(w.ctx)
 	t := &task{name: name, client: client, cancel: cancel, done: make(chan struct{})}
-	w.tasks[key] = t
-	w.order = append(w.order, key)
-	if len(w.order) > keptTasks {
-		w.tasks[w.order[0]].cancel()
-		w.drop(w.order[0])
-	}
+	w.tasks.Add(key, t)
 	go func() {
 		defer cancel()
 		defer close(t.done)
@@ -142,23 +136,12 @@ func (t *task) ended() bool {
 	}
 }
 
-// drop forgets a task. The lock is held.
-func (w *workshop) drop(key string) {
-	delete(w.tasks, key)
-	for i, k := range w.order {
-		if k == key {
-			w.order = append(w.order[:i:i], w.order[i+1:]...)
-			return
-		}
-	}
-}
-
 // forget drops what a task found where that has lapsed.
 func (w *workshop) forget(key string, lapsed func(found any) bool) {
 	w.mu.Lock()
 	defer w.mu.Unlock()
-	if t, ok := w.tasks[key]; ok && t.ended() && t.err == nil && lapsed(t.result) {
-		w.drop(key)
+	if t, ok := w.tasks.Peek(key); ok && t.ended() && t.err == nil && lapsed(t.result) {
+		w.tasks.Remove(key)
 	}
 }
 
@@ -166,12 +149,7 @@ func (w *workshop) forget(key string, lapsed func(found any) bool) {
 func (w *workshop) stop(key string) bool {
 	w.mu.Lock()
 	defer w.mu.Unlock()
-	t, ok := w.tasks[key]
-	if ok {
-		t.cancel()
-		w.drop(key)
-	}
-	return ok
+	return w.tasks.Remove(key)
 }
 
 // Waiting is how long a request may wait for its work to end before it says how far it is.
