@@ -128,7 +128,7 @@ test('a board is built from nothing by mouse', async ({ page, demo }) => {
   await expect.poll(async () => (await rig(page, demo, 'bare')).floor.places?.nudge?.x_mm).toBeGreaterThan(0)
   await page.getByRole('button', { name: 'Fit', exact: true }).click()
   await page.getByRole('region', { name: 'Fit' }).getByRole('button', { name: 'Take it all' }).click()
-  await expect(findings(page)).toContainText('Everything stands on Carry-on plank as it should.')
+  await expect(findings(page)).toContainText('Everything is in place on Carry-on plank.')
 })
 
 test('a board is built from nothing by keyboard alone', async ({ page, demo }) => {
@@ -155,7 +155,7 @@ test('a board is built from nothing by keyboard alone', async ({ page, demo }) =
   await expect(take).toBeEnabled()
   await tabTo(page, take)
   await page.keyboard.press('Enter')
-  await expect(findings(page)).toContainText('Everything stands on Carry-on plank as it should.')
+  await expect(findings(page)).toContainText('Everything is in place on Carry-on plank.')
 })
 
 test('a small board at the microphone takes a box, and what is carried is held against limits', async ({

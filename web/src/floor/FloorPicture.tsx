@@ -199,6 +199,9 @@ export function FloorPicture({ shown, hands, label }: { shown: Shown; hands?: Ha
               </g>
             )
           })}
+          {order.map((b) => (
+            <BoxName key={b.gear} box={b} faint={!fore(b)} />
+          ))}
           <path
             d={curve(walk)}
             fill="none"
@@ -258,9 +261,6 @@ function BoxShape(p: {
   const w = turned ? b.depth_mm : b.width_mm
   const d = turned ? b.width_mm : b.depth_mm
   const ink = inkOn(b.colour)
-  const letters = useLetters(19)
-  const name = nameIn(b.name, b.width_mm, b.depth_mm, letters)
-  const [nameX, nameY] = [b.x_mm + b.width_mm / 2, b.y_mm + b.depth_mm * (name.upright ? 0.5 : 0.55)]
   const picked = hands?.picked === b.gear
   const held = hands
     ? {
@@ -294,20 +294,34 @@ function BoxShape(p: {
           </g>
         ))}
       </g>
-      <text
-        x={nameX}
-        y={nameY}
-        dy="0.3em"
-        transform={name.upright ? `rotate(-90 ${nameX} ${nameY})` : undefined}
-        textAnchor="middle"
-        fontSize={letters}
-        fill={ink}
-        style={{ fontFamily: 'var(--face-label)', fontWeight: 600 }}
-      >
-        {name.text}
-      </text>
       {b.pinned && <circle cx={b.x_mm + 9} cy={b.y_mm + 9} r={4.5} fill={ink} />}
     </g>
+  )
+}
+
+/** The name of a box, over its knobs and switches: the colour of the box around the letters keeps them apart. */
+function BoxName({ box: b, faint }: { box: FloorBox; faint: boolean }) {
+  const letters = useLetters(19)
+  const name = nameIn(b.name, b.width_mm, b.depth_mm, letters)
+  const [x, y] = [b.x_mm + b.width_mm / 2, b.y_mm + b.depth_mm * (name.upright ? 0.5 : 0.55)]
+  return (
+    <text
+      x={x}
+      y={y}
+      dy="0.3em"
+      transform={name.upright ? `rotate(-90 ${x} ${y})` : undefined}
+      textAnchor="middle"
+      fontSize={letters}
+      fill={inkOn(b.colour)}
+      stroke={name.upright ? b.colour : undefined}
+      strokeWidth={6}
+      strokeLinejoin="round"
+      paintOrder="stroke"
+      opacity={faint ? 0.35 : 1}
+      style={{ fontFamily: 'var(--face-label)', fontWeight: 600 }}
+    >
+      {name.text}
+    </text>
   )
 }
 

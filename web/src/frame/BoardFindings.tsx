@@ -22,16 +22,14 @@ function OnBoard({ rig }: { rig: Rig }) {
   const missing = data.left_out.map((id) => find('gear', id)?.name ?? id)
   return (
     <>
-      {data.fits && data.findings.length === 0 && (
-        <Muted>Everything stands on {data.name} as it should.</Muted>
-      )}
+      {data.fits && data.findings.length === 0 && <Muted>Everything is in place on {data.name}.</Muted>}
       {missing.length > 0 && (
         <Card
           id="no-place"
           title={`${missing.length === 1 ? `${missing[0]} has` : `${missing.length} boxes have`} no place on ${data.name}`}
         >
           {missing.length > 1 && <Several of={missing} />}
-          <p>{missing.length === 1 ? 'Fit finds it one.' : 'Fit finds them one.'}</p>
+          <p>{missing.length === 1 ? 'Press Fit to place it.' : 'Press Fit to place them.'}</p>
         </Card>
       )}
       {data.findings.map((f) => (
