@@ -65,6 +65,7 @@ test-go:
 MUTANTS ?= 100
 mutants:
 	go run ./cmd/mutants -n $(MUTANTS) -seed $(RAPID_SEED) $$(ls -d core/*/ | sed 's|^|./|; s|/$$||' | grep -v '^./core/testdata$$') ./store ./api
+	npm run --silent -w web mutants -- $(MUTANTS) $(RAPID_SEED)
 
 test-web: node_modules/.stamp
 	npm run --silent -w web test
