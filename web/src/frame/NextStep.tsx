@@ -7,8 +7,10 @@ import { useKept } from '../state/kept'
 import { useChosen } from '../state/place'
 import { Button, IconButton } from '../ui/controls'
 
-/** No path, so that its place is kept the first time too. */
+// What is kept is where the next step led, or one of these: nothing is known yet, and its place is kept all the same, or
+// there was none.
 const unknown = '?'
+const nowhere = 'none'
 
 /** The next thing that would make the biggest difference, one press away, until it is closed for good. */
 export function NextStep() {
@@ -19,13 +21,13 @@ export function NextStep() {
   const [guide, keepGuide] = useKept('guide')
   const [last, keepLast] = useKept('next', unknown)
   const step = data?.steps[0]
-  const leads = data && (step?.where ?? '')
+  const leads = data && (step?.where ?? nowhere)
   useEffect(() => {
     if (leads !== undefined) keepLast(leads)
   }, [leads, keepLast])
   // Until it is known its place is kept where there was one last time, so that nothing moves when it comes.
   const expected = step?.where ?? last
-  if (guide === 'closed' || expected === '' || pathname === expected) return null
+  if (guide === 'closed' || expected === nowhere || pathname === expected) return null
   if (!step) return data ? null : <Strip />
   const more = (data?.steps.length ?? 1) - 1
   return (

@@ -2,8 +2,8 @@ import { useLocalStorage } from 'usehooks-ts'
 
 const asIs = (text: string) => text
 
-/** Words that this browser keeps from visit to visit, the same wherever they are asked for; `first` until there are any. The
- * third takes them back to that. */
+/** Words that this browser keeps from visit to visit, the same wherever they are asked for; `first` until there are any, and
+ * for no words at all. The third takes them back to that. */
 export function useKept(key: string, first = ''): [string, (words: string) => void, () => void] {
   return useLocalStorage(`envex.${key}`, first, { serializer: asIs, deserializer: asIs })
 }
