@@ -62,8 +62,8 @@ func kindOf(err error) (status int, title string) {
 	return http.StatusUnprocessableEntity, ""
 }
 
-// problem puts an error into a problem document (RFC 9457): its reason, where it has one. Paths of fields are given under
-// prefix, which says where in the request they stand. What has no reason is logged, and nothing of it is said.
+// problem puts an error into a problem document (RFC 9457): its reason, where it has one. Paths of fields are given
+// under prefix, which says where in the request they stand. What has no reason is logged, and nothing of it is said.
 func (s *Server) problem(err error, prefix string) error {
 	var (
 		known    huma.StatusError

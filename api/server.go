@@ -71,7 +71,8 @@ type Options struct {
 func New(o Options) http.Handler {
 	s := &Server{
 		store: o.Store, newID: o.NewID, demo: o.Demo, web: o.Web, log: o.Log, work: newWorkshop(o.Context),
-		clips: newClips(o.Scratch), kept: signal.NewKept(), ctx: o.Context, access: o.Access, network: o.Network, rescue: o.Rescue,
+		clips: newClips(o.Scratch), kept: signal.NewKept(), ctx: o.Context, access: o.Access, network: o.Network,
+		rescue:   o.Rescue,
 		arriving: newTurns(arriveAtOnce), reading: newTurns(readAtOnce), epoch: string(o.NewID()),
 	}
 	gin.SetMode(gin.ReleaseMode)

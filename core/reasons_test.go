@@ -16,13 +16,16 @@ import (
 
 // inside are the errors that say what went wrong inside the program, which nobody can do anything about.
 var inside = []string{
-	"store/apply.go: store: a change failed", "core/signal/sounds.go: something went wrong inside", "core/plan/value.go: plan: ",
+	"store/apply.go: store: a change failed", "core/signal/sounds.go: something went wrong inside",
+	"core/plan/value.go: plan: ",
 	"core/repair/scene.go: the budget is spent", "core/repair/scene.go: it brings a fault", "core/reason/reason.go: ",
-	"api/work.go: something went wrong inside", "api/work.go: api: a task gave", "store/doctor/salvage.go: a row has no number", "store/store.go: its pages", "store/store.go: what stands of",
+	"api/work.go: something went wrong inside", "api/work.go: api: a task gave",
+	"store/doctor/salvage.go: a row has no number", "store/store.go: its pages", "store/store.go: what stands of",
 	"store/mark.go: store: move the log",
 }
 
-// An error that begins somewhere is a reason, which a person reads, or one of the few that nobody can do anything about.
+// An error that begins somewhere is a reason, which a person reads, or one of the few that nobody can do anything
+// about.
 // Where it is wrapped it may be any.
 func TestErrorsThatBeginSomewhereAreReasons(t *testing.T) {
 	for _, root := range []string{"access", "api", "core", "page", "store", "cmd/envex"} {

@@ -139,7 +139,8 @@ func (s *Store) KeepCopy(ctx context.Context) (Kept, error) {
 	return s.keep(ctx, copyHand+s.now().UTC().Format(copyTime), true)
 }
 
-// TakeCopy puts a copy that is in a file beside the others, where it can be used. It is brought up to date, and is not changed itself.
+// TakeCopy puts a copy that is in a file beside the others, where it can be used. It is brought up to date, and is
+// not changed itself.
 func (s *Store) TakeCopy(ctx context.Context, path string) (Kept, error) {
 	if s.readOnly != nil {
 		return Kept{}, s.readOnly

@@ -20,8 +20,8 @@ import (
 	"envex/store"
 )
 
-// openOwn opens the player's own plan in the folder of their data, and the browser; where it is open already, the browser
-// is shown that one.
+// openOwn opens the player's own plan in the folder of their data, and the browser; where it is open already, the
+// browser is shown that one.
 func openOwn(cmd *cobra.Command, browse bool) error {
 	folder, err := dataFolder(runtime.GOOS, os.Getenv)
 	if err != nil {

@@ -111,7 +111,9 @@ func TestLevelsStepAndKnobsBringASoundThere(t *testing.T) {
 	assert.Contains(t, out, "Lead is not at its level: ")
 	var tuned signal.Tuning
 	require.NoError(
-		t, json.Unmarshal([]byte(says(t, "tune", "../../demo/testdata/small.envex.json", "--sound", "Lead", "--json")), &tuned),
+		t, json.Unmarshal(
+			[]byte(says(t, "tune", "../../demo/testdata/small.envex.json", "--sound", "Lead", "--json")), &tuned,
+		),
 	)
 	assert.False(t, tuned.Met)
 	require.NotEmpty(t, tuned.Repairs)

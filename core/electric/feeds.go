@@ -125,7 +125,9 @@ func (f *feeding) drawWords(ids []plan.ID, gives float64) string {
 			words = append(words, fmt.Sprintf("%s %.0f mA", l.gear.Name, l.ma))
 		}
 	}
-	return fmt.Sprintf("%s of %.0f mA: keep 20 %% in reserve, so %.0f mA is needed", plan.Listed(words), gives, sum*reserve)
+	return fmt.Sprintf(
+		"%s of %.0f mA: keep 20 %% in reserve, so %.0f mA is needed", plan.Listed(words), gives, sum*reserve,
+	)
 }
 
 // unfedFindings are of boxes that nothing feeds: each by itself, unless they are many.

@@ -193,7 +193,9 @@ func ladders(depth int) *rapid.Generator[network] {
 				n = append(n, branch(ladders(depth-1).Draw(t, "branch")))
 			case 6:
 				n = append(
-					n, parallel{ladders(depth-1).Draw(t, "lane"), append(ladders(depth-1).Draw(t, "lane"), inLine(ohm.Draw(t, "ohm")))},
+					n, parallel{
+						ladders(depth-1).Draw(t, "lane"), append(ladders(depth-1).Draw(t, "lane"), inLine(ohm.Draw(t, "ohm"))),
+					},
 				)
 			}
 		}

@@ -33,11 +33,11 @@ func carries(p *plan.Plan, f plan.Fix) string {
 	return words
 }
 
-// CarryOver is the rig with a change of a show's night in it for good, and the show with that decided. What
-// is set in a preset goes into that preset, what is set for one sound into its first recipe, anything else
-// into the base settings; where the show's destination lays its own over the last two, into those. The plan
-// is not changed. It fails when there is no such show or change, when the change does not say what stood where, or when the
-// rig has no recipe for its sound.
+// CarryOver is the rig with a change of a show's night in it for good, and the show with that decided. What is set in
+// a preset goes into that preset, what is set for one sound into its first recipe, anything else into the base
+// settings; where the show's destination lays its own over the last two, into those. The plan is not changed. It
+// fails when there is no such show or change, when the change does not say what stood where, or when the rig has no
+// recipe for its sound.
 func CarryOver(p *plan.Plan, show plan.ID, fix int) (plan.Rig, plan.Show, error) {
 	s, err := p.ShowByID(show)
 	if err != nil {
@@ -70,7 +70,8 @@ func CarryOver(p *plan.Plan, show plan.ID, fix int) (plan.Rig, plan.Show, error)
 	return rig, decided(*s, fix, plan.FixKept), nil
 }
 
-// Leave is the show with a change of its night decided to have been for that night alone. It fails when there is no such show or change.
+// Leave is the show with a change of its night decided to have been for that night alone. It fails when there is no
+// such show or change.
 func Leave(p *plan.Plan, show plan.ID, fix int) (plan.Show, error) {
 	s, err := p.ShowByID(show)
 	if err != nil {

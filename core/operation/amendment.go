@@ -72,7 +72,9 @@ func Amend(p *plan.Plan, edits []Amendment) (*plan.Plan, error) {
 			}
 		default:
 			if _, there := find(&next, e.Kind, e.ID); there && e.Add != nil {
-				return nil, reason.Errorf("edit %d, %s %s: %w", i+1, e.Kind, e.ID, &ConflictError{Path: string(e.ID), Reason: Exists})
+				return nil, reason.Errorf(
+					"edit %d, %s %s: %w", i+1, e.Kind, e.ID, &ConflictError{Path: string(e.ID), Reason: Exists},
+				)
 			}
 			next.Put(put)
 		}

@@ -16,8 +16,8 @@ import (
 
 var updateScreen = flag.Bool("update", false, "write what the screens are held to anew")
 
-// What a person changes on a screen is drawn before the server has answered, so some rules stand there too. They are held to
-// what this package says of the same plans: the file is read by the tests of the screens.
+// What a person changes on a screen is drawn before the server has answered, so some rules stand there too. They are
+// held to what this package says of the same plans: the file is read by the tests of the screens.
 
 // onScreen is a rig at a destination, or as it stands.
 type onScreen struct {

@@ -24,8 +24,8 @@ type Feet struct {
 	Why      string           `json:"why" doc:"Why it cannot be kept; empty where it can."`
 }
 
-// Drilled fits feet to moves between the switches of a rig, over the distances between them. It fails as [FitFeet] does, and
-// where the rig has no such switch.
+// Drilled fits feet to moves between the switches of a rig, over the distances between them. It fails as [FitFeet]
+// does, and where the rig has no such switch.
 func Drilled(p *plan.Plan, script *Script, steps []Step) (*Feet, error) {
 	moves := make([]Move, len(steps))
 	for i, s := range steps {

@@ -1,5 +1,5 @@
-// Package propose looks for recipes: which boxes of a rig are on, which presets and channels they stand on and where their
-// knobs are, so that each sound is within its targets with few presses over the set.
+// Package propose looks for recipes: which boxes of a rig are on, which presets and channels they stand on and where
+// their knobs are, so that each sound is within its targets with few presses over the set.
 package propose
 
 import (
@@ -59,9 +59,9 @@ type Options struct {
 // mostWays is how many ways of a sound are given.
 const mostWays = 3
 
-// For proposes recipes for sounds of a rig, home first, then as the plan has them, each on the rig with the first way of
-// those before it. It fails when the rig, a sound or the set list are not there, and with the context's error when that
-// is cancelled.
+// For proposes recipes for sounds of a rig, home first, then as the plan has them, each on the rig with the first way
+// of those before it. It fails when the rig, a sound or the set list are not there, and with the context's error when
+// that is cancelled.
 func For(ctx context.Context, p *plan.Plan, rig plan.ID, o Options) (*Proposal, error) {
 	here := *p
 	here.Rigs = slices.Clone(p.Rigs)

@@ -44,8 +44,8 @@ func TestTheNightOfTheSwitchesIsCounted(t *testing.T) {
 	)
 }
 
-// The worst of a song is that of the changes into its own sections, the one between songs among them; a song that is played
-// twice is two.
+// The worst of a song is that of the changes into its own sections, the one between songs among them; a song that is
+// played twice is two.
 func TestTheWorstOfASongIsOfItsOwnChanges(t *testing.T) {
 	at := func(position int, entry plan.ID) Section {
 		return Section{Place: Place{Position: position, Entry: entry}}

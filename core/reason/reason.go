@@ -1,8 +1,8 @@
-// Package reason makes the errors that a person can do something about: why something cannot be done with what was given. What
-// went wrong inside the program is no reason, and is worded to nobody.
+// Package reason makes the errors that a person can do something about: why something cannot be done with what was
+// given. What went wrong inside the program is no reason, and is worded to nobody.
 //
-// A reason is data, a format and its arguments, and is put into words in one place. On its way up it may be wrapped as any
-// error is, with the names of what it passes through: those are for logs, and no part of its words.
+// A reason is data, a format and its arguments, and is put into words in one place. On its way up it may be wrapped
+// as any error is, with the names of what it passes through: those are for logs, and no part of its words.
 package reason
 
 import (
@@ -20,8 +20,8 @@ type Error struct {
 	cause error
 }
 
-// Errorf is a reason by its format and arguments, as of [fmt.Errorf]. Of an error that is wrapped by %w only the reason is
-// put into words, where it has one.
+// Errorf is a reason by its format and arguments, as of [fmt.Errorf]. Of an error that is wrapped by %w only the
+// reason is put into words, where it has one.
 func Errorf(format string, args ...any) error {
 	return &Error{format, args, fmt.Errorf(format, args...)}
 }
@@ -45,8 +45,8 @@ func (e *Error) Words() string {
 	return fmt.Sprintf(strings.ReplaceAll(e.Format, "%w", "%v"), args...)
 }
 
-// Of is the reason in an error, as a phrase: that of the outermost error in its chain which has a method Words. It is false
-// where there is none.
+// Of is the reason in an error, as a phrase: that of the outermost error in its chain which has a method Words. It is
+// false where there is none.
 func Of(err error) (string, bool) {
 	var r interface{ Words() string }
 	if !errors.As(err, &r) {

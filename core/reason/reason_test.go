@@ -21,7 +21,9 @@ func TestTheOutermostReasonIsTheOne(t *testing.T) {
 }
 
 func TestWhatWentWrongInsideIsNoReason(t *testing.T) {
-	for _, err := range []error{nil, errors.New("out of memory"), fmt.Errorf("store: %w", errors.New("locked")), reason.Errorf("")} {
+	for _, err := range []error{
+		nil, errors.New("out of memory"), fmt.Errorf("store: %w", errors.New("locked")), reason.Errorf(""),
+	} {
 		words, ok := reason.Sentence(err)
 		assert.False(t, ok)
 		assert.Empty(t, words)

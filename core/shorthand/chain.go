@@ -266,8 +266,8 @@ func (c *chainReader) understand(chip *Chip, text string) {
 	}
 }
 
-// ownedAs is what is owned under a name that was typed: as the words themselves, or before an equals sign, where what is said
-// of it after that is what it is.
+// ownedAs is what is owned under a name that was typed: as the words themselves, or before an equals sign, where what
+// is said of it after that is what it is.
 func (c *chainReader) ownedAs(text string, guesses []Guess) *plan.Gear {
 	if c.owned == nil {
 		return nil

@@ -66,7 +66,8 @@ func TestBarsAreWithinBounds(t *testing.T) {
 // Tempi in titles are those that songs have; other numbers are part of the title.
 func TestATempoInATitle(t *testing.T) {
 	for line, want := range map[string]float64{
-		"Ferry Lights 104": 104, "Ferry Lights 40": 40, "Ferry Lights 300": 300, "Ferry Lights 39": 120, "Ferry Lights 301": 120,
+		"Ferry Lights 104": 104, "Ferry Lights 40": 40, "Ferry Lights 300": 300, "Ferry Lights 39": 120,
+		"Ferry Lights 301": 120,
 	} {
 		d, err := ReadSet(line, "Set", "")
 		if assert.NoError(t, err) && assert.Len(t, d.Songs, 1) {

@@ -23,9 +23,9 @@ import (
 //	& at the head of a line           it follows the song before without a gap
 //	# words                           nothing
 //
-// A part is a word such as verse, chorus, solo, out, with a number or not; what is left is the sound. Where a line holds
-// tabs it is a row of a spreadsheet: the first words are the title, a number from 40 to 300 the tempo. A text whose first
-// line names columns is read by [exchange.ReadCSV].
+// A part is a word such as verse, chorus, solo, out, with a number or not; what is left is the sound. Where a line
+// holds tabs it is a row of a spreadsheet: the first words are the title, a number from 40 to 300 the tempo. A text
+// whose first line names columns is read by [exchange.ReadCSV].
 
 // parts are words for the parts of a song.
 var parts = map[string]bool{
@@ -40,8 +40,9 @@ var parts = map[string]bool{
 // MaxSetLine is how long a line of a set may be, in bytes.
 const MaxSetLine = 4000
 
-// ReadSet reads a set that was typed or pasted. pattern is the sections of songs that name none, as they stand after the
-// colon of a line; "" for none. It fails on a text that is too long, and on what [exchange.ReadCSV] refuses, with the line.
+// ReadSet reads a set that was typed or pasted. pattern is the sections of songs that name none, as they stand after
+// the colon of a line; "" for none. It fails on a text that is too long, and on what [exchange.ReadCSV] refuses, with
+// the line.
 func ReadSet(text, name, pattern string) (*exchange.Draft, error) {
 	if len(text) > exchange.MaxBytes {
 		return nil, reason.Errorf("%d characters are too many: the limit is %d", len(text), exchange.MaxBytes)

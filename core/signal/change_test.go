@@ -35,7 +35,8 @@ func TestEveryChangeBeginsAsOneSoundAndEndsAsTheOther(t *testing.T) {
 	}
 	change := func(from, to signal.Take, presses []signal.Press, before, after float64) signal.Heard {
 		h, err := signal.Change(
-			context.Background(), p, "long", signal.Transition{From: from, To: to, Presses: presses, Before: before, After: after}, signal.Options{},
+			context.Background(), p, "long",
+			signal.Transition{From: from, To: to, Presses: presses, Before: before, After: after}, signal.Options{},
 		)
 		require.NoError(t, err)
 		return h[0]
@@ -128,7 +129,8 @@ func TestTheGuitarMovesWithTheLastPressAndMakesNoStep(t *testing.T) {
 	p := night(t)
 	home, lead := signal.Take{Name: "a", Sound: "home"}, signal.Take{Name: "b", Sound: "home", Over: nil}
 	same, err := signal.Change(
-		context.Background(), p, "bare", signal.Transition{From: home, To: lead, Presses: nil, Before: 1, After: 1}, signal.Options{},
+		context.Background(), p, "bare", signal.Transition{From: home, To: lead, Presses: nil, Before: 1, After: 1},
+		signal.Options{},
 	)
 	require.NoError(t, err)
 	most := 0.0

@@ -2,9 +2,9 @@ package signal
 
 import lru "github.com/hashicorp/golang-lru/v2"
 
-// Kept is what holds from one question to the next: filters that were designed, phrases as pickups give them, and the dirt of
-// preamps. Whoever asks more than once keeps one and passes it in, in [Options] where there are any; what is not asked for
-// again makes room. Several may use it at once.
+// Kept is what holds from one question to the next: filters that were designed, phrases as pickups give them, and the
+// dirt of preamps. Whoever asks more than once keeps one and passes it in, in [Options] where there are any; what is
+// not asked for again makes room. Several may use it at once.
 type Kept struct {
 	phrases *lru.Cache[string, []float64] // by the source that gives them: each takes as long as a few blocks of a chain
 	filters *lru.Cache[string, *filter]   // by the run they are of: the same ones come again with every setting

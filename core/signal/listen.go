@@ -215,8 +215,8 @@ type Press struct {
 	Values map[plan.Key]plan.Value
 }
 
-// Transition is a change between two sounds as it is played: so many seconds of the first, the presses at their times with
-// what is heard in between, then the second.
+// Transition is a change between two sounds as it is played: so many seconds of the first, the presses at their times
+// with what is heard in between, then the second.
 type Transition struct {
 	From, To Take
 	Presses  []Press
@@ -224,8 +224,8 @@ type Transition struct {
 	After    float64
 }
 
-// Change renders a change. The guitar's own controls move with the last press. Delays and reverbs that ring on keep ringing
-// where they have trails and are cut where they have none. It fails as [Listen] does.
+// Change renders a change. The guitar's own controls move with the last press. Delays and reverbs that ring on keep
+// ringing where they have trails and are cut where they have none. It fails as [Listen] does.
 func Change(ctx context.Context, p *plan.Plan, rig plan.ID, x Transition, o Options) ([]Heard, error) {
 	r, err := newRendering(p, rig, o.Kept)
 	if err != nil {

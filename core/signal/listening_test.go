@@ -52,11 +52,13 @@ func TestAChangeIsHeardAsItIsPlayed(t *testing.T) {
 		{At: 0.8, Values: map[plan.Key]plan.Value{"echo/fx/on": plan.On(false)}},
 	}
 	h, err := signal.Change(
-		context.Background(), p, "long", signal.Transition{From: from, To: to, Presses: late, Before: 1, After: 1}, signal.Options{},
+		context.Background(), p, "long", signal.Transition{From: from, To: to, Presses: late, Before: 1, After: 1},
+		signal.Options{},
 	)
 	require.NoError(t, err)
 	at, err := signal.Change(
-		context.Background(), p, "long", signal.Transition{From: from, To: to, Presses: nil, Before: 1, After: 1.8}, signal.Options{},
+		context.Background(), p, "long", signal.Transition{From: from, To: to, Presses: nil, Before: 1, After: 1.8},
+		signal.Options{},
 	)
 	require.NoError(t, err)
 	require.Len(t, h[0].L, len(at[0].L))
@@ -68,7 +70,8 @@ func TestAChangeIsHeardAsItIsPlayed(t *testing.T) {
 	g, _ := p.FindGear("echo")
 	g.Blocks[0].Trails = false
 	cut, err := signal.Change(
-		context.Background(), p, "long", signal.Transition{From: from, To: to, Presses: nil, Before: 1, After: 1.8}, signal.Options{},
+		context.Background(), p, "long", signal.Transition{From: from, To: to, Presses: nil, Before: 1, After: 1.8},
+		signal.Options{},
 	)
 	require.NoError(t, err)
 	assert.NotEqual(t, at[0].L[49000:60000], cut[0].L[49000:60000])

@@ -36,8 +36,9 @@ type player struct {
 
 func newPlayer(ctx context.Context, m mode, l line) *player {
 	p := &player{
-		mode: m, units: map[*stage]unit{}, waits: map[laneOf]*fixedDelay{}, ends: map[int]*fixedDelay{}, heard: map[plan.Key]bool{},
-		taps: map[plan.Key][]float64{}, ctx: ctx,
+		mode: m, units: map[*stage]unit{}, waits: map[laneOf]*fixedDelay{}, ends: map[int]*fixedDelay{},
+		heard: map[plan.Key]bool{},
+		taps:  map[plan.Key][]float64{}, ctx: ctx,
 	}
 	l.each(func(s *stage) { p.heard[s.hears] = s.hears != "" })
 	return p

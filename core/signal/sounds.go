@@ -56,8 +56,8 @@ type Options struct {
 	Only     []plan.ID // for [Measure]: these sounds; all when empty
 }
 
-// Measure meters every sound of a rig as it stands in the plan, or those that are asked for, and checks it against its targets.
-// It fails when the rig is not there, and with the context's error when that is cancelled.
+// Measure meters every sound of a rig as it stands in the plan, or those that are asked for, and checks it against
+// its targets. It fails when the rig is not there, and with the context's error when that is cancelled.
 func Measure(ctx context.Context, p *plan.Plan, rig plan.ID, o Options) (*Report, error) {
 	r, err := newRendering(p, rig, o.Kept)
 	if err != nil {

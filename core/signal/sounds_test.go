@@ -38,7 +38,8 @@ func measure(t *testing.T, p *plan.Plan, rig plan.ID, only ...plan.ID) map[plan.
 	return out
 }
 
-// What an earlier question left, of this rig or another, is the same as what is worked out anew, however little is kept.
+// What an earlier question left, of this rig or another, is the same as what is worked out anew, however little is
+// kept.
 func TestWhatIsKeptChangesNoFigure(t *testing.T) {
 	own := signal.NewKept()
 	for _, ask := range [][2]plan.ID{{"long", "crunch"}, {"bare", "crunch"}, {"long", "crunch"}} {

@@ -28,8 +28,8 @@ type Way struct {
 	off    float64
 }
 
-// The grid that [Search.Ways] looks through, where no combination of switches is enough: a drive in steps of 2, a level in
-// steps of 1, of knobs from 0 to 10.
+// The grid that [Search.Ways] looks through, where no combination of switches is enough: a drive in steps of 2, a
+// level in steps of 1, of knobs from 0 to 10.
 const (
 	driveSteps = 5
 	levelSteps = 10
@@ -38,8 +38,8 @@ const (
 	mostFound  = 4    // ways that are within, after which nobody looks on
 )
 
-// Search looks for ways to make sounds. What it metered once it keeps, for as long as it lives: it is for one question, over
-// several sounds. It is not for use by several at once.
+// Search looks for ways to make sounds. What it metered once it keeps, for as long as it lives: it is for one
+// question, over several sounds. It is not for use by several at once.
 type Search struct {
 	o      Options
 	metred map[string]quick
@@ -69,9 +69,10 @@ type attempt struct {
 
 // Ways looks for settings of a rig that make a sound: every choice of at most two gain stages that are on, with every
 // channel, and one block for each effect that the sound asks, knobs as they stand. Where none of these is within the
-// targets of dirt and loudness, one stage of each choice is turned too: its drive in steps of 2, its level in steps of 1.
-// What is found is rendered in full and checked against every target. The best comes first; what is not within is told as
-// the nearest there is. It fails when rig or sound are not there, and with the context's error when that is cancelled.
+// targets of dirt and loudness, one stage of each choice is turned too: its drive in steps of 2, its level in steps
+// of 1. What is found is rendered in full and checked against every target. The best comes first; what is not within
+// is told as the nearest there is. It fails when rig or sound are not there, and with the context's error when that
+// is cancelled.
 func (x *Search) Ways(ctx context.Context, p *plan.Plan, rig, sound plan.ID) ([]Way, error) {
 	r, err := newRendering(p, rig, x.o.Kept)
 	if err != nil {
@@ -143,8 +144,8 @@ func (w *wayfinder) run(ctx context.Context) ([]Way, error) {
 	return found[:min(len(found), mostFound)], nil
 }
 
-// turnsOf are the attempts with so many stages on, turned: those that are nearest without first, and no more than a search
-// may take. What is left out makes it partial.
+// turnsOf are the attempts with so many stages on, turned: those that are nearest without first, and no more than a
+// search may take. What is left out makes it partial.
 func (w *wayfinder) turnsOf(tries []attempt, on, most int) []attempt {
 	var near []attempt
 	for _, t := range tries {
@@ -254,8 +255,9 @@ func (w *wayfinder) attempt(values map[plan.Key]plan.Value, on []plan.Key, turne
 	return a
 }
 
-// effects turns on one block for each effect that is asked, and off what nobody asked for and a foot can turn off. A block
-// with presets stands at one whose stored time is nearest to the note; one with a time of its own is bound to the note.
+// effects turns on one block for each effect that is asked, and off what nobody asked for and a foot can turn off. A
+// block with presets stands at one whose stored time is nearest to the note; one with a time of its own is bound to
+// the note.
 func (w *wayfinder) effects() (values map[plan.Key]plan.Value, on []plan.Key) {
 	values = map[plan.Key]plan.Value{}
 	used := map[plan.Key]bool{}
@@ -362,7 +364,8 @@ var (
 	levelKnobs = []plan.ID{"level", "volume", "master"}
 )
 
-// turns are an attempt with the knobs of one of its stages turned: of each pedal that is on, or of the amp where none is.
+// turns are an attempt with the knobs of one of its stages turned: of each pedal that is on, or of the amp where none
+// is.
 func (w *wayfinder) turns(t attempt) []attempt {
 	stages := w.gainsOn(t)
 	if len(stages) == 0 {

@@ -41,8 +41,8 @@ func ask(p *plan.Plan, dirtLow, dirtHigh, over, tolerance float64, effects ...pl
 // strummed is one chord of the phrase as the guitar of a rig gives it: it is metered in a sixth of the time.
 func strummed(r *rendering, s Setting) []float64 { return r.source(s).phrase()[5*Rate:] }
 
-// Of an overdrive alone every setting on the grid is metered; where one is within the targets, one is proposed, and where
-// none is, none is called so.
+// Of an overdrive alone every setting on the grid is metered; where one is within the targets, one is proposed, and
+// where none is, none is called so.
 func TestAWayIsFoundWheneverOneIsOnTheGrid(t *testing.T) {
 	p := typed(t, "mid-hump-overdrive")
 	ask(p, 0, 100, 0, 1)
