@@ -2,6 +2,7 @@ package api
 
 import (
 	"cmp"
+	"context"
 	"errors"
 	"net/http"
 	"slices"
@@ -92,7 +93,10 @@ func (s *Server) problem(err error, prefix string) error {
 		return out
 	}
 	words, ok := reason.Sentence(err)
-	if !ok {
+	switch {
+	case !ok && errors.Is(err, context.Canceled): // who asked has gone, or the server stops: nothing went wrong
+		return huma.Error503ServiceUnavailable("The request was cancelled. Nothing was changed.")
+	case !ok:
 		s.log.Error("request failed", "error", err)
 		return huma.Error500InternalServerError("Something went wrong inside Envex. Nothing was changed.")
 	}

@@ -1,6 +1,7 @@
 package api_test
 
 import (
+	"context"
 	"encoding/json"
 	"fmt"
 	"net/http"
@@ -160,4 +161,15 @@ func TestEveryRouteSaysWhatItIsFor(t *testing.T) {
 	} {
 		assert.Contains(t, ids, id)
 	}
+}
+
+// A request whose asker has gone is no fault of the program.
+func TestACancelledRequestIsNoFault(t *testing.T) {
+	s := start(t)
+	s.loadDemo()
+	ctx, cancel := context.WithCancel(t.Context())
+	cancel()
+	w := s.send("GET", "/api/order?rig=long", nil, func(r *http.Request) { *r = *r.WithContext(ctx) })
+	p := refused(t, w, http.StatusServiceUnavailable)
+	assert.Contains(t, p.Detail, "cancelled")
 }

@@ -1,6 +1,7 @@
 package main
 
 import (
+	"errors"
 	"os"
 	"path/filepath"
 	"strings"
@@ -170,4 +171,16 @@ func TestWhatIsSaidInWords(t *testing.T) {
 			}
 		})
 	}
+}
+
+// What a file would not do is said without the parts of the program that the error came through.
+func TestErrorsAreSaidWithoutTheNamesOfPackages(t *testing.T) {
+	_, err := run_(t, "import", demoFile, "--db", filepath.Join(t.TempDir(), "none", "plan.db"))
+	require.Error(t, err)
+	assert.NotContains(t, wordsOf(err), "store:")
+	assert.Contains(t, wordsOf(err), "no such file or directory")
+	_, err = run_(t, "reach", demoFile, "--rig", "nope", "--setlist", "Quay set")
+	require.Error(t, err)
+	assert.Contains(t, wordsOf(err), `there is no rig "nope"`)
+	assert.Equal(t, "out of luck", wordsOf(errors.New("out of luck")))
 }

@@ -6,6 +6,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"io/fs"
 	"os"
 	"os/signal"
 	"syscall"
@@ -34,11 +35,19 @@ func report(err error) {
 		}
 		return
 	}
-	words, ok := reason.Of(err)
-	if !ok {
-		words = err.Error()
+	fmt.Fprintln(os.Stderr, "envex:", wordsOf(err))
+}
+
+// wordsOf is an error as a person reads it: its reason, or what a file would not do; all of it where it has neither.
+func wordsOf(err error) string {
+	if words, ok := reason.Of(err); ok {
+		return words
 	}
-	fmt.Fprintln(os.Stderr, "envex:", words)
+	var file *fs.PathError
+	if errors.As(err, &file) {
+		return file.Error()
+	}
+	return err.Error()
 }
 
 func root() *cobra.Command {
