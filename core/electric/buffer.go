@@ -3,9 +3,7 @@ package electric
 import (
 	"fmt"
 	"math"
-	"runtime"
 	"slices"
-	"sync"
 
 	"envex/core/plan"
 )
@@ -23,7 +21,6 @@ type Buffer struct {
 	WorstWas   float64  `json:"worst_was_db"`
 	JumpWas    float64  `json:"jump_was_db"`
 	BeforeFuzz string   `json:"before_fuzz,omitempty" doc:"A fuzz behind it that wants to see the pickup."`
-	sum        float64
 }
 
 // lowOhm is the input resistance under which an input loads a pickup down.
@@ -75,30 +72,58 @@ func placesFor(p *plan.Plan, r *plan.Rig) []Buffer {
 	return list
 }
 
-// weighed is what a rig comes to: the worst loss of treble, the biggest jump, and their sum.
-type weighed struct{ worst, jump, sum float64 }
+// weighed is what a rig comes to: the worst loss of treble and the biggest jump.
+type weighed struct{ worst, jump float64 }
 
-// figures weighs the sounds of the set with something tried. Only two frequencies are needed. A sound
-// in which a fuzz of low input resistance has the pickup to itself is left out: what it takes is meant.
-func (s *solving) figures(try trial) weighed {
-	tone, treble := make([]float64, len(s.states)), make([]float64, len(s.states))
-	used := s.used()
-	fed := make([]bool, len(s.states))
-	for i := range s.states {
-		segs, guitar := s.walk(s.states[i].set, try)
-		treble[i] = responseOf(segs).treble()
-		tone[i] = s.reference(i, guitar) - treble[i]
-		fed[i] = s.pickupOnFuzz(segs)
+// heard is one sound with something tried, as far as its treble is asked for.
+type heard struct {
+	treble float64 // at 5 kHz over that at 100 Hz
+	lost   float64 // of it
+	fed    bool    // a fuzz of low input resistance has the pickup to itself
+}
+
+// heard is the sound in state i along some runs, each of which is a level at 100 Hz and one at 5 kHz.
+func (s *solving) heard(i int, segs []segment, levels [][2]float64, guitar instrument) heard {
+	low, high := 0.0, 0.0
+	for _, x := range levels {
+		low, high = low+x[0], high+x[1]
 	}
+	treble := math.Max(silentDB, high) - math.Max(silentDB, low)
+	return heard{treble, s.reference(i, guitar) - treble, s.pickupOnFuzz(segs)}
+}
+
+// levelsOf are the levels of runs at 100 Hz and 5 kHz, in dB.
+func levelsOf(segs []segment) [][2]float64 {
+	list := make([][2]float64, len(segs))
+	for i, x := range segs {
+		list[i] = [2]float64{decibels(x.parts.transfer(angular(levelHz))), decibels(x.parts.transfer(angular(trebleHz)))}
+	}
+	return list
+}
+
+// figures weighs the sounds of the set as they are.
+func (s *solving) figures() weighed {
+	list := make([]heard, len(s.states))
+	for i := range s.states {
+		segs, guitar := s.walk(s.states[i].set, trial{volume: s.o.Volume})
+		list[i] = s.heard(i, segs, levelsOf(segs), guitar)
+	}
+	return s.weigh(list)
+}
+
+// weigh is what the sounds of the set come to. A sound in which a fuzz of low input resistance has the pickup to
+// itself is left out: what it takes is meant.
+func (s *solving) weigh(list []heard) weighed {
+	used := s.used()
 	w := weighed{worst: math.Inf(-1)}
-	for i, x := range tone {
-		if used[i] && !fed[i] {
-			w.worst, w.sum = math.Max(w.worst, x), w.sum+x
+	for i, x := range list {
+		if used[i] && !x.fed {
+			w.worst = math.Max(w.worst, x.lost)
 		}
 	}
 	for _, n := range s.neighbours() {
-		if used[n.from] && used[n.to] && fed[n.from] == fed[n.to] {
-			w.jump = math.Max(w.jump, math.Abs(treble[n.to]-treble[n.from]))
+		if a, b := list[n.from], list[n.to]; used[n.from] && used[n.to] && a.fed == b.fed {
+			w.jump = math.Max(w.jump, math.Abs(b.treble-a.treble))
 		}
 	}
 	if math.IsInf(w.worst, -1) {
@@ -136,26 +161,32 @@ func (s *solving) used() []bool {
 func (s *solving) tried() []Buffer {
 	s.trying = true
 	defer func() { s.trying = false }()
-	now := s.figures(trial{volume: s.o.Volume})
 	list := slices.Clone(s.places)
 	if list == nil {
 		list = []Buffer{}
 	}
-	fed := s.fuzzFed()
-	var done sync.WaitGroup
-	crew := min(runtime.GOMAXPROCS(0), max(1, len(list)/4))
-	for k := range crew {
-		done.Go(func() {
-			for i := k; i < len(list); i += crew {
-				b := &list[i]
-				with := s.figures(trial{buffer: b.Before, volume: s.o.Volume})
-				b.WorstDB, b.JumpDB, b.sum = with.worst, with.jump, with.sum
-				b.WorstWas, b.JumpWas = now.worst, now.jump
-				b.BeforeFuzz = s.fuzzBehind(fed, b.Before)
-			}
-		})
+	now, then := make([]heard, len(s.states)), make([][]heard, len(list))
+	for k := range then {
+		then[k] = make([]heard, len(s.states))
 	}
-	done.Wait()
+	for i := range s.states {
+		segs, guitar, parted := s.partings(s.states[i].set, trial{volume: s.o.Volume}, list)
+		levels := levelsOf(segs)
+		now[i] = s.heard(i, segs, levels, guitar)
+		for k := range list {
+			then[k][i] = now[i]
+			if p, ok := parted[list[k].Before]; ok {
+				then[k][i] = s.heard(i, with(p, p.runs, segs), with(p, levelsOf(p.runs), levels), guitar)
+			}
+		}
+	}
+	was, fed := s.weigh(now), s.fuzzFed()
+	for k := range list {
+		b, w := &list[k], s.weigh(then[k])
+		b.WorstDB, b.JumpDB = w.worst, w.jump
+		b.WorstWas, b.JumpWas = was.worst, was.jump
+		b.BeforeFuzz = s.fuzzBehind(fed, b.Before)
+	}
 	return list
 }
 

@@ -140,11 +140,21 @@ type walker struct {
 	ended  bool       // it has come to a power section or a speaker
 	source instrument // what drives the first run
 	all    *Circuit   // every run of every lane is noted there; nil where the first lane is enough
+
+	places map[plan.Key]bool   // where a buffer is tried beside the chain as it stands
+	parted map[plan.Key]parted // what comes of it
+	once   bool                // it goes no further than the first active input behind the buffer
+	over   bool                // it has come there
 }
 
 // walk gives the segments of the rig's chain as it is set, along the first lane of each split, and
 // the instrument at its head.
 func (w *wiring) walk(set plan.Setting, try trial) ([]segment, instrument) {
+	return (&walker{wiring: w, set: set, try: try}).follow(w.instrument(set, try))
+}
+
+// instrument is what drives the first run of a chain as it is set.
+func (w *wiring) instrument(set plan.Setting, try trial) instrument {
 	var guitar *plan.Gear
 	if g, ok := w.plan.FindGear(set.Guitar); ok {
 		guitar = g
@@ -159,7 +169,7 @@ func (w *wiring) walk(set plan.Setting, try trial) ([]segment, instrument) {
 	case theTone:
 		source.knobs.tone = 1
 	}
-	return (&walker{wiring: w, set: set, try: try}).follow(source)
+	return source
 }
 
 // follow gathers the segments from an instrument on.
@@ -171,9 +181,7 @@ func (x *walker) follow(source instrument) ([]segment, instrument) {
 	x.segs = []segment{{from: plan.Key(x.set.Guitar), first: true, parts: source.ladder(source.knobs)}}
 	x.follows(x.wiring.line)
 	x.open("")
-	if last := len(x.segs) - 1; last > 0 && !x.segs[last].ended {
-		x.segs = x.segs[:last] // an output with nothing plugged in loses nothing
-	}
+	x.segs = unplugged(x.segs)
 	return x.segs, x.source
 }
 
@@ -228,6 +236,9 @@ func (x *walker) active(key plan.Key, inOhm, inFarad, outOhm float64) {
 	}
 	x.note(before)
 	x.segs = append(x.segs, segment{from: key, fromOhm: outOhm, parts: network{inLine(outOhm)}})
+	if x.once && key != tried {
+		x.over, x.ended = true, true
+	}
 }
 
 // loopPlace names a loop of a switcher.
@@ -238,24 +249,28 @@ type loopPlace struct {
 
 // follows goes along the nodes of a line: where they stand in loops of a switcher that is off, past them.
 func (x *walker) follows(nodes []plan.Node) {
-	var in loopPlace
-	engaged := true
-	visited := map[plan.ID]bool{}
-	for i, n := range nodes {
+	x.goOn(nodes, progress{engaged: true, visited: map[plan.ID]bool{}})
+}
+
+// goOn follows the nodes of a line from where a walk has come to.
+func (x *walker) goOn(nodes []plan.Node, p progress) {
+	for ; p.at < len(nodes); p.at++ {
 		if x.ended {
 			return
 		}
+		n := nodes[p.at]
+		x.part(nodes, p)
 		x.node = n.ID()
-		if at := (loopPlace{n.Switcher, n.Loop}); at != in {
-			x.leave(in, engaged, at.switcher, nodes[i:])
+		if at := (loopPlace{n.Switcher, n.Loop}); at != p.in {
+			x.leave(p.in, p.engaged, at.switcher, nodes[p.at:])
 			x.tryBefore(n)
-			engaged = x.enter(at, in.switcher == at.switcher, visited, nodes)
-			in = at
-		} else if in.switcher == "" {
+			p.engaged = x.enter(at, p.in.switcher == at.switcher, p.visited, nodes)
+			p.in = at
+		} else if p.in.switcher == "" {
 			x.tryBefore(n)
 		}
 		switch {
-		case !engaged:
+		case !p.engaged || x.ended:
 		case n.Split != nil:
 			x.split(n)
 		default:
@@ -263,7 +278,7 @@ func (x *walker) follows(nodes []plan.Node) {
 		}
 	}
 	if !x.ended {
-		x.leave(in, engaged, "", nil)
+		x.leave(p.in, p.engaged, "", nil)
 	}
 }
 
@@ -398,7 +413,7 @@ func (x *walker) stop(n plan.Node) {
 		x.taps(g)
 	default:
 		x.active(n.Stop, x.inputOhm(g, b), or(b.InputPF, 0)*1e-12, x.outputOhm(g, b))
-		x.ended = b.Effect == plan.EffectPower
+		x.ended = x.over || b.Effect == plan.EffectPower
 	}
 	x.tail = n.Stop
 }

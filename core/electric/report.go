@@ -124,7 +124,7 @@ func Solve(p *plan.Plan, rig, destination plan.ID, o Options) (*Report, error) {
 		out.Jump = &out.Jumps[0]
 	}
 	if out.Places = s.tried(); o.Buffer == "" {
-		out.Buffer = bestOf(out.Places, s.figures(trial{volume: o.Volume}))
+		out.Buffer = bestOf(out.Places, s.figures())
 	}
 	matching, err := path.Matching(p, rig, destination)
 	if err != nil {

@@ -58,8 +58,11 @@ type option struct {
 // songs is done in the last gap that has room. What is left is contested.
 func (s *solver) bake() []segment {
 	s.courses = make([]course, len(s.machines))
+	n := len(s.parts)
+	states := make([]int, 2*n*len(s.machines)) // of all of them, in one piece
 	for mi := range s.machines {
-		s.courses[mi] = course{make([]int, len(s.parts)), make([]int, len(s.parts))}
+		own := states[2*n*mi : 2*n*(mi+1)]
+		s.courses[mi] = course{own[:n:n], own[n:]}
 		s.trace(mi)
 	}
 	s.placeJobs()
@@ -415,12 +418,15 @@ func (s *solver) bound(i int) float64 {
 	return total
 }
 
+// usualMoves is how many machines move at most changes: room for them is made at once.
+const usualMoves = 6
+
 // uncontested are the moves at the change into part i that are not contested.
 func (s *solver) uncontested(i int) []motion {
 	if s.frozen(i) {
 		return nil
 	}
-	var list []motion
+	list := make([]motion, 0, usualMoves)
 	for mi := range s.machines {
 		from, to := s.courses[mi].leave[i-1], s.courses[mi].arrive[i]
 		if from == to || s.isContested(mi, i) {

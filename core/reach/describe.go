@@ -192,6 +192,8 @@ func round(s float64) float64 { return math.Round(s*1e4) / 1e4 }
 
 // presses writes out the presses of a change in order, and the sounds between them.
 func (s *solver) presses(o *outcome, c *Change) {
+	c.Presses, c.Moves = make([]Press, 0, o.cost.atChange), make([]Moved, 0, len(o.tasks))
+	c.Between = make([]Between, 0, max(0, len(o.tasks)-1))
 	states := make([]int, len(o.motions))
 	for k, m := range o.motions {
 		states[k] = m.from
@@ -239,15 +241,20 @@ func (s *solver) presses(o *outcome, c *Change) {
 
 // moves notes what a press moved; the bank a controller stands on is not heard.
 func (s *solver) moves(c *Change, mi, before, after int, t float64) {
-	m := s.machines[mi]
-	x := Moved{AtS: round(t), Values: map[plan.Key]plan.Value{}}
-	for j, v := range m.vars {
-		if now := m.value(after, j); now != m.value(before, j) && !s.vars[v].silent && now < len(s.vars[v].values) {
-			x.Values[s.vars[v].Key] = s.vars[v].values[now]
+	key := [3]int{mi, before, after}
+	values, known := s.said.moved[key]
+	if !known {
+		values = map[plan.Key]plan.Value{}
+		m := s.machines[mi]
+		for j, v := range m.vars {
+			if now := m.value(after, j); now != m.value(before, j) && !s.vars[v].silent && now < len(s.vars[v].values) {
+				values[s.vars[v].Key] = s.vars[v].values[now]
+			}
 		}
+		s.said.moved[key] = values
 	}
-	if len(x.Values) > 0 {
-		c.Moves = append(c.Moves, x)
+	if len(values) > 0 {
+		c.Moves = append(c.Moves, Moved{AtS: round(t), Values: values})
 	}
 }
 
@@ -319,8 +326,7 @@ func (s *solver) actWords(o *op, sw *floor.Switch, moves string) string {
 
 // passing notes the sound after a press that is not the last.
 func (s *solver) passing(o *outcome, c *Change, states []int, t float64) {
-	var pending []plan.Key
-	var words []string
+	pending, words := make([]plan.Key, 0, len(o.motions)), make([]string, 0, len(o.motions))
 	for k, m := range o.motions {
 		if len(m.ways) == 0 || states[k] == m.to {
 			continue
@@ -375,13 +381,11 @@ func (s *solver) rows() []Row {
 		row := Row{
 			Variable: x.Key, Gear: x.Gear, Label: x.Label, Switch: x.IsOn(), Access: x.Access, Cells: make([]Cell, len(s.parts)),
 		}
+		before := 0
 		for i, p := range s.parts {
 			arrived, value := s.stands(v, i)
-			cell := Cell{Free: p.wants.of[v].oneOf == nil}
-			if i > 0 {
-				_, before := s.stands(v, i-1)
-				cell.Moves = arrived != before
-			}
+			cell := Cell{Free: p.wants.of[v].oneOf == nil, Moves: i > 0 && arrived != before}
+			before = value
 			if value < len(x.values) {
 				cell.Value = s.valueWords(v, value)
 				cell.On = x.values[value].IsOn()

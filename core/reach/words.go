@@ -17,6 +17,7 @@ type phrases struct {
 	still  [][]string        // the same, of what has not moved yet
 	states map[[3]int]string // by machine, state before and state after
 	acts   map[acted]string
+	moved  map[[3]int]map[plan.Key]plan.Value // as the states: what they move, which nobody changes
 }
 
 type acted struct {
@@ -27,7 +28,7 @@ type acted struct {
 func newPhrases(vars []*variable) *phrases {
 	w := &phrases{
 		values: make([][]string, len(vars)), still: make([][]string, len(vars)),
-		states: map[[3]int]string{}, acts: map[acted]string{},
+		states: map[[3]int]string{}, acts: map[acted]string{}, moved: map[[3]int]map[plan.Key]plan.Value{},
 	}
 	for v, x := range vars {
 		w.values[v], w.still[v] = make([]string, len(x.values)), make([]string, len(x.values))
