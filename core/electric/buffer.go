@@ -101,16 +101,6 @@ func levelsOf(segs []segment) [][2]float64 {
 	return list
 }
 
-// figures weighs the sounds of the set as they are.
-func (s *solving) figures() weighed {
-	list := make([]heard, len(s.states))
-	for i := range s.states {
-		segs, guitar := s.walk(s.states[i].set, trial{volume: s.o.Volume})
-		list[i] = s.heard(i, segs, levelsOf(segs), guitar)
-	}
-	return s.weigh(list)
-}
-
 // weigh is what the sounds of the set come to. A sound in which a fuzz of low input resistance has the pickup to
 // itself is left out: what it takes is meant.
 func (s *solving) weigh(list []heard) weighed {
@@ -157,8 +147,8 @@ func (s *solving) used() []bool {
 	return used
 }
 
-// tried weighs a buffer at every place.
-func (s *solving) tried() []Buffer {
+// tried weighs a buffer at every place, and the chain as it stands.
+func (s *solving) tried() ([]Buffer, weighed) {
 	s.trying = true
 	defer func() { s.trying = false }()
 	list := slices.Clone(s.places)
@@ -187,7 +177,7 @@ func (s *solving) tried() []Buffer {
 		b.WorstWas, b.JumpWas = was.worst, was.jump
 		b.BeforeFuzz = s.fuzzBehind(fed, b.Before)
 	}
-	return list
+	return list, was
 }
 
 // fuzzBehind is a fuzz of low input resistance that a buffer before a node would part from the
@@ -196,18 +186,39 @@ func (s *solving) fuzzBehind(fed []int, before plan.Key) string {
 	for _, i := range fed {
 		with, _ := s.walk(s.states[i].set, trial{buffer: before})
 		if with[0].to == tried {
-			plain, _ := s.walk(s.states[i].set, trial{})
+			plain, _ := s.plain(i)
 			return s.nameOf(plain[0].to)
 		}
 	}
 	return ""
 }
 
+// plain is the chain in one state with nothing tried, which many ask for.
+func (s *solving) plain(i int) ([]segment, instrument) {
+	if s.plains == nil {
+		s.plains = make([]walked, len(s.states))
+	}
+	w := &s.plains[i]
+	if w.segs == nil {
+		trying := s.trying
+		s.trying = false // the cables are asked for
+		w.segs, w.guitar = s.walk(s.states[i].set, trial{})
+		s.trying = trying
+	}
+	return w.segs, w.guitar
+}
+
+// walked is a chain as it was found.
+type walked struct {
+	segs   []segment
+	guitar instrument
+}
+
 // fuzzFed are the states in which a fuzz of low input resistance has the pickup to itself.
 func (s *solving) fuzzFed() []int {
 	var list []int
 	for i := range s.states {
-		plain, _ := s.walk(s.states[i].set, trial{})
+		plain, _ := s.plain(i)
 		if s.pickupOnFuzz(plain) {
 			list = append(list, i)
 		}

@@ -106,7 +106,7 @@ func (s *solving) lowInputs() []path.Finding {
 	var list []path.Finding
 	said := map[plan.Key]bool{}
 	for i := range s.states {
-		segs, guitar := s.walk(s.states[i].set, trial{})
+		segs, guitar := s.plain(i)
 		for k, seg := range segs {
 			if !seg.ended || seg.toOhm >= lowOhm || said[seg.to] {
 				continue
@@ -185,7 +185,7 @@ func (s *solving) fuzzes() []FuzzCurves {
 	list := []FuzzCurves{}
 	said := map[plan.Key]bool{}
 	for i := range s.states {
-		segs, guitar := s.walk(s.states[i].set, trial{})
+		segs, guitar := s.plain(i)
 		for k, seg := range segs {
 			if !seg.ended || seg.toOhm >= lowOhm || said[seg.to] || !s.isFuzz(seg.to) {
 				continue
@@ -205,7 +205,7 @@ func (s *solving) bridging() []path.Finding {
 	var list []path.Finding
 	said := map[[2]plan.Key]bool{}
 	for i := range s.states {
-		segs, _ := s.walk(s.states[i].set, trial{})
+		segs, _ := s.plain(i)
 		for k, seg := range segs {
 			lost := 20 * math.Log10(1+seg.fromOhm/math.Max(seg.toOhm, leastOhm))
 			at := [2]plan.Key{seg.from, seg.to}
@@ -262,7 +262,7 @@ const highestCorner = 1e6
 // that falls so far under a megahertz.
 func (s *solving) lowestCorner(cable span) (khz float64, by driven, ok bool) {
 	for i := range s.states {
-		segs, _ := s.walk(s.states[i].set, trial{})
+		segs, _ := s.plain(i)
 		for _, seg := range segs {
 			if !slices.Contains(seg.cables, cable) {
 				continue

@@ -123,8 +123,9 @@ func Solve(p *plan.Plan, rig, destination plan.ID, o Options) (*Report, error) {
 	if len(out.Jumps) > 0 && !out.Jumps[0].Meant {
 		out.Jump = &out.Jumps[0]
 	}
-	if out.Places = s.tried(); o.Buffer == "" {
-		out.Buffer = bestOf(out.Places, s.figures())
+	places, now := s.tried()
+	if out.Places = places; o.Buffer == "" {
+		out.Buffer = bestOf(places, now)
 	}
 	matching, err := path.Matching(p, rig, destination)
 	if err != nil {
@@ -148,6 +149,7 @@ type solving struct {
 	places []Buffer
 
 	references map[int]float64 // of each state
+	plains     []walked        // by state: the chain with nothing tried
 }
 
 type state struct {

@@ -179,7 +179,7 @@ func (j *judge) turnRound(first, second *stop) (moves []Move, fixed bool) {
 		a.numbered {
 		return j.exchange(one, two, first.key), false
 	}
-	present := l.problem.present()
+	present := l.problem().present()
 	for _, m := range []struct {
 		after []int
 		moved *item
@@ -188,7 +188,7 @@ func (j *judge) turnRound(first, second *stop) (moves []Move, fixed bool) {
 		{shifted(present, from, to), a, fmt.Sprintf("Move %s before %s", a.name(), b.name())},
 		{shifted(present, to, from), b, fmt.Sprintf("Move %s after %s", b.name(), a.name())},
 	} {
-		if l.problem.allowed(m.after) {
+		if l.problem().allowed(m.after) {
 			moves = append(moves, j.moved(order{l: m.after}, m.moved.id(), m.words))
 		}
 	}

@@ -1,29 +1,35 @@
 package path
 
-import "envex/core/plan"
+import (
+	"sync"
+
+	"envex/core/plan"
+)
 
 // pose turns the preferences and what cannot be changed, for every list of a tree, into a
-// linear-ordering problem.
+// linear-ordering problem, once somebody asks for it: cables and levels do not.
 func (j *judge) pose(l *track) {
-	l.each(func(l *track) {
-		n := len(l.items)
-		p := &problem{cost: make([][]int64, n), precedes: make([]uint64, n)}
-		for i, a := range l.items {
-			p.cost[i] = make([]int64, n)
-			for k, b := range l.items {
-				if i == k {
-					continue
-				}
-				p.cost[i][k] = j.costOf(a, b)
-				if (l.fixed && i < k) || mustPrecede(a, b, i, k) {
-					p.precedes[k] |= 1 << i
-				}
+	l.each(func(l *track) { l.problem = sync.OnceValue(func() *problem { return j.posed(l) }) })
+}
+
+func (j *judge) posed(l *track) *problem {
+	n := len(l.items)
+	p := &problem{cost: make([][]int64, n), precedes: make([]uint64, n)}
+	for i, a := range l.items {
+		p.cost[i] = make([]int64, n)
+		for k, b := range l.items {
+			if i == k {
+				continue
+			}
+			p.cost[i][k] = j.costOf(a, b)
+			if (l.fixed && i < k) || mustPrecede(a, b, i, k) {
+				p.precedes[k] |= 1 << i
 			}
 		}
-		closeLoops(l, p)
-		p.breakTies()
-		l.problem = p
-	})
+	}
+	closeLoops(l, p)
+	p.breakTies()
+	return p
 }
 
 // costOf is what it costs that item a comes before item b.

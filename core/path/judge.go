@@ -195,9 +195,9 @@ func (j *judge) costOfOrder(o order) float64 {
 	j.whole.each(func(l *track) {
 		arranged, ok := o[l]
 		if !ok {
-			arranged = l.problem.present()
+			arranged = l.problem().present()
 		}
-		sum += l.problem.total(arranged) / hundredth * hundredth
+		sum += l.problem().total(arranged) / hundredth * hundredth
 	})
 	for _, it := range splitsIn(j.whole) {
 		sum += j.dividerCost(it)
@@ -271,7 +271,7 @@ func (j *judge) best(ctx context.Context) (Best, error) {
 		if failed != nil || len(l.items) == 0 {
 			return
 		}
-		arranged, ok, err := l.problem.solve(ctx)
+		arranged, ok, err := l.problem().solve(ctx)
 		if err != nil {
 			failed = err
 			return
@@ -279,9 +279,9 @@ func (j *judge) best(ctx context.Context) (Best, error) {
 		found[l] = arranged
 		proven = proven && ok
 		if ok {
-			bound += l.problem.total(arranged) / hundredth * hundredth
+			bound += l.problem().total(arranged) / hundredth * hundredth
 		} else {
-			bound += l.problem.bound() / hundredth * hundredth
+			bound += l.problem().bound() / hundredth * hundredth
 		}
 	})
 	if failed != nil {

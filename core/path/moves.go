@@ -23,7 +23,7 @@ func (j *judge) moves(to order) []Move {
 		if len(l.items) < 2 {
 			return
 		}
-		present := l.problem.present()
+		present := l.problem().present()
 		for _, step := range steps(present, to[l]) {
 			now = maps.Clone(now)
 			now[l] = step.after

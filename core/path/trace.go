@@ -316,8 +316,8 @@ func (j *judge) across(key plan.Key, goal func(*stop) bool, after int, words str
 			if at.item < to {
 				to--
 			}
-			next := shifted(at.list.problem.present(), at.item, to)
-			if at.list.problem.allowed(next) {
+			next := shifted(at.list.problem().present(), at.item, to)
+			if at.list.problem().allowed(next) {
 				name := fmt.Sprintf("Move %s %s %s", at.list.items[at.item].name(), words, it.stop.gear.Name)
 				return []Move{j.moved(order{at.list: next}, key, name)}
 			}

@@ -10,7 +10,7 @@ import (
 type track struct {
 	items   []*item
 	fixed   bool // the items keep the order they are listed in
-	problem *problem
+	problem func() *problem
 }
 
 // item is what moves as one: a stop, a split with its lanes, or stops that have to stay

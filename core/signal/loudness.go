@@ -54,9 +54,7 @@ func (m *LoudnessMeter) Push(block [][]float64) {
 	n := 0
 	for c, x := range block {
 		n = len(x)
-		for _, v := range x {
-			m.peak = math.Max(m.peak, math.Abs(v))
-		}
+		m.peak = max(m.peak, highest(x))
 		if len(m.peaks) > 0 {
 			m.peaks[c].push(x)
 		}
@@ -150,43 +148,76 @@ var peakFIR = kaiserLowPass(peakTaps, 20000.0/(Rate*4), 6)
 // peakMeter finds the highest of a wave between its samples, at 192 kHz or nearly, as BS.1770-4 annex 2 does.
 type peakMeter struct {
 	over    int
-	fir     []float64
-	pending []float64 // what has come that a later sample needs, silence before it
+	taps    [][4]float64 // by how long ago a sample came, the longest first: its share in each value between
+	bound   float64      // how much higher a value between samples can be than the highest of them
+	pending []float64    // what has come that a later sample needs, silence before it
 	most    float64
 }
 
 func newPeakMeter(rate int) *peakMeter {
 	p := &peakMeter{over: 1}
+	var fir []float64
 	switch {
 	case rate < 96000:
-		p.over, p.fir = 4, peakFIR
+		p.over, fir = 4, peakFIR
 	case rate < 192000:
-		p.over, p.fir = 2, kaiserLowPass(peakTaps/2+1, 20000.0/(Rate*2), 6)
+		p.over, fir = 2, kaiserLowPass(peakTaps/2+1, 20000.0/(Rate*2), 6)
+	default:
+		return p // its samples are near enough
 	}
+	p.taps = make([][4]float64, (len(fir)+p.over-1)/p.over)
+	var sums [4]float64
+	for i, x := range fir {
+		x *= float64(p.over)
+		p.taps[len(p.taps)-1-i/p.over][i%p.over] = x
+		sums[i%p.over] += math.Abs(x)
+	}
+	p.bound = slices.Max(sums[:])
 	p.pending = make([]float64, p.history())
 	return p
 }
 
 // history is how many samples before one the wave around it depends on.
-func (p *peakMeter) history() int { return len(p.fir) / p.over }
+func (p *peakMeter) history() int { return max(0, len(p.taps)-1) }
+
+// peakPiece is how many samples are passed over at a time where none can be higher than what has been.
+const peakPiece = 32
 
 func (p *peakMeter) push(x []float64) {
 	if p.over == 1 {
-		return // its samples are near enough
+		return
 	}
 	h := p.history()
 	p.pending = append(p.pending, x...)
 	in := p.pending
-	for i := h; i < len(in); i++ {
-		for phase := range p.over {
-			sum := 0.0
-			for k, tap := 0, phase; tap < len(p.fir); k, tap = k+1, tap+p.over {
-				sum += p.fir[tap] * in[i-k]
-			}
-			p.most = math.Max(p.most, math.Abs(sum*float64(p.over)))
+	for i := h; i < len(in); i += peakPiece {
+		piece := in[i-h : min(i+peakPiece, len(in))]
+		if highest(piece)*p.bound > p.most {
+			p.look(piece)
 		}
 	}
 	p.pending = in[:copy(in, in[len(in)-h:])]
+}
+
+// look finds the highest value between the samples of a piece.
+func (p *peakMeter) look(x []float64) {
+	for ; len(x) >= len(p.taps); x = x[1:] {
+		var a, b, c, d float64
+		for k, v := range x[:len(p.taps)] {
+			t := &p.taps[k]
+			a, b, c, d = a+t[0]*v, b+t[1]*v, c+t[2]*v, d+t[3]*v
+		}
+		p.most = max(p.most, math.Abs(a), math.Abs(b), math.Abs(c), math.Abs(d))
+	}
+}
+
+// highest is the highest of some samples, either way up.
+func highest(x []float64) float64 {
+	most := 0.0
+	for _, v := range x {
+		most = max(most, math.Abs(v))
+	}
+	return most
 }
 
 // end is the highest of all that has come, with silence after it.

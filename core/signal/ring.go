@@ -63,15 +63,7 @@ func (r *rendering) ringing(ctx context.Context, s Setting, dry []float64, m mod
 }
 
 // peak is the highest sample of either side.
-func (w wave) peak() float64 {
-	most := 0.0
-	for _, side := range [][]float64{w.l, w.r} {
-		for _, v := range side {
-			most = math.Max(most, math.Abs(v))
-		}
-	}
-	return most
-}
+func (w wave) peak() float64 { return max(highest(w.l), highest(w.r)) }
 
 // fade takes the last samples of what is heard down to nothing.
 func (h *Heard) fade(n int) {
