@@ -48,6 +48,14 @@ func (s server) bring(data []byte) api.TakenIn {
 	return in
 }
 
+// loadSmall takes a rig of one pedal and an amp, whose sounds are rendered in a moment.
+func (s server) loadSmall() {
+	s.t.Helper()
+	small, err := os.ReadFile("../demo/testdata/small.envex.json")
+	require.NoError(s.t, err)
+	require.Equal(s.t, http.StatusOK, s.send("POST", "/api/import", small).Code)
+}
+
 func TestWhatNothingReachesIsReachedByMovingTheBoost(t *testing.T) {
 	renders(t)
 	s := start(t)
@@ -85,26 +93,25 @@ func TestWhatNothingReachesIsReachedByMovingTheBoost(t *testing.T) {
 	refused(t, s.send("GET", "/api/signal?rig=long&destination=nope", nil), 404)
 }
 
-func TestLevelsKnobsAndOrdersAreMetered(t *testing.T) {
+func TestLevelsAndGainMakeABalance(t *testing.T) {
+	renders(t)
+	s := start(t)
+	s.loadSmall()
+	assert.Len(t, work[signal.Report](s, "/api/signal?rig=small").Sounds, 2)
+	levels := work[signal.Ladder](s, "/api/levels?rig=small&set_list=set")
+	assert.NotEmpty(t, levels.Rungs)
+	refused(t, s.send("GET", "/api/levels?rig=small&set_list=nope&wait_ms=2000", nil), 404)
+	both, alone := work[signal.Balance](s, "/api/balance?rig=small&set_list=set"), work[signal.Balance](s, "/api/balance?rig=small")
+	assert.Equal(t, *signal.BalanceOf(work[signal.GainMap](s, "/api/gainmap?rig=small"), levels), *both)
+	assert.GreaterOrEqual(t, len(both.Findings), len(alone.Findings), "the ladder may have its own to say")
+	assert.Equal(t, http.StatusOK, s.send("DELETE", "/api/balance?rig=small&set_list=set", nil).Code)
+	refused(t, s.send("GET", "/api/balance?rig=small&set_list=nope&wait_ms=2000", nil), 404)
+}
+
+func TestAnotherOrderIsMetered(t *testing.T) {
 	renders(t)
 	s := start(t)
 	s.loadDemo()
-	assert.Len(t, work[signal.Report](s, "/api/signal?rig=bare").Sounds, 5)
-	assert.NotEmpty(t, work[signal.Ladder](s, "/api/levels?rig=bare&set_list=quay-set").Rungs)
-	refused(t, s.send("GET", "/api/levels?rig=long&set_list=nope&wait_ms=2000", nil), 404)
-	both := work[signal.Balance](s, "/api/balance?rig=bare&set_list=quay-set")
-	alone := work[signal.Balance](s, "/api/balance?rig=bare")
-	assert.Equal(
-		t,
-		*signal.BalanceOf(
-			work[signal.GainMap](s, "/api/gainmap?rig=bare"), work[signal.Ladder](s, "/api/levels?rig=bare&set_list=quay-set"),
-		),
-		*both,
-	)
-	assert.GreaterOrEqual(t, len(both.Findings), len(alone.Findings), "the ladder may have its own to say")
-	assert.Equal(t, http.StatusOK, s.send("DELETE", "/api/balance?rig=bare&set_list=quay-set", nil).Code)
-	refused(t, s.send("GET", "/api/balance?rig=bare&set_list=nope&wait_ms=2000", nil), 404)
-
 	var order []plan.Key
 	for _, r := range s.whole().Rigs {
 		if r.Value.ID == "long" {
@@ -130,9 +137,7 @@ func TestLevelsKnobsAndOrdersAreMetered(t *testing.T) {
 func TestAKnobIsFoundForASoundThatIsOff(t *testing.T) {
 	renders(t)
 	s := start(t)
-	small, err := os.ReadFile("../demo/testdata/small.envex.json")
-	require.NoError(t, err)
-	require.Equal(t, http.StatusOK, s.send("POST", "/api/import", small).Code)
+	s.loadSmall()
 	assert.True(t, work[signal.Tuning](s, "/api/tune?rig=small&sound=clean").Met)
 	found := work[signal.Tuning](s, "/api/tune?rig=small&sound=lead")
 	assert.False(t, found.Met)

@@ -1,7 +1,12 @@
+import { existsSync } from 'node:fs'
 import { defineConfig } from '@playwright/test'
 import type { Slow } from './envex.ts'
 
-const chromium = process.env.CHROMIUM ?? '/usr/bin/chromium'
+/** Debian's Chromium: the one without a window where there is one, which is a third quicker. */
+const chromium =
+  process.env.CHROMIUM ??
+  ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium'].find((path) => existsSync(path)) ??
+  '/usr/bin/chromium'
 
 export const browser = {
   executablePath: chromium,

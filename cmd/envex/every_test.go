@@ -155,8 +155,7 @@ func TestWhatIsSaidInWords(t *testing.T) {
 			[]string{"size: letter landscape", "Print at 100 %"},
 		},
 		"boards": {
-			[]string{"boards", demoFile, "--rig", "Carry-on board"},
-			[]string{"on 14 boards", "Carry-on plank", "the smallest that keeps every sound"},
+			[]string{"boards", smallFile}, []string{"on 12 boards", "250 × 130 mm", "the smallest that keeps every sound"},
 		},
 		"power": {
 			[]string{"power", demoFile, "--rig", "Long board"},

@@ -19,7 +19,10 @@ import (
 	"envex/demo"
 )
 
-const demoFile = "../../demo/kelp-street-nine.envex.json"
+const (
+	demoFile  = "../../demo/kelp-street-nine.envex.json"
+	smallFile = "../../demo/testdata/small.envex.json" // a pedal and an amp: rendered in a moment
+)
 
 func run_(t *testing.T, args ...string) (string, error) {
 	t.Helper()

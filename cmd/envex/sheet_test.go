@@ -90,9 +90,12 @@ func TestEverySheetOfEveryShowIsWritten(t *testing.T) {
 	p, err := plan.Decode(data)
 	require.NoError(t, err)
 	begins := map[string]string{"html": "<!doctype html>", "csv": "part,", "md": "# ", "json": "{", "svg": "<svg "}
-	for _, show := range p.Shows {
+	for i, show := range p.Shows {
 		for _, kind := range paper.Kinds() {
 			for format, head := range begins {
+				if i > 0 && format != "html" { // a format is the same for every show
+					continue
+				}
 				args := []string{"sheet", demoFile, "--show", string(show.ID), "--kind", string(kind), "--format", format}
 				out, err := run_(t, args...)
 				if format == "svg" && !page.IsDrawn(kind) {

@@ -58,7 +58,7 @@ func TestASoundIsMeteredAndWrittenToAFile(t *testing.T) {
 	)
 	assert.NotEqual(t, phrase.Sounds[0].Figures.Loudness, own.Sounds[0].Figures.Loudness, "a recording of one's own")
 
-	assert.Contains(t, says(t, "signal", demoFile, "--rig", "Long board"), "Crunch: ")
+	assert.Contains(t, says(t, "signal", smallFile), "Clean: ")
 	for want, args := range map[string][]string{
 		"say which sound to write":    {"signal", demoFile, "--rig", "Long board", "-o", out},
 		`there is no sound "Nothing"`: {"signal", demoFile, "--rig", "Long board", "--sound", "Nothing"},
@@ -91,31 +91,26 @@ func TestAMeterReadsReferenceTones(t *testing.T) {
 func TestGainIsMappedAndABoostIsPlaced(t *testing.T) {
 	onItsOwn(t)
 	var m signal.GainMap
-	require.NoError(t, json.Unmarshal([]byte(says(t, "gainmap", demoFile, "--rig", "Long board", "--json")), &m))
+	require.NoError(t, json.Unmarshal([]byte(says(t, "gainmap", smallFile, "--json")), &m))
 	assert.NotEmpty(t, m.Points)
-	out := says(t, "gainmap", demoFile, "--rig", "Long board")
+	out := says(t, "gainmap", smallFile)
 	assert.Contains(t, out, "Nothing reaches Lead: ")
 	assert.Contains(t, out, "you could tell apart")
 
-	out = says(t, "boost", demoFile, "--rig", "Long board", "--block", "nudge/fx")
+	out = says(t, "boost", smallFile, "--block", "amber/fx")
 	assert.Contains(t, out, "best for louder")
 	assert.Contains(t, out, "best for thicker")
-	_, err := run_(t, "boost", demoFile, "--rig", "Long board", "--block", "Nothing")
-	assert.ErrorContains(t, err, `there is no stop "Nothing"; there are Plumb`)
+	_, err := run_(t, "boost", smallFile, "--block", "Nothing")
+	assert.ErrorContains(t, err, `there is no stop "Nothing"; there are Amber`)
 }
 
-func TestLevelsStepAndKnobsBringASoundThere(t *testing.T) {
+func TestLevelsStepAndASoundInItsTargetsNeedsNoKnob(t *testing.T) {
 	onItsOwn(t)
-	out := says(t, "levels", demoFile, "--rig", "Long board", "--setlist", "Quay set")
+	out := says(t, "levels", smallFile, "--setlist", "set")
 	assert.Contains(t, out, "dB of headroom")
 	assert.Contains(t, out, "Lead is not at its level: ")
 	var tuned signal.Tuning
-	require.NoError(
-		t, json.Unmarshal(
-			[]byte(says(t, "tune", "../../demo/testdata/small.envex.json", "--sound", "Lead", "--json")), &tuned,
-		),
-	)
-	assert.False(t, tuned.Met)
-	require.NotEmpty(t, tuned.Repairs)
-	assert.NotEmpty(t, tuned.Repairs[0].Words)
+	require.NoError(t, json.Unmarshal([]byte(says(t, "tune", smallFile, "--sound", "Clean", "--json")), &tuned))
+	assert.True(t, tuned.Met)
+	assert.Contains(t, says(t, "tune", smallFile, "--sound", "Clean"), "It is in its targets.")
 }

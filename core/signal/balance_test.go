@@ -43,7 +43,7 @@ func TestBalanceSaysEachThingOnce(t *testing.T) {
 // there the sound is in its target.
 func TestAnotherPlaceOfTheBoostIsOffered(t *testing.T) {
 	p := night(t)
-	found, err := signal.MoveBoost(context.Background(), p, "long", "", "lead", signal.Options{})
+	found, err := signal.MoveBoost(context.Background(), p, "long", "", "lead", signal.Options{Kept: kept})
 	require.NoError(t, err)
 	require.True(t, found.Found)
 	assert.Equal(t, "Nudge after Amber", found.Words)
@@ -56,9 +56,9 @@ func TestAnotherPlaceOfTheBoostIsOffered(t *testing.T) {
 			assert.True(t, c.Met, c.Words)
 		}
 	}
-	none, err := signal.MoveBoost(context.Background(), p, "long", "", "home", signal.Options{})
+	none, err := signal.MoveBoost(context.Background(), p, "long", "", "home", signal.Options{Kept: kept})
 	require.NoError(t, err)
 	assert.False(t, none.Found, "no boost is on")
-	_, err = signal.MoveBoost(context.Background(), p, "long", "", "nope", signal.Options{})
+	_, err = signal.MoveBoost(context.Background(), p, "long", "", "nope", signal.Options{Kept: kept})
 	assert.ErrorContains(t, err, "no recipe")
 }

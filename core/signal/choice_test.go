@@ -11,6 +11,9 @@ import (
 	"envex/core/plan"
 )
 
+// keptHere is shared by tests of other things than what is kept.
+var keptHere = NewKept()
+
 // singer is a guitar with a piezo on a jack of its own, into a DI, and magnetic pickups into a driven combo.
 func singer(t *testing.T) *plan.Plan {
 	t.Helper()
@@ -59,7 +62,7 @@ func singer(t *testing.T) *plan.Plan {
 
 func figuresOf(t *testing.T, p *plan.Plan) map[string]Figures {
 	t.Helper()
-	got, err := Measure(t.Context(), p, "rig", Options{})
+	got, err := Measure(t.Context(), p, "rig", Options{Kept: keptHere})
 	require.NoError(t, err)
 	out := map[string]Figures{}
 	for _, s := range got.Sounds {
@@ -92,7 +95,7 @@ func TestALaneThatIsNotChosenIsNotThere(t *testing.T) {
 		assert.InDelta(t, before["piezo"].Loudness+6.02, after["piezo"].Loudness, 0.1)
 	})
 	t.Run("a gain map tells them apart too", func(t *testing.T) {
-		r, err := newRendering(p, "rig", nil)
+		r, err := newRendering(p, "rig", keptHere)
 		require.NoError(t, err)
 		var settings []Setting
 		for _, m := range r.recipes() {
@@ -193,12 +196,12 @@ func TestAKnobIsFoundBetweenItsSteps(t *testing.T) {
 	}
 	r.Destinations = []plan.Destination{{ID: "far", Name: "far", Kind: plan.HiredAmp}}
 	require.Empty(t, p.Validate())
-	got, err := Measure(t.Context(), p, "rig", Options{})
+	got, err := Measure(t.Context(), p, "rig", Options{Kept: keptHere})
 	require.NoError(t, err)
 	over := got.Sounds[1].OverHome
 	want, narrow := over+0.7, 0.2
 	lead.Targets.LoudnessLU, lead.Targets.ToleranceLU = &want, &narrow
-	tuned, err := Tune(t.Context(), p, "rig", "far", lead.ID, Options{})
+	tuned, err := Tune(t.Context(), p, "rig", "far", lead.ID, Options{Kept: keptHere})
 	require.NoError(t, err)
 	i := -1
 	for k, x := range tuned.Repairs {
@@ -264,13 +267,13 @@ func TestHowLoudARepeatIsIsChecked(t *testing.T) {
 	met := func(level float64) bool {
 		p.Sounds[0].Targets.Effects = []plan.Heard{{Effect: plan.EffectDelay, LevelDB: &level}}
 		require.Empty(t, p.Validate())
-		got, err := Measure(t.Context(), p, "rig", Options{})
+		got, err := Measure(t.Context(), p, "rig", Options{Kept: keptHere})
 		require.NoError(t, err)
 		require.Len(t, got.Sounds[0].Checks, 2, "that there is one, and how loud it is")
 		return got.Sounds[0].Checks[1].Met
 	}
 	first := 0.0
-	got, err := Measure(t.Context(), p, "rig", Options{})
+	got, err := Measure(t.Context(), p, "rig", Options{Kept: keptHere})
 	require.NoError(t, err)
 	for _, x := range got.Sounds[0].Figures.Times {
 		if x.Stop == "ebb/fx" {
@@ -298,7 +301,7 @@ func TestTheSizeOfAReverbIsChecked(t *testing.T) {
 		r.Recipes[0].Values[size] = plan.Number(turn)
 		p.Sounds[0].Targets.Effects = []plan.Heard{{Effect: plan.EffectReverb, Size: asked}}
 		require.Empty(t, p.Validate())
-		got, err := Measure(t.Context(), p, "rig", Options{})
+		got, err := Measure(t.Context(), p, "rig", Options{Kept: keptHere})
 		require.NoError(t, err)
 		require.Len(t, got.Sounds[0].Checks, 2, "that there is one, and its size")
 		return got.Sounds[0].Checks[1].Met

@@ -99,7 +99,7 @@ func heard(t require.TestingT, p *plan.Plan) map[float64]float64 {
 		}
 	}
 	h, err := signal.Listen(
-		context.Background(), p, "rig", []signal.Take{{Name: "x", Sound: "home"}}, false, signal.Options{Dry: dry},
+		context.Background(), p, "rig", []signal.Take{{Name: "x", Sound: "home"}}, false, signal.Options{Dry: dry, Kept: kept},
 	)
 	require.NoError(t, err)
 	out := map[float64]float64{}
@@ -174,7 +174,7 @@ func TestAPassiveVolumePedalIsPartOfTheCircuit(t *testing.T) {
 
 func TestListsOfWhatIsNotThereAreEmpty(t *testing.T) {
 	p := stranger{volume: 10, tone: 10, metres: 3, outputMV: 100, henry: 2.5, drive: true}.plan()
-	r, err := signal.Measure(context.Background(), p, "rig", signal.Options{})
+	r, err := signal.Measure(context.Background(), p, "rig", signal.Options{Kept: kept})
 	require.NoError(t, err)
 	data, err := json.Marshal(r)
 	require.NoError(t, err)
@@ -186,7 +186,7 @@ func TestHotterPickupsAreDirtier(t *testing.T) {
 	for _, mv := range []float64{50, 100, 200, 356} {
 		p := stranger{volume: 10, tone: 10, metres: 3, outputMV: mv, henry: 2.5, drive: true}.plan()
 		p.Rigs[0].Base = map[plan.Key]plan.Value{"end/fx/drive": plan.Number(0)}
-		r, err := signal.Measure(context.Background(), p, "rig", signal.Options{})
+		r, err := signal.Measure(context.Background(), p, "rig", signal.Options{Kept: kept})
 		require.NoError(t, err)
 		assert.Greater(t, r.Sounds[0].Figures.Dirt, last+2, "%g mV", mv)
 		last = r.Sounds[0].Figures.Dirt
@@ -212,7 +212,7 @@ func twin(at plan.Position) *plan.Plan {
 
 func TestPickupsInSeriesAreLouderAndOutOfPhaseThinner(t *testing.T) {
 	figures := func(at plan.Position) signal.Figures {
-		r, err := signal.Measure(context.Background(), twin(at), "rig", signal.Options{})
+		r, err := signal.Measure(context.Background(), twin(at), "rig", signal.Options{Kept: kept})
 		require.NoError(t, err)
 		return r.Sounds[0].Figures
 	}
@@ -261,7 +261,7 @@ func TestTwoOrdersOfLinearBoxesRenderAlike(t *testing.T) {
 				dry[i] = 0.1 * math.Sin(float64(i*i)/60000) // a sweep
 			}
 			h, err := signal.Listen(
-				context.Background(), p, "rig", []signal.Take{{Sound: "home"}}, false, signal.Options{Dry: dry},
+				context.Background(), p, "rig", []signal.Take{{Sound: "home"}}, false, signal.Options{Dry: dry, Kept: kept},
 			)
 			require.NoError(t, err)
 			by := float32(math.Pow(10, -h[0].Gain/20))

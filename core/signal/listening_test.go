@@ -17,10 +17,10 @@ func TestListeningKeepsItsCeilingAndMatches(t *testing.T) {
 	r, _ := p.FindRig("long")
 	r.Base["pier/power/master"] = plan.Number(10)
 	takes := []signal.Take{{Name: "Home", Sound: "home"}, {Name: "Lead", Sound: "lead"}}
-	plain, err := signal.Listen(context.Background(), p, "long", takes, false, signal.Options{})
+	plain, err := signal.Listen(context.Background(), p, "long", takes, false, signal.Options{Kept: kept})
 	require.NoError(t, err)
 	assert.Equal(t, plain[0].Gain, plain[1].Gain, "unmatched, both by the same")
-	matched, err := signal.Listen(context.Background(), p, "long", takes, true, signal.Options{})
+	matched, err := signal.Listen(context.Background(), p, "long", takes, true, signal.Options{Kept: kept})
 	require.NoError(t, err)
 	assert.InDelta(t, matched[0].LUFS+matched[0].Gain, matched[1].LUFS+matched[1].Gain, 1e-9, "matched, both as loud")
 	for _, list := range [][]signal.Heard{plain, matched} {
@@ -36,11 +36,11 @@ func TestListeningKeepsItsCeilingAndMatches(t *testing.T) {
 			{Name: "a", Sound: "lead"},
 			{Name: "b", Sound: "lead", Path: append(other[5:6:6], append(other[:5:5], other[6:]...)...)},
 		},
-		false, signal.Options{},
+		false, signal.Options{Kept: kept},
 	)
 	require.NoError(t, err)
 	assert.NotEqual(t, orders[0].L, orders[1].L, "another order is heard")
-	_, err = signal.Listen(context.Background(), p, "carry", []signal.Take{{Sound: "shimmer"}}, false, signal.Options{})
+	_, err = signal.Listen(context.Background(), p, "carry", []signal.Take{{Sound: "shimmer"}}, false, signal.Options{Kept: kept})
 	assert.ErrorContains(t, err, "no recipe")
 }
 
@@ -53,12 +53,12 @@ func TestAChangeIsHeardAsItIsPlayed(t *testing.T) {
 	}
 	h, err := signal.Change(
 		context.Background(), p, "long", signal.Transition{From: from, To: to, Presses: late, Before: 1, After: 1},
-		signal.Options{},
+		signal.Options{Kept: kept},
 	)
 	require.NoError(t, err)
 	at, err := signal.Change(
 		context.Background(), p, "long", signal.Transition{From: from, To: to, Presses: nil, Before: 1, After: 1.8},
-		signal.Options{},
+		signal.Options{Kept: kept},
 	)
 	require.NoError(t, err)
 	require.Len(t, h[0].L, len(at[0].L))
@@ -71,7 +71,7 @@ func TestAChangeIsHeardAsItIsPlayed(t *testing.T) {
 	g.Blocks[0].Trails = false
 	cut, err := signal.Change(
 		context.Background(), p, "long", signal.Transition{From: from, To: to, Presses: nil, Before: 1, After: 1.8},
-		signal.Options{},
+		signal.Options{Kept: kept},
 	)
 	require.NoError(t, err)
 	assert.NotEqual(t, at[0].L[49000:60000], cut[0].L[49000:60000])
@@ -90,9 +90,9 @@ func TestARecordingIsPlayedInstead(t *testing.T) {
 		sum += v * v
 	}
 	assert.InDelta(t, 0.1, math.Sqrt(sum/float64(len(dry))), 1e-3, "brought to the level of a pickup")
-	a, err := signal.Measure(context.Background(), p, "carry", signal.Options{Dry: dry})
+	a, err := signal.Measure(context.Background(), p, "carry", signal.Options{Dry: dry, Kept: kept})
 	require.NoError(t, err)
-	b, err := signal.Measure(context.Background(), p, "carry", signal.Options{})
+	b, err := signal.Measure(context.Background(), p, "carry", signal.Options{Kept: kept})
 	require.NoError(t, err)
 	assert.NotEqual(t, a.Sounds[0].Figures.Loudness, b.Sounds[0].Figures.Loudness)
 	assert.InDelta(t, a.Sounds[0].Figures.Dirt, b.Sounds[0].Figures.Dirt, 1e-9, "dirt is of the tones, whatever is played")
@@ -136,7 +136,7 @@ func TestListeningToAFindingPlaysWhatItIsAbout(t *testing.T) {
 	take = about("home", "loop/fx")
 	require.Contains(t, take.Over, plan.Key("loop/fx/on"))
 	heard, err := signal.Listen(
-		context.Background(), p, "long", []signal.Take{{Sound: take.Sound}, take}, false, signal.Options{},
+		context.Background(), p, "long", []signal.Take{{Sound: take.Sound}, take}, false, signal.Options{Kept: kept},
 	)
 	require.NoError(t, err)
 	energy := func(x []float32) float64 {

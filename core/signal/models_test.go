@@ -363,7 +363,7 @@ func phraseOf(t *testing.T, pickups ...plan.Pickup) []float64 {
 		},
 	}
 	p := &plan.Plan{Gear: []plan.Gear{guitar}, Rigs: []plan.Rig{{ID: "rig", Guitars: []plan.ID{"guitar"}}}}
-	r, err := newRendering(p, "rig", nil)
+	r, err := newRendering(p, "rig", keptHere)
 	require.NoError(t, err)
 	return r.source(r.setFor(nil, nil, plan.Tempo{})).phrase()
 }

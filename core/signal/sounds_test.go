@@ -92,7 +92,7 @@ func TestTheSameSamplesEveryTimeConcurrent(t *testing.T) {
 	for i := range got {
 		wait.Go(func() {
 			h, err := signal.Listen(
-				context.Background(), p, "long", []signal.Take{{Name: "a", Sound: "lead"}}, false, signal.Options{},
+				context.Background(), p, "long", []signal.Take{{Name: "a", Sound: "lead"}}, false, signal.Options{Kept: kept},
 			)
 			assert.NoError(t, err)
 			got[i] = h
@@ -105,7 +105,7 @@ func TestTheSameSamplesEveryTimeConcurrent(t *testing.T) {
 
 func TestMovingTheBoostReachesLead(t *testing.T) {
 	p := night(t)
-	found, err := signal.PlaceBoost(context.Background(), p, "long", "nudge/fx", signal.Options{})
+	found, err := signal.PlaceBoost(context.Background(), p, "long", "nudge/fx", signal.Options{Kept: kept})
 	require.NoError(t, err)
 	here, after := -1, -1
 	for i, x := range found.Places {
@@ -138,7 +138,7 @@ func TestMovingTheBoostReachesLead(t *testing.T) {
 // between, and finds that it is indeed the same.
 func TestWhatCommutesIsTheSame(t *testing.T) {
 	p := night(t)
-	found, err := signal.PlaceBoost(context.Background(), p, "long", "nudge/fx", signal.Options{})
+	found, err := signal.PlaceBoost(context.Background(), p, "long", "nudge/fx", signal.Options{Kept: kept})
 	require.NoError(t, err)
 	checked := 0
 	for _, x := range found.Places {
@@ -157,7 +157,7 @@ func TestWhatCommutesIsTheSame(t *testing.T) {
 
 func TestTheGainMapFindsWhatNothingReaches(t *testing.T) {
 	p := night(t)
-	m, err := signal.MapGain(context.Background(), p, "long", signal.Options{})
+	m, err := signal.MapGain(context.Background(), p, "long", signal.Options{Kept: kept})
 	require.NoError(t, err)
 	assert.True(t, m.Whole)
 	assert.Len(t, m.Points, 32, "four stages and two ways to set the guitar: a compressor is no gain stage")
@@ -199,7 +199,7 @@ func TestTwoSoundsThatAreOneAndAStageThatChangesNothing(t *testing.T) {
 		}
 	}
 	r.Base["nudge/fx/level"] = plan.Number(0)
-	m, err := signal.MapGain(context.Background(), p, "long", signal.Options{})
+	m, err := signal.MapGain(context.Background(), p, "long", signal.Options{Kept: kept})
 	require.NoError(t, err)
 	titles := map[string]string{}
 	for _, f := range m.Findings {
@@ -234,7 +234,7 @@ func TestMoreCombinationsThanCanBeMeteredKeepToTheRecipes(t *testing.T) {
 
 func TestTheLadderIsInOrderAndSaysWhatIsNotLevel(t *testing.T) {
 	p := night(t)
-	l, err := signal.Level(context.Background(), p, "long", "quay-set", signal.Options{})
+	l, err := signal.Level(context.Background(), p, "long", "quay-set", signal.Options{Kept: kept})
 	require.NoError(t, err)
 	for i := 1; i < len(l.Rungs); i++ {
 		assert.LessOrEqual(t, l.Rungs[i].OverHome, l.Rungs[i-1].OverHome)
@@ -250,16 +250,16 @@ func TestTheLadderIsInOrderAndSaysWhatIsNotLevel(t *testing.T) {
 	}
 	r, _ := p.FindRig("long")
 	r.Base["pier/power/master"] = plan.Number(10)
-	loud, err := signal.Level(context.Background(), p, "long", "quay-set", signal.Options{})
+	loud, err := signal.Level(context.Background(), p, "long", "quay-set", signal.Options{Kept: kept})
 	require.NoError(t, err)
 	assert.Less(t, loud.Headroom, l.Headroom)
-	_, err = signal.Level(context.Background(), p, "long", "nope", signal.Options{})
+	_, err = signal.Level(context.Background(), p, "long", "nope", signal.Options{Kept: kept})
 	assert.ErrorContains(t, err, "no set list")
 }
 
 func TestKnobsAreFoundThatBringASoundIn(t *testing.T) {
 	p := night(t)
-	found, err := signal.Tune(context.Background(), p, "long", "", "lead", signal.Options{})
+	found, err := signal.Tune(context.Background(), p, "long", "", "lead", signal.Options{Kept: kept})
 	require.NoError(t, err)
 	require.NotEmpty(t, found.Repairs)
 	best := found.Repairs[0]
@@ -273,11 +273,11 @@ func TestKnobsAreFoundThatBringASoundIn(t *testing.T) {
 	s := measure(t, p, "long")
 	assert.True(t, s["lead"].Met(), "%v", s["lead"].Checks)
 	assert.True(t, s["crunch"].Met())
-	again, err := signal.Tune(context.Background(), p, "long", "", "lead", signal.Options{})
+	again, err := signal.Tune(context.Background(), p, "long", "", "lead", signal.Options{Kept: kept})
 	require.NoError(t, err)
 	assert.True(t, again.Met)
 	assert.Equal(t, -1, again.Best)
-	_, err = signal.Tune(context.Background(), p, "carry", "", "shimmer", signal.Options{})
+	_, err = signal.Tune(context.Background(), p, "carry", "", "shimmer", signal.Options{Kept: kept})
 	assert.ErrorContains(t, err, "no recipe")
 }
 
@@ -314,7 +314,7 @@ func record(t *testing.T, p *plan.Plan, on bool) []float64 {
 		Base:    map[plan.Key]plan.Value{"amber/fx/drive": plan.Number(4), "amber/fx/level": plan.Number(2.3)},
 		Recipes: []plan.Recipe{{ID: "x", Sound: "crunch", Values: map[plan.Key]plan.Value{"amber/fx/on": plan.On(on)}}}}}
 	h, err := signal.Listen(
-		context.Background(), &q, "bench", []signal.Take{{Name: "x", Sound: "crunch"}}, false, signal.Options{},
+		context.Background(), &q, "bench", []signal.Take{{Name: "x", Sound: "crunch"}}, false, signal.Options{Kept: kept},
 	)
 	require.NoError(t, err)
 	x := make([]float64, len(h[0].L))
@@ -428,8 +428,8 @@ func TestEveryChainIsRendered(t *testing.T) {
 				}
 				rig.Recipes = []plan.Recipe{rec}
 			}
-			p.Sounds = p.Sounds[:min(2, len(p.Sounds))]
-			r, err := signal.Measure(context.Background(), p, rig.ID, signal.Options{Dry: short})
+			p.Sounds = p.Sounds[:1]
+			r, err := signal.Measure(context.Background(), p, rig.ID, signal.Options{Dry: short, Kept: kept})
 			require.NoError(t, err, name)
 			for _, s := range r.Sounds {
 				f := s.Figures
@@ -439,7 +439,7 @@ func TestEveryChainIsRendered(t *testing.T) {
 				assert.Greater(t, f.Loudness, -60.0, "%s: something comes out", name)
 			}
 			h, err := signal.Listen(
-				context.Background(), p, rig.ID, []signal.Take{{Sound: rig.Recipes[0].Sound}}, false, signal.Options{Dry: short},
+				context.Background(), p, rig.ID, []signal.Take{{Sound: rig.Recipes[0].Sound}}, false, signal.Options{Dry: short, Kept: kept},
 			)
 			require.NoError(t, err)
 			_, err = wav.Encode(h[0].L, h[0].R)
@@ -453,13 +453,13 @@ func TestAnotherOrderIsMeteredForTheSoundsItChanges(t *testing.T) {
 	r, _ := p.FindRig("long")
 	path := append([]plan.Node(nil), r.Path...)
 	path[4], path[5] = path[5], path[4] // Nudge after Amber
-	d, err := signal.Differ(context.Background(), p, "long", path, []plan.Key{"nudge/fx", "amber/fx"}, signal.Options{})
+	d, err := signal.Differ(context.Background(), p, "long", path, []plan.Key{"nudge/fx", "amber/fx"}, signal.Options{Kept: kept})
 	require.NoError(t, err)
 	require.Len(t, d.Sounds, 1)
 	assert.Equal(t, plan.ID("lead"), d.Sounds[0].Sound)
 	assert.InDelta(t, 1.9, d.Sounds[0].Louder, 0.2)
 	assert.Contains(t, d.Words, "Lead: +1.")
-	none, err := signal.Differ(context.Background(), p, "long", path, []plan.Key{"silt/fx", "rust/fx"}, signal.Options{})
+	none, err := signal.Differ(context.Background(), p, "long", path, []plan.Key{"silt/fx", "rust/fx"}, signal.Options{Kept: kept})
 	require.NoError(t, err)
 	assert.Empty(t, none.Sounds)
 }

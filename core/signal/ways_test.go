@@ -46,7 +46,7 @@ func strummed(r *rendering, s Setting) []float64 { return r.source(s).phrase()[5
 func TestAWayIsFoundWheneverOneIsOnTheGrid(t *testing.T) {
 	p := typed(t, "mid-hump-overdrive")
 	ask(p, 0, 100, 0, 1)
-	r, err := newRendering(p, "r", nil)
+	r, err := newRendering(p, "r", keptHere)
 	require.NoError(t, err)
 	home := r.setFor(&r.rig.Recipes[0], nil, plan.Tempo{})
 	grid := []Setting{home, with(home, "mid-hump-overdrive/fx/on", plan.On(true))}
@@ -121,7 +121,7 @@ func TestAWayTurnsOnTheEffectsThatAreAsked(t *testing.T) {
 func TestAKnobIsTurnedWhereNoOtherSoundHearsIt(t *testing.T) {
 	p := typed(t, "mid-hump-overdrive")
 	ask(p, 45, 60, 2, 1)
-	r, err := newRendering(p, "r", nil)
+	r, err := newRendering(p, "r", keptHere)
 	require.NoError(t, err)
 	search := NewSearch(Options{Dry: strummed(r, r.setFor(&r.rig.Recipes[0], nil, plan.Tempo{}))})
 	ways, err := search.Ways(context.Background(), p, "r", "asked")
@@ -161,7 +161,7 @@ func TestWhatIsLeftOutOfTheGridIsSaid(t *testing.T) {
 	turned := func(boxes ...string) (*wayfinder, []attempt) {
 		p := typed(t, boxes...)
 		ask(p, 20, 40, 0, 1)
-		r, err := newRendering(p, "r", nil)
+		r, err := newRendering(p, "r", keptHere)
 		require.NoError(t, err)
 		s, _ := p.FindSound("asked")
 		w := &wayfinder{Search: NewSearch(Options{}), rendering: r, sound: s, blocks: r.gainBlocks()}
