@@ -62,8 +62,11 @@ async function still(page: Page) {
     () =>
       new Promise<void>((done) => {
         let last = performance.now()
-        const watcher = new MutationObserver(() => {
-          last = performance.now()
+        // What is read out to those who listen is taken away again seconds later: nothing that is seen.
+        const seen = (m: MutationRecord) =>
+          !(m.target instanceof Element && m.target.closest('[data-live-announcer]'))
+        const watcher = new MutationObserver((list) => {
+          if (list.some(seen)) last = performance.now()
         })
         watcher.observe(document.body, {
           subtree: true,
@@ -88,8 +91,11 @@ const settled = (page: Page, act: 'arrow' | 'switch') =>
       new Promise<number>((done) => {
         const began = performance.now()
         let last = began
-        const watcher = new MutationObserver(() => {
-          last = performance.now()
+        // What is read out to those who listen is taken away again seconds later: nothing that is seen.
+        const seen = (m: MutationRecord) =>
+          !(m.target instanceof Element && m.target.closest('[data-live-announcer]'))
+        const watcher = new MutationObserver((list) => {
+          if (list.some(seen)) last = performance.now()
         })
         watcher.observe(document.body, {
           subtree: true,
