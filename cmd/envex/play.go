@@ -72,11 +72,23 @@ func rehearseCommand() *cobra.Command {
 }
 
 func fitCommand() *cobra.Command {
+	var at rigFlags
+	var file, set string
 	var asJSON bool
 	c := &cobra.Command{
 		Use: "fit FILE", Short: "A player's feet, fitted to timed moves between switches", Args: cobra.ExactArgs(1),
-		Long: "The file is a list of {\"distance_mm\", \"width_mm\", \"seconds\"}: from one press to the next.",
+		Long: "The file is a list of {\"distance_mm\", \"width_mm\", \"seconds\"}: from one press to the next. With --plan it is of\n{\"from\": \"gear/switch\", \"to\": \"gear/switch\", \"seconds\"}, and the distances are those of the rig.",
 		RunE: func(cmd *cobra.Command, args []string) error {
+			if file != "" {
+				feet, err := drilled(cmd, at, file, set, args[0])
+				switch {
+				case err != nil:
+					return err
+				case asJSON:
+					return printJSON(cmd, feet)
+				}
+				return printFit(cmd.OutOrStdout(), &feet.Fit, feet.Why)
+			}
 			var moves []play.Move
 			if err := readList(cmd, args[0], &moves); err != nil {
 				return err
@@ -88,12 +100,42 @@ func fitCommand() *cobra.Command {
 			case asJSON:
 				return printJSON(cmd, fit)
 			}
-			_, err = fmt.Fprintf(cmd.OutOrStdout(), "a and dwell %.3f s, b %.3f s a bit. %s\n", fit.Sum, fit.B, fit.Words)
-			return err
+			return printFit(cmd.OutOrStdout(), fit, "")
 		},
 	}
+	at.register(c)
+	c.Flags().StringVar(&file, "plan", "", "plan whose switches the moves are between")
+	c.Flags().StringVar(&set, "setlist", "", "name or id of the set list, with --plan")
 	c.Flags().BoolVar(&asJSON, "json", false, "print the fit as JSON")
 	return c
+}
+
+// drilled fits feet to moves between the switches of a rig in a plan.
+func drilled(cmd *cobra.Command, at rigFlags, file, set, moves string) (*play.Feet, error) {
+	p, r, d, err := at.read(cmd, file)
+	if err != nil {
+		return nil, err
+	}
+	l, err := pick(p.SetLists, "setlist", set)
+	if err != nil {
+		return nil, err
+	}
+	script, err := play.Read(p, r.ID, d.ID, l.ID)
+	if err != nil {
+		return nil, err
+	}
+	var steps []play.Step
+	if err := readList(cmd, moves, &steps); err != nil {
+		return nil, err
+	}
+	return play.Drilled(p, script, steps)
+}
+
+// printFit prints a fit, and why it cannot be kept where it cannot.
+func printFit(w io.Writer, fit *play.Fit, why string) error {
+	words := fmt.Sprintf("a and dwell %.3f s, b %.3f s a bit. %s %s", fit.Sum, fit.B, fit.Words, why)
+	_, err := fmt.Fprintln(w, strings.TrimSpace(words))
+	return err
 }
 
 // readList reads a JSON list from a file; it refuses what it does not know.

@@ -2,6 +2,7 @@ package main
 
 import (
 	"encoding/json"
+	"math"
 	"os"
 	"path/filepath"
 	"testing"
@@ -9,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"envex/core/plan"
 	"envex/core/play"
 )
 
@@ -59,4 +61,39 @@ func TestFeetAreFittedFromAFile(t *testing.T) {
 	require.NoError(t, os.WriteFile(file, []byte(`[]`), 0o600))
 	_, err = run_(t, "fit", file)
 	assert.ErrorIs(t, err, play.ErrTooFew)
+}
+
+func TestFeetAreFittedToTheSwitchesOfARig(t *testing.T) {
+	data, err := os.ReadFile(demoFile)
+	require.NoError(t, err)
+	p, err := plan.Decode(data)
+	require.NoError(t, err)
+	script, err := play.Read(p, "long", "", "quay-set")
+	require.NoError(t, err)
+	var steps []play.Step
+	for i, from := range script.Switches[1:] {
+		to := script.Switches[0]
+		bits := math.Log2(math.Hypot(from.X-to.X, from.Y-to.Y)/to.Width + 1)
+		steps = append(steps, play.Step{From: from.Key, To: to.Key, Seconds: 0.25 + 0.11*bits + 0.001*float64(i%3)})
+	}
+	file := filepath.Join(t.TempDir(), "steps.json")
+	list, err := json.Marshal(steps)
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(file, list, 0o600))
+	on := []string{"fit", file, "--plan", demoFile, "--rig", "Long board", "--setlist", "Quay set"}
+	var feet play.Feet
+	require.NoError(t, json.Unmarshal([]byte(says(t, append(on, "--json")...)), &feet))
+	assert.True(t, feet.Measured, feet.Why)
+	assert.InDelta(t, 0.11, *feet.Profile.B, 0.01)
+	assert.Contains(t, says(t, on...), "moves fitted")
+	for i := range steps {
+		steps[i].Seconds *= 1 + 0.8*float64(i%2)
+	}
+	list, err = json.Marshal(steps)
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(file, list, 0o600))
+	assert.Contains(t, says(t, on...), "not steady enough to keep")
+	require.NoError(t, os.WriteFile(file, []byte(`[{"from":"nope/press","to":"nope/press","seconds":1}]`), 0o600))
+	_, err = run_(t, on...)
+	assert.ErrorContains(t, err, "switches that this rig does not have")
 }
