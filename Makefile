@@ -54,7 +54,7 @@ export RAPID_SEED ?= $(shell date +%Y%m%d)
 # watches what is concurrent: the store, the server and its work, and the tests named for it.
 test-go:
 	@echo "seed of the properties: RAPID_SEED=$(RAPID_SEED)"
-	go test -vet=all ./...
+	go test -vet=all ./core/signal ./api ./cmd/envex ./... # those that take longest begin first
 	go test -race -short -vet=off ./store ./api ./cmd/envex
 	go test -race -vet=off -run 'Concurrent|Pages' ./core/switching ./core/signal
 	go test -vet=off -run '^$$' -bench . -benchtime 1x ./core/...

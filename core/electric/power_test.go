@@ -334,6 +334,8 @@ func TestWhatIsDrawnIsHeldAgainstTheReserve(t *testing.T) {
 	title, left = about(121)
 	assert.Contains(t, title, "gives 120 mA, and 121 mA is drawn")
 	assert.Equal(t, -1.0, left)
+	_, left = about(240)
+	assert.Equal(t, -100.0, left, "as much again as there is")
 	assert.Equal(t, -1.0, headroom(0, 1), "nothing is given, and something drawn")
 	assert.Equal(t, 0.0, headroom(0, 0))
 	assert.Equal(t, 0.25, headroom(100, 75))

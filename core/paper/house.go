@@ -168,10 +168,10 @@ func (m *maker) expected() Part {
 	return part
 }
 
-// forward is where the guitar steps in front, in the order of the set.
+// forward lists the sections in which the guitar leads, in the order of the set.
 func (m *maker) forward() Part {
 	part := Part{
-		Title:   "Where it steps forward",
+		Title:   "Guitar leads",
 		Columns: []Column{{"no.", true}, {"song", false}, {"section", false}, {"sound", false}}, Rows: []Row{},
 	}
 	l, ok := m.plan.FindSetList(m.show.SetList)

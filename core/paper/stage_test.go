@@ -210,7 +210,7 @@ func TestEverySectionOfTheSetIsExpectedByTheHouse(t *testing.T) {
 	}
 	s := sheet(t, p, "quay-12", House)
 	assert.Equal(t, sections, sum(t, cells(t, partOf(t, s, "What to expect"), "sections")))
-	assert.Equal(t, 12, len(partOf(t, s, "Where it steps forward").Rows))
+	assert.Equal(t, 12, len(partOf(t, s, "Guitar leads").Rows))
 }
 
 func TestThePowerPlanSaysWhatEachOutputFeedsAndWhatIsWrong(t *testing.T) {

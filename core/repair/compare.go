@@ -125,7 +125,7 @@ func survival(a, b *scene, sound plan.ID) Survival {
 	case x.There && len(x.Lacks) > 0:
 		x.Words = fmt.Sprintf("It is made without %s.", plan.Listed(x.Lacks))
 	case x.There:
-		x.Words = "It survives."
+		x.Words = "It can be made."
 	case len(x.Missing) > 0:
 		x.Words = fmt.Sprintf("%s has no recipe for it, and no %s.", b.rig.Name, plan.Listed(b.names(x.Missing)))
 	default:

@@ -415,11 +415,11 @@ func (m *meaning) take() {
 // none says what becomes of a sound that means no preset of the grid.
 func (m *meaning) none(rec *plan.Recipe, name string) {
 	stands := m.standsOn(rec)
-	words := fmt.Sprintf("It asks no note that the grid has. It stays on preset %s, which is left alone.", stands)
+	words := fmt.Sprintf("It asks for no note length of the grid. It stays on preset %s, which does not change.", stands)
 	for _, x := range m.out.Meanings {
 		if x.Preset == stands {
 			words = fmt.Sprintf(
-				"It asks no note that the grid has, and preset %s, on which it stands, becomes %s.", stands, x.Name,
+				"It asks for no note length of the grid, and its preset %s becomes %s.", stands, x.Name,
 			)
 		}
 	}

@@ -164,7 +164,7 @@ func TestWhatHoldsNoGridIsSaid(t *testing.T) {
 	require.Error(t, err)
 	one := meanings(t, p, Grid{Notes: []string{"1/8."}})
 	require.Len(t, one.Meanings, 3)
-	assert.Contains(t, one.Findings[0].Words, "on which it stands, becomes short")
+	assert.Contains(t, one.Findings[0].Words, "its preset C becomes short")
 	assert.NotEmpty(t, one.Meanings[0].Was+one.Meanings[1].Was+one.Meanings[2].Was, "what is lost is said")
 }
 

@@ -134,8 +134,8 @@ func (m *meaning) compare() {
 		meaning.Taps, meaning.Words = 0, "The same presets all night; a reverb follows no tempo."
 	case !follows:
 		meaning.Taps, meaning.Fits, meaning.Presses = 0, false, 0
-		meaning.Words = "Nothing tells " + m.gear.Name +
-			" the tempo: give it a tap switch, a clock or a tempo by MIDI, or keep a preset for each song."
+		meaning.Words = m.gear.Name +
+			" gets no tempo from anything: give it a tap switch, a clock or a tempo by MIDI, or keep a preset for each song."
 		m.out.Findings = append(
 			m.out.Findings,
 			Finding{ID: "meaning:tempo:" + string(m.gear.ID), Title: m.gear.Name + " hears no tempo", Words: meaning.Words},
