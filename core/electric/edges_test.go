@@ -18,11 +18,23 @@ func TestAPickupAloneIsThatPickup(t *testing.T) {
 	g, _ := both.FindGear("guitar")
 	g.Pickups = append(
 		g.Pickups,
-		plan.Pickup{ID: "neck", Name: "neck", ResistanceOhm: ptr(9000.0), InductanceH: ptr(5.0), CapacitancePF: ptr(90.0)},
+		plan.Pickup{
+			ID:            "neck",
+			Name:          "neck",
+			ResistanceOhm: ptr(9000.0),
+			InductanceH:   ptr(5.0),
+			CapacitancePF: ptr(90.0),
+		},
 	)
 	g.Controls = append(
 		g.Controls,
-		plan.Control{ID: "pickup", Name: "pickup", Kind: plan.Selector, Access: plan.QuickHand, Options: []string{"bridge+neck"}},
+		plan.Control{
+			ID:      "pickup",
+			Name:    "pickup",
+			Kind:    plan.Selector,
+			Access:  plan.QuickHand,
+			Options: []string{"bridge+neck"},
+		},
 	)
 	both.Rigs[0].Base["guitar/pickup"] = plan.Text("bridge+neck")
 	one := bench()
@@ -69,7 +81,10 @@ func TestAJackOfItsOwnIsTakenToBeBuffered(t *testing.T) {
 		require.NoError(t, err)
 		r, _ := p.FindRig("rig")
 		c := w.Circuit(p.SetFor(r, &r.Recipes[0], nil, plan.Tempo{}))
-		return slices.ContainsFunc(c.Assumed, func(s string) bool { return strings.Contains(s, "a buffer in the guitar") })
+		return slices.ContainsFunc(
+			c.Assumed,
+			func(s string) bool { return strings.Contains(s, "a buffer in the guitar") },
+		)
 	}
 	assert.True(t, said(func(*plan.Pickup) {}))
 	assert.False(t, said(func(p *plan.Pickup) { p.ResistanceOhm, p.InductanceH = ptr(6000.0), ptr(2.0) }))

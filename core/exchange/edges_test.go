@@ -1,9 +1,12 @@
 package exchange
 
 import (
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"envex/core/plan"
 )
@@ -48,4 +51,138 @@ func TestWhatIsLeftOutIsListedUpToALimit(t *testing.T) {
 	assert.Len(t, r.draft.Left, maxLeft+1)
 	assert.Equal(t, "And more.", r.draft.Left[maxLeft])
 	assert.Equal(t, "line 99", r.draft.Left[maxLeft-1])
+}
+
+// merged is what a draft of one song comes to in a plan that has it.
+func merged(t *testing.T, here plan.Song, draft DraftSong) (plan.Song, string) {
+	t.Helper()
+	p := &plan.Plan{
+		Sounds: []plan.Sound{
+			{ID: "home", Name: "Home", Role: plan.HomeRole},
+			{ID: "lead", Name: "Lead", Role: plan.LeadRole},
+		},
+		Songs: []plan.Song{here},
+	}
+	d := &Draft{Songs: []DraftSong{draft}}
+	out, said := d.Into(p, ids())
+	s, ok := out.FindSong(here.ID)
+	require.True(t, ok)
+	return *s, strings.Join(said, " ")
+}
+
+func TestWhatAFileSaysOfAKnownSongIsTakenFieldByField(t *testing.T) {
+	bars, more := 8.0, 12.0
+	here := plan.Song{
+		ID: "s", Title: "Quay", Tempo: plan.Tempo{BPM: 120}, Meter: plan.Meter{Beats: 4, Unit: 4}, Tuning: "E", Capo: 2,
+		Sections: []plan.Section{
+			{ID: "one", Label: "Verse", Sound: "home", Recipe: "quiet", Bars: &bars, Rest: 1},
+			{ID: "two", Label: "Solo", Sound: "lead"},
+		},
+	}
+	same := DraftSong{Title: "quay", NoTempo: true, NoMeter: true}
+	verse, solo := DraftSection{Label: "verse"}, DraftSection{Label: "Solo"}
+	for name, x := range map[string]struct {
+		draft DraftSong
+		want  func(*plan.Song)
+		says  string
+	}{
+		"nothing": {same, func(*plan.Song) {}, "the song that is here already"},
+		"the same meter": {
+			DraftSong{Title: "Quay", NoTempo: true, Meter: plan.Meter{Beats: 4, Unit: 4}}, func(*plan.Song) {}, "here already.",
+		},
+		"a tempo a hair off": {
+			DraftSong{Title: "Quay", NoMeter: true, Tempo: plan.Tempo{BPM: 120.005}}, func(*plan.Song) {}, "here already.",
+		},
+		"another tempo": {
+			DraftSong{Title: "Quay", NoMeter: true, Tempo: plan.Tempo{BPM: 120.02}},
+			func(s *plan.Song) { s.Tempo.BPM = 120.02 }, "the tempo is 120 here",
+		},
+		"the same capo": {DraftSong{Title: "Quay", NoTempo: true, NoMeter: true, Capo: 2}, func(*plan.Song) {}, "here already."},
+		"no capo":       {DraftSong{Title: "Quay", NoTempo: true, NoMeter: true, Tuning: "E"}, func(*plan.Song) {}, "here already."},
+		"another tuning": {
+			DraftSong{Title: "Quay", NoTempo: true, NoMeter: true, Tuning: "D"}, func(s *plan.Song) { s.Tuning = "D" },
+			"the tuning differs",
+		},
+		"the same sections": {
+			DraftSong{Title: "Quay", NoTempo: true, NoMeter: true, Sections: []DraftSection{verse, solo}}, func(*plan.Song) {},
+			"here already.",
+		},
+		"the sound it has": {
+			DraftSong{
+				Title: "Quay", NoTempo: true, NoMeter: true, Sections: []DraftSection{{Label: "Verse", Sound: "home"}, solo},
+			}, func(*plan.Song) {}, "here already.",
+		},
+		"another sound": {
+			DraftSong{
+				Title: "Quay", NoTempo: true, NoMeter: true, Sections: []DraftSection{{Label: "Verse", Sound: "Lead"}, solo},
+			},
+			func(s *plan.Song) { s.Sections[0].Sound, s.Sections[0].Recipe = "lead", "" }, "the sections differ",
+		},
+		"bars, a rest and a voice": {
+			DraftSong{
+				Title: "Quay", NoTempo: true, NoMeter: true,
+				Sections: []DraftSection{{Label: "Verse", Bars: &more, Rest: 2, Singing: true}, solo},
+			},
+			func(s *plan.Song) { s.Sections[0].Bars, s.Sections[0].Rest, s.Sections[0].Singing = &more, 2, true },
+			"the sections differ",
+		},
+		"a tempo of its own": {
+			DraftSong{
+				Title: "Quay", Tempo: plan.Tempo{BPM: 120}, NoMeter: true, Sections: []DraftSection{verse, {Label: "Solo", BPM: 90}},
+			},
+			func(s *plan.Song) { s.Sections[1].Tempo = &plan.Tempo{BPM: 90} }, "the sections differ",
+		},
+		"the tempo it has": {
+			DraftSong{
+				Title: "Quay", Tempo: plan.Tempo{BPM: 120}, NoMeter: true,
+				Sections: []DraftSection{{Label: "Verse", BPM: 120}, solo},
+			}, func(*plan.Song) {}, "here already.",
+		},
+		"one section fewer": {
+			DraftSong{Title: "Quay", NoTempo: true, NoMeter: true, Sections: []DraftSection{verse}},
+			func(s *plan.Song) { s.Sections = s.Sections[:1] }, "the sections differ",
+		},
+	} {
+		want := here
+		want.Sections = slices.Clone(here.Sections)
+		x.want(&want)
+		got, said := merged(t, here, x.draft)
+		assert.Equal(t, want, got, name)
+		assert.Contains(t, said, x.says, name)
+	}
+}
+
+func TestANewSectionHasATempoOfItsOwnWhereItDiffers(t *testing.T) {
+	d := &Draft{Songs: []DraftSong{{
+		Title: "New", Tempo: plan.Tempo{BPM: 100, Beat: "1/4."},
+		Sections: []DraftSection{{Label: "A", BPM: 100}, {Label: "B", BPM: 80}, {Label: "C"}},
+	}}}
+	out, _ := d.Into(&plan.Plan{}, ids())
+	list := out.Songs[0].Sections
+	assert.Nil(t, list[0].Tempo)
+	assert.Equal(t, &plan.Tempo{BPM: 80, Beat: "1/4."}, list[1].Tempo)
+	assert.Nil(t, list[2].Tempo)
+	assert.Len(t, out.Sounds, 1, "a plan without sounds gets one, once")
+	assert.Equal(t, list[0].Sound, list[2].Sound)
+}
+
+func TestAMIDIFileIsReadAsFarAsItSaysAndNoFurther(t *testing.T) {
+	head := []byte("MThd\x00\x00\x00\x06\x00\x01\x00\x01\x01\xe0")
+	track := []byte("MTrk\x00\x00\x00\x04\x00\xff\x2f\x00")
+	_, tracks, err := scanSMF(slices.Concat(head, track))
+	require.NoError(t, err)
+	assert.Len(t, tracks, 1)
+	_, _, err = scanSMF(slices.Concat(head, track[:len(track)-1]))
+	require.ErrorIs(t, err, errShort, "a byte is missing")
+	_, tracks, err = scanSMF(slices.Concat(head, []byte("Odd \x00\x00\x00\x01x"), track))
+	require.NoError(t, err)
+	assert.Len(t, tracks, 1, "what is no track is passed over")
+	_, _, err = scanSMF(slices.Concat(head, track, []byte("MTrk\x00\x00\x00\x01\xff")))
+	assert.ErrorContains(t, err, "track 2: ")
+	_, _, err = scanSMF(head[:13])
+	assert.ErrorContains(t, err, "not a Standard MIDI File")
+	longer := slices.Concat([]byte("MThd\x00\x00\x00\x08\x00\x01\x00\x01\x01\xe0xx"), track)
+	_, tracks, err = scanSMF(longer)
+	require.NoError(t, err)
+	assert.Len(t, tracks, 1, "a head may be longer")
 }

@@ -141,3 +141,86 @@ func TestTextsAndKeysAreAsLongAsTheyMayBe(t *testing.T) {
 	assert.Empty(t, long(MaxText))
 	assert.NotEmpty(t, long(MaxText+1))
 }
+
+func TestAsManyProblemsAreToldAsCanBeRead(t *testing.T) {
+	var ps Problems
+	for i := range mostProblems + 5 {
+		ps.add("gear", "problem %d", i)
+	}
+	assert.Len(t, ps, 200)
+	assert.Equal(t, "problem 199", ps[199].Message)
+}
+
+// split is a chain with a choice by a switcher's selector, a mixer behind it, and a pedal in each lane.
+func split(kind string) *Plan {
+	pedal := func(id ID) Gear {
+		return Gear{
+			ID:     id,
+			Name:   string(id),
+			Kind:   Pedal,
+			Blocks: []Block{{ID: "fx", Effect: EffectChorus, Bypass: TrueBypass}},
+		}
+	}
+	chooser := pedal("aby")
+	chooser.Blocks[0].Controls = []Control{
+		{ID: "to", Name: "to", Kind: Selector, Access: Foot, Options: []string{"one", "two", "both"}},
+	}
+	return &Plan{
+		Gear: []Gear{chooser, pedal("one"), pedal("two"), pedal("mixer")},
+		Rigs: []Rig{{
+			ID: "r", Base: map[Key]Value{},
+			Path: []Node{{
+				Split: &Split{
+					ID: "s", Kind: kind, From: "aby/fx", To: "mixer/fx", Join: JoinSum,
+					Lanes: []Lane{{Nodes: []Node{{Stop: "one/fx"}}}, {Nodes: []Node{{Stop: "two/fx"}}}},
+				},
+			}},
+		}},
+	}
+}
+
+func TestLanesSoundAsTheirSwitchStands(t *testing.T) {
+	for position, want := range map[string][]bool{
+		"one": {true, false}, "two": {false, true}, "both": {true, true},
+	} {
+		p := split(SplitAB)
+		r := &p.Rigs[0]
+		r.Base["aby/fx/to"] = Text(position)
+		set := p.SettingsOf(r).For(nil, nil, Tempo{BPM: 120})
+		lanes, main := p.Sounding(r.Path[0].Split, set)
+		assert.Equal(t, want, lanes, position)
+		assert.True(t, main)
+		sounding := p.StopsSounding(r.Path, set)
+		assert.Equal(
+			t, []bool{true, want[0], want[1], true},
+			[]bool{sounding["aby/fx"], sounding["one/fx"], sounding["two/fx"], sounding["mixer/fx"]},
+			"%s: what divides and what joins always sounds", position,
+		)
+	}
+	p := split(SplitCopy)
+	_, chosen := p.ChoiceOf(p.Rigs[0].Path[0].Split)
+	assert.False(t, chosen, "a copy is chosen by nothing that it does not name")
+	lanes, _ := p.Sounding(p.Rigs[0].Path[0].Split, p.SettingsOf(&p.Rigs[0]).For(nil, nil, Tempo{BPM: 120}))
+	assert.Equal(t, []bool{true, true}, lanes)
+}
+
+func TestALaneAsksForItsPosition(t *testing.T) {
+	p := split(SplitAB)
+	asked := p.LaneConditions(p.Rigs[0].Path)
+	assert.Equal(t, []KeyCondition{{Key: "aby/fx/to", Is: []Value{Text("one"), Text("both")}}}, asked["one/fx"])
+	assert.Len(t, asked, 2, "what divides and what joins asks for nothing")
+	assert.Empty(t, p.LaneConditions([]Node{{Stop: "one/fx"}}), "nor does what stands in no lane")
+}
+
+func TestBanksAreAsFarApartAsTheirSwitchesSay(t *testing.T) {
+	g := Gear{ID: "c", Kind: Controller, Footswitches: []Footswitch{
+		{ID: "up", Press: &Press{Actions: []Action{{Kind: Bank}}}},
+		{ID: "down", Press: &Press{Actions: []Action{{Kind: Bank, By: -1}}}},
+	}}
+	r := &Rig{}
+	assert.Equal(t, [][]int{{0, 1, 2}, {1, 0, 1}, {2, 1, 0}}, r.BankPresses(&g, 3))
+	g.Footswitches = g.Footswitches[:1]
+	assert.Equal(t, [][]int{{0, 1, 2}, {Far, 0, 1}, {Far, Far, 0}}, r.BankPresses(&g, 3), "no way back")
+	g.Footswitches[0].Press.Actions[0].Wrap = true
+	assert.Equal(t, [][]int{{0, 1, 2}, {2, 0, 1}, {1, 2, 0}}, r.BankPresses(&g, 3), "round and round")
+}

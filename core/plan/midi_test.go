@@ -64,6 +64,15 @@ func TestProblemsOfMIDIAndOfWhatIsKept(t *testing.T) {
 		"a relay to a knob": {func(_ *plan.Plan, r *plan.Rig) {
 			r.Relays = []plan.RelayLink{{Controller: "ctrl", Relay: "r1", Target: "echo/delay/time"}}
 		}, "rigs[0].relays[0].target"},
+		"a relay to three positions": {func(p *plan.Plan, r *plan.Rig) {
+			echo, _ := p.FindGear("echo")
+			for i := range echo.Blocks[0].Controls {
+				if c := &echo.Blocks[0].Controls[i]; c.ID == "preset" {
+					c.Options = append(c.Options, "X")
+				}
+			}
+			r.Relays = []plan.RelayLink{{Controller: "ctrl", Relay: "r1", Target: "echo/delay/preset"}}
+		}, "rigs[0].relays[0].target"},
 		"a relay plugged in twice": {func(_ *plan.Plan, r *plan.Rig) {
 			r.Relays = []plan.RelayLink{
 				{Controller: "ctrl", Relay: "r1", Target: "echo/delay/on"},

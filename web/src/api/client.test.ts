@@ -1,0 +1,74 @@
+import { describe, expect, it } from 'vitest'
+import { answer, computedFrom, freshId, isFrom, Problem, questionOf, shared } from './client'
+
+const response = (status: number, headers: Record<string, string> = {}) => {
+  const r = new Response(null, { status, headers })
+  Object.defineProperty(r, 'url', { value: 'http://127.0.0.1:8000/api/reach?rig=long' })
+  return r
+}
+
+describe('an answer', () => {
+  it('is its data, with what it was computed from and what was asked', async () => {
+    const data = await answer(
+      Promise.resolve({ data: { reached: 3 }, response: response(200, { 'Envex-Plan': '7' }) }),
+    )
+    expect(data).toEqual({ reached: 3 })
+    expect(computedFrom(data)).toBe('7')
+    expect(questionOf(data)).toBe('/api/reach?rig=long')
+  })
+
+  it('of no state of the plan is from none', async () => {
+    expect(computedFrom(await answer(Promise.resolve({ data: {}, response: response(200) })))).toBeUndefined()
+    expect(computedFrom('words')).toBeUndefined()
+    expect(isFrom('words', '7', '/api')).toBe('words')
+  })
+
+  it('that refuses is a problem with its sentences, by field', async () => {
+    const error = {
+      detail: 'The plan does not have it.',
+      errors: [{ location: 'query.rig', message: 'no such rig' }, {}],
+      conflict: { seen: 1 },
+    }
+    const refused = (await answer(Promise.resolve({ error: error as never, response: response(404) })).catch(
+      (e: unknown) => e,
+    )) as Problem
+    expect(refused).toBeInstanceOf(Problem)
+    expect(refused.status).toBe(404)
+    expect(refused.message).toBe('The plan does not have it.')
+    expect(refused.details).toEqual([
+      { where: 'query.rig', message: 'no such rig' },
+      { where: '', message: '' },
+    ])
+    expect(refused.conflict).toEqual({ seen: 1 })
+  })
+
+  it('without data is a problem though it says that all is well', async () => {
+    await expect(answer(Promise.resolve({ response: response(200) }))).rejects.toMatchObject({ status: 200 })
+  })
+
+  it('that never came says so', async () => {
+    await expect(answer(Promise.reject(new TypeError('failed to fetch')))).rejects.toMatchObject({
+      status: 0,
+      message: 'Envex does not answer. Is it still running?',
+    })
+  })
+})
+
+describe('two answers', () => {
+  it('share what is the same, and are from where the new one is from', () => {
+    const before = isFrom({ a: { x: 1 }, b: 1 }, '7', '/api/q')
+    const kept = shared(before, isFrom({ a: { x: 1 }, b: 2 }, '8', '/api/q')) as typeof before
+    expect(kept.a).toBe(before.a)
+    expect(kept.b).toBe(2)
+    expect(computedFrom(kept)).toBe('8')
+    expect(shared(before, { a: { x: 1 }, b: 1 })).toBe(before)
+  })
+})
+
+describe('a new id', () => {
+  it('is another one each time, and short enough', () => {
+    const many = Array.from({ length: 500 }, freshId)
+    expect(new Set(many).size).toBe(500)
+    for (const id of many) expect(id).toMatch(/^x[0-9a-z]{5,23}$/)
+  })
+})
