@@ -97,8 +97,12 @@ func TestWhatAFileSaysOfAKnownSongIsTakenFieldByField(t *testing.T) {
 			DraftSong{Title: "Quay", NoMeter: true, Tempo: plan.Tempo{BPM: 120.02}},
 			func(s *plan.Song) { s.Tempo.BPM = 120.02 }, "the tempo is 120 here",
 		},
-		"the same capo": {DraftSong{Title: "Quay", NoTempo: true, NoMeter: true, Capo: 2}, func(*plan.Song) {}, "here already."},
-		"no capo":       {DraftSong{Title: "Quay", NoTempo: true, NoMeter: true, Tuning: "E"}, func(*plan.Song) {}, "here already."},
+		"the same capo": {
+			DraftSong{Title: "Quay", NoTempo: true, NoMeter: true, Capo: 2}, func(*plan.Song) {}, "here already.",
+		},
+		"no capo": {
+			DraftSong{Title: "Quay", NoTempo: true, NoMeter: true, Tuning: "E"}, func(*plan.Song) {}, "here already.",
+		},
 		"another tuning": {
 			DraftSong{Title: "Quay", NoTempo: true, NoMeter: true, Tuning: "D"}, func(s *plan.Song) { s.Tuning = "D" },
 			"the tuning differs",
@@ -128,7 +132,8 @@ func TestWhatAFileSaysOfAKnownSongIsTakenFieldByField(t *testing.T) {
 		},
 		"a tempo of its own": {
 			DraftSong{
-				Title: "Quay", Tempo: plan.Tempo{BPM: 120}, NoMeter: true, Sections: []DraftSection{verse, {Label: "Solo", BPM: 90}},
+				Title: "Quay", Tempo: plan.Tempo{BPM: 120}, NoMeter: true,
+				Sections: []DraftSection{verse, {Label: "Solo", BPM: 90}},
 			},
 			func(s *plan.Song) { s.Sections[1].Tempo = &plan.Tempo{BPM: 90} }, "the sections differ",
 		},
