@@ -148,7 +148,7 @@ func kindsCommand() *cobra.Command {
 				return printJSON(cmd, catalog.All())
 			}
 			for _, k := range catalog.All() {
-				if _, err := fmt.Fprintf(cmd.OutOrStdout(), "%-24s %-30s %s\n", k.ID, k.Name, k.Says); err != nil {
+				if _, err := fmt.Fprintf(cmd.OutOrStdout(), "%-24s %-30s %s\n", k.ID, k.Name, k.Description); err != nil {
 					return err
 				}
 			}
@@ -167,7 +167,7 @@ func printCircuits(w io.Writer) error {
 			return err
 		}
 		for _, m := range all[effect] {
-			if _, err := fmt.Fprintf(w, "  %-14s %s: %s\n", m.ID, m.Name, m.Says); err != nil {
+			if _, err := fmt.Fprintf(w, "  %-14s %s: %s\n", m.ID, m.Name, m.Description); err != nil {
 				return err
 			}
 		}

@@ -68,8 +68,8 @@ func printPlacing(w io.Writer, x *path.Placing) error {
 	fmt.Fprintf(&b, "%s: the order costs %g without it\n", x.Name, x.Now)
 	for _, p := range x.Places {
 		fmt.Fprintf(&b, "  %s: %g\n", p.Words, p.Cost)
-		for _, says := range p.Says {
-			fmt.Fprintf(&b, "      %s\n", says)
+		for _, against := range p.Against {
+			fmt.Fprintf(&b, "      %s\n", against)
 		}
 	}
 	_, err := io.WriteString(w, b.String())

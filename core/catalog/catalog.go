@@ -13,12 +13,12 @@ import (
 
 // Kind is a generic kind of gear.
 type Kind struct {
-	ID     string    `json:"id"`
-	Name   string    `json:"name"`
-	Family string    `json:"family" doc:"Heading it is listed under."`
-	Says   string    `json:"says" doc:"One line on what it is for."`
-	Gear   plan.Gear `json:"gear" doc:"The template, without an id."`
-	Also   []string  `json:"also" doc:"What else it is called."`
+	ID          string    `json:"id"`
+	Name        string    `json:"name"`
+	Family      string    `json:"family" doc:"Heading it is listed under."`
+	Description string    `json:"description" doc:"One line on what it is for."`
+	Gear        plan.Gear `json:"gear" doc:"The template, without an id."`
+	Also        []string  `json:"also" doc:"What else it is called."`
 }
 
 // All lists every kind, in the order a player would look for it.
@@ -161,9 +161,9 @@ func stereoJacks() []plan.Jack {
 
 // single is a pedal of one block with one footswitch.
 func single(
-	id, family, name, says string, effect plan.Effect, bypass plan.Bypass, ma float64, controls ...plan.Control,
+	id, family, name, description string, effect plan.Effect, bypass plan.Bypass, ma float64, controls ...plan.Control,
 ) Kind {
-	return Kind{ID: id, Family: family, Name: name, Says: says, Gear: plan.Gear{
+	return Kind{ID: id, Family: family, Name: name, Description: description, Gear: plan.Gear{
 		Kind: plan.Pedal, Size: size(70, 120, 55), WeightG: ptr(380.0), Power: power(ma, ma <= 20), Jacks: sideJacks(),
 		Blocks: []plan.Block{
 			{ID: "fx", Name: name, Effect: effect, Bypass: bypass, InputOhm: ptr(1e6), OutOhm: ptr(1e3), Controls: controls},

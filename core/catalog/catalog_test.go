@@ -17,7 +17,7 @@ func TestEveryKindIsGearThatNeedsNoMending(t *testing.T) {
 		assert.Empty(t, p.Validate(), k.ID)
 		assert.False(t, seen[k.ID], "%s stands twice", k.ID)
 		seen[k.ID] = true
-		assert.NotEmpty(t, k.Says)
+		assert.NotEmpty(t, k.Description)
 	}
 	assert.GreaterOrEqual(t, len(seen), 100)
 }

@@ -11,7 +11,7 @@ import (
 func ExampleFind() {
 	kind, _ := catalog.Find("tape-echo")
 	gear := kind.In(&plan.Plan{}, "echo", "Echo")
-	fmt.Println(kind.Name, kind.Says)
+	fmt.Println(kind.Name, kind.Description)
 	fmt.Println(gear.Name, gear.Blocks[0].Effect)
 	// Output:
 	// Tape echo Three presets, stepped by a switch of their own.

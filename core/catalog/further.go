@@ -9,13 +9,13 @@ import (
 // This file holds the kinds that are variants of those in kinds.go: other pickups, circuits, times and voices.
 
 // guitarOf is a guitar of a kind that there is, with other pickups.
-func guitarOf(like Kind, id, name, says string, output float64) Kind {
+func guitarOf(like Kind, id, name, description string, output float64) Kind {
 	g := like.Gear
 	g.Pickups = slices.Clone(g.Pickups)
 	for i := range g.Pickups {
 		g.Pickups[i].OutputMVRMS = ptr(output)
 	}
-	return Kind{ID: id, Family: like.Family, Name: name, Says: says, Gear: g}
+	return Kind{ID: id, Family: like.Family, Name: name, Description: description, Gear: g}
 }
 
 func furtherGuitars() []Kind {
@@ -82,8 +82,8 @@ func furtherUtilities() []Kind {
 
 func furtherGain() []Kind {
 	const family = "Gain"
-	pair := func(id, name, says string, left, right plan.Block) Kind {
-		k := Kind{ID: id, Family: family, Name: name, Says: says, Gear: plan.Gear{
+	pair := func(id, name, description string, left, right plan.Block) Kind {
+		k := Kind{ID: id, Family: family, Name: name, Description: description, Gear: plan.Gear{
 			Kind: plan.Pedal, Size: size(120, 120, 55), WeightG: ptr(620.0), Power: power(40, false), Jacks: sideJacks(),
 			Blocks: []plan.Block{left, right},
 			Footswitches: []plan.Footswitch{
@@ -178,21 +178,21 @@ func furtherModulation() []Kind {
 
 func furtherTime() []Kind {
 	const family = "Delay and reverb"
-	delay := func(id, name, says, model string, at, longest, ma float64) Kind {
+	delay := func(id, name, description, model string, at, longest, ma float64) Kind {
 		k := single(
-			id, family, name, says, plan.EffectDelay, plan.TrueBypass, ma, delayTime(plan.SlowHand, at, longest),
+			id, family, name, description, plan.EffectDelay, plan.TrueBypass, ma, delayTime(plan.SlowHand, at, longest),
 			knob("repeats", "repeats", 4), knob("mix", "mix", 4),
 		)
 		k.Gear.Blocks[0].Model = model
 		return k
 	}
-	reverb := func(id, name, says, model string, ma float64) Kind {
-		k := single(id, family, name, says, plan.EffectReverb, plan.BufferedBypass, ma, knobs("size", "mix")...)
+	reverb := func(id, name, description, model string, ma float64) Kind {
+		k := single(id, family, name, description, plan.EffectReverb, plan.BufferedBypass, ma, knobs("size", "mix")...)
 		k.Gear.Blocks[0].Model, k.Gear.Blocks[0].Trails, k.Gear.Blocks[0].RingS = model, true, ptr(2.0)
 		return k
 	}
-	two := func(id, name, says string, left, right plan.Block) Kind {
-		k := Kind{ID: id, Family: family, Name: name, Says: says, Gear: plan.Gear{
+	two := func(id, name, description string, left, right plan.Block) Kind {
+		k := Kind{ID: id, Family: family, Name: name, Description: description, Gear: plan.Gear{
 			Kind: plan.Pedal, Size: size(145, 120, 60), WeightG: ptr(800.0), Power: power(300, false), Jacks: stereoJacks(),
 			Blocks: []plan.Block{left, right},
 			Footswitches: []plan.Footswitch{
@@ -250,7 +250,7 @@ func furtherAmps() []Kind {
 			ID: id, Name: string(id), Effect: effect, Bypass: plan.AlwaysOn, InputOhm: ptr(1e6), Controls: controls,
 		}
 	}
-	voiced := func(id, name, says, model string, combo, loop bool, gain, bass, mid, treble, master float64) Kind {
+	voiced := func(id, name, description, model string, combo, loop bool, gain, bass, mid, treble, master float64) Kind {
 		g := plan.Gear{Kind: plan.Amp, Blocks: []plan.Block{
 			section(
 				"preamp", plan.EffectPreamp, knob("gain", "gain", gain), knob("bass", "bass", bass), knob("mid", "mid", mid),
@@ -271,11 +271,11 @@ func furtherAmps() []Kind {
 		if loop {
 			g.Loop = &plan.AmpLoop{Kind: "series"}
 		}
-		return Kind{ID: id, Family: family, Name: name, Says: says, Gear: g}
+		return Kind{ID: id, Family: family, Name: name, Description: description, Gear: g}
 	}
 	powered := section("power", plan.EffectPower, knob("master", "master", 5))
 	powered.OutLevel = "speaker"
-	power := Kind{ID: "power-amp", Family: family, Name: "Power amp alone", Says: "What a preamp pedal is plugged into.",
+	power := Kind{ID: "power-amp", Family: family, Name: "Power amp alone", Description: "What a preamp pedal is plugged into.",
 		Gear: plan.Gear{
 			Kind: plan.Interface, Size: size(220, 160, 60), WeightG: ptr(2400.0),
 			Power:  &plan.PowerDraw{Voltage: 24, Current: ptr(4000.0), Connector: "2.1 mm barrel"},
@@ -298,7 +298,7 @@ func furtherAmps() []Kind {
 			{Control: "channel", Is: "lead", Model: plan.DrivenVoice, Gain: "lead", Level: "level"},
 		}}
 	midi := Kind{ID: "midi-preamp", Family: family, Name: "Three-channel preamp by MIDI",
-		Says: "Clean, crunch and lead, recalled by program change.", Gear: plan.Gear{
+		Description: "Clean, crunch and lead, recalled by program change.", Gear: plan.Gear{
 			Kind: plan.Pedal, Size: size(180, 130, 60), WeightG: ptr(1200.0),
 			Power: &plan.PowerDraw{Voltage: 12, Current: ptr(500.0), Polarity: "centre-negative", Connector: "2.1 mm barrel"},
 			Jacks: sideJacks(), MIDI: &plan.MIDIPort{Channel: 3},
@@ -330,8 +330,8 @@ func furtherAmps() []Kind {
 
 func furtherRouting() []Kind {
 	const family = "Routing"
-	cabinet := func(id, name, says, model string, w, d, h, grams float64) Kind {
-		return Kind{ID: id, Family: family, Name: name, Says: says, Gear: plan.Gear{
+	cabinet := func(id, name, description, model string, w, d, h, grams float64) Kind {
+		return Kind{ID: id, Family: family, Name: name, Description: description, Gear: plan.Gear{
 			Kind: plan.Interface, Size: size(w, d, h), WeightG: ptr(grams),
 			Jacks: []plan.Jack{{ID: "in", Name: "input", Side: "back"}},
 			Blocks: []plan.Block{
@@ -343,18 +343,18 @@ func furtherRouting() []Kind {
 		}}
 	}
 	patch := Kind{ID: "patch-box", Family: family, Name: "Junction box with its switches",
-		Says: "Where leads to the amp come together; two contacts for the amp's footswitch jack.", Gear: plan.Gear{
+		Description: "Where leads to the amp come together; two contacts for the amp's footswitch jack.", Gear: plan.Gear{
 			Kind: plan.Controller, Size: size(150, 60, 40), WeightG: ptr(350.0),
 			Relays:       []plan.Relay{{ID: "relay-1", Name: "switch 1"}, {ID: "relay-2", Name: "switch 2"}},
 			Footswitches: []plan.Footswitch{{ID: "1", Label: "1", X: 45, Y: 30}, {ID: "2", Label: "2", X: 105, Y: 30}},
 		}}
 	expression := Kind{ID: "expression-pedal", Family: "Controllers and the rest", Name: "Expression pedal",
-		Says: "A rocker on a lead that moves another box's knob.", Gear: plan.Gear{
+		Description: "A rocker on a lead that moves another box's knob.", Gear: plan.Gear{
 			Kind: plan.Controller, Size: size(100, 250, 70), WeightG: ptr(900.0),
 			Jacks: []plan.Jack{{ID: "out", Name: "output", Side: "back"}},
 		}}
 	dial := Kind{ID: "tempo-dial", Family: "Controllers and the rest", Name: "Tempo box with a dial",
-		Says: "Beats a minute on a dial, a tap switch beside it; says a clock to what listens.", Gear: plan.Gear{
+		Description: "Beats a minute on a dial, a tap switch beside it; says a clock to what listens.", Gear: plan.Gear{
 			Kind: plan.Controller, Size: size(110, 110, 55), WeightG: ptr(400.0), Power: power(60, false),
 			MIDI: &plan.MIDIPort{Channel: 1},
 			Controls: []plan.Control{
@@ -381,12 +381,12 @@ func furtherRest() []Kind {
 	const family = "Controllers and the rest"
 	board := func(id, name string, w, d, grams float64) Kind {
 		return Kind{
-			ID: id, Family: family, Name: name, Says: "What the boxes stand on.",
+			ID: id, Family: family, Name: name, Description: "What the boxes stand on.",
 			Gear: plan.Gear{Kind: plan.Board, Size: size(w, d, 60), WeightG: ptr(grams)},
 		}
 	}
 	return []Kind{
-		{ID: "small-supply", Family: family, Name: "Small isolated supply", Says: "Five outputs of 9 V and 100 mA.",
+		{ID: "small-supply", Family: family, Name: "Small isolated supply", Description: "Five outputs of 9 V and 100 mA.",
 			Gear: plan.Gear{
 				Kind: plan.Supply, Size: size(110, 70, 35), WeightG: ptr(450.0),
 				Supply: &plan.PowerSupply{Outputs: outputs(1, 5, 100, 9), MainsV: "100-240"},

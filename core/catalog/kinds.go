@@ -35,7 +35,7 @@ func guitars() []Kind {
 	const family = "Guitars"
 	return []Kind{
 		{ID: "three-single-coil", Family: family, Name: "Three single coils",
-			Says: "A bolt-on guitar with a five-way selector.", Gear: plan.Gear{
+			Description: "A bolt-on guitar with a five-way selector.", Gear: plan.Gear{
 				Kind:    plan.Guitar,
 				Wiring:  wiring(250e3),
 				Pickups: []plan.Pickup{singleCoil("neck", "neck"), singleCoil("middle", "middle"), singleCoil("bridge", "bridge")},
@@ -44,7 +44,7 @@ func guitars() []Kind {
 					pot("volume", "volume"), pot("tone", "tone"),
 				},
 			}},
-		{ID: "two-humbucker", Family: family, Name: "Two humbuckers", Says: "A set-neck guitar with a three-way selector.",
+		{ID: "two-humbucker", Family: family, Name: "Two humbuckers", Description: "A set-neck guitar with a three-way selector.",
 			Gear: plan.Gear{
 				Kind:    plan.Guitar,
 				Wiring:  wiring(500e3),
@@ -55,7 +55,7 @@ func guitars() []Kind {
 				},
 			}},
 		{ID: "piezo-guitar", Family: family, Name: "Two humbuckers and a piezo",
-			Says: "The piezo comes out of a jack of its own.", Gear: plan.Gear{
+			Description: "The piezo comes out of a jack of its own.", Gear: plan.Gear{
 				Kind:   plan.Guitar,
 				Wiring: wiring(500e3),
 				Jacks:  []plan.Jack{{ID: "output", Name: "output"}, {ID: "piezo", Name: "piezo out"}},
@@ -73,7 +73,7 @@ func guitars() []Kind {
 				},
 			}},
 		{ID: "two-single-coil", Family: family, Name: "Two single coils",
-			Says: "A plain slab guitar with a three-way selector.", Gear: plan.Gear{
+			Description: "A plain slab guitar with a three-way selector.", Gear: plan.Gear{
 				Kind:    plan.Guitar,
 				Wiring:  wiring(250e3),
 				Pickups: []plan.Pickup{singleCoil("neck", "neck"), singleCoil("bridge", "bridge")},
@@ -88,7 +88,7 @@ func guitars() []Kind {
 func utilities() []Kind {
 	const family = "First in line"
 	tuner := single("tuner", family, "Tuner", "Mutes while it tunes.", plan.EffectTuner, plan.BufferedBypass, 30)
-	volume := Kind{ID: "volume", Family: family, Name: "Volume pedal", Says: "A rocker with a tap for a tuner.",
+	volume := Kind{ID: "volume", Family: family, Name: "Volume pedal", Description: "A rocker with a tap for a tuner.",
 		Gear: plan.Gear{
 			Kind: plan.Pedal, Size: size(100, 260, 70), WeightG: ptr(1100.0),
 			Jacks: append(sideJacks(), plan.Jack{ID: "tuner", Name: "tuner out", Side: "left"}),
@@ -131,7 +131,7 @@ func utilities() []Kind {
 func gain() []Kind {
 	const family = "Gain"
 	dual := Kind{ID: "dual-drive", Family: family, Name: "Dual drive",
-		Says: "Two drives in one box, each with its own switch.", Gear: plan.Gear{
+		Description: "Two drives in one box, each with its own switch.", Gear: plan.Gear{
 			Kind: plan.Pedal, Size: size(120, 120, 55), WeightG: ptr(620.0), Power: power(40, false), Jacks: sideJacks(),
 			Blocks: []plan.Block{
 				{
@@ -212,7 +212,7 @@ func modulation() []Kind {
 func timeEffects() []Kind {
 	const family = "Delay and reverb"
 	tape := Kind{ID: "tape-echo", Family: family, Name: "Tape echo",
-		Says: "Three presets, stepped by a hold; tap tempo.", Gear: plan.Gear{
+		Description: "Three presets, stepped by a hold; tap tempo.", Gear: plan.Gear{
 			Kind: plan.Pedal, Size: size(125, 130, 60), WeightG: ptr(800.0), Power: power(250, false), Jacks: stereoJacks(),
 			Blocks: []plan.Block{{ID: "fx", Name: "Tape echo", Effect: plan.EffectDelay, Inputs: "mono", Outputs: "stereo",
 				Bypass: plan.BufferedBypass, Trails: true, InputOhm: ptr(1e6), OutOhm: ptr(1e3),
@@ -226,8 +226,8 @@ func timeEffects() []Kind {
 				{ID: "preset", Label: "preset", X: 95, Y: 110, Press: does(plan.Step, "fx/preset", 1)},
 			},
 		}}
-	tape.Says = "Three presets, stepped by a switch of their own."
-	tap := Kind{ID: "tap-delay", Family: family, Name: "Tap delay", Says: "A digital delay that is tapped.",
+	tape.Description = "Three presets, stepped by a switch of their own."
+	tap := Kind{ID: "tap-delay", Family: family, Name: "Tap delay", Description: "A digital delay that is tapped.",
 		Gear: plan.Gear{
 			Kind: plan.Pedal, Size: size(120, 125, 60), WeightG: ptr(700.0), Power: power(150, false), Jacks: sideJacks(),
 			Blocks: []plan.Block{{ID: "fx", Name: "Tap delay", Effect: plan.EffectDelay, Bypass: plan.BufferedBypass,
@@ -312,19 +312,19 @@ func amps() []Kind {
 	return []Kind{
 		{
 			ID: "combo-loop", Family: family, Name: "Open-back combo with a loop",
-			Says: "One channel, spring reverb, series loop.", Gear: combo,
+			Description: "One channel, spring reverb, series loop.", Gear: combo,
 		},
 		{
 			ID: "combo-plain", Family: family, Name: "Open-back combo without a loop",
-			Says: "One channel; everything stands in front.", Gear: plain,
+			Description: "One channel; everything stands in front.", Gear: plain,
 		},
 		{
 			ID: "memory-head", Family: family, Name: "Head with a memory",
-			Says: "Channel, gain mode and loop in 48 stored combinations, recalled by MIDI.", Gear: memory,
+			Description: "Channel, gain mode and loop in 48 stored combinations, recalled by MIDI.", Gear: memory,
 		},
 		{
 			ID: "two-channel-head", Family: family, Name: "Two-channel head",
-			Says: "Clean and drive on a footswitch, series loop.", Gear: head,
+			Description: "Clean and drive on a footswitch, series loop.", Gear: head,
 		},
 	}
 }
@@ -332,13 +332,13 @@ func amps() []Kind {
 func controllers() []Kind {
 	const family = "Controllers and the rest"
 	return []Kind{
-		{ID: "amp-footswitch", Family: family, Name: "Amp footswitch", Says: "Two switches; say in the rig what they do.",
+		{ID: "amp-footswitch", Family: family, Name: "Amp footswitch", Description: "Two switches; say in the rig what they do.",
 			Gear: plan.Gear{
 				Kind: plan.Controller, Size: size(130, 70, 40), WeightG: ptr(300.0),
 				Footswitches: []plan.Footswitch{{ID: "1", Label: "1", X: 35, Y: 35}, {ID: "2", Label: "2", X: 95, Y: 35}},
 			}},
 		{ID: "midi-controller", Family: family, Name: "MIDI floor controller",
-			Says: "Five slots to a bank; moves what listens to its messages.", Gear: plan.Gear{
+			Description: "Five slots to a bank; moves what listens to its messages.", Gear: plan.Gear{
 				Kind: plan.Controller, Size: size(420, 110, 60), WeightG: ptr(1900.0), Power: power(150, false),
 				MIDI: &plan.MIDIPort{Channel: 1}, Banks: 16, SkipsEmpty: true,
 				Footswitches: []plan.Footswitch{
@@ -347,7 +347,7 @@ func controllers() []Kind {
 				},
 			}},
 		{ID: "relay-controller", Family: family, Name: "Controller with relays",
-			Says: "Two contacts for footswitch jacks, recalled with its programs.", Gear: plan.Gear{
+			Description: "Two contacts for footswitch jacks, recalled with its programs.", Gear: plan.Gear{
 				Kind: plan.Controller, Size: size(260, 110, 60), WeightG: ptr(1200.0), Power: power(100, false),
 				MIDI: &plan.MIDIPort{Channel: 1}, Banks: 16, SkipsEmpty: true,
 				Relays: []plan.Relay{{ID: "relay-1", Name: "relay 1"}, {ID: "relay-2", Name: "relay 2"}},
@@ -356,13 +356,13 @@ func controllers() []Kind {
 					{ID: "bank", Label: "bank", X: 230, Y: 70, Press: does(plan.Bank, "", 1)},
 				},
 			}},
-		{ID: "tempo-box", Family: family, Name: "Tempo box", Says: "One tap switch; say in the rig whose time it taps.",
+		{ID: "tempo-box", Family: family, Name: "Tempo box", Description: "One tap switch; say in the rig whose time it taps.",
 			Gear: plan.Gear{
 				Kind: plan.Controller, Size: size(70, 110, 50), WeightG: ptr(300.0), Power: power(20, true),
 				Footswitches: []plan.Footswitch{{ID: "tap", Label: "tap", X: 35, Y: 80}},
 			}},
 		{ID: "remote-switch", Family: family, Name: "Remote switch",
-			Says: "One switch on a lead, for what another box can do.", Gear: plan.Gear{
+			Description: "One switch on a lead, for what another box can do.", Gear: plan.Gear{
 				Kind: plan.Controller, Size: size(60, 60, 40), WeightG: ptr(200.0),
 				Footswitches: []plan.Footswitch{{ID: "1", Label: "remote", X: 30, Y: 30}},
 			}},
@@ -373,33 +373,33 @@ func rest() []Kind {
 	const family = "Controllers and the rest"
 	return []Kind{
 		{ID: "supply", Family: family, Name: "Isolated supply",
-			Says: "Eight outputs of 9 V, each with a ground of its own.", Gear: plan.Gear{
+			Description: "Eight outputs of 9 V, each with a ground of its own.", Gear: plan.Gear{
 				Kind: plan.Supply, Size: size(160, 90, 45), WeightG: ptr(900.0),
 				Supply: &plan.PowerSupply{Outputs: slices.Concat(outputs(1, 6, 100, 9), outputs(7, 2, 500, 9)), MainsV: "100-240"},
 			}},
 		{ID: "switchable-supply", Family: family, Name: "Supply with switchable outputs",
-			Says: "Isolated; four of 9, 12 or 18 V that may be joined by doubling leads.", Gear: plan.Gear{
+			Description: "Isolated; four of 9, 12 or 18 V that may be joined by doubling leads.", Gear: plan.Gear{
 				Kind: plan.Supply, Size: size(220, 90, 50), WeightG: ptr(1100.0),
 				Supply: &plan.PowerSupply{
 					Outputs: slices.Concat(outputs(1, 4, 100, 9), outputs(5, 4, 500, 9, 12, 18)),
 					Doubles: []string{plan.CurrentDoubling, plan.VoltageDoubling}, MainsV: "100-240",
 				},
 			}},
-		{ID: "plug-supply", Family: family, Name: "Plug-in supply", Says: "One output of 9 V, for a daisy chain.",
+		{ID: "plug-supply", Family: family, Name: "Plug-in supply", Description: "One output of 9 V, for a daisy chain.",
 			Gear: plan.Gear{
 				Kind: plan.Supply, Size: size(60, 90, 70), WeightG: ptr(250.0),
 				Supply: &plan.PowerSupply{Outputs: outputs(1, 1, 1000, 9)},
 			}},
 		{
-			ID: "board", Family: family, Name: "Board", Says: "What the boxes stand on.",
+			ID: "board", Family: family, Name: "Board", Description: "What the boxes stand on.",
 			Gear: plan.Gear{Kind: plan.Board, Size: size(800, 400, 60), WeightG: ptr(3200.0)},
 		},
 		{
-			ID: "cable", Family: family, Name: "Instrument cable", Says: "Six metres, guitar to board.",
+			ID: "cable", Family: family, Name: "Instrument cable", Description: "Six metres, guitar to board.",
 			Gear: plan.Gear{Kind: plan.CableStock, Cable: &plan.CableSpec{PFPerM: ptr(100.0), LengthM: ptr(6.0)}},
 		},
 		{
-			ID: "patch-cable", Family: family, Name: "Patch cable", Says: "Stock to cut to length, with flat plugs.",
+			ID: "patch-cable", Family: family, Name: "Patch cable", Description: "Stock to cut to length, with flat plugs.",
 			Gear: plan.Gear{Kind: plan.CableStock, Cable: &plan.CableSpec{PFPerM: ptr(120.0), Plugs: "flat"}},
 		},
 	}

@@ -5,8 +5,8 @@ import "envex/core/plan"
 // routing is what divides, joins and ends a chain.
 func routing() []Kind {
 	const family = "Routing"
-	box := func(id, name, says string, jacks []plan.Jack, blocks ...plan.Block) Kind {
-		return Kind{ID: id, Family: family, Name: name, Says: says, Gear: plan.Gear{
+	box := func(id, name, description string, jacks []plan.Jack, blocks ...plan.Block) Kind {
+		return Kind{ID: id, Family: family, Name: name, Description: description, Gear: plan.Gear{
 			Kind: plan.Interface, Size: size(90, 120, 45), WeightG: ptr(500.0), Jacks: jacks, Blocks: blocks,
 		}}
 	}
@@ -106,7 +106,7 @@ func routing() []Kind {
 			2500,
 		),
 		{ID: "radio", Family: family, Name: "Radio",
-			Says: "Transmitter at the guitar, receiver on the board; the first buffer.", Gear: plan.Gear{
+			Description: "Transmitter at the guitar, receiver on the board; the first buffer.", Gear: plan.Gear{
 				Kind: plan.Pedal, Size: size(90, 120, 45), WeightG: ptr(350.0), Power: power(250, false), Jacks: sideJacks(),
 				Blocks: []plan.Block{
 					{ID: "fx", Name: "Radio", Effect: plan.EffectRadio, Bypass: plan.AlwaysOn, LatencyMS: ptr(3.0), OutOhm: ptr(1e3)},
@@ -122,12 +122,12 @@ func heavy(k Kind, s *plan.Size, grams float64) Kind {
 }
 
 // chooser is a box that sends a signal one way or another.
-func chooser(id, name, says string, options ...string) Kind {
+func chooser(id, name, description string, options ...string) Kind {
 	b := plan.Block{
 		ID: "fx", Name: name, Effect: plan.EffectSplitter, Bypass: plan.AlwaysOn, Passive: true,
 		Controls: []plan.Control{selector("way", "way", plan.Foot, options...)},
 	}
-	return Kind{ID: id, Family: "Routing", Name: name, Says: says, Gear: plan.Gear{
+	return Kind{ID: id, Family: "Routing", Name: name, Description: description, Gear: plan.Gear{
 		Kind: plan.Interface, Size: size(100, 70, 45), WeightG: ptr(350.0), Blocks: []plan.Block{b},
 		Jacks: []plan.Jack{
 			{ID: "in", Name: "input", Side: "right"}, {ID: "out-1", Name: "output 1", Side: "left"},
@@ -138,12 +138,12 @@ func chooser(id, name, says string, options ...string) Kind {
 }
 
 // switched is a box of nothing but a switch.
-func switched(id, name, says string, effect plan.Effect, jacks []plan.Jack) Kind {
+func switched(id, name, description string, effect plan.Effect, jacks []plan.Jack) Kind {
 	b := plan.Block{ID: "fx", Name: name, Effect: effect, Bypass: plan.TrueBypass, Passive: true, Level: "any"}
 	if effect == plan.EffectSum {
 		b.Inputs, b.Outputs = "stereo", "stereo"
 	}
-	return Kind{ID: id, Family: "Routing", Name: name, Says: says, Gear: plan.Gear{
+	return Kind{ID: id, Family: "Routing", Name: name, Description: description, Gear: plan.Gear{
 		Kind: plan.Interface, Size: size(70, 70, 45), WeightG: ptr(250.0), Blocks: []plan.Block{b}, Jacks: jacks,
 		Footswitches: []plan.Footswitch{stomp("on", "on", 35, 45, "fx")},
 	}}
@@ -169,7 +169,7 @@ func several() []Kind {
 		}
 	}
 	multi := Kind{ID: "multi-effect", Family: family, Name: "Multi-effect",
-		Says: "Drive in front, delay and reverb in the loop, by four cables.", Gear: plan.Gear{
+		Description: "Drive in front, delay and reverb in the loop, by four cables.", Gear: plan.Gear{
 			Kind: plan.Pedal, Size: size(260, 140, 60), WeightG: ptr(1500.0), Power: power(500, false),
 			MIDI: &plan.MIDIPort{Channel: 2},
 			Jacks: []plan.Jack{
@@ -201,7 +201,7 @@ func slot(name string, x float64) plan.Footswitch {
 // switchers take loops of other boxes in and out of the chain.
 func switchers() []Kind {
 	return []Kind{{ID: "loop-switcher", Family: "Controllers and the rest", Name: "Loop switcher",
-		Says: "Eight loops, four slots to a bank; the chain can leave it before the fifth.", Gear: plan.Gear{
+		Description: "Eight loops, four slots to a bank; the chain can leave it before the fifth.", Gear: plan.Gear{
 			Kind: plan.Controller, Size: size(400, 110, 60), WeightG: ptr(2100.0), Power: power(120, false),
 			MIDI:     &plan.MIDIPort{Channel: 1},
 			Switcher: &plan.Switcher{Loops: []plan.SwitcherLoop{{}, {}, {}, {}, {Break: true}, {}, {}, {}}}, Banks: 16,

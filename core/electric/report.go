@@ -69,7 +69,7 @@ type Jump struct {
 	LevelDB    float64 `json:"level_db" doc:"Of level at 100 Hz."`
 	MostDB     float64 `json:"most_db" doc:"The greatest difference between their curves from 100 Hz to 10 kHz, without level."`
 	MostHz     float64 `json:"most_hz"`
-	Meant      bool    `json:"meant,omitempty" doc:"A fuzz that is made for the pickup loads it in one of them."`
+	Intended   bool    `json:"intended,omitempty" doc:"A fuzz that is made for the pickup loads it in one of them."`
 }
 
 // Options say what is solved besides the plan as it stands.
@@ -120,7 +120,7 @@ func Solve(p *plan.Plan, rig, destination plan.ID, o Options) (*Report, error) {
 		out.Worst = out.Sounds[worst].Recipe
 	}
 	out.Jumps = s.jumps(out.Sounds)
-	if len(out.Jumps) > 0 && !out.Jumps[0].Meant {
+	if len(out.Jumps) > 0 && !out.Jumps[0].Intended {
 		out.Jump = &out.Jumps[0]
 	}
 	places, now := s.tried()
@@ -345,7 +345,7 @@ func (s *solving) jumps(list []Sound) []Jump {
 			Position: n.at, From: a.Sound, FromName: a.Name, FromRecipe: a.Recipe, To: b.Sound, ToName: b.Name,
 			ToRecipe: b.Recipe,
 			JumpDB:   b.Treble5k - a.Treble5k, LevelDB: b.LevelDB - a.LevelDB,
-			Meant: slices.Contains(fed, n.from) != slices.Contains(fed, n.to),
+			Intended: slices.Contains(fed, n.from) != slices.Contains(fed, n.to),
 		}
 		if n.at >= 0 {
 			j.Song, j.Section = s.order[n.at].song, s.order[n.at].section
@@ -363,8 +363,8 @@ func (s *solving) jumps(list []Sound) []Jump {
 		}
 	}
 	slices.SortStableFunc(out, func(a, b Jump) int {
-		if a.Meant != b.Meant {
-			return map[bool]int{false: -1, true: 1}[a.Meant]
+		if a.Intended != b.Intended {
+			return map[bool]int{false: -1, true: 1}[a.Intended]
 		}
 		return cmp.Compare(math.Abs(b.JumpDB), math.Abs(a.JumpDB))
 	})

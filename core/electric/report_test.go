@@ -287,7 +287,7 @@ func TestAFuzzThatIsMeantToLoadThePickupIsNoFault(t *testing.T) {
 	r := solve(t, p, Options{SetList: "set"})
 	assert.Nil(t, r.Jump)
 	require.NotEmpty(t, r.Jumps)
-	assert.True(t, r.Jumps[0].Meant)
+	assert.True(t, r.Jumps[0].Intended)
 	assert.Nil(t, find(r.Findings, "jump"))
 }
 

@@ -20,11 +20,11 @@ type Placing struct {
 
 // Berth is one place on the main line, or several in a row that are as good.
 type Berth struct {
-	At    int         `json:"at" doc:"Its number on the main line."`
-	Words string      `json:"words" doc:"Where that is."`
-	Cost  float64     `json:"cost" doc:"Of the whole order with it."`
-	Says  []string    `json:"says" doc:"What is to be said against it there."`
-	Path  []plan.Node `json:"path"`
+	At      int         `json:"at" doc:"Its number on the main line."`
+	Words   string      `json:"words" doc:"Where that is."`
+	Cost    float64     `json:"cost" doc:"Of the whole order with it."`
+	Against []string    `json:"against" doc:"What is to be said against it there."`
+	Path    []plan.Node `json:"path"`
 }
 
 // faultWeight is what a new fault counts beside preferences: more than all of them.
@@ -75,7 +75,7 @@ func Place(ctx context.Context, p *plan.Plan, rig, destination, gear plan.ID, dr
 			continue
 		}
 		j := newJudge(there, r, d, path, driven)
-		b := scored{Berth: Berth{At: at, Cost: j.cost(), Says: []string{}, Path: path, Words: "at the end"}}
+		b := scored{Berth: Berth{At: at, Cost: j.cost(), Against: []string{}, Path: path, Words: "at the end"}}
 		if at < len(r.Path) {
 			b.Words = "before " + nodeName(there, r.Path[at])
 		}
@@ -88,11 +88,11 @@ func Place(ctx context.Context, p *plan.Plan, rig, destination, gear plan.ID, dr
 				b.score += faultWeight
 			}
 			if f.Gravity != Notice {
-				b.Says = append(b.Says, f.Title+": "+f.Reason)
+				b.Against = append(b.Against, f.Title+": "+f.Reason)
 			}
 		}
 		if last := len(all) - 1; last >= 0 && math.Abs(all[last].score-b.score) < 1e-9 && all[last].At == at-1 &&
-			slices.Equal(all[last].Says, b.Says) {
+			slices.Equal(all[last].Against, b.Against) {
 			all[last].Words += ", " + b.Words // one is as good as the other
 			all[last].At, all[last].Path = at, path
 			continue

@@ -40,9 +40,9 @@ const (
 
 // Model is a circuit by which a sound can be computed.
 type Model struct {
-	ID   string `json:"id"`
-	Name string `json:"name"`
-	Says string `json:"says" doc:"What it does to the sound."`
+	ID          string `json:"id"`
+	Name        string `json:"name"`
+	Description string `json:"description" doc:"What it does to the sound."`
 }
 
 // models are the circuits of each effect that has a choice of them; the first is taken where a block does
@@ -171,31 +171,31 @@ func TellModels(g *Gear) {
 			continue
 		}
 		called := strings.ToLower(g.Circuit + " " + b.Name + " " + g.Notes)
-		says := func(word string) bool { return strings.Contains(called, word) }
+		description := func(word string) bool { return strings.Contains(called, word) }
 		b.Model = models[b.Effect][0].ID
 		switch b.Effect {
 		case EffectOverdrive:
-			if says("transparent") {
+			if description("transparent") {
 				b.Model = Transparent
 			}
 		case EffectPreamp:
-			tellVoices(g, b, says)
+			tellVoices(g, b, description)
 		case EffectCab, EffectSpeaker:
-			if says("closed") {
+			if description("closed") {
 				b.Model = ClosedBack
 			}
 			b.tellOptions("cab", map[string]string{"closed back": ClosedBack})
 		case EffectReverb:
-			if says("spring") || g.Kind == Amp {
+			if description("spring") || g.Kind == Amp {
 				b.Model = Spring
 			} else {
 				b.tellOptions("type", map[string]string{"spring": Spring, "hall": Hall, "room": Room})
 			}
 		case EffectDelay:
 			switch {
-			case says("ping-pong") && b.Outputs == "stereo":
+			case description("ping-pong") && b.Outputs == "stereo":
 				b.Model = PingPong
-			case says("tape"):
+			case description("tape"):
 				b.Model = Tape
 			}
 		case EffectPitch:
@@ -221,11 +221,11 @@ func (b *Block) tellOptions(control ID, known map[string]string) {
 }
 
 // tellVoices are the channels of a preamp, by what they are called.
-func tellVoices(g *Gear, b *Block, says func(string) bool) {
+func tellVoices(g *Gear, b *Block, description func(string) bool) {
 	switch {
-	case says("high-gain"), says("high gain"):
+	case description("high-gain"), description("high gain"):
 		b.Model = DrivenVoice
-	case says("clean"):
+	case description("clean"):
 		b.Model = CleanVoice
 	}
 	knob := func(ids ...ID) ID {

@@ -2538,6 +2538,8 @@ export interface components {
             from: string;
             from_name: string;
             from_recipe: string;
+            /** @description A fuzz that is made for the pickup loads it in one of them. */
+            intended?: boolean;
             /**
              * Format: double
              * @description The second curve over the first at 5 kHz, without level; positive is brighter.
@@ -2548,8 +2550,6 @@ export interface components {
              * @description Of level at 100 Hz.
              */
             level_db: number;
-            /** @description A fuzz that is made for the pickup loads it in one of them. */
-            meant?: boolean;
             /**
              * Format: double
              * @description The greatest difference between their curves from 100 Hz to 10 kHz, without level.
@@ -3272,14 +3272,14 @@ export interface components {
         Kind: {
             /** @description What else it is called. */
             also: string[];
+            /** @description One line on what it is for. */
+            description: string;
             /** @description Heading it is listed under. */
             family: string;
             /** @description The template, without an id. */
             gear: components["schemas"]["Gear"];
             id: string;
             name: string;
-            /** @description One line on what it is for. */
-            says: string;
         };
         KindsOutputBody: {
             /** @description Those a block can be, of each effect that has a choice; the first is taken where it does not say. */
@@ -3627,10 +3627,10 @@ export interface components {
             unit: number;
         };
         Model: {
+            /** @description What it does to the sound. */
+            description: string;
             id: string;
             name: string;
-            /** @description What it does to the sound. */
-            says: string;
         };
         ModelAt: {
             /** @description The selector, of the block or of the whole box. */
@@ -3719,6 +3719,8 @@ export interface components {
             label: string;
         };
         OrderBerth: {
+            /** @description What is to be said against it there. */
+            against: string[];
             /**
              * Format: int64
              * @description Its number on the main line.
@@ -3730,8 +3732,6 @@ export interface components {
              */
             cost: number;
             path: components["schemas"]["Node"][];
-            /** @description What is to be said against it there. */
-            says: string[];
             /** @description Where that is. */
             words: string;
         };

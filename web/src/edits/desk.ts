@@ -130,14 +130,16 @@ export class Desk {
   /** Takes in answers to what is shown. */
   private async answered(answers: components['schemas']['Answer'][]) {
     const byQuestion = new Map(answers.map((a) => [a.question, a]))
-    const told = this.computed().flatMap((q) => {
+    const answered = this.computed().flatMap((q) => {
       const a = byQuestion.get(questionOf(q.state.data) ?? '')
       return a ? [{ q, data: isFrom(a.body, a.at, a.question) }] : []
     })
     // An older answer that is still on its way must not come after.
-    await Promise.all(told.map(({ q }) => this.cache.cancelQueries({ queryKey: q.queryKey, exact: true })))
+    await Promise.all(
+      answered.map(({ q }) => this.cache.cancelQueries({ queryKey: q.queryKey, exact: true })),
+    )
     notifyManager.batch(() => {
-      for (const { q, data } of told) this.cache.setQueryData(q.queryKey, data)
+      for (const { q, data } of answered) this.cache.setQueryData(q.queryKey, data)
     })
   }
 

@@ -28,7 +28,7 @@ export function useEdit() {
   const desk = useDesk()
   const { tell } = useNotices()
   return useMemo(() => {
-    const told = async (work: Promise<Outcome>, again?: () => Promise<Outcome>): Promise<Outcome> => {
+    const reported = async (work: Promise<Outcome>, again?: () => Promise<Outcome>): Promise<Outcome> => {
       const outcome = await work
       if (outcome.problem)
         tell(outcome.problem, outcome.problem.conflict?.reason === 'changed' ? again : undefined)
@@ -46,7 +46,7 @@ export function useEdit() {
         from?: string,
       ): Promise<Outcome> {
         const send = () => desk.change(kind, id, label, update)
-        return told(desk.change(kind, id, label, update, from), send)
+        return reported(desk.change(kind, id, label, update, from), send)
       },
       /** Add something new and change something for it, as one. */
       addAnd<A extends Collection, K extends Collection>(
@@ -58,15 +58,15 @@ export function useEdit() {
         const ops = desk.operations(changed.kind, changed.id, changed.update)
         const put = { kind: kindOf[added.kind], id: added.value.id, add: added.value }
         const rest = ops?.length ? [{ kind: kindOf[changed.kind], id: changed.id, ops }] : []
-        return told(desk.amend(label, [put, ...rest], from))
+        return reported(desk.amend(label, [put, ...rest], from))
       },
       /** Add something new. */
       add: <K extends Collection>(kind: K, label: string, value: Aggregates[K]) =>
-        told(desk.amend(label, [{ kind: kindOf[kind], id: value.id, add: value }])),
+        reported(desk.amend(label, [{ kind: kindOf[kind], id: value.id, add: value }])),
       /** Remove something; refused while it is in use. */
       remove(kind: Collection, id: string, name: string) {
         const seen = version(kind, id)
-        return told(
+        return reported(
           desk.amend(`Remove ${name}`, [
             { kind: kindOf[kind], id, remove: true, version: seen || undefined },
           ]),
@@ -74,7 +74,7 @@ export function useEdit() {
       },
       /** Carry out the edits of a repair, all of them or none; undone as one. */
       carryOut: (body: RepairEdits, from: string | undefined) =>
-        told(
+        reported(
           desk.write({
             label: body.label,
             amendments: [],
@@ -90,7 +90,7 @@ export function useEdit() {
         ),
       /** Carry a change of a show's night over to its rig, or leave it to that night. */
       decide: (show: string, fix: number, text: string, keep: boolean) =>
-        told(
+        reported(
           desk.write({
             label: text,
             amendments: [],
@@ -106,7 +106,7 @@ export function useEdit() {
         ),
       /** Write a fresh battery down for a show; its hours begin anew. */
       freshBattery: (show: string, gear: string) =>
-        told(
+        reported(
           desk.write({
             label: 'Fresh battery',
             amendments: [],
@@ -121,7 +121,7 @@ export function useEdit() {
       /** Bring a version of a thing back, as a new one. */
       restore(kind: Collection, id: string, to: number) {
         const read = version(kind, id)
-        return told(
+        return reported(
           desk.write({
             label: 'Bring back',
             amendments: [],
@@ -137,7 +137,7 @@ export function useEdit() {
       },
       /** Make the plan what it is in a copy. */
       bringBack: (copy: string) =>
-        told(
+        reported(
           desk.write({
             label: 'Bring back a copy',
             amendments: [],
@@ -147,7 +147,7 @@ export function useEdit() {
         ),
       /** Put the fewest times that serve the set into the presets of its devices. */
       storeTimes: (rig: string, setList: string, from: string | undefined, sound?: string) =>
-        told(
+        reported(
           desk.write({
             label: 'Store the times of the set',
             amendments: [],
@@ -163,7 +163,7 @@ export function useEdit() {
         ),
       /** Say something of every section of a name, in the songs of a set list or in all. */
       markSections: (label: string, said: Marking, setList: string | undefined) =>
-        told(
+        reported(
           desk.write({
             label: `Mark every ${label}`,
             amendments: [],
@@ -176,10 +176,10 @@ export function useEdit() {
               ),
           }),
         ),
-      undo: (transaction?: number) => told(desk.turn('undo', transaction)),
-      redo: () => told(desk.turn('redo')),
+      undo: (transaction?: number) => reported(desk.turn('undo', transaction)),
+      redo: () => reported(desk.turn('redo')),
       loadDemo: () =>
-        told(
+        reported(
           desk.write({
             label: 'Load the demo',
             amendments: [],

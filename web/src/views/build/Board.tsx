@@ -168,23 +168,25 @@ function Figures({ data, footwork }: { data: BoardReport; footwork: number | und
     <Line role="group" aria-label="What the board comes to">
       <Fact
         figure={`${(data.weight_g.total / 1000).toFixed(1)} kg`}
-        says={`in the hand, ${boxes} boxes${data.weight_g.unknown.length > 0 ? `, ${data.weight_g.unknown.length} not weighed` : ''}`}
+        label={`in the hand, ${boxes} boxes${data.weight_g.unknown.length > 0 ? `, ${data.weight_g.unknown.length} not weighed` : ''}`}
       />
-      <Fact figure={`${data.cable_m.after.toFixed(2)} m`} says={`of cable, ${data.leads.length} leads`} />
-      {footwork !== undefined && <Fact figure={`${footwork.toFixed(2)} s`} says="of footwork, this change" />}
-      {night && <Fact figure={`${night.after.toFixed(1)} s`} says="of footwork, the night" />}
+      <Fact figure={`${data.cable_m.after.toFixed(2)} m`} label={`of cable, ${data.leads.length} leads`} />
+      {footwork !== undefined && (
+        <Fact figure={`${footwork.toFixed(2)} s`} label="of footwork, this change" />
+      )}
+      {night && <Fact figure={`${night.after.toFixed(1)} s`} label="of footwork, the night" />}
       {data.closest_hurried_mm !== undefined && (
-        <Fact figure={`${data.closest_hurried_mm} mm`} says="closest hurried switches" />
+        <Fact figure={`${data.closest_hurried_mm} mm`} label="closest hurried switches" />
       )}
     </Line>
   )
 }
 
-function Fact({ figure, says }: { figure: string; says: string }) {
+function Fact({ figure, label }: { figure: string; label: string }) {
   return (
     <div>
       <Large>{figure}</Large>
-      <Muted>{says}</Muted>
+      <Muted>{label}</Muted>
     </div>
   )
 }

@@ -67,7 +67,7 @@ function Places({ rig, gear, destination }: { rig: Rig; gear: string; destinatio
               the order then costs <Figure>{p.cost}</Figure>, now <Figure>{data.now}</Figure>
             </Muted>
           </Row>
-          {p.says.map((s) => (
+          {p.against.map((s) => (
             <Muted key={s}>{s}</Muted>
           ))}
         </div>

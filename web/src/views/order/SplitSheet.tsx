@@ -56,7 +56,7 @@ export function SplitSheet() {
           value={split.kind}
           options={Object.entries(kinds)
             .filter(([id]) => id !== 'tap' || source)
-            .map(([id, says]) => ({ id, name: says }))}
+            .map(([id, name]) => ({ id, name }))}
           onChange={(kind) => set('Kind', (s) => ofKind(s, kind as Split['kind'], source?.id))}
         />
         {split.kind === 'tap' ? (

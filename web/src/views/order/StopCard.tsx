@@ -35,7 +35,7 @@ export interface Card {
   traced: Traced | undefined
   on: boolean
   title: string
-  says: string
+  description: string
   of: string | undefined
   mark: string
   loop: string | undefined
@@ -75,7 +75,7 @@ const Drawn = memo(function Drawn({ card: c, acts }: { card: Card; acts: (node: 
   const split = Boolean(c.node.split)
   const box = useRef<HTMLDivElement>(null)
   // The place is called by how it stands, too; the list knows its name alone.
-  const called = `${c.name}, ${split ? c.says : c.on ? 'on' : 'off'}`
+  const called = `${c.name}, ${split ? c.description : c.on ? 'on' : 'off'}`
   useLayoutEffect(() => box.current?.closest('[role=row]')?.setAttribute('aria-label', called), [called])
   return (
     <>
@@ -89,7 +89,7 @@ const Drawn = memo(function Drawn({ card: c, acts }: { card: Card; acts: (node: 
         <EffectMark effect={c.mark} />
         {c.node.pinned && <Pin title="Pinned">pinned</Pin>}
         <b title={c.name}>{c.title}</b>
-        <small title={c.says}>{c.says}</small>
+        <small title={c.description}>{c.description}</small>
         {c.of && <i title={c.of}>{c.of}</i>}
         {c.loop && <small>{c.loop}</small>}
         {!c.preview && (
@@ -126,7 +126,7 @@ function faceOf(
   node: PathNode,
   { stops, name }: Chain,
   { plan, here, recipe, report, position }: Where,
-): Pick<Card, 'on' | 'title' | 'says' | 'of' | 'mark'> {
+): Pick<Card, 'on' | 'title' | 'description' | 'of' | 'mark'> {
   const silent = report?.sections[position]?.silent?.includes(node.stop ?? '') ?? false
   const of = undefined
   if (node.split) {
@@ -136,25 +136,25 @@ function faceOf(
     return {
       on: false,
       title: s.kind === 'tap' ? 'tap' : by || 'split',
-      says: s.kind === 'tap' ? `from ${tapName(plan, from ?? '')}` : s.kind,
+      description: s.kind === 'tap' ? `from ${tapName(plan, from ?? '')}` : s.kind,
       of,
       mark: 'splitter',
     }
   }
   const stop = stops.get(node.stop ?? '')
   const key = node.stop ?? ''
-  if (!stop || !here) return { on: false, title: name(key), says: 'not owned any more', of, mark: '' }
+  if (!stop || !here) return { on: false, title: name(key), description: 'not owned any more', of, mark: '' }
   const mine = plan.variables.filter((v) => `${v.gear}/${v.block}` === key)
   const sw = mine.find((v) => v.switch)
   const on = !sw || settingOf(here, recipe, sw).value === true
-  const says = !on
+  const description = !on
     ? 'off'
     : silent
       ? 'not in the signal'
       : recipe?.rockers?.includes(key)
         ? 'foot on it'
         : gist(here, recipe, mine) || (sw ? 'on' : 'always on')
-  const face = { on: on && !silent, says, of, mark: stop.effect }
+  const face = { on: on && !silent, description, of, mark: stop.effect }
   const several = (stop.gear.blocks?.length ?? 0) > 1
   return several
     ? { ...face, title: stop.name.slice(stop.gear.name.length + 1), of: stop.gear.name }

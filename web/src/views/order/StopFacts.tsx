@@ -79,11 +79,11 @@ export function StopFacts({ rig, gear, block }: { rig: Rig; gear: Gear; block: B
     ])
   return (
     <Facts>
-      {facts.map(([name, says]) => (
+      {facts.map(([name, value]) => (
         <div key={name}>
           <dt>{name}</dt>
           <dd>
-            <Muted as="span">{says}</Muted>
+            <Muted as="span">{value}</Muted>
           </dd>
         </div>
       ))}

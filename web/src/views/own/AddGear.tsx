@@ -24,7 +24,7 @@ export function AddGear({ close }: { close: () => void }) {
   const [words, search] = useState('')
   const wanted = words.toLowerCase().split(/\s+/).filter(Boolean)
   const shown = (data?.kinds ?? []).filter((k) => {
-    const all = [k.name, k.says, k.family, ...k.also].join(' ').toLowerCase()
+    const all = [k.name, k.description, k.family, ...k.also].join(' ').toLowerCase()
     return wanted.every((w) => all.includes(w))
   })
   const families = [...new Set(shown.map((k) => k.family))]
@@ -67,7 +67,7 @@ export function AddGear({ close }: { close: () => void }) {
                         />
                         <span>
                           <b>{k.name}</b>
-                          <small>{k.says}</small>
+                          <small>{k.description}</small>
                         </span>
                       </Choice>
                     ))}

@@ -18,7 +18,7 @@ export function Copies() {
   const { make, take, remove } = useCopyActs()
   const edit = useEdit()
   const { say, tell } = useNotices()
-  const told = (e: unknown) => tell(e instanceof Problem ? e : new Problem(0, undefined))
+  const showError = (e: unknown) => tell(e instanceof Problem ? e : new Problem(0, undefined))
   const bringBack = async (c: Kept) => {
     if ((await edit.bringBack(c.name)).ok)
       say(`The plan is as it was on ${moment(c.at)}. Undo takes that back.`)
@@ -34,7 +34,7 @@ export function Copies() {
         <Button
           $strong
           isDisabled={make.isPending}
-          onPress={() => make.mutateAsync().then(() => say('A copy was made.'), told)}
+          onPress={() => make.mutateAsync().then(() => say('A copy was made.'), showError)}
         >
           Make a copy now
         </Button>
@@ -46,7 +46,7 @@ export function Copies() {
           onSelect={(files) => {
             const file = files?.[0]
             if (file)
-              take.mutateAsync(file).then((c) => say(`It is in the list: ${inWords(c.contents)}.`), told)
+              take.mutateAsync(file).then((c) => say(`It is in the list: ${inWords(c.contents)}.`), showError)
           }}
         >
           <Button isDisabled={take.isPending}>Bring a copy from a file</Button>
@@ -97,7 +97,7 @@ export function Copies() {
                       <Button
                         $plain
                         aria-label={`Remove the copy of ${moment(c.at)}`}
-                        onPress={() => remove.mutateAsync(c.name).catch(told)}
+                        onPress={() => remove.mutateAsync(c.name).catch(showError)}
                       >
                         Remove
                       </Button>

@@ -28,15 +28,15 @@ export function Devices() {
   )
 }
 
-function useTold() {
+function useShowError() {
   const { tell } = useNotices()
   return (e: unknown) => tell(e instanceof Problem ? e : new Problem(0, undefined))
 }
 
 function Network({ all }: { all: All }) {
   const { network } = useDeviceActs()
-  const told = useTold()
-  const set = (on: boolean, secure: boolean) => network.mutateAsync({ on, secure }).catch(told)
+  const showError = useShowError()
+  const set = (on: boolean, secure: boolean) => network.mutateAsync({ on, secure }).catch(showError)
   const n = all.network
   return (
     <Panel aria-label="This network">
@@ -104,7 +104,7 @@ const roles: { id: Role; name: string }[] = [
 
 function Pair({ all }: { all: All }) {
   const { offer } = useDeviceActs()
-  const told = useTold()
+  const showError = useShowError()
   const [role, setRole] = useState<Role>('stand')
   const [at, setAt] = useState<string | undefined>()
   const p = offer.data
@@ -122,7 +122,7 @@ function Pair({ all }: { all: All }) {
             onChange={setAt}
           />
         )}
-        <Button $strong isDisabled={offer.isPending} onPress={() => offer.mutateAsync(role).catch(told)}>
+        <Button $strong isDisabled={offer.isPending} onPress={() => offer.mutateAsync(role).catch(showError)}>
           {p ? 'Show another code' : 'Show a code'}
         </Button>
       </Row>
@@ -154,14 +154,14 @@ function Pair({ all }: { all: All }) {
 
 function Passphrase({ all }: { all: All }) {
   const { passphrase } = useDeviceActs()
-  const told = useTold()
+  const showError = useShowError()
   const { say } = useNotices()
   const [text, setText] = useState('')
   const set = () =>
     passphrase.mutateAsync(text).then(() => {
       setText('')
       say('The passphrase is set.')
-    }, told)
+    }, showError)
   return (
     <Panel aria-label="Passphrase">
       <Heading>Passphrase</Heading>
@@ -192,7 +192,7 @@ function Passphrase({ all }: { all: All }) {
 
 function Paired({ all }: { all: All }) {
   const { forget } = useDeviceActs()
-  const told = useTold()
+  const showError = useShowError()
   return (
     <Panel aria-label="Paired devices">
       <Heading>Paired devices</Heading>
@@ -225,7 +225,7 @@ function Paired({ all }: { all: All }) {
                   <td>
                     <Button
                       aria-label={`Forget ${d.name}`}
-                      onPress={() => forget.mutateAsync(d.id).catch(told)}
+                      onPress={() => forget.mutateAsync(d.id).catch(showError)}
                     >
                       Forget
                     </Button>
