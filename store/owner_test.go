@@ -1,6 +1,7 @@
 package store_test
 
 import (
+	"io/fs"
 	"os"
 	"path/filepath"
 	"testing"
@@ -123,4 +124,24 @@ func TestOtherDatabasesAreLeftAsTheyAre(t *testing.T) {
 	require.NoError(t, os.WriteFile(text, []byte("this is a letter, and no database, however long it may be"), 0o600))
 	_, err = store.Open(ctx, text, clock)
 	require.ErrorContains(t, err, "it is no SQLite database")
+}
+
+func TestWhoHasADatabaseIsAskedWithoutTakingIt(t *testing.T) {
+	path := filepath.Join(t.TempDir(), "plan.db")
+	require.NoError(t, store.Held(path), "nobody ever had it")
+	_, err := os.Stat(path + ".lock")
+	require.ErrorIs(t, err, fs.ErrNotExist, "and nothing is put beside it")
+	s, err := store.Open(ctx, path, clock)
+	require.NoError(t, err)
+	require.NoError(t, s.Announce("http://127.0.0.1:8420"))
+	for range 2 { // being asked about changes nothing
+		var owned *store.OwnedError
+		require.ErrorAs(t, store.Held(path), &owned)
+		assert.Equal(t, os.Getpid(), owned.Owner.PID)
+	}
+	require.NoError(t, s.Close())
+	require.NoError(t, store.Held(path), "it was let go")
+	again, err := store.Open(ctx, path, clock)
+	require.NoError(t, err, "asking has not taken it")
+	require.NoError(t, again.Close())
 }

@@ -97,3 +97,28 @@ func TestASongThatCannotBeginIsNotLikeOneThatAsksForNothing(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, AnyOrder{Total: 6, Reached: 4}, got, "nobody gets to the third, and from it to both others")
 }
+
+// A song is reached where every box that has to be moved can be, whichever of them comes first.
+func TestASongIsReachedInTimeForEveryBox(t *testing.T) {
+	reached := func(on plan.Key, gap float64) AnyOrder {
+		s := newStage()
+		s.rig().Recipes[1].Values = map[plan.Key]plan.Value{on: plan.On(true)}
+		song := func(id, sound plan.ID) plan.Song {
+			return plan.Song{
+				ID: id, Title: string(id), Tempo: plan.Tempo{BPM: 120}, Meter: plan.Meter{Beats: 4, Unit: 4},
+				Sections: []plan.Section{{ID: "1", Label: "In", Sound: sound, Bars: ptr(8.0)}},
+			}
+		}
+		s.plan.Songs = []plan.Song{song("x", "a"), song("y", "b")}
+		s.plan.SetLists[0].Entries = []plan.SetEntry{{ID: "e1", Song: "x"}, {ID: "e2", Song: "y"}}
+		s.plan.SetLists[0].GapS = &gap
+		require.Empty(t, s.plan.Validate())
+		got, err := ComputeAnyOrder(t.Context(), &s.plan, "rig", "set", nil)
+		require.NoError(t, err)
+		return got
+	}
+	for _, on := range []plan.Key{"one/b/on", "two/b/on", "delay/b/on"} {
+		assert.Equal(t, AnyOrder{Total: 2, Reached: 0}, reached(on, 0.01), "%s: nobody is that quick", on)
+		assert.Equal(t, AnyOrder{Total: 2, Reached: 2}, reached(on, 5), "%s", on)
+	}
+}

@@ -466,3 +466,15 @@ func TestAnyOrder(t *testing.T) {
 		t, AnyOrder{Total: 2, Reached: 1}, any, "a knob takes longer than the gap one way; the other way nothing moves",
 	)
 }
+
+func TestWhatNoSwitchMovesIsNamedBehindWhatAHandMoves(t *testing.T) {
+	s := newStage()
+	s.rig().Recipes[1].Values = map[plan.Key]plan.Value{
+		"one/b/on": plan.On(true), "one/b/drive": plan.Number(9), "two/b/on": plan.On(true),
+		"delay/b/on": plan.On(true),
+	}
+	s.plan.Gear[1].Footswitches, s.plan.Gear[2].Footswitches = nil, nil
+	c := s.report(t).Changes[0]
+	assert.Equal(t, Impossible, c.Verdict)
+	assert.Equal(t, "No switch takes two to on and delay to on.", c.Reason)
+}
