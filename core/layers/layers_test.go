@@ -2,6 +2,7 @@ package layers
 
 import (
 	"os"
+	"slices"
 	"strings"
 	"testing"
 
@@ -164,6 +165,40 @@ func TestABusyFootIsSaid(t *testing.T) {
 		p.Songs[0].Sections[i].Lead, p.Songs[0].Sections[i].Grace = ptr(0.2), ptr(0.1)
 	}
 	assert.Contains(t, strings.Join(titles(compute(t, p)), "; "), "Chords: the foot is busy")
+	busy := func(p *plan.Plan) (list []string) {
+		for _, title := range titles(compute(t, p)) {
+			if strings.Contains(title, "busy") {
+				list = append(list, title)
+			}
+		}
+		return list
+	}
+	assert.NotContains(t, strings.Join(busy(p), "; "), "Bass", "nothing is pressed for the first section")
+	assert.Empty(t, busy(looper(t)), "as it stands there is time")
+	for i := range p.Songs[0].Sections {
+		p.Songs[0].Sections[i].Lead, p.Songs[0].Sections[i].Grace = ptr(0.0), ptr(0.0)
+	}
+	assert.NotContains(t, strings.Join(busy(p), "; "), "Chords", "a change that fails is said elsewhere")
+	for i := range p.Rigs[0].Recipes {
+		p.Rigs[0].Recipes[i].Values = map[plan.Key]plan.Value{}
+	}
+	assert.Empty(t, busy(p), "where no sound asks for a press the foot has only the looper")
+}
+
+// Songs without layers stand between those with them.
+func TestASongWithoutLayersIsPassedOver(t *testing.T) {
+	p := looper(t)
+	plain := p.Songs[0]
+	plain.ID, plain.Title, plain.Sections = "plain", "Plain", slices.Clone(plain.Sections)
+	for i := range plain.Sections {
+		plain.Sections[i].Looping = nil
+	}
+	p.Songs = append(p.Songs, plain)
+	p.SetLists[0].Entries = slices.Insert(p.SetLists[0].Entries, 0, plan.SetEntry{ID: "plain-in", Song: "plain"})
+	require.Empty(t, p.Validate())
+	got := compute(t, p)
+	require.Len(t, got.Songs, len(compute(t, looper(t)).Songs))
+	assert.Equal(t, "Ropewalk", got.Songs[0].Title)
 }
 
 // Whatever sections ask, a loop is recorded before it plays, is closed once for each layer, and is stopped at
