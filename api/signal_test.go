@@ -114,7 +114,7 @@ func TestAnotherOrderIsMetered(t *testing.T) {
 	s.loadDemo()
 	var order []plan.Key
 	for _, r := range s.whole().Rigs {
-		if r.Value.ID == "long" {
+		if r.Value.ID == "bare" {
 			for _, n := range r.Value.Path {
 				order = append(order, n.ID())
 			}
@@ -123,14 +123,14 @@ func TestAnotherOrderIsMetered(t *testing.T) {
 	asked := func(order []plan.Key) string {
 		list, err := json.Marshal(order)
 		require.NoError(t, err)
-		return "/api/differ?rig=long&order=" + url.QueryEscape(string(list))
+		return "/api/differ?rig=bare&order=" + url.QueryEscape(string(list))
 	}
 	assert.Empty(t, work[signal.Difference](s, asked(order)).Sounds, "the same order changes nothing")
-	order[4], order[5] = order[5], order[4]
+	order[0], order[1] = order[1], order[0]
 	assert.NotEmpty(t, work[signal.Difference](s, asked(order)).Sounds)
 	e := refused(t, s.send("GET", asked(order[1:])+"&wait_ms=2000", nil), 422)
 	assert.Contains(t, e.Detail, "leaves out 1 stops")
-	e = refused(t, s.send("GET", "/api/differ?rig=long&order=no&wait_ms=2000", nil), 422)
+	e = refused(t, s.send("GET", "/api/differ?rig=bare&order=no&wait_ms=2000", nil), 422)
 	assert.Contains(t, e.Detail, "not a list of ids")
 }
 
