@@ -56,7 +56,7 @@ func restoreCommand() *cobra.Command {
 	var db string
 	var asJSON bool
 	c := &cobra.Command{
-		Use: "restore COPY", Short: "Make a plan what it is in a copy; undo takes it back", Args: cobra.ExactArgs(1),
+		Use: "restore COPY", Short: "Restore a plan from a copy; undo reverses it", Args: cobra.ExactArgs(1),
 		Long: "COPY is a file that envex backup wrote, or one of those beside the database. A database that does not exist is made,\nwith the whole history of the copy.",
 		RunE: func(cmd *cobra.Command, args []string) error {
 			b, err := openBook(cmd.Context(), db)
@@ -87,7 +87,7 @@ func doctorCommand() *cobra.Command {
 	var db, out string
 	var repair, asJSON bool
 	c := &cobra.Command{
-		Use: "doctor", Short: "Say what is wrong with a database, and bring back what is sound into a new one",
+		Use: "doctor", Short: "Check a database, and recover what is sound into a new one",
 		Args: cobra.NoArgs,
 		Long: "It never edits the database it looks into. With --repair it writes the newest sound version of each thing, the older\nones, what can be undone and the rehearsals into a new file.",
 		RunE: func(cmd *cobra.Command, _ []string) error {

@@ -21,7 +21,7 @@ import (
 func networkCommand() *cobra.Command {
 	var db string
 	c := &cobra.Command{
-		Use: "network", Short: "Say which other devices may reach an Envex that is running",
+		Use: "network", Short: "List and manage the devices that may reach a running Envex",
 		Long: "Speaks to the Envex that has the database open. Without a word more it lists the devices.",
 		Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
@@ -31,14 +31,14 @@ func networkCommand() *cobra.Command {
 	c.PersistentFlags().StringVar(&db, "db", "envex.db", "database file")
 	var secure bool
 	on := &cobra.Command{
-		Use: "on", Short: "Let other devices on this network reach it", Args: cobra.NoArgs,
+		Use: "on", Short: "Serve on the local network too", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			return askDevices(cmd, db, http.MethodPut, "/api/network", map[string]bool{"on": true, "secure": secure})
 		},
 	}
 	on.Flags().BoolVar(&secure, "tls", false, "by TLS, with a certificate that is made here")
 	off := &cobra.Command{
-		Use: "off", Short: "Let no other device reach it", Args: cobra.NoArgs,
+		Use: "off", Short: "Stop serving on the network", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			return askDevices(cmd, db, http.MethodPut, "/api/network", map[string]bool{"on": false})
 		},
@@ -57,7 +57,7 @@ func networkCommand() *cobra.Command {
 		},
 	}
 	forget := &cobra.Command{
-		Use: "forget ID", Short: "Let a device in no more", Args: cobra.ExactArgs(1),
+		Use: "forget ID", Short: "Revoke the access of a device", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			return askDevices(cmd, db, http.MethodDelete, "/api/devices/"+args[0], nil)
 		},
@@ -69,7 +69,7 @@ func networkCommand() *cobra.Command {
 func pairCommand(db *string) *cobra.Command {
 	var role string
 	c := &cobra.Command{
-		Use: "pair", Short: "Make a code that lets one device in", Args: cobra.NoArgs,
+		Use: "pair", Short: "Make a pairing code for one device", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			var p api.Pairing
 			if err := askRunning(cmd, *db, http.MethodPost, "/api/pairings", map[string]string{"role": role}, &p); err != nil {

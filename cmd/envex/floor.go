@@ -159,7 +159,7 @@ func boardsCommand() *cobra.Command {
 	var at showFlags
 	var asJSON bool
 	c := &cobra.Command{
-		Use: "boards FILE", Short: "A rig on every board that is owned and of every plain size", Args: cobra.ExactArgs(1),
+		Use: "boards FILE", Short: "Fit a rig on every board that is owned and on twelve plain sizes", Args: cobra.ExactArgs(1),
 		Long: "Fits the rig onto each board: what finds no place, which sounds go with it, reach, footwork, cable and weight, and the\nsmallest board on which every needed sound stays. The file is not changed.",
 		RunE: func(cmd *cobra.Command, args []string) error {
 			p, r, d, l, err := at.read(cmd, args[0])

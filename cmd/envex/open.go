@@ -132,7 +132,7 @@ func (o *serving) listen(cmd *cobra.Command) (net.Listener, error) {
 func versionCommand() *cobra.Command {
 	var asJSON bool
 	c := &cobra.Command{
-		Use: "version", Short: "Say which Envex this is", Args: cobra.NoArgs,
+		Use: "version", Short: "Print the version", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			if asJSON {
 				return printJSON(cmd, about.This())

@@ -15,7 +15,7 @@ func reachCommand() *cobra.Command {
 	var setList string
 	var asJSON, anyOrder bool
 	c := &cobra.Command{
-		Use: "reach FILE", Short: "Which changes of the set can the player's feet make?", Args: cobra.ExactArgs(1),
+		Use: "reach FILE", Short: "Which changes of a set the player's feet make in time", Args: cobra.ExactArgs(1),
 		Long: "Computes for a rig and a set list what has to be pressed at every change, how long that takes and how long there is.\nExits 0 when it could be computed, whatever the verdicts, and 2 with the problems on bad input.",
 		RunE: func(cmd *cobra.Command, args []string) error {
 			p, r, d, err := at.read(cmd, args[0])

@@ -150,7 +150,7 @@ func whatIfCommand() *cobra.Command {
 	var gear, kind string
 	var asJSON bool
 	c := &cobra.Command{
-		Use: "whatif FILE", Short: "What a box more would bring", Args: cobra.ExactArgs(1),
+		Use: "whatif FILE", Short: "What adding a pedal would gain", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			p, r, d, l, err := at.read(cmd, args[0])
 			if err != nil {

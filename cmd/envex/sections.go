@@ -16,7 +16,7 @@ func sectionsCommand() *cobra.Command {
 	var asJSON bool
 	c := &cobra.Command{
 		Use: "sections FILE", Args: cobra.ExactArgs(1),
-		Short: "The sections of many songs by name; or say of all of a name where you sing, their bars and rests",
+		Short: "List the sections of all songs by name, or set singing, bars and rests of all with one name",
 		Long: "Without --label it lists the sections by name, numbers behind it left out: Verse and Verse 2 are verses.\n" +
 			"With --label and one of --singing, --bars and --rest it marks them all, and writes the plan.",
 		RunE: func(cmd *cobra.Command, args []string) error {

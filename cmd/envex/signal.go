@@ -320,7 +320,7 @@ func balanceCommand() *cobra.Command {
 	var at showFlags
 	var asJSON bool
 	c := &cobra.Command{
-		Use: "balance FILE", Short: "What is to be said of the levels and the dirt of a set", Args: cobra.ExactArgs(1),
+		Use: "balance FILE", Short: "Findings about the levels and the dirt of a set", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			p, r, d, l, err := at.read(cmd, args[0])
 			if err != nil {

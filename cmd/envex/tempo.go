@@ -27,7 +27,7 @@ func tempoCommand() *cobra.Command {
 	var bpm, ms float64
 	var asJSON bool
 	c := &cobra.Command{
-		Use: "tempo [FILE]", Short: "How long notes are at a tempo, or what every delay of a set is asked and set to",
+		Use: "tempo [FILE]", Short: "Note lengths at a tempo, or what each delay of a set should be and is set to",
 		Args: cobra.MaximumNArgs(1),
 		Long: "With --bpm the lengths of notes at that tempo; --delay says one of them, --ms which note a time is nearest to.\nWith a file every song of a set, and what its delays and synced rates are asked and set to on a rig.",
 		RunE: func(cmd *cobra.Command, args []string) error {
