@@ -71,7 +71,7 @@ func (s *Server) repairRoutes(api huma.API) {
 		},
 	})
 	serve(s, api, job[whatIfInput, repair.WhatIf]{
-		id: "what-if", path: "/api/what-if", summary: "What a box more would bring",
+		id: "what-if", path: "/api/what-if", summary: "What adding a pedal would gain",
 		scope: func(p *plan.Plan, in whatIfInput) (*plan.Plan, error) {
 			if (in.Gear == "") == (in.Kind == "") {
 				return nil, huma.Error422UnprocessableEntity("Name a box of the gear pile, or a generic kind.")

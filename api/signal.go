@@ -445,7 +445,7 @@ func (s *Server) compareRecordings(_ context.Context, in *pairInput) (*pairOutpu
 	on, ok := s.clips.recording(in.On)
 	off, ok2 := s.clips.recording(in.Off)
 	if !ok || !ok2 {
-		return nil, huma.Error404NotFound("A recording is kept no more: bring it again.")
+		return nil, huma.Error404NotFound("A recording has expired: upload it again.")
 	}
 	db := signal.OnOverOff(on, off)
 	if math.IsNaN(db) {

@@ -37,7 +37,7 @@ func reachCommand() *cobra.Command {
 				if asJSON {
 					return printJSON(cmd, any)
 				}
-				_, err = fmt.Fprintf(cmd.OutOrStdout(), "%s, %s, any song next: %d of %d\n", r.Name, l.Name, any.Reached, any.Total)
+				_, err = fmt.Fprintf(cmd.OutOrStdout(), "%s, %s, songs in any order: %d of %d changes possible\n", r.Name, l.Name, any.Reached, any.Total)
 				return err
 			}
 			report, err := reach.Compute(p, r.ID, l.ID)

@@ -65,7 +65,7 @@ func printRepairs(w io.Writer, rig string, r *repair.Report) error {
 	for _, f := range r.Failures {
 		hand := ""
 		if f.SlowHand {
-			hand = " (it truly needs a hand)"
+			hand = " (needs a hand: no switch can do this)"
 		}
 		fmt.Fprintf(&b, "%s, %s: %s to %s. %s%s\n", f.Place.Song, f.Place.Section, f.From, f.To, f.Reason, hand)
 		for _, x := range f.Repairs {

@@ -24,39 +24,39 @@ func Questions() []Question {
 			{"after", "after the drives", "swells stay dirty, it is a master"},
 		}},
 		{"compressor", "Compressor", []Side{
-			{"first", "first", "it evens the picking that hits everything else"},
-			{"after", "after the drives", "it never pushes them harder"},
+			{"first", "first", "it evens out the picking for everything behind it"},
+			{"after", "after the drives", "it does not push the drives harder"},
 		}},
 		{"boost", "Solo boost", []Side{
-			{"front", "in front", "it thickens and pushes every later stage"},
-			{"after", "after the drives", "it is simply louder"},
+			{"front", "in front", "it pushes every stage behind it: thicker"},
+			{"after", "after the drives", "it makes the sound louder and changes nothing else"},
 		}},
 		{"delay-reverb", "Delay and reverb", []Side{
-			{"delay-first", "delay, then reverb", "the room is last"},
-			{"reverb-first", "reverb, then delay", "the repeats carry the room"},
+			{"delay-first", "delay, then reverb", "the repeats sound in the room"},
+			{"reverb-first", "reverb, then delay", "the room is repeated"},
 		}},
 		{"time-effects", "Time effects and a driven amp", []Side{
-			{"loop", "in the effects loop", "repeats stay clear of the distortion"},
-			{"front", "in front", "the amp stays loud and clean, so no loop is needed; or the smear is wanted"},
+			{"loop", "in the effects loop", "the repeats are not distorted"},
+			{"front", "in front", "the amp stays clean, so no loop is needed, or distorted repeats are wanted"},
 		}},
 		{"vibe", "Vibe and phaser", []Side{
-			{"before", "before the drive", "it moves the harmonics"},
+			{"before", "before the drive", "it moves the harmonics that the drive makes"},
 			{"after", "after the drive", "it moves the whole sound"},
 		}},
 		{"cab", "Cab simulator", []Side{
-			{"anywhere", "wherever it stands", "one that is liked where it is stays there"},
+			{"anywhere", "wherever it stands", "it stays where the player put it"},
 			{
 				"after", "after the time effects",
-				"repeats and rooms go through the speaker too, as from an amp; stereo needs one with two sides",
+				"repeats and reverb pass the speaker too, as in an amp; stereo needs one with two sides",
 			},
 			{
 				"before", "before the time effects",
-				"one side is enough for a stereo house line or headphones, and repeats stay bright",
+				"one side is enough for a stereo line or headphones, and the repeats stay bright",
 			},
 		}},
 		{"tuner", "Tuner", []Side{
-			{"first", "first in line", "always seeing the clean guitar"},
-			{"anywhere", "on a tap, or wherever", "heel down to tune in silence"},
+			{"first", "first in line", "it always hears the clean guitar"},
+			{"anywhere", "on a tap, or wherever", "it can be muted with the volume pedal"},
 		}},
 	}
 }
@@ -104,41 +104,42 @@ func schoolRules(side map[string]string) []rule {
 		}
 	}
 	either(
-		"volume", "before", "volume-before-gain", "it cleans the drives up, like the guitar's own knob", "volume-after-gain",
-		"swells stay dirty", 3, volume, drive,
+		"volume", "before", "volume-before-gain", "before the drives it cleans them up, as the guitar's own volume does",
+		"volume-after-gain", "behind the drives a swell keeps its distortion", 3, volume, drive,
 	)
 	either(
-		"compressor", "first", "compressor-first", "it evens the picking that hits everything else", "compressor-after-gain",
-		"it never pushes the drives harder", 3, compressor, drive,
+		"compressor", "first", "compressor-first", "it evens out the picking for everything behind it",
+		"compressor-after-gain", "it does not push the drives harder", 3, compressor, drive,
 	)
 	either(
-		"boost", "front", "boost-before-gain", "it thickens and pushes every later stage", "boost-after-gain",
-		"it is simply louder", 3, boost, drive,
+		"boost", "front", "boost-before-gain", "it pushes every stage behind it: thicker", "boost-after-gain",
+		"it makes the sound louder and changes nothing else", 3, boost, drive,
 	)
 	either(
-		"vibe", "before", "vibe-before-gain", "it moves the harmonics", "vibe-after-gain", "it moves the whole sound", 3,
-		sweep, drive,
+		"vibe", "before", "vibe-before-gain", "before the drive it moves the harmonics; behind it, the whole sound",
+		"vibe-after-gain", "behind the drive it moves the whole sound; before it, the harmonics", 3, sweep, drive,
 	)
-	either("delay-reverb", "delay-first", "delay-before-reverb", "the room is last", "reverb-before-delay",
-		"the repeats carry the room", 3,
+	either("delay-reverb", "delay-first", "delay-before-reverb", "the repeats sound in the room", "reverb-before-delay",
+		"the room is repeated", 3,
 		func(s *stop) bool { return s.is(plan.EffectDelay) },
 		func(s *stop) bool { return s.is(plan.EffectReverb) && !s.isAmp() })
-	add("", "gain-before-time", "distorted repeats smear together", 5, pedalDrive, time)
+	add("", "gain-before-time", "a drive behind a delay smears its repeats together", 5, pedalDrive, time)
 	ampDrive := func(s *stop) bool { return s.isAmp() && s.is(plan.EffectPreamp) }
 	either(
-		"time-effects", "loop", "preamp-before-time", "distorted repeats smear together", "time-before-preamp",
-		"the smear is wanted, or the amp is clean", 5, ampDrive, time,
+		"time-effects", "loop", "preamp-before-time", "a drive behind a delay smears its repeats together",
+		"time-before-preamp", "distorted repeats are wanted, or the amp is clean", 5, ampDrive, time,
 	)
 	cab := func(s *stop) bool { return s.is(plan.EffectCab) }
 	if side["cab"] != "anywhere" {
 		either(
-			"cab", "after", "cab-after-time", "repeats and rooms go through the speaker too", "cab-before-time",
-			"repeats stay bright, and one side is enough", 3, time, cab,
+			"cab", "after", "cab-after-time", "repeats and reverb pass the speaker too", "cab-before-time",
+			"the repeats stay bright, and one side is enough", 3, time, cab,
 		)
 	}
 	if side["tuner"] == "first" {
-		list = append(list, rule{"tuner-first", 2, "it sees the clean guitar", "tuner", plainly(func(a, b *stop) bool {
-			return a.is(plan.EffectTuner) && !a.tapped && !b.is(plan.EffectTuner, plan.EffectRadio) && !b.lowFuzz() && !b.joint
+		list = append(list, rule{"tuner-first", 2, "it hears the clean guitar", "tuner", plainly(func(a, b *stop) bool {
+			return a.is(plan.EffectTuner) && !a.tapped && !b.is(plan.EffectTuner, plan.EffectRadio) && !b.lowFuzz() &&
+				!b.joint
 		})})
 	}
 	return list

@@ -12,7 +12,7 @@ import (
 	"envex/core/switching"
 )
 
-// WhatIf is what a box more would bring.
+// WhatIf is what adding a pedal would gain.
 type WhatIf struct {
 	Name    string            `json:"name"`
 	Owned   bool              `json:"owned" doc:"It is in the gear pile; else it is a generic kind, to be got first."`

@@ -30,7 +30,7 @@ test('the sound nothing reaches is found, the boost moved, the sound reached, an
     'true',
   )
   await expect(dock).toContainText('LUFS at the speaker')
-  await dock.getByText('As loud as each other').click()
+  await dock.getByText('Match loudness').click()
   await expect(dock.getByRole('button', { name: 'A: Lead as it stands' })).toBeEnabled(patient)
   await dock.getByRole('button', { name: 'Stop listening' }).click()
   await expect(dock).toHaveCount(0)

@@ -216,7 +216,7 @@ test('a night is written down, a change of it kept, compared with the rig before
   const fault = faults.getByRole('group', { name: 'Fault 1: Squeal from the loop' })
   await fault.getByRole('button', { name: /Where in the chain/ }).click()
   await page.getByRole('option', { name: 'Room', exact: true }).click()
-  const cure = fault.getByRole('textbox', { name: 'Cured how' })
+  const cure = fault.getByRole('textbox', { name: 'Fix' })
   await cure.fill('Return lead turned round')
   await cure.press('Enter')
 

@@ -157,10 +157,10 @@ test('the same set on another rig: what survives, and the smallest additions', a
 test('a box more is tried, put in and taken out again', async ({ page, demo }) => {
   await page.goto(`${demo.url}/step`)
   await expect.poll(() => reached(page)).toBe(71)
-  await page.getByRole('button', { name: 'What if' }).click()
-  await page.getByRole('button', { name: /One box more$/ }).click()
+  await page.getByRole('button', { name: 'Add a pedal' }).click()
+  await page.getByRole('button', { name: /Pedal$/ }).click()
   await page.getByRole('option', { name: 'Turntable, owned' }).click()
-  const answer = page.getByRole('region', { name: 'What it would bring' })
+  const answer = page.getByRole('region', { name: 'What it would gain' })
   await expect(answer).toContainText('75/76')
   await expect(answer).toContainText('Wrong voltage or polarity kills pedals')
   await answer.getByRole('button', { name: 'Put it in' }).click()

@@ -1802,13 +1802,13 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * What a box more would bring
+         * What adding a pedal would gain
          * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
          */
         get: operations["get-what-if"];
         put?: never;
         post?: never;
-        /** Cancel: What a box more would bring */
+        /** Cancel: What adding a pedal would gain */
         delete: operations["cancel-what-if"];
         options?: never;
         head?: never;

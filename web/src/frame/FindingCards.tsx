@@ -93,7 +93,8 @@ const OpenCard = memo(function OpenCard({
     >
       <p>
         {sentence(f.reason)}
-        {f.gravity === 'preference' && ` Weight ${f.weight}${f.school ? ', a matter of school' : ''}.`}
+        {f.gravity === 'preference' &&
+          `${f.school ? ' Players differ.' : ''} ${f.weight} ${f.weight === 1 ? 'point' : 'points'}.`}
       </p>
       {f.figures?.map((x) => (
         <p key={x.name}>

@@ -177,7 +177,7 @@ function Player({
           </>
         )}
       </Muted>
-      {clips.length > 1 && <Switch label="As loud as each other" value={matched} onChange={match} />}
+      {clips.length > 1 && <Switch label="Match loudness" value={matched} onChange={match} />}
       <label>
         Volume{' '}
         <input

@@ -39,7 +39,7 @@ export function KeptOrders({ rig, look }: { rig: Rig; look: (m: OrderMove | unde
           </thead>
           <tbody>
             <tr>
-              <th scope="row">Violates</th>
+              <th scope="row">Points against it</th>
               <td>
                 <Figure>{data.cost}</Figure>
               </td>

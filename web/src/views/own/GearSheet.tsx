@@ -259,7 +259,7 @@ function AmpNotes({ gear, set, change }: { gear: Gear; set: Set; change: Change 
           onChange={(on) => speaker({ valve: on || undefined })}
         />
         <Switch
-          label="Speaker of its own"
+          label="Built-in speaker"
           value={Boolean(gear.speaker_out?.internal)}
           onChange={(on) => speaker({ internal: on || undefined })}
         />

@@ -48,7 +48,7 @@ export function SupplySheet({ gear, change }: { gear: Gear; change: Change }) {
       <Row>
         <Heading>Outputs ({outputs.length})</Heading>
         <NumberField
-          label="In all, mA"
+          label="Total current, mA"
           width={100}
           value={s?.total_ma}
           placeholder="their sum"

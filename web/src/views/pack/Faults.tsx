@@ -58,7 +58,7 @@ export function Faults({ show, change }: { show: Show; change: ChangeShow }) {
             onChange={(on) => f.gear && put(i, { lead: on || undefined }, 'Where a fault was')}
           />
           <TextField
-            label="Cured how"
+            label="Fix"
             placeholder="not cured yet"
             value={f.cured ?? ''}
             onCommit={(v) => put(i, { cured: v || undefined }, 'Cure')}

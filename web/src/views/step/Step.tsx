@@ -33,7 +33,7 @@ export function Step() {
         <Title>Step</Title>
         <Muted>
           A bar is a pedal that is on; a dot under a column is a press of the foot.
-          {any && any.total > 0 && ` Any song next: ${any.reached} of ${any.total}.`}
+          {any && any.total > 0 && ` Songs in any order: ${any.reached} of ${any.total} changes possible.`}
         </Muted>
       </Row>
       <Roll report={report} />

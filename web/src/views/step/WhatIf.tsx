@@ -12,7 +12,7 @@ import { Select } from '../../ui/Select'
 import { TakeButton } from '../../ui/TakeButton'
 import { keysOf } from '../order/chain'
 
-/** What a box more would bring: one of the gear pile, or a generic kind. */
+/** What adding a pedal would gain: one of the gear pile, or a generic kind. */
 export function WhatIf({ rig }: { rig: Rig }) {
   const { plan, setList, destination, here } = useChosen()
   const { data: kinds } = useKinds()
@@ -50,20 +50,14 @@ export function WhatIf({ rig }: { rig: Rig }) {
   ]
   const found = work.result
   return (
-    <Fold title="What if">
+    <Fold title="Add a pedal">
       <Row>
-        <Select
-          label="One box more"
-          value={picked}
-          options={options}
-          onChange={pick}
-          placeholder="choose a box"
-        />
+        <Select label="Pedal" value={picked} options={options} onChange={pick} placeholder="choose one" />
         {work.busy && <Progress label="Trying it" share={work.progress} cancel={() => pick(undefined)} />}
       </Row>
       {work.refused && <Muted role="alert">{work.refused}</Muted>}
       {found && !work.busy && (
-        <section aria-label="What it would bring">
+        <section aria-label="What it would gain">
           <p>
             {found.name} {found.where}: reach{' '}
             <Figure>
@@ -77,7 +71,7 @@ export function WhatIf({ rig }: { rig: Rig }) {
               ? `It makes ${found.sounds.join(', ')} possible.`
               : 'It makes no further sound possible.'}
           </p>
-          {found.brings.length > 0 && <p>It brings: {found.brings.join('; ')}.</p>}
+          {found.brings.length > 0 && <p>It adds: {found.brings.join('; ')}.</p>}
           {found.powered && (
             <Caution>
               Asks for {found.powered}. Wrong voltage or polarity kills pedals: check its label first.
