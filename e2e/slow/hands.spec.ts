@@ -340,7 +340,7 @@ test('text is kept while the same thing is saved elsewhere, and asked about on t
   expect(again.ok(), await again.text()).toBe(true)
   await expect(page.getByText('Saved elsewhere meanwhile: “Quay Lights”.')).toBeVisible(patient)
   await page.goBack()
-  const asked = page.getByRole('dialog', { name: 'Typed and not kept' })
+  const asked = page.getByRole('dialog', { name: 'Unsaved text' })
   await expect(asked).toContainText('Title: “Pier Lights”')
   await asked.getByRole('button', { name: 'Stay here' }).click()
   await expect(title).toHaveValue('Pier Lights')

@@ -303,7 +303,7 @@ test('a figure of a kind is marked as assumed until it is changed or said to be 
   await draw.fill('31')
   await draw.press('Enter')
   await expect(draw).toHaveAccessibleDescription('')
-  const wide = box.getByRole('textbox', { name: 'Wide, mm' })
+  const wide = box.getByRole('textbox', { name: 'Width, mm' })
   await expect(wide).toHaveAccessibleDescription('assumed')
   await box.getByRole('button', { name: 'The assumed figures are right' }).click()
   await expect(wide).toHaveAccessibleDescription('')

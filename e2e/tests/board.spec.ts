@@ -33,7 +33,7 @@ async function chooseByKeys(page: Page, select: Locator, option: string | RegExp
 
 test('what hangs over the edge is said, and one press mends it', async ({ page, demo }) => {
   await page.goto(`${demo.url}/build`)
-  const board = page.getByRole('group', { name: 'What the board comes to' })
+  const board = page.getByRole('group', { name: 'Board totals' })
   await expect(board).toContainText('in the hand, 13 boxes')
   await expect(board).toContainText('48.0 s')
   const over = findings(page).locator('section', {
@@ -89,7 +89,7 @@ test('the board is fitted, in part and whole, and undone', async ({ page, demo }
   await page.getByRole('button', { name: 'Fit', exact: true }).click()
   await fit.getByRole('button', { name: 'Take it all' }).click()
   await expect(findings(page)).not.toContainText('Lantern has no place')
-  await expect(page.getByRole('group', { name: 'What the board comes to' })).not.toContainText('48.0 s')
+  await expect(page.getByRole('group', { name: 'Board totals' })).not.toContainText('48.0 s')
 })
 
 test('boards are compared, and a plain one is stood on and owned', async ({ page, demo }) => {

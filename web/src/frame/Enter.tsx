@@ -48,7 +48,7 @@ export function Enter({ session }: { session: Session }) {
       </form>
       {session.passphrase && (
         <form
-          aria-label="Come in by the passphrase"
+          aria-label="Enter with the passphrase"
           onSubmit={(e) => send(e, () => enter.mutate({ passphrase, name }))}
         >
           <Heading>Or as an owner</Heading>

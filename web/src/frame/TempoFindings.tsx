@@ -37,7 +37,7 @@ export function TempoFindings() {
             {f.songs && f.songs.length > 0 && <Songs of={f.songs} />}
             {stored.has(f.sound) && /^tempo:(loose|off):/.test(f.id) && (
               <Store rig={rig.id} setList={setList.id} fresh={fresh} from={from} sound={f.sound}>
-                Store its times alone
+                Store only its times
               </Store>
             )}
           </>

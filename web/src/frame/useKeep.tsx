@@ -29,7 +29,7 @@ export function useKeep(rig: Pick<Rig, 'id'> | undefined): {
     reopen,
     dialog: asked && (
       <AskName
-        title="Keep it so"
+        title="Keep it as it is"
         label="Why it is fine as it is"
         action="Keep"
         onDone={(reason) => {

@@ -58,7 +58,7 @@ export function DraftsProvider({ children }: { children: ReactNode }) {
     <Context.Provider value={drafts}>
       {children}
       {blocker.state === 'blocked' && (
-        <Plain title="Typed and not kept" onClose={() => blocker.reset()}>
+        <Plain title="Unsaved text" onClose={() => blocker.reset()}>
           {drafts.all().map((d) => (
             <p key={d.label}>
               {d.label}: “{d.text}”

@@ -48,7 +48,7 @@ export function TypeChain({ onMade }: { onMade: () => void }) {
         <>
           <Chips chips={shown.chips} change={(c, by) => type(replaced(text, c.from, c.to, by))} />
           {shown.said.length > 0 && (
-            <ul aria-label="How it is taken">
+            <ul aria-label="How it was understood">
               {shown.said.map((s) => (
                 <li key={s}>
                   <Muted as="span">{s}</Muted>

@@ -94,7 +94,7 @@ function Understood({ set }: { set: TypedSet }) {
         ))}
       </Lines>
       {notes.length > 0 && (
-        <ul aria-label="How it is taken">
+        <ul aria-label="How it was understood">
           {notes.map((s) => (
             <li key={s}>
               <Muted as="span">{s}</Muted>

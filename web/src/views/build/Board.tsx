@@ -160,12 +160,12 @@ function OwnedLeads(p: {
   )
 }
 
-/** What the board comes to, in figures. */
+/** The totals of the board. */
 function Figures({ data, footwork }: { data: BoardReport; footwork: number | undefined }) {
   const boxes = data.places.filter((p) => p.board).length
   const night = data.footwork_s
   return (
-    <Line role="group" aria-label="What the board comes to">
+    <Line role="group" aria-label="Board totals">
       <Fact
         figure={`${(data.weight_g.total / 1000).toFixed(1)} kg`}
         label={`in the hand, ${boxes} boxes${data.weight_g.unknown.length > 0 ? `, ${data.weight_g.unknown.length} not weighed` : ''}`}

@@ -147,7 +147,7 @@ function SoundSheet({ sound, sounds }: { sound: Sound; sounds: Sound[] }) {
             onCommit={(v) => target({ loudness_lu: v }, 'Loudness')}
           />
           <NumberField
-            label="Give or take, LU"
+            label="Tolerance, LU"
             width={110}
             value={t.tolerance_lu}
             min={0}

@@ -81,7 +81,7 @@ export function Destinations({
                 <Select
                   label="The line carries"
                   value={d.mono_line}
-                  placeholder="nobody has said"
+                  placeholder="not known"
                   options={Object.entries(monoLines).map(([id, name]) => ({ id, name }))}
                   onChange={(id) => set(d, { mono_line: id as Destination['mono_line'] }, 'Line')}
                 />

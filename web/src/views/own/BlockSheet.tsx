@@ -51,7 +51,7 @@ export function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; 
         />
         {block.trails && (
           <NumberField
-            label="Rings on, s"
+            label="Ring time, s"
             width={84}
             value={block.ring_s}
             note={assumed('ring_s', block.ring_s)}
@@ -141,7 +141,7 @@ export function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; 
           />
           {block.bypass === 'true' && (
             <NumberField
-              label="Off, pF"
+              label="Switched off, pF"
               width={84}
               value={block.bypass_pf}
               note={assumed('bypass_pf', block.bypass_pf)}
@@ -159,7 +159,7 @@ export function BlockSheet({ gear, block, change }: { gear: Gear; block: Block; 
             />
           )}
           <NumberField
-            label="Dry late by, ms"
+            label="Dry latency, ms"
             width={100}
             value={block.latency_ms}
             note={assumed('latency_ms', block.latency_ms)}

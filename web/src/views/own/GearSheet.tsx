@@ -113,7 +113,7 @@ function Outside({ gear, set, change }: { gear: Gear; set: Set; change: Change }
     <>
       <Row $top>
         <NumberField
-          label="Wide, mm"
+          label="Width, mm"
           width={84}
           value={size?.width_mm}
           note={assumedIn(gear, '')('size/width_mm', size?.width_mm)}
@@ -122,7 +122,7 @@ function Outside({ gear, set, change }: { gear: Gear; set: Set; change: Change }
           onCommit={(v) => v && measure({ width_mm: v })}
         />
         <NumberField
-          label="Deep, mm"
+          label="Depth, mm"
           width={84}
           value={size?.depth_mm}
           note={assumedIn(gear, '')('size/depth_mm', size?.depth_mm)}
@@ -131,7 +131,7 @@ function Outside({ gear, set, change }: { gear: Gear; set: Set; change: Change }
           onCommit={(v) => v && measure({ depth_mm: v })}
         />
         <NumberField
-          label="High, mm"
+          label="Height, mm"
           width={84}
           value={size?.height_mm}
           note={assumedIn(gear, '')('size/height_mm', size?.height_mm)}
@@ -175,7 +175,7 @@ function Outside({ gear, set, change }: { gear: Gear; set: Set; change: Change }
               onChange={(v) => feed({ polarity: v as 'none' })}
             />
             <NumberField
-              label="Takes up to, V"
+              label="Highest voltage, V"
               width={96}
               value={power?.highest_v}
               note={assumedIn(gear, '')('power/highest_v', power?.highest_v)}
@@ -191,7 +191,7 @@ function Outside({ gear, set, change }: { gear: Gear; set: Set; change: Change }
               onCommit={(v) => feed({ connector: v || undefined })}
             />
             <Select
-              label="Goes in at"
+              label="Power jack on"
               value={power?.side}
               placeholder="not entered"
               options={['left', 'right', 'top', 'front', 'back'].map((x) => ({ id: x, name: x }))}

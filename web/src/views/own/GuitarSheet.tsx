@@ -77,7 +77,7 @@ export function GuitarSheet({ gear, change }: { gear: Gear; change: Change }) {
           />
           {(gear.jacks ?? []).length > 1 && (
             <Select
-              label="Comes out of"
+              label="Output jack"
               value={p.jack ?? 'main'}
               options={[
                 { id: 'main', name: 'the main output' },

@@ -59,7 +59,7 @@ export function Faults({ show, change }: { show: Show; change: ChangeShow }) {
           />
           <TextField
             label="Fix"
-            placeholder="not cured yet"
+            placeholder="not fixed yet"
             value={f.cured ?? ''}
             onCommit={(v) => put(i, { cured: v || undefined }, 'Cure')}
           />

@@ -54,7 +54,7 @@ export function Latency({ latency, onLatency }: { latency: number; onLatency: (s
               void band.start(along)
             }}
           >
-            Measure what I hear late
+            Measure the latency
           </Button>
         )}
         <Muted as="span">

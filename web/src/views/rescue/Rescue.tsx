@@ -40,7 +40,7 @@ export function Rescue() {
         )}
         {report.things.length > 0 && (
           <Wide>
-            <Grid aria-label="What is not as it was last">
+            <Grid aria-label="What is damaged">
               <thead>
                 <tr>
                   <th scope="col">What</th>
