@@ -58,6 +58,9 @@ func TestReachCommand(t *testing.T) {
 	out, err = run_(t, "reach", demoFile, "--rig", "long", "--any-order")
 	require.NoError(t, err)
 	assert.Contains(t, out, "songs in any order: 172 of 182 changes possible")
+	out, err = run_(t, "reach", smallFile, "--setlist", "set", "--any-order")
+	require.NoError(t, err)
+	assert.Equal(t, "Small rig, set: no two songs to go between\n", out)
 }
 
 func TestOrderCommand(t *testing.T) {

@@ -37,7 +37,11 @@ func reachCommand() *cobra.Command {
 				if asJSON {
 					return printJSON(cmd, any)
 				}
-				_, err = fmt.Fprintf(cmd.OutOrStdout(), "%s, %s, songs in any order: %d of %d changes possible\n", r.Name, l.Name, any.Reached, any.Total)
+				words := fmt.Sprintf("songs in any order: %d of %d changes possible", any.Reached, any.Total)
+				if any.Total == 0 {
+					words = "no two songs to go between"
+				}
+				_, err = fmt.Fprintf(cmd.OutOrStdout(), "%s, %s: %s\n", r.Name, l.Name, words)
 				return err
 			}
 			report, err := reach.Compute(p, r.ID, l.ID)
