@@ -23,7 +23,7 @@ export function History() {
             <span title={t.label}>{t.label}</span>
             <Muted as="span">{t.state === 'done' && t.moved ? 'changed since' : states[t.state]}</Muted>
             {t.state === 'done' && !t.moved && (
-              <Button $plain aria-label={`Undo: ${t.label}`} onPress={() => edit.undo(t.id)}>
+              <Button $plain aria-label={`Undo from the history: ${t.label}`} onPress={() => edit.undo(t.id)}>
                 Undo
               </Button>
             )}
