@@ -79,8 +79,13 @@ test('a pedal taken out stays out when a boost is moved among places that were s
   await other.getByRole('button', { name: 'Actions for Silt' }).click()
   await other.getByRole('menuitem', { name: 'Out of the chain' }).click()
   await told(other, demo, /^Take Silt out/)
-  await boost.getByRole('button', { name: /^Move Nudge after Amber/ }).click(patient)
-  await told(page, demo, /^Move Nudge/)
+  // What is taken up before this page has heard of it is refused, and says so: then it is pressed again.
+  await expect(async () => {
+    await boost.getByRole('button', { name: /^Move Nudge after Amber/ }).click(patient)
+    await expect
+      .poll(async () => (await read(page, demo)).undo?.label ?? '', { timeout: 20_000 })
+      .toMatch(/^Move Nudge/)
+  }).toPass(patient)
   const path = stops(await rig(page, demo))
   expect(path.some((s) => s.startsWith('silt/'))).toBe(false)
   expect(path.indexOf('nudge/fx')).toBe(path.indexOf('amber/fx') + 1)
