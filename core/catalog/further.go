@@ -275,7 +275,8 @@ func furtherAmps() []Kind {
 	}
 	powered := section("power", plan.EffectPower, knob("master", "master", 5))
 	powered.OutLevel = "speaker"
-	power := Kind{ID: "power-amp", Family: family, Name: "Power amp alone", Description: "What a preamp pedal is plugged into.",
+	power := Kind{ID: "power-amp", Family: family, Name: "Power amp alone",
+		Description: "What a preamp pedal is plugged into.",
 		Gear: plan.Gear{
 			Kind: plan.Interface, Size: size(220, 160, 60), WeightG: ptr(2400.0),
 			Power:  &plan.PowerDraw{Voltage: 24, Current: ptr(4000.0), Connector: "2.1 mm barrel"},

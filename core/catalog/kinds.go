@@ -44,7 +44,8 @@ func guitars() []Kind {
 					pot("volume", "volume"), pot("tone", "tone"),
 				},
 			}},
-		{ID: "two-humbucker", Family: family, Name: "Two humbuckers", Description: "A set-neck guitar with a three-way selector.",
+		{ID: "two-humbucker", Family: family, Name: "Two humbuckers",
+			Description: "A set-neck guitar with a three-way selector.",
 			Gear: plan.Gear{
 				Kind:    plan.Guitar,
 				Wiring:  wiring(500e3),
@@ -332,7 +333,8 @@ func amps() []Kind {
 func controllers() []Kind {
 	const family = "Controllers and the rest"
 	return []Kind{
-		{ID: "amp-footswitch", Family: family, Name: "Amp footswitch", Description: "Two switches; say in the rig what they do.",
+		{ID: "amp-footswitch", Family: family, Name: "Amp footswitch",
+			Description: "Two switches; say in the rig what they do.",
 			Gear: plan.Gear{
 				Kind: plan.Controller, Size: size(130, 70, 40), WeightG: ptr(300.0),
 				Footswitches: []plan.Footswitch{{ID: "1", Label: "1", X: 35, Y: 35}, {ID: "2", Label: "2", X: 95, Y: 35}},
@@ -356,7 +358,8 @@ func controllers() []Kind {
 					{ID: "bank", Label: "bank", X: 230, Y: 70, Press: does(plan.Bank, "", 1)},
 				},
 			}},
-		{ID: "tempo-box", Family: family, Name: "Tempo box", Description: "One tap switch; say in the rig whose time it taps.",
+		{ID: "tempo-box", Family: family, Name: "Tempo box",
+			Description: "One tap switch; say in the rig whose time it taps.",
 			Gear: plan.Gear{
 				Kind: plan.Controller, Size: size(70, 110, 50), WeightG: ptr(300.0), Power: power(20, true),
 				Footswitches: []plan.Footswitch{{ID: "tap", Label: "tap", X: 35, Y: 80}},

@@ -12,7 +12,7 @@ import (
 	"envex/core/plan"
 )
 
-// What a buffer does is the same whether the whole chain is walked with it or only the run it stands in: on rigs of
+// What a buffer does is the same whether the whole chain is walked with it or only the run it stands in: on chains in
 // every shape, at every place, at every destination.
 func TestABufferPartsOneRunOnly(t *testing.T) {
 	tried := 0

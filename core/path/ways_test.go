@@ -54,7 +54,8 @@ func TestBothWaysOutAreOffered(t *testing.T) {
 	school := find("compressor-first")
 	require.NotNil(t, school)
 	assert.Equal(
-		t, []Way{{"compressor", "after", "Choose Compressor: after the drives", "it does not push the drives harder"}}, school.Ways,
+		t, []Way{{"compressor", "after", "Choose Compressor: after the drives", "it does not push the drives harder"}},
+		school.Ways,
 	)
 	p.Rigs[0].Schools = []plan.School{{Question: "compressor", Side: "after"}}
 	assert.Nil(t, find("compressor-first"))

@@ -169,15 +169,17 @@ func TestASectionIsReadWithWhatIsNoted(t *testing.T) {
 		sec   exchange.DraftSection
 		times int
 	}{
-		"verse 2 clean 16":          {exchange.DraftSection{Label: "Verse 2", Sound: "Clean", Bars: bars(16)}, 1},
-		"chorus x3":                 {exchange.DraftSection{Label: "Chorus"}, 3},
-		"chorus x17":                {exchange.DraftSection{Label: "Chorus", Sound: "X17"}, 1},
-		"solo lead (rest 2)":        {exchange.DraftSection{Label: "Solo", Sound: "Lead", Rest: 2}, 1},
-		"solo lead (rest)":          {exchange.DraftSection{Label: "Solo", Sound: "Lead", Rest: 1}, 1},
-		"verse clean (sing)":        {exchange.DraftSection{Label: "Verse", Sound: "Clean", Singing: true}, 1},
-		"verse clean (12 bars)":     {exchange.DraftSection{Label: "Verse", Sound: "Clean", Bars: bars(12)}, 1},
-		"crunch":                    {exchange.DraftSection{Label: "Crunch", Sound: "Crunch"}, 1},
-		"chorus crunch 8 x2 (sing)": {exchange.DraftSection{Label: "Chorus", Sound: "Crunch", Bars: bars(8), Singing: true}, 2},
+		"verse 2 clean 16":      {exchange.DraftSection{Label: "Verse 2", Sound: "Clean", Bars: bars(16)}, 1},
+		"chorus x3":             {exchange.DraftSection{Label: "Chorus"}, 3},
+		"chorus x17":            {exchange.DraftSection{Label: "Chorus", Sound: "X17"}, 1},
+		"solo lead (rest 2)":    {exchange.DraftSection{Label: "Solo", Sound: "Lead", Rest: 2}, 1},
+		"solo lead (rest)":      {exchange.DraftSection{Label: "Solo", Sound: "Lead", Rest: 1}, 1},
+		"verse clean (sing)":    {exchange.DraftSection{Label: "Verse", Sound: "Clean", Singing: true}, 1},
+		"verse clean (12 bars)": {exchange.DraftSection{Label: "Verse", Sound: "Clean", Bars: bars(12)}, 1},
+		"crunch":                {exchange.DraftSection{Label: "Crunch", Sound: "Crunch"}, 1},
+		"chorus crunch 8 x2 (sing)": {
+			exchange.DraftSection{Label: "Chorus", Sound: "Crunch", Bars: bars(8), Singing: true}, 2,
+		},
 	} {
 		sec, times := readSection(text)
 		assert.Equal(t, want.sec, sec, text)

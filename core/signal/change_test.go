@@ -113,7 +113,8 @@ func TestAMinuteIsRenderedInLittleMemory(t *testing.T) {
 	var before, after runtime.MemStats
 	runtime.ReadMemStats(&before)
 	h, err := signal.Listen(
-		context.Background(), p, "long", []signal.Take{{Name: "Shimmer", Sound: "shimmer"}}, false, signal.Options{Dry: dry, Kept: kept},
+		context.Background(), p, "long", []signal.Take{{Name: "Shimmer", Sound: "shimmer"}}, false,
+		signal.Options{Dry: dry, Kept: kept},
 	)
 	require.NoError(t, err)
 	data, err := wav.Encode(h[0].L, h[0].R)

@@ -99,7 +99,8 @@ func heard(t require.TestingT, p *plan.Plan) map[float64]float64 {
 		}
 	}
 	h, err := signal.Listen(
-		context.Background(), p, "rig", []signal.Take{{Name: "x", Sound: "home"}}, false, signal.Options{Dry: dry, Kept: kept},
+		context.Background(), p, "rig", []signal.Take{{Name: "x", Sound: "home"}}, false,
+		signal.Options{Dry: dry, Kept: kept},
 	)
 	require.NoError(t, err)
 	out := map[float64]float64{}

@@ -40,7 +40,9 @@ func TestListeningKeepsItsCeilingAndMatches(t *testing.T) {
 	)
 	require.NoError(t, err)
 	assert.NotEqual(t, orders[0].L, orders[1].L, "another order is heard")
-	_, err = signal.Listen(context.Background(), p, "carry", []signal.Take{{Sound: "shimmer"}}, false, signal.Options{Kept: kept})
+	_, err = signal.Listen(
+		context.Background(), p, "carry", []signal.Take{{Sound: "shimmer"}}, false, signal.Options{Kept: kept},
+	)
 	assert.ErrorContains(t, err, "no recipe")
 }
 

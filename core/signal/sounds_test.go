@@ -439,7 +439,8 @@ func TestEveryChainIsRendered(t *testing.T) {
 				assert.Greater(t, f.Loudness, -60.0, "%s: something comes out", name)
 			}
 			h, err := signal.Listen(
-				context.Background(), p, rig.ID, []signal.Take{{Sound: rig.Recipes[0].Sound}}, false, signal.Options{Dry: short, Kept: kept},
+				context.Background(), p, rig.ID, []signal.Take{{Sound: rig.Recipes[0].Sound}}, false,
+				signal.Options{Dry: short, Kept: kept},
 			)
 			require.NoError(t, err)
 			_, err = wav.Encode(h[0].L, h[0].R)
@@ -453,13 +454,17 @@ func TestAnotherOrderIsMeteredForTheSoundsItChanges(t *testing.T) {
 	r, _ := p.FindRig("long")
 	path := append([]plan.Node(nil), r.Path...)
 	path[4], path[5] = path[5], path[4] // Nudge after Amber
-	d, err := signal.Differ(context.Background(), p, "long", path, []plan.Key{"nudge/fx", "amber/fx"}, signal.Options{Kept: kept})
+	d, err := signal.Differ(
+		context.Background(), p, "long", path, []plan.Key{"nudge/fx", "amber/fx"}, signal.Options{Kept: kept},
+	)
 	require.NoError(t, err)
 	require.Len(t, d.Sounds, 1)
 	assert.Equal(t, plan.ID("lead"), d.Sounds[0].Sound)
 	assert.InDelta(t, 1.9, d.Sounds[0].Louder, 0.2)
 	assert.Contains(t, d.Words, "Lead: +1.")
-	none, err := signal.Differ(context.Background(), p, "long", path, []plan.Key{"silt/fx", "rust/fx"}, signal.Options{Kept: kept})
+	none, err := signal.Differ(
+		context.Background(), p, "long", path, []plan.Key{"silt/fx", "rust/fx"}, signal.Options{Kept: kept},
+	)
 	require.NoError(t, err)
 	assert.Empty(t, none.Sounds)
 }
