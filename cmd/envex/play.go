@@ -89,6 +89,11 @@ func fitCommand() *cobra.Command {
 				}
 				return printFit(cmd.OutOrStdout(), &feet.Fit, feet.Why)
 			}
+			for _, name := range []string{"rig", "destination", "setlist"} {
+				if cmd.Flags().Changed(name) {
+					return reason.Errorf("--%s is of a plan: say which with --plan", name)
+				}
+			}
 			var moves []play.Move
 			if err := readList(cmd, args[0], &moves); err != nil {
 				return err

@@ -96,4 +96,6 @@ func TestFeetAreFittedToTheSwitchesOfARig(t *testing.T) {
 	require.NoError(t, os.WriteFile(file, []byte(`[{"from":"nope/press","to":"nope/press","seconds":1}]`), 0o600))
 	_, err = run_(t, on...)
 	assert.ErrorContains(t, err, "switches that this rig does not have")
+	_, err = run_(t, "fit", file, "--setlist", "Quay set")
+	assert.ErrorContains(t, err, "--setlist is of a plan: say which with --plan")
 }

@@ -114,7 +114,6 @@ func (x *walker) tap(s *plan.Split, sounds, main bool) {
 		y.open(LaneEnd(s.ID, 0))
 		if !main {
 			x.segs, x.source = y.segs, own
-			clear(x.parted) // what stands before it is not heard
 		}
 	case sounds && !main:
 		x.tail = s.From

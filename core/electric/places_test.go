@@ -16,7 +16,9 @@ import (
 // every shape, at every place, at every destination.
 func TestABufferPartsOneRunOnly(t *testing.T) {
 	tried := 0
-	for _, pattern := range []string{"../path/testdata/chains/*.json", "../../examples/*.json", "../../demo/*.json"} {
+	for _, pattern := range []string{
+		"../path/testdata/chains/*.json", "../../examples/*.json", "../../demo/*.json", "../../testdata/rigs/*/rig.envex.json",
+	} {
 		files, err := filepath.Glob(pattern)
 		require.NoError(t, err)
 		require.NotEmpty(t, files)

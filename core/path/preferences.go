@@ -33,12 +33,11 @@ func rules(side map[string]string, stereo bool) []rule {
 			"looper-last", 5, "what stands behind a looper changes what it has recorded", "",
 			plainly(func(a, b *stop) bool {
 				return b.is(plan.EffectLooper) && !a.is(plan.EffectLooper, plan.EffectPower, plan.EffectCab, plan.EffectRadio) &&
-					!a.ends() &&
-					!a.joint
+					!a.ends() && !a.joint
 			}),
 		},
 		{
-			"stereo-after-mono", 5, "a mono pedal behind a stereo one loses one of its sides", "",
+			"stereo-after-mono", 5, "a mono pedal behind a stereo one loses a side", "",
 			plainly(func(a, b *stop) bool {
 				return stereo && a.monoOnly() && !a.is(plan.EffectTuner, plan.EffectRadio) && b.stereoOut()
 			}),
@@ -65,7 +64,7 @@ func rules(side map[string]string, stereo bool) []rule {
 			}),
 		},
 		{
-			"gain-before-modulation", 3, "before the drive, the drive flattens the movement of the modulation", "",
+			"gain-before-modulation", 3, "a drive behind a modulation flattens its movement", "",
 			shared2(func(a, b *stop) bool {
 				return a.isDrive() && b.in(plan.FamilyWobble)
 			}),

@@ -28,7 +28,7 @@ func Questions() []Question {
 			{"after", "after the drives", "it does not push the drives harder"},
 		}},
 		{"boost", "Solo boost", []Side{
-			{"front", "in front", "it pushes every stage behind it: thicker"},
+			{"front", "in front", "it pushes every stage behind it and sounds thicker"},
 			{"after", "after the drives", "it makes the sound louder and changes nothing else"},
 		}},
 		{"delay-reverb", "Delay and reverb", []Side{
@@ -56,7 +56,7 @@ func Questions() []Question {
 		}},
 		{"tuner", "Tuner", []Side{
 			{"first", "first in line", "it always hears the clean guitar"},
-			{"anywhere", "on a tap, or wherever", "it can be muted with the volume pedal"},
+			{"anywhere", "on a tap, or wherever", "closing the volume pedal lets you tune in silence"},
 		}},
 	}
 }
@@ -112,7 +112,7 @@ func schoolRules(side map[string]string) []rule {
 		"compressor-after-gain", "it does not push the drives harder", 3, compressor, drive,
 	)
 	either(
-		"boost", "front", "boost-before-gain", "it pushes every stage behind it: thicker", "boost-after-gain",
+		"boost", "front", "boost-before-gain", "it pushes every stage behind it and sounds thicker", "boost-after-gain",
 		"it makes the sound louder and changes nothing else", 3, boost, drive,
 	)
 	either(
