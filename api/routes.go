@@ -100,6 +100,7 @@ func (s *Server) routes(api huma.API) {
 	s.exchangeRoutes(api)
 	s.shorthandRoutes(api)
 	s.proposeRoutes(api)
+	s.chooseRoutes(api)
 	s.guideRoutes(api)
 	s.aboutRoutes(api)
 	s.exampleRoutes(api)

@@ -67,6 +67,8 @@ func schemaName(t reflect.Type, hint string) string {
 		return "Tempo" + name
 	case "envex/core/exchange":
 		return "Exchange" + name
+	case "envex/core/choose":
+		return "Choice" + name
 	case "envex/core/propose":
 		return "Proposed" + name
 	case "envex/core/guide":

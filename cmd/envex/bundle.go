@@ -151,7 +151,7 @@ func exportCommand() *cobra.Command {
 // exported is what goes into the file.
 func exported(cmd *cobra.Command, p *plan.Plan, format, rig, show, set, song string) ([]byte, error) {
 	if format == "json" {
-		chosen, err := choose(p, rig, show)
+		chosen, err := bundled(p, rig, show)
 		if err != nil {
 			return nil, err
 		}
@@ -192,7 +192,7 @@ func exported(cmd *cobra.Command, p *plan.Plan, format, rig, show, set, song str
 	return out.Bytes(), err
 }
 
-func choose(p *plan.Plan, rig, show string) (*plan.Plan, error) {
+func bundled(p *plan.Plan, rig, show string) (*plan.Plan, error) {
 	switch {
 	case rig != "":
 		r, err := pick(p.Rigs, "rig", rig)

@@ -126,8 +126,8 @@ func (b *placing) run(ctx context.Context, o Options) (*Placement, error) {
 				Sound: s.sound.ID, Name: s.sound.Name, Louder: f.loudness - w.loudness, Dirtier: f.dirt - w.dirt,
 				Squashed: f.squash - w.squash, Hiss: w.noise - f.noise, OverHome: f.loudness - home, Dirt: f.dirt,
 			}
-			ll, lh, _ := loudnessBand(s.sound.Targets)
-			dl, dh, _ := dirtBand(s.sound.Targets)
+			ll, lh, _ := LoudnessBand(s.sound.Targets)
+			dl, dh, _ := DirtBand(s.sound.Targets)
 			if d.Met = off2(d.OverHome, ll, lh) && off2(d.Dirt, dl, dh); d.Met {
 				x.Meets++
 			}

@@ -54,7 +54,7 @@ func Differ(
 	err = inParallel(ctx, len(sounds), o.Progress, func(i int) error {
 		s := sounds[i]
 		there := moved.branch()
-		want := depth{squash: true, noise: true, times: r.hasSpace(s.setting)}
+		want := depth{whole: true, dirt: true, squash: true, noise: true, times: r.hasSpace(s.setting)}
 		a, err := r.branch().figures(ctx, s.setting, o.Dry, want)
 		if err != nil {
 			return err

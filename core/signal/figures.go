@@ -63,6 +63,8 @@ const hiss = 20e-6
 
 // depth says which figures are wanted.
 type depth struct {
+	whole  bool // as it is heard, time effects and all
+	dirt   bool
 	touch  bool // dirt when played soft and hard
 	squash bool
 	noise  bool
@@ -71,7 +73,17 @@ type depth struct {
 	spread bool // over the processors: nothing else is metered meanwhile
 }
 
-var everything = depth{touch: true, squash: true, noise: true, times: true, bands: true}
+var everything = depth{whole: true, dirt: true, touch: true, squash: true, noise: true, times: true, bands: true}
+
+// depthFor is what a sound's targets are held against, and nothing else; how loud it is only where somebody asks.
+func depthFor(t plan.Targets, loudness bool) depth {
+	_, _, dirt := DirtBand(t)
+	d := depth{squash: loudness, dirt: dirt || loudness, whole: t.Width == "stereo"}
+	for _, h := range t.Effects {
+		d.times = d.times || h.Repeats != nil || h.LevelDB != nil || h.Size != ""
+	}
+	return d
+}
 
 // figures meters one sound. dry is a recording to play instead of the phrase, or nil.
 func (r *rendering) figures(ctx context.Context, s Setting, dry []float64, want depth) (*Figures, error) {
@@ -87,12 +99,12 @@ func (r *rendering) figures(ctx context.Context, s Setting, dry []float64, want 
 			jobs = append(jobs, job)
 		}
 	}
-	also(true, func(r *rendering) error {
+	also(want.whole, func(r *rendering) error {
 		return r.stream(ctx, s, in, 1, mode{summed: m.summed, laned: m.laned}, m.take)
 	})
 	also(want.times, func(r *rendering) error { return r.times(ctx, s, in, &timed) })
 	also(want.squash, func(r *rendering) (err error) { squash, level, err = r.squash(ctx, s, in, playing); return err })
-	also(true, func(r *rendering) (err error) { dirt, err = r.dirtAt(ctx, s, 0); return err })
+	also(want.dirt, func(r *rendering) (err error) { dirt, err = r.dirtAt(ctx, s, 0); return err })
 	also(want.touch, func(r *rendering) (err error) { soft, err = r.dirtAt(ctx, s, -12); return err })
 	also(want.touch, func(r *rendering) (err error) { hard, err = r.dirtAt(ctx, s, 6); return err })
 	also(want.noise, func(r *rendering) (err error) { hissed, err = r.noise(ctx, s); return err })

@@ -346,8 +346,8 @@ func (m *mapping) point(i int, f quick, home float64) Point {
 // aim lays the targets over the points.
 func (m *mapping) aim(out *GainMap) {
 	for _, s := range m.sounds {
-		dl, dh, dirty := dirtBand(s.sound.Targets)
-		ll, lh, loud := loudnessBand(s.sound.Targets)
+		dl, dh, dirty := DirtBand(s.sound.Targets)
+		ll, lh, loud := LoudnessBand(s.sound.Targets)
 		if !dirty && !loud {
 			continue
 		}

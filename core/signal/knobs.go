@@ -151,8 +151,8 @@ func (t *tuner) run(ctx context.Context) (*Tuning, error) {
 
 func (t *tuner) meets(i int, f, home quick) bool {
 	targets := t.sounds[i].sound.Targets
-	ll, lh, _ := loudnessBand(targets)
-	dl, dh, _ := dirtBand(targets)
+	ll, lh, _ := LoudnessBand(targets)
+	dl, dh, _ := DirtBand(targets)
 	return off(f.loudness-home.loudness, ll, lh) == 0 && off(f.dirt, dl, dh) == 0
 }
 
@@ -298,8 +298,8 @@ func (t *tuner) try(ctx context.Context, k knobAt, positions []float64) ([]tried
 		return nil, err
 	}
 	targets := t.sounds[t.at].sound.Targets
-	ll, lh, _ := loudnessBand(targets)
-	dl, dh, _ := dirtBand(targets)
+	ll, lh, _ := LoudnessBand(targets)
+	dl, dh, _ := DirtBand(targets)
 	list := make([]tried, len(positions))
 	for i, x := range positions {
 		home := t.now[t.home]

@@ -110,7 +110,7 @@ func Level(ctx context.Context, p *plan.Plan, rig, setList plan.ID, o Options) (
 	over := map[plan.ID]float64{}
 	for i, s := range sounds {
 		over[s.sound.ID] = figures[i].loudness - home
-		low, high, asked := loudnessBand(s.sound.Targets)
+		low, high, asked := LoudnessBand(s.sound.Targets)
 		rung := Rung{Sound: s.sound.ID, Name: s.sound.Name, OverHome: over[s.sound.ID], Peak: peaks[i]}
 		if asked {
 			rung.Wanted, rung.By = s.sound.Targets.LoudnessLU, off(rung.OverHome, low, high)

@@ -54,6 +54,7 @@ type Options struct {
 	Progress func(share float64)
 	Kept     *Kept     // what earlier questions left; nil where nothing is kept
 	Only     []plan.ID // for [Measure]: these sounds; all when empty
+	Targets  bool      // for [Measure]: the figures that targets are held against alone; the others are 0
 }
 
 // Measure meters every sound of a rig as it stands in the plan, or those that are asked for, and checks it against
@@ -71,9 +72,13 @@ func Measure(ctx context.Context, p *plan.Plan, rig plan.ID, o Options) (*Report
 		})
 	}
 	out := &Report{Rig: rig, Sounds: make([]Sound, len(list)), Assumed: []string{}}
-	want := everything
-	want.spread = len(list) < runtime.GOMAXPROCS(0)
+	loudness := slices.ContainsFunc(list, func(m made) bool { return m.sound.Targets.LoudnessLU != nil })
 	err = inParallel(ctx, len(list), o.Progress, func(i int) error {
+		want := everything
+		if o.Targets {
+			want = depthFor(list[i].sound.Targets, loudness)
+		}
+		want.spread = len(list) < runtime.GOMAXPROCS(0)
 		f, err := r.branch().figures(ctx, list[i].setting, o.Dry, want)
 		if err != nil {
 			return err
@@ -161,8 +166,8 @@ func (r *rendering) measuredIn(s Setting) bool {
 	return false
 }
 
-// dirtBand is the band a sound's dirt has to be in.
-func dirtBand(t plan.Targets) (low, high float64, asked bool) {
+// DirtBand is the band a sound's dirt has to be in, in per cent, and whether it asks for one.
+func DirtBand(t plan.Targets) (low, high float64, asked bool) {
 	low, high = 0, 100
 	if t.DirtMin != nil {
 		low, asked = *t.DirtMin, true
@@ -176,8 +181,8 @@ func dirtBand(t plan.Targets) (low, high float64, asked bool) {
 // usualTolerance is how far a loudness may be off where the sound does not say, in LU.
 const usualTolerance = 1.0
 
-// loudnessBand is the band a sound's loudness over home has to be in.
-func loudnessBand(t plan.Targets) (low, high float64, asked bool) {
+// LoudnessBand is the band a sound's loudness over home has to be in, in LU, and whether it asks for one.
+func LoudnessBand(t plan.Targets) (low, high float64, asked bool) {
 	if t.LoudnessLU == nil {
 		return math.Inf(-1), math.Inf(1), false
 	}
@@ -201,11 +206,11 @@ func off(x, low, high float64) float64 {
 
 func (r *rendering) checks(m made, f Figures, over float64) []Check {
 	list := []Check{}
-	if low, high, asked := dirtBand(m.sound.Targets); asked {
+	if low, high, asked := DirtBand(m.sound.Targets); asked {
 		by := off(f.Dirt, low, high)
 		list = append(list, Check{What: "dirt", Met: by == 0, By: by, Words: bandWords("dirt", f.Dirt, low, high, by, "%")})
 	}
-	if low, high, asked := loudnessBand(m.sound.Targets); asked {
+	if low, high, asked := LoudnessBand(m.sound.Targets); asked {
 		by := off(over, low, high)
 		list = append(
 			list, Check{What: "loudness", Met: by == 0, By: by, Words: bandWords("over home", over, low, high, by, "LU")},

@@ -86,6 +86,27 @@ func (x *Search) Ways(ctx context.Context, p *plan.Plan, rig, sound plan.ID) ([]
 	return w.run(ctx)
 }
 
+// EffectsOf is what a recipe sets for the effects that a sound asks, gain apart, made by some stops of a rig: each on,
+// with its time bound to the note or at the preset nearest to it, the pickup, and off what nobody asked for. It fails when
+// rig or sound are not there.
+func EffectsOf(
+	p *plan.Plan, rig, sound plan.ID, by func(stop plan.Key) bool,
+) (values map[plan.Key]plan.Value, on []plan.Key, err error) {
+	r, err := p.RigByID(rig)
+	if err != nil {
+		return nil, nil, fmt.Errorf("signal: %w", err)
+	}
+	s, err := p.SoundByID(sound)
+	if err != nil {
+		return nil, nil, fmt.Errorf("signal: %w", err)
+	}
+	w := &wayfinder{
+		rendering: &rendering{plan: p, rig: r, path: p.FromTheGuitar(r.Path)}, sound: s, tempo: p.FirstTempo(sound),
+	}
+	values, on = w.effects(by)
+	return values, on, nil
+}
+
 type wayfinder struct {
 	*Search
 	*rendering
@@ -196,7 +217,7 @@ func (w *wayfinder) switches() []attempt {
 	if w.rig.MostGains != nil {
 		most = min(most, *w.rig.MostGains)
 	}
-	base, extra := w.effects()
+	base, extra := w.effects(func(plan.Key) bool { return true })
 	var list []attempt
 	at := make([]int, len(w.blocks))
 	for {
@@ -257,8 +278,8 @@ func (w *wayfinder) attempt(values map[plan.Key]plan.Value, on []plan.Key, turne
 
 // effects turns on one block for each effect that is asked, and off what nobody asked for and a foot can turn off. A
 // block with presets stands at one whose stored time is nearest to the note; one with a time of its own is bound to
-// the note.
-func (w *wayfinder) effects() (values map[plan.Key]plan.Value, on []plan.Key) {
+// the note. An effect is made by one of some stops.
+func (w *wayfinder) effects(by func(stop plan.Key) bool) (values map[plan.Key]plan.Value, on []plan.Key) {
 	values = map[plan.Key]plan.Value{}
 	used := map[plan.Key]bool{}
 	if g, ok := w.plan.FindGear(w.guitar()); ok && w.sound.Targets.Pickup != "" {
@@ -267,7 +288,7 @@ func (w *wayfinder) effects() (values map[plan.Key]plan.Value, on []plan.Key) {
 	for _, h := range w.sound.Targets.Effects {
 		for _, key := range plan.StopsIn(w.path) {
 			g, b, ok := w.block(key)
-			if !ok || used[key] || b.Effect != h.Effect || h.Effect.IsGain() {
+			if !ok || used[key] || b.Effect != h.Effect || h.Effect.IsGain() || !by(key) {
 				continue
 			}
 			used[key] = true
@@ -359,10 +380,26 @@ func (w *wayfinder) gainsOn(t attempt) []plan.Key {
 	return on
 }
 
-var (
-	driveKnobs = []plan.ID{"drive", "gain", "fuzz"}
-	levelKnobs = []plan.ID{"level", "volume", "master"}
-)
+// StageKnobs are the knobs of a gain stage that set how much it clips and how loud it is; nil where it has none. What has
+// one knob for both, such as a boost, has a level alone.
+func StageKnobs(b *plan.Block) (drive, level *plan.Control) {
+	first := func(names ...plan.ID) *plan.Control {
+		for _, name := range names {
+			i := slices.IndexFunc(
+				b.Controls, func(c plan.Control) bool { return c.ID == name && c.Kind == plan.Knob && c.Unit == "" },
+			)
+			if i >= 0 {
+				return &b.Controls[i]
+			}
+		}
+		return nil
+	}
+	drive, level = first("drive", "gain", "fuzz", "squeeze", "sustain"), first("level", "volume", "master", "boost")
+	if level == nil && b.Effect == plan.EffectBoost {
+		return nil, drive
+	}
+	return drive, level
+}
 
 // turns are an attempt with the knobs of one of its stages turned: of each pedal that is on, or of the amp where none
 // is.
@@ -381,7 +418,8 @@ func (w *wayfinder) turns(t attempt) []attempt {
 		if !ok {
 			continue
 		}
-		drives, levels := w.positions(key, b, t, driveKnobs, driveSteps), w.positions(key, b, t, levelKnobs, levelSteps)
+		drive, level := StageKnobs(b)
+		drives, levels := w.positions(key, drive, t, driveSteps), w.positions(key, level, t, levelSteps)
 		for _, d := range drives {
 			for _, l := range levels {
 				if len(d)+len(l) == 0 {
@@ -400,28 +438,20 @@ func (w *wayfinder) turns(t attempt) []attempt {
 	return list
 }
 
-// positions are where the first knob by one of some names can be put, and as it stands.
-func (w *wayfinder) positions(
-	key plan.Key, b *plan.Block, t attempt, names []plan.ID, steps int,
-) []map[plan.Key]float64 {
+// positions are where a knob can be put, and as it stands.
+func (w *wayfinder) positions(key plan.Key, c *plan.Control, t attempt, steps int) []map[plan.Key]float64 {
 	list := []map[plan.Key]float64{{}}
-	for _, name := range names {
-		i := slices.IndexFunc(
-			b.Controls, func(c plan.Control) bool { return c.ID == name && c.Kind == plan.Knob && c.Unit == "" },
-		)
-		if i < 0 {
-			continue
+	if c == nil {
+		return list
+	}
+	low, high := c.Range()
+	k := key + "/" + plan.Key(c.ID)
+	now := t.set.At(k)
+	for n := 0; n <= steps; n++ {
+		at := low + (high-low)*float64(n)/float64(steps)
+		if now.Kind() != plan.NumberValue || now.Float() != at {
+			list = append(list, map[plan.Key]float64{k: at})
 		}
-		low, high := b.Controls[i].Range()
-		k := key + "/" + plan.Key(name)
-		now := t.set.At(k)
-		for n := 0; n <= steps; n++ {
-			at := low + (high-low)*float64(n)/float64(steps)
-			if now.Kind() != plan.NumberValue || now.Float() != at {
-				list = append(list, map[plan.Key]float64{k: at})
-			}
-		}
-		break
 	}
 	return list
 }

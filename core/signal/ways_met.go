@@ -75,8 +75,8 @@ func (r *rendering) signatureOf(s Setting) string {
 const nearLU, nearDirt = 0.1, 0.2
 
 func (w *wayfinder) offBy(q quick) (lu, dirt float64) {
-	ll, lh, _ := loudnessBand(w.sound.Targets)
-	dl, dh, _ := dirtBand(w.sound.Targets)
+	ll, lh, _ := LoudnessBand(w.sound.Targets)
+	dl, dh, _ := DirtBand(w.sound.Targets)
 	over := q.loudness - w.homeAt
 	if w.home == nil {
 		over = 0
@@ -184,7 +184,7 @@ func (w *wayfinder) way(ctx context.Context, t attempt) (Way, error) {
 		}
 	}
 	out.Words = w.words(t)
-	f, err := w.branch().figures(ctx, t.set, w.o.Dry, depth{times: true, squash: true})
+	f, err := w.branch().figures(ctx, t.set, w.o.Dry, depth{whole: true, dirt: true, times: true, squash: true})
 	if err != nil {
 		return out, err
 	}

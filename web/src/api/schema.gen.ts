@@ -115,6 +115,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/choose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The fewest boxes that make every sound of a set, and the rig they come to
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-choose-boxes"];
+        put?: never;
+        post?: never;
+        /** Cancel: The fewest boxes that make every sound of a set, and the rig they come to */
+        delete: operations["cancel-choose-boxes"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compare": {
         parameters: {
             query?: never;
@@ -2244,6 +2265,134 @@ export interface components {
             weight_g?: number;
             /** Format: double */
             width_mm?: number;
+        };
+        ChoiceAdded: {
+            box: string;
+            sounds: string[];
+        };
+        ChoiceBox: {
+            /** @description Something in it sounds as soon as it is plugged in: it colours every sound. */
+            always?: boolean;
+            gear: string;
+            /** @description The generic kind it would be, where it is not owned. */
+            kind?: string;
+            name: string;
+        };
+        ChoiceMade: {
+            checks: components["schemas"]["SignalCheck"][];
+            /** Format: double */
+            dirt_pct: number;
+            /** Format: double */
+            loudness_lu: number;
+            name: string;
+            sound: string;
+            within: boolean;
+            /** @description What is on. */
+            words: string;
+        };
+        ChoiceReport: {
+            assumed: string[];
+            /**
+             * Format: int64
+             * @description No fewer boxes make as many sounds.
+             */
+            bound: number;
+            /** @description What each number of boxes would make, by the quick meter. */
+            further: components["schemas"]["ChoiceStep"][];
+            /** @description There are more settings than were tried: what is proven holds for those that were. */
+            partial?: boolean;
+            /** @description What may be taken. */
+            pile: components["schemas"]["ChoiceBox"][];
+            rig?: string;
+            set_list?: string;
+            /** @description The choices that make the most sounds with the fewest boxes, the easiest to play first; then what is least to carry and to feed. */
+            sets: components["schemas"]["ChoiceSet"][];
+            /** @description What has to be made. */
+            sounds: components["schemas"]["ChoiceSound"][];
+            /**
+             * Format: int64
+             * @description Settings that were metered.
+             */
+            tried: number;
+        };
+        ChoiceSet: {
+            /** @description What one box more would make, by the quick meter. */
+            adds: components["schemas"]["ChoiceAdded"][];
+            /**
+             * Format: double
+             * @description Of floor under the boxes whose size is known.
+             */
+            area_cm2: number;
+            boxes: string[];
+            /**
+             * Format: int64
+             * @description Changes of the set list that need a hand.
+             */
+            by_hand: number;
+            /** @description Sounds that are within all their targets, rendered in full. */
+            covers: string[];
+            /** @description By the supply that was named; absent where none was. */
+            fed?: boolean;
+            /** @description On the board that was named; absent where none was. */
+            fits?: boolean;
+            /** @description The board with everything as it stands then; absent where none was named. */
+            floor?: components["schemas"]["FloorPlan"];
+            /**
+             * Format: int64
+             * @description Changes that cannot be made in time.
+             */
+            late: number;
+            /** @description What finds no place on it. */
+            left_out?: string[];
+            /** @description How each sound is made. */
+            made: components["schemas"]["ChoiceMade"][];
+            misses: string[];
+            names: string[];
+            /** @description Boxes in it that are not owned. */
+            new_gear?: components["schemas"]["Gear"][];
+            /** @description Its order is proven the best. */
+            ordered: boolean;
+            /**
+             * Format: int64
+             * @description Of the supply, that are taken.
+             */
+            outputs: number;
+            /**
+             * Format: int64
+             * @description Over the set list.
+             */
+            presses: number;
+            /** @description No choice of at most so many boxes makes more sounds, and none of fewer boxes makes as many. */
+            proven: boolean;
+            /** @description The whole rig: in its best order, with knobs, recipes, places on the board and feeds. */
+            rig: components["schemas"]["Rig"];
+            /** @description What it cannot feed. */
+            unfed?: string[];
+            /** @description Boxes whose weight is not known. */
+            unknown_weight: string[];
+            /**
+             * Format: double
+             * @description Of the boxes whose weight is known.
+             */
+            weight_g: number;
+        };
+        ChoiceSound: {
+            /** @description Boxes each of which makes it. */
+            alone: string[];
+            /** @description Guitar and amp make it alone. */
+            bare?: boolean;
+            /** @description Boxes that make it with others. */
+            helps: string[];
+            name: string;
+            /** @description Why nothing of the pile makes it. */
+            nobody?: string;
+            sound: string;
+        };
+        ChoiceStep: {
+            /** Format: int64 */
+            boxes: number;
+            /** Format: int64 */
+            covers: number;
         };
         Clip: {
             /** @description It still rang then, and was faded out. */
@@ -6666,6 +6815,16 @@ export interface components {
             /** @enum {string} */
             state: "running" | "done" | "cancelled";
         };
+        WorkChoiceReport: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["ChoiceReport"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
         WorkLayersHeard: {
             /**
              * Format: double
@@ -7168,6 +7327,98 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OrderCables"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-choose-boxes": {
+        parameters: {
+            query?: {
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                /** @description Whose guitars and amp are played; the first guitar and amp when absent. */
+                rig?: string;
+                /** @description Whose sounds have to be made; all sounds when absent. */
+                set_list?: string;
+                /** @description The pedals that may be taken; all that are owned when absent. */
+                pile?: string[];
+                /** @description Generic kinds that may be taken besides. */
+                kinds?: string[];
+                /** @description Boxes; as many as it takes when absent. */
+                most?: number;
+                /** @description On which they are to stand, owned or of a plain size. */
+                board?: string;
+                /** @description By which they are to be fed. */
+                supply?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkChoiceReport"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-choose-boxes": {
+        parameters: {
+            query?: {
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                /** @description Whose guitars and amp are played; the first guitar and amp when absent. */
+                rig?: string;
+                /** @description Whose sounds have to be made; all sounds when absent. */
+                set_list?: string;
+                /** @description The pedals that may be taken; all that are owned when absent. */
+                pile?: string[];
+                /** @description Generic kinds that may be taken besides. */
+                kinds?: string[];
+                /** @description Boxes; as many as it takes when absent. */
+                most?: number;
+                /** @description On which they are to stand, owned or of a plain size. */
+                board?: string;
+                /** @description By which they are to be fed. */
+                supply?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkChoiceReport"];
                 };
             };
             /** @description Error */

@@ -60,6 +60,19 @@ export function useEdit() {
         const rest = ops?.length ? [{ kind: kindOf[changed.kind], id: changed.id, ops }] : []
         return reported(desk.amend(label, [put, ...rest], from))
       },
+      /** Add several new things, as one. */
+      addAll: (
+        label: string,
+        list: { [K in Collection]: { kind: K; value: Aggregates[K] } }[Collection][],
+        from?: string,
+      ) =>
+        reported(
+          desk.amend(
+            label,
+            list.map((x) => ({ kind: kindOf[x.kind], id: x.value.id, add: x.value })),
+            from,
+          ),
+        ),
       /** Add something new. */
       add: <K extends Collection>(kind: K, label: string, value: Aggregates[K]) =>
         reported(desk.amend(label, [{ kind: kindOf[kind], id: value.id, add: value }])),

@@ -9,7 +9,9 @@ import { tight } from '../../theme/tokens'
 import { Button } from '../../ui/controls'
 import { Heading, Muted, Row, Stack, Title } from '../../ui/layout'
 import { AddGear } from './AddGear'
+import { Choose } from './Choose'
 import { GearSheet } from './GearSheet'
+import { OwnTabs } from './OwnTabs'
 
 const families: [Gear['kind'], string][] = [
   ['guitar', 'Guitars'],
@@ -27,6 +29,7 @@ export function Own() {
   return (
     <Routes>
       <Route index element={<Pile />} />
+      <Route path="choose" element={<Choose />} />
       <Route path=":id" element={<Pile />} />
     </Routes>
   )
@@ -43,6 +46,7 @@ function Pile() {
     <Stack>
       <Row $gap={16}>
         <Title>Own</Title>
+        <OwnTabs />
         <Button $strong={all.length === 0} onPress={() => setAdding(true)}>
           <Icon name="plus" /> Add gear
         </Button>

@@ -1,0 +1,679 @@
+package choose
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"maps"
+	"math"
+	"slices"
+
+	"envex/core/plan"
+	"envex/core/signal"
+)
+
+// What is looked through: each stage alone with its drive as it stands and in three places more, and two stages together
+// of which the second has its drive as it stands. Levels are metered in three places each, and taken from the line
+// between; where that meets a target, they are metered there.
+var (
+	drivesAt = []float64{0.2, 0.5, 0.8} // of the turn
+	levelsAt = []float64{0.2, 0.5, 0.8}
+)
+
+const (
+	levelFrom, levelTo = 0.05, 0.95 // of the turn, where a level may end up
+	levelStep          = 0.05
+	mostPlaces         = 6    // of one stage
+	mostPairs          = 600  // settings with two stages on that are metered, for each choice of what is always on
+	mostAlways         = 2    // boxes taken along that cannot be off
+	mostChannels       = 6    // combinations of amp channels
+	slackLU            = 0.5  // how far outside its band a sound may be by the quick meter, and still be rendered in full
+	slackDirt          = 1.0  // the same in per cent
+	sameHomeLU         = 0.25 // homes that are as loud as each other
+)
+
+// standing is a stage that is on, and where it stands.
+type standing struct {
+	stage int
+	at    place
+}
+
+// config is what is on.
+type config struct {
+	channel int
+	on      []standing
+	known   bool // a recipe of the plan
+}
+
+// playing is a guitar and its pickup, as sounds ask for them.
+type playing struct {
+	sound  *plan.Sound // the first that asks for it
+	guitar plan.ID
+	pickup string
+}
+
+// metering is the worlds that were found, and what was metered for them.
+type metering struct {
+	*pile
+	sounds   []*plan.Sound
+	channels []map[plan.Key]plan.Value
+	sources  []playing
+	of       []int // by sound: its source
+	places   [][]place
+	only     boxes // that may be used
+	tried    int
+	partial  bool
+
+	gives  []map[int]map[plan.Key][]giving // by sound, and which of the effects it asks
+	turned map[plan.Key][]knobsAt
+
+	worlds  []world
+	benches []*bench     // by world
+	recipes [][][]recipe // by world, sound and way
+}
+
+// recipe is what a way has on: stages, and what gives each effect that is asked besides.
+type recipe struct {
+	config
+	given []giving
+}
+
+func (x *pile) meter(ctx context.Context, sounds []*plan.Sound, o Options) (*metering, error) {
+	m := &metering{pile: x, sounds: sounds, only: ^boxes(0)}
+	m.readChannels()
+	m.readSources()
+	if err := m.settleGiven(ctx, o); err != nil {
+		return nil, err
+	}
+	o.tell(0.1)
+	return m, m.all(ctx, x.colouring(), o)
+}
+
+// alone is a metering of a choice of boxes by itself, in the chain that they make: what is ahead of a drive changes what
+// it makes. Nothing is metered yet.
+func (m *metering) alone(taken boxes) *metering {
+	own := &metering{
+		pile: m.pile, sounds: m.sounds, only: taken, channels: m.channels, sources: m.sources, of: m.of, gives: m.gives,
+		turned: m.turned,
+	}
+	own.places = make([][]place, len(m.stages))
+	return own
+}
+
+func (m *metering) all(ctx context.Context, subsets []boxes, o Options) error {
+	m.places = make([][]place, len(m.stages))
+	for i, always := range subsets {
+		b, err := m.bench(always, o)
+		if err != nil {
+			return err
+		}
+		if err := m.under(ctx, b); err != nil {
+			return err
+		}
+		o.tell(0.1 + 0.5*float64(i+1)/float64(len(subsets)))
+	}
+	return nil
+}
+
+// colouring are the choices of boxes that cannot be off: none, one, and two together.
+func (x *pile) colouring() []boxes {
+	list := []boxes{0}
+	for i := range x.boxes {
+		if !x.always.has(i) {
+			continue
+		}
+		for _, b := range slices.Clone(list) {
+			if b.count() < mostAlways {
+				list = append(list, b|1<<i)
+			}
+		}
+	}
+	return list
+}
+
+// readChannels reads the channels of the amps that stay.
+func (m *metering) readChannels() {
+	m.channels = []map[plan.Key]plan.Value{{}}
+	for _, v := range m.plan.VariablesIn(m.frame) {
+		g, ok := m.plan.FindGear(v.Key.Gear())
+		if !ok || g.Kind != plan.Amp || v.Control == nil || v.Control.Kind != plan.Selector || v.Control.ID != "channel" {
+			continue
+		}
+		var next []map[plan.Key]plan.Value
+		for _, so := range m.channels {
+			for _, option := range v.Control.Options {
+				with := maps.Clone(so)
+				with[v.Key] = plan.Text(option)
+				next = append(next, with)
+			}
+		}
+		if len(next) > mostChannels {
+			m.partial = true
+			next = next[:mostChannels]
+		}
+		m.channels = next
+	}
+}
+
+func (m *metering) readSources() {
+	for _, s := range m.sounds {
+		p := playing{sound: s, guitar: s.Targets.Guitar, pickup: s.Targets.Pickup}
+		if p.guitar == "" && len(m.frame.Guitars) > 0 {
+			p.guitar = m.frame.Guitars[0]
+		}
+		i := slices.IndexFunc(m.sources, func(x playing) bool { return x.guitar == p.guitar && x.pickup == p.pickup })
+		if i < 0 {
+			i = len(m.sources)
+			m.sources = append(m.sources, p)
+		}
+		m.of = append(m.of, i)
+	}
+}
+
+// bench meters settings with some boxes that cannot be off.
+type bench struct {
+	*metering
+	always boxes
+	rig    plan.Rig
+	meter  *signal.Sketcher
+	got    map[string]signal.Sketch
+	usable []int // stages that can be on in it
+}
+
+func (m *metering) bench(always boxes, o Options) (*bench, error) {
+	stageBoxes := boxes(0)
+	b := &bench{metering: m, always: always, got: map[string]signal.Sketch{}}
+	for i, s := range m.stages {
+		if m.only.has(s.box) && (!m.always.has(s.box) || always.has(s.box)) {
+			b.usable = append(b.usable, i)
+			stageBoxes |= 1 << s.box
+		}
+	}
+	if m.only != ^boxes(0) {
+		stageBoxes = m.only // everything else of a choice is there too
+	}
+	b.rig = m.pile.rig(func(id plan.ID) bool { i := m.place(id); return (stageBoxes | always).has(i) })
+	q := *m.plan
+	q.Put(b.rig)
+	meter, err := signal.NewSketcher(&q, b.rig.ID, o.Kept)
+	if err != nil {
+		return nil, fmt.Errorf("choose: %w", err)
+	}
+	b.meter = meter
+	return b, nil
+}
+
+// values are what a recipe sets for what is on.
+func (m *metering) values(c config, from playing) map[plan.Key]plan.Value {
+	values := maps.Clone(m.channels[c.channel])
+	for _, s := range m.stages {
+		values[s.key+"/on"] = plan.On(false)
+	}
+	for _, on := range c.on {
+		s := m.stages[on.stage]
+		values[s.key+"/on"] = plan.On(true)
+		maps.Copy(values, s.knobs(on.at))
+	}
+	if from.pickup != "" && from.guitar != "" {
+		values[plan.Key(from.guitar)+"/pickup"] = plan.Text(from.pickup)
+	}
+	return values
+}
+
+// knobs are the knobs of a stage at a place.
+func (s stage) knobs(at place) map[plan.Key]plan.Value {
+	values := map[plan.Key]plan.Value{}
+	if s.drive != nil {
+		values[s.key+"/"+plan.Key(s.drive.ID)] = plan.Number(at.drive)
+	}
+	if s.level != nil {
+		values[s.key+"/"+plan.Key(s.level.ID)] = plan.Number(at.level)
+	}
+	return values
+}
+
+func name(c config, source int) string { return fmt.Sprint(source, c.channel, c.on) }
+
+// sketch meters configs by every source, those that were not yet.
+func (b *bench) sketch(ctx context.Context, list []config) error {
+	var recipes []plan.Recipe
+	var names []string
+	for source, from := range b.sources {
+		for _, c := range list {
+			n := name(c, source)
+			if _, ok := b.got[n]; ok {
+				continue
+			}
+			names = append(names, n)
+			recipes = append(recipes, plan.Recipe{Sound: from.sound.ID, Guitar: from.guitar, Values: b.values(c, from)})
+		}
+	}
+	got, err := b.meter.Of(ctx, recipes)
+	if err != nil {
+		return fmt.Errorf("choose: %w", err)
+	}
+	for i, n := range names {
+		b.got[n] = got[i]
+	}
+	return nil
+}
+
+// under finds the worlds of a bench.
+func (m *metering) under(ctx context.Context, b *bench) error {
+	var plain []config
+	for channel := range m.channels {
+		plain = append(plain, config{channel: channel})
+	}
+	known := b.known()
+	if err := b.sketch(ctx, append(slices.Clone(plain), known...)); err != nil {
+		return err
+	}
+	for _, c := range known {
+		for _, on := range c.on {
+			b.stand(on.stage, on.at)
+		}
+	}
+	homes := b.levels(append(slices.Clone(plain), known...))
+	singles, err := b.singles(ctx, homes)
+	if err != nil {
+		return err
+	}
+	pairs, err := b.pairs(ctx, homes)
+	if err != nil {
+		return err
+	}
+	m.tried += b.meter.Tried
+	all := slices.Concat(plain, known, singles, pairs)
+	for _, lufs := range homes {
+		m.world(b, lufs, all)
+	}
+	return nil
+}
+
+// stand takes a place of a stage up among those it may stand in.
+func (m *metering) stand(stage int, at place) {
+	if !slices.Contains(m.places[stage], at) {
+		m.places[stage] = append(m.places[stage], at)
+	}
+}
+
+// known are what recipes of the plan have on that make the sounds with boxes of the pile.
+func (b *bench) known() []config {
+	var list []config
+	for i := range b.plan.Rigs {
+		r := &b.plan.Rigs[i]
+		settings := b.plan.SettingsOf(r)
+		for k := range r.Recipes {
+			rec := &r.Recipes[k]
+			if at := slices.IndexFunc(b.sounds, func(s *plan.Sound) bool { return s.ID == rec.Sound }); at >= 0 {
+				set := settings.For(rec, b.sounds[at], b.plan.FirstTempo(rec.Sound))
+				if c, ok := b.asSet(r, set); ok {
+					list = append(list, c)
+				}
+			}
+		}
+	}
+	return list
+}
+
+// asSet is what a setting of a rig has on; false where something of that is not in the pile.
+func (b *bench) asSet(r *plan.Rig, set plan.Setting) (config, bool) {
+	c := config{known: true}
+	for _, key := range r.Stops() {
+		g, ok := b.plan.FindGear(key.Gear())
+		if !ok || g.Kind == plan.Amp {
+			continue
+		}
+		block, ok := g.FindBlock(plan.ID(key.Rest()))
+		if !ok || !levels(block.Effect) || block.Bypass != plan.AlwaysOn && !set.At(key+"/on").IsOn() {
+			continue
+		}
+		i := slices.IndexFunc(b.usable, func(i int) bool { return b.stages[i].key == key })
+		if i < 0 {
+			if k := b.place(g.ID); k >= 0 && b.always.has(k) {
+				continue
+			}
+			return c, false
+		}
+		s := b.stages[b.usable[i]]
+		stands := func(k *plan.Control) float64 {
+			if k == nil {
+				return 0
+			}
+			return set.At(s.key + "/" + plan.Key(k.ID)).Float()
+		}
+		c.on = append(c.on, standing{b.usable[i], place{stands(s.drive), stands(s.level)}})
+	}
+	for i, so := range b.channels {
+		same := true
+		for key, v := range so {
+			same = same && set.At(key) == v
+		}
+		if same {
+			c.channel = i
+		}
+	}
+	return c, true
+}
+
+// levels are how loud the home sound may be: as nothing on makes it on each channel, and as recipes do.
+func (b *bench) levels(list []config) []float64 {
+	var homes []float64
+	home := b.sounds[0]
+	low, high, _ := signal.DirtBand(home.Targets)
+	take := func(only bool) {
+		for _, c := range list {
+			got := b.got[name(c, b.of[0])]
+			if only && (got.Dirt < low-slackDirt || got.Dirt > high+slackDirt) {
+				continue
+			}
+			if !slices.ContainsFunc(homes, func(x float64) bool { return math.Abs(x-got.Loudness) < sameHomeLU }) {
+				homes = append(homes, got.Loudness)
+			}
+		}
+	}
+	if take(true); len(homes) == 0 {
+		take(false)
+	}
+	return homes
+}
+
+// band is how loud a sound has to be, in LUFS, for a home that is so loud. Home itself is as loud as it is.
+func (m *metering) band(sound int, home float64) (low, high float64) {
+	if sound == 0 {
+		return home - sameHomeLU, home + sameHomeLU
+	}
+	low, high, _ = signal.LoudnessBand(m.sounds[sound].Targets)
+	return home + low, home + high
+}
+
+// near reports whether a sketch is within the targets of a sound or near them, and by how much it is inside.
+func (m *metering) near(sound int, home float64, got signal.Sketch) (margin float64, ok bool) {
+	low, high := m.band(sound, home)
+	dl, dh, _ := signal.DirtBand(m.sounds[sound].Targets)
+	lu := min(got.Loudness-low, high-got.Loudness)
+	dirt := min(got.Dirt-dl, dh-got.Dirt)
+	if lu < -slackLU || dirt < -slackDirt {
+		return 0, false
+	}
+	// What asks for no loudness is best as loud as home; a margin of more than an LU or ten per cent is of no use.
+	if math.IsInf(lu, 1) {
+		lu = 1 - math.Abs(got.Loudness-home)
+	}
+	return min(lu, 1) + min(dirt, 10)/10, true
+}
+
+// asks reports whether what is on has every effect that a sound asks of stages.
+func (m *metering) asks(sound int, on []standing) bool {
+	for _, h := range m.sounds[sound].Targets.Effects {
+		if m.byStage(h.Effect) && !slices.ContainsFunc(on, func(s standing) bool {
+			return m.stages[s.stage].effect == h.Effect
+		}) {
+			return false
+		}
+	}
+	return true
+}
+
+// turned is a knob at a share of its turn, to a tenth as a hand can set it.
+func turned(c *plan.Control, share float64) float64 {
+	low, high := c.Range()
+	return math.Round(10*(low+(high-low)*share)) / 10
+}
+
+// drives are the places of a stage's drive that are looked at, its own first.
+func (s stage) drives() []float64 {
+	list := []float64{s.base.drive}
+	if s.drive == nil {
+		return list
+	}
+	for _, share := range drivesAt {
+		if at := turned(s.drive, share); !slices.Contains(list, at) {
+			list = append(list, at)
+		}
+	}
+	return list
+}
+
+// levels are the places of a stage's level that are metered.
+func (s stage) levels() []float64 {
+	if s.level == nil {
+		return []float64{s.base.level}
+	}
+	var list []float64
+	for _, share := range levelsAt {
+		list = append(list, turned(s.level, share))
+	}
+	return list
+}
+
+// guess is a place of a stage and what the line between those that were metered says it makes.
+type guess struct {
+	at     place
+	margin map[[2]int]float64 // by home and sound
+}
+
+// guesses are the places of a stage that promise to make sounds, with something on before or after it or not.
+func (b *bench) guesses(with config, stage int, drives []float64, homes []float64) []guess {
+	s := b.stages[stage]
+	var list []guess
+	for _, drive := range drives {
+		for _, level := range s.between() {
+			g := guess{place{drive, level}, map[[2]int]float64{}}
+			on := b.inOrder(append(slices.Clone(with.on), standing{stage, g.at}))
+			for sound := range b.sounds {
+				if !b.asks(sound, on) {
+					continue
+				}
+				got := b.line(with, standing{stage, g.at}, b.of[sound])
+				for h, home := range homes {
+					if margin, ok := b.near(sound, home, got); ok {
+						g.margin[[2]int{h, sound}] = margin
+					}
+				}
+			}
+			if len(g.margin) > 0 {
+				list = append(list, g)
+			}
+		}
+	}
+	return list
+}
+
+// between are the places a level may end up in.
+func (s stage) between() []float64 {
+	if s.level == nil {
+		return []float64{s.base.level}
+	}
+	var list []float64
+	for share := levelFrom; share <= levelTo+1e-9; share += levelStep {
+		if at := turned(s.level, share); !slices.Contains(list, at) {
+			list = append(list, at)
+		}
+	}
+	return list
+}
+
+// line is what the line between metered levels says of a stage at a place.
+func (b *bench) line(with config, on standing, source int) signal.Sketch {
+	s := b.stages[on.stage]
+	at := func(level float64) signal.Sketch {
+		return b.got[name(b.plus(with, standing{on.stage, place{on.at.drive, level}}), source)]
+	}
+	levels := s.levels()
+	if len(levels) == 1 {
+		return at(levels[0])
+	}
+	i := 1
+	for i < len(levels)-1 && levels[i] < on.at.level {
+		i++
+	}
+	x, y := at(levels[i-1]), at(levels[i])
+	t := (on.at.level - levels[i-1]) / (levels[i] - levels[i-1])
+	return signal.Sketch{
+		Loudness: x.Loudness + t*(y.Loudness-x.Loudness), Dirt: max(0, x.Dirt+t*(y.Dirt-x.Dirt)),
+	}
+}
+
+// plus is a config with a stage more, in the order of the stages, so that it has one name.
+func (b *bench) plus(c config, on standing) config {
+	return config{channel: c.channel, on: b.inOrder(append(slices.Clone(c.on), on))}
+}
+
+func (b *bench) inOrder(on []standing) []standing {
+	slices.SortStableFunc(on, func(a, b standing) int { return cmp.Compare(a.stage, b.stage) })
+	return on
+}
+
+// chosen are the fewest guesses that together promise all that any does, the one that promises most first.
+func chosen(list []guess, most int) []place {
+	promised := map[[2]int]bool{}
+	var out []place
+	for len(out) < most {
+		best, gain := -1, 0.0
+		for i, g := range list {
+			n := 0.0
+			for k, margin := range g.margin {
+				if !promised[k] {
+					n += 10 + margin
+				}
+			}
+			if n > gain {
+				best, gain = i, n
+			}
+		}
+		if best < 0 {
+			break
+		}
+		for k := range list[best].margin {
+			promised[k] = true
+		}
+		out = append(out, list[best].at)
+	}
+	return out
+}
+
+// singles are the stages alone, where they promise to make a sound.
+func (b *bench) singles(ctx context.Context, homes []float64) ([]config, error) {
+	var list []config
+	for channel := range b.channels {
+		for _, i := range b.usable {
+			s := b.stages[i]
+			for _, drive := range s.drives() {
+				for _, level := range s.levels() {
+					list = append(list, config{channel: channel, on: []standing{{i, place{drive, level}}}})
+				}
+			}
+		}
+	}
+	if err := b.sketch(ctx, list); err != nil {
+		return nil, err
+	}
+	var found []config
+	for _, i := range b.usable {
+		s := b.stages[i]
+		var guesses []guess
+		for channel := range b.channels {
+			guesses = append(guesses, b.guesses(config{channel: channel}, i, s.drives(), homes)...)
+		}
+		for _, at := range chosen(guesses, mostPlaces) {
+			b.stand(i, at)
+		}
+		for channel := range b.channels {
+			for _, at := range b.places[i] {
+				found = append(found, config{channel: channel, on: []standing{{i, at}}})
+			}
+		}
+	}
+	return found, b.sketch(ctx, found)
+}
+
+// pairs are two stages together: one where it stands for a sound of its own or as it stood, the other with its drive as
+// it stands and its level where it promises something.
+func (b *bench) pairs(ctx context.Context, homes []float64) ([]config, error) {
+	if b.frame.MostGains != nil && *b.frame.MostGains < 2 {
+		return nil, nil
+	}
+	type pair struct {
+		with   config
+		second int
+	}
+	var pairs []pair
+	var list []config
+	spent := 0
+	seconds := slices.Clone(b.usable)
+	slices.SortStableFunc(seconds, func(i, k int) int { return cmp.Compare(b.pushes(i), b.pushes(k)) })
+	for _, second := range seconds {
+		s := b.stages[second]
+		for _, first := range b.usable {
+			if first == second || b.stages[first].box == s.box && b.always.has(s.box) {
+				continue
+			}
+			for _, at := range b.firsts(first) {
+				for channel := range b.channels {
+					if spent += len(s.levels()) * len(b.sources); spent > mostPairs {
+						b.partial = true
+						continue
+					}
+					with := config{channel: channel, on: []standing{{first, at}}}
+					pairs = append(pairs, pair{with, second})
+					for _, level := range s.levels() {
+						list = append(list, b.plus(with, standing{second, place{s.base.drive, level}}))
+					}
+				}
+			}
+		}
+	}
+	if err := b.sketch(ctx, list); err != nil {
+		return nil, err
+	}
+	guesses := map[int][]guess{}
+	for _, x := range pairs {
+		guesses[x.second] = append(
+			guesses[x.second], b.guesses(x.with, x.second, []float64{b.stages[x.second].base.drive}, homes)...,
+		)
+	}
+	for _, second := range b.usable {
+		for _, at := range chosen(guesses[second], mostPlaces) {
+			b.stand(second, at)
+		}
+	}
+	var found []config
+	for _, x := range pairs {
+		promising := map[place]bool{}
+		for _, g := range b.guesses(x.with, x.second, []float64{b.stages[x.second].base.drive}, homes) {
+			promising[g.at] = true
+		}
+		for _, at := range b.places[x.second] {
+			if promising[at] {
+				b.stand(x.with.on[0].stage, x.with.on[0].at)
+				found = append(found, b.plus(x.with, standing{x.second, at}))
+			}
+		}
+	}
+	if len(found) > mostPairs {
+		b.partial = true
+		found = found[:mostPairs]
+	}
+	return found, b.sketch(ctx, found)
+}
+
+// pushes is how likely a stage is to be the second of two: boosts and what evens come before drives.
+func (b *bench) pushes(i int) int {
+	switch e := b.stages[i].effect; {
+	case e == plan.EffectBoost:
+		return 0
+	case !e.IsGain():
+		return 1
+	}
+	return 2 + b.stages[i].effect.Traits().Weight
+}
+
+// firsts are the places of the first of two stages that are looked at.
+func (b *bench) firsts(i int) []place {
+	list := b.places[i][:min(len(b.places[i]), 2)]
+	if base := b.stages[i].base; !slices.Contains(list, base) {
+		list = append(slices.Clone(list), base)
+	}
+	return list
+}

@@ -1,0 +1,71 @@
+import styled from 'styled-components'
+import { useLookup } from '../../api/plan'
+import type { ChosenSet } from '../../api/types'
+import { useChosen } from '../../state/place'
+import { tape } from '../../theme/tokens'
+import { scale, signed, ticks } from '../balance/scale'
+
+const width = 250
+const height = 130
+const pad = { left: 34, right: 10, top: 8, bottom: 22 }
+
+const mark = 16
+
+/** Marks that would lie on each other stand side by side. */
+function apart<T extends { x: number; y: number }>(list: T[]): T[] {
+  const out: T[] = []
+  for (const one of list) {
+    const at = { ...one }
+    while (out.some((o) => Math.abs(o.x - at.x) < mark && Math.abs(o.y - at.y) < mark)) at.x += mark / 2
+    out.push(at)
+  }
+  return out
+}
+
+/** Where a choice puts each sound: dirt to the right, loudness over home upwards. */
+export function MadeMap({ set }: { set: ChosenSet }) {
+  const { plan } = useChosen()
+  const find = useLookup(plan)
+  const loud = set.made.map((m) => m.loudness_lu)
+  const low = Math.floor(Math.min(-1, ...loud)) - 1
+  const high = Math.ceil(Math.max(1, ...loud)) + 1
+  const x = scale(0, 100, pad.left, width - pad.right)
+  const y = scale(low, high, height - pad.bottom, pad.top)
+  return (
+    <Plot
+      viewBox={`0 0 ${width} ${height}`}
+      role="img"
+      aria-label={`Dirt and loudness: ${set.made
+        .map((m) => `${m.name} ${Math.round(m.dirt_pct)} %, ${signed(m.loudness_lu)} LU`)
+        .join('; ')}`}
+    >
+      {ticks(low, high, 4).map((t) => (
+        <g key={t}>
+          <line x1={pad.left} x2={width - pad.right} y1={y(t)} y2={y(t)} data-zero={t === 0 || undefined} />
+          <text x={pad.left - 5} y={y(t) + 4} textAnchor="end">
+            {signed(t, 0)}
+          </text>
+        </g>
+      ))}
+      {[0, 50, 100].map((t) => (
+        <text key={t} x={x(t)} y={height - 6} textAnchor={t === 100 ? 'end' : 'middle'}>
+          {t} %
+        </text>
+      ))}
+      {apart(set.made.map((m) => ({ m, x: x(m.dirt_pct), y: y(m.loudness_lu) }))).map(({ m, x, y }) => (
+        <g key={m.sound} transform={`translate(${x} ${y})`}>
+          <circle r="8" fill={tape(find('sounds', m.sound)?.tape)} />
+          <text y="4" textAnchor="middle" data-mark>
+            {(find('sounds', m.sound)?.short ?? m.name).slice(0, 2)}
+          </text>
+        </g>
+      ))}
+    </Plot>
+  )
+}
+
+const Plot = styled.svg`
+  width: 100%; height: auto; background: var(--sunk); border: 1px solid var(--line);
+  line { stroke: var(--line); } line[data-zero] { stroke: var(--edge); }
+  text { fill: var(--muted); font: 12px var(--face-figures); } text[data-mark] { fill: var(--onTape); font: 600 12px var(--face-label); }
+`
