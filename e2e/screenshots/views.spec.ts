@@ -29,6 +29,7 @@ const views = [
       'two humbuckers, tuner, Skiff = orange mid-hump drive 9V 20mA, light drive + boost, chorus / tremolo, zorbulator, tape echo tap, hall reverb > one-channel combo with loop: looper',
   },
   { name: 'own', path: '/own/echo', at: /Tin Cabana, Solo/ },
+  { name: 'choose', path: '/own/choose', at: /Tin Cabana, Solo/, choose: 'three boxes' },
   { name: 'play', path: '/play', at: /Tin Cabana, Solo/, walk: 4 },
   { name: 'play-tablet', path: '/play', at: /Lamp Room Waltz, Middle/, walk: 2, tablet: true },
   { name: 'pack', path: '/pack/sheets?sheet=settings', at: /Tin Cabana, Solo/ },
@@ -95,6 +96,12 @@ for (const v of views) {
       await page.getByRole('region', { name: v.region }).evaluate((e) => e.scrollIntoView({ block: 'start' }))
     if (v.rig) await page.getByRole('region', { name: 'Programs', exact: true }).scrollIntoViewIfNeeded()
     if (v.row) await page.getByRole('row', { name: v.row }).click()
+    if (v.choose) {
+      await page.getByRole('button', { name: /At most$/ }).click()
+      await page.getByRole('option', { name: v.choose }).click()
+      await page.getByRole('button', { name: 'Choose boxes' }).click()
+      await expect(page.getByRole('list', { name: 'Choices' })).toBeVisible({ timeout: 200_000 })
+    }
     if (v.typed) {
       await page.getByRole('textbox', { name: 'Your chain, from the guitar on' }).fill(v.typed)
       await expect(page.getByRole('list', { name: 'What is understood' })).toBeVisible()

@@ -22,6 +22,7 @@ const views = [
   'hear/sounds',
   'hear/sets',
   'own',
+  'own/choose',
   'order',
   'balance',
   'step',

@@ -68,7 +68,7 @@ function OneChoice({
   }
   return (
     <Panel role="region" aria-label={`Choice ${place}: ${called}`}>
-      <Heading as="h3">{place === 1 ? 'Least to press' : `Choice ${place}`}</Heading>
+      <Heading>{place === 1 ? 'Least to press' : `Choice ${place}`}</Heading>
       <Boxes>
         {set.boxes.map((id) => (
           <li key={id} title={boxOf(id)}>
@@ -116,19 +116,23 @@ function OneChoice({
             <dd>{set.misses.map(soundOf).join(', ')}</dd>
           </div>
         )}
-        {set.adds.map((a) => (
-          <div key={a.box}>
+        {set.adds.length > 0 && (
+          <div>
             <dt>One more</dt>
             <dd>
-              {boxOf(a.box)} would bring {a.sounds.map(soundOf).join(', ')}
+              {set.adds.map((a) => (
+                <span key={a.box}>
+                  {boxOf(a.box)} would bring {a.sounds.map(soundOf).join(', ')}
+                </span>
+              ))}
             </dd>
           </div>
-        ))}
+        )}
         <div>
           <dt>To play</dt>
           <dd>
             {set.presses} {set.presses === 1 ? 'press' : 'presses'}
-            {set.by_hand > 0 && `, ${set.by_hand} changes by hand`}
+            {set.by_hand > 0 && `, ${set.by_hand} ${set.by_hand === 1 ? 'change' : 'changes'} by hand`}
             {set.late > 0 && `, ${set.late} late`}
           </dd>
         </div>
@@ -174,5 +178,5 @@ const Facts = styled.dl`
   display: grid; gap: 5px; font-size: 14px; margin: 0;
   > div { display: grid; grid-template-columns: 74px minmax(0, 1fr); gap: 8px; align-items: baseline; }
   dt { color: var(--muted); min-width: 0; } dd { margin: 0; min-width: 0; }
-  small { display: block; font-size: 12px; color: var(--muted); }
+  small { display: block; font-size: 12px; color: var(--muted); } dd > span { display: block; }
 `

@@ -156,7 +156,7 @@ export function Choose() {
             <Earns found={found} />
             {found.further.length > 0 && (
               <Muted>
-                By the quick meter:{' '}
+                By the quick meter alone:{' '}
                 {found.further
                   .map((f) => `${countOf(f.boxes).toLowerCase()} ${f.covers} of ${all}`)
                   .join(', ')}

@@ -67,7 +67,8 @@ const Cells = styled(Grid)`
   th, td { white-space: nowrap; max-width: 170px; overflow: hidden; text-overflow: ellipsis; }
   td { color: var(--muted); }
   td[data-alone] { color: var(--text); font-weight: 600; }
-  tr[data-taken] th::before { content: '● '; color: var(--tape-yellow); }
+  th[scope='row'] { padding-left: 8px; }
+  tr[data-taken] th { box-shadow: inset 4px 0 var(--tape-yellow); background: var(--sunk); }
   small { font: 12px var(--face-body); color: var(--muted); }
   tr:last-child td { white-space: normal; }
 `

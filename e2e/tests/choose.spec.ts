@@ -1,0 +1,126 @@
+import AxeBuilder from '@axe-core/playwright'
+import type { Page } from '@playwright/test'
+import { expect, type Program, test } from '../envex.ts'
+
+test.describe.configure({ timeout: 300_000 })
+
+/** A guitar, an amp, twelve boxes, and a song whose sounds ask for a drive, a tremolo and an echo. */
+async function pileOfTwelve(program: Program, page: Page) {
+  const kinds = [
+    ['guitar', 'three-single-coil'],
+    ['amp', 'combo-plain'],
+    ['brine', 'mid-hump-overdrive'],
+    ['throb', 'tremolo'],
+    ['shore', 'digital-delay'],
+    ['foam', 'chorus'],
+    ['spray', 'phaser'],
+    ['swirl', 'flanger'],
+    ['eddy', 'vibe'],
+    ['cave', 'room-reverb'],
+    ['depth', 'octave'],
+    ['howl', 'wah'],
+    ['drone', 'pitch'],
+    ['lamp', 'rotary'],
+  ]
+  const gear = []
+  for (const [id, kind] of kinds) {
+    const made = await (await page.request.get(`${program.url}/api/kinds/${kind}/new?id=${id}`)).json()
+    gear.push({ ...made, name: `${id}`.charAt(0).toUpperCase() + `${id}`.slice(1) })
+  }
+  const sound = (id: string, name: string, role: string, tape: string, targets: object) => ({
+    id,
+    name,
+    short: name.slice(0, 2).toUpperCase(),
+    tape,
+    role,
+    targets,
+  })
+  const section = (id: string) => ({ id: `to-${id}`, label: id, sound: id, bars: 4 })
+  const file = {
+    format: 'envex',
+    version: (await (await page.request.get(`${program.url}/api/export`)).json()).version,
+    gear,
+    sounds: [
+      sound('home', 'Home', 'home', 'bone', { dirt_max_pct: 10 }),
+      sound('crunch', 'Crunch', 'rhythm', 'yellow', {
+        dirt_min_pct: 20,
+        dirt_max_pct: 45,
+        loudness_lu: 1,
+        tolerance_lu: 1,
+      }),
+      sound('haze', 'Haze', 'texture', 'sky', {
+        loudness_lu: 0,
+        tolerance_lu: 1.5,
+        effects: [{ effect: 'tremolo' }],
+      }),
+      sound('far', 'Far', 'texture', 'teal', {
+        loudness_lu: 0,
+        tolerance_lu: 1.5,
+        effects: [{ effect: 'delay', note: '1/4' }],
+      }),
+    ],
+    songs: [
+      {
+        id: 'tide',
+        title: 'Tide table',
+        tempo: { bpm: 100 },
+        meter: { beats: 4, unit: 4 },
+        sections: ['home', 'crunch', 'haze', 'far'].map(section),
+      },
+    ],
+    rigs: [],
+    shows: [],
+    set_lists: [{ id: 'night', name: 'Night', entries: [{ id: 'one', song: 'tide' }] }],
+  }
+  const taken = await page.request.post(`${program.url}/api/import`, { data: file })
+  expect(taken.ok(), await taken.text()).toBe(true)
+  await page.goto(`${program.url}/own`)
+}
+
+test('three boxes of twelve make the set, and become the rig of tonight', async ({ page, blank }) => {
+  await pileOfTwelve(blank, page)
+  await page.getByRole('navigation', { name: 'Own' }).getByRole('link', { name: 'Choose' }).click()
+  await page.getByRole('button', { name: /At most$/ }).click()
+  await page.getByRole('option', { name: 'three boxes' }).click()
+  await page.getByRole('button', { name: 'Choose boxes' }).click()
+  await expect(
+    page.getByText('Three boxes make all 4 sounds, and no smaller choice makes as many.'),
+  ).toBeVisible({
+    timeout: 120_000,
+  })
+  const first = page.getByRole('region', { name: /^Choice 1:/ })
+  for (const box of ['Brine', 'Throb', 'Shore'])
+    await expect(first.getByText(box, { exact: true }).first()).toBeVisible()
+  const earns = page.getByRole('table', { name: 'What each box earns' })
+  await expect(earns.getByRole('row', { name: /^Brine/ })).toContainText('alone')
+  await expect(earns.getByRole('row', { name: /^Spray/ })).not.toContainText('alone')
+  expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([])
+
+  await first.getByRole('button', { name: /^Take .* as a rig$/ }).click()
+  await expect(page).toHaveURL(/\/order/)
+  const front = page.getByRole('region', { name: 'Front of amp' })
+  await expect(front.getByRole('row')).not.toHaveCount(0)
+  for (const box of ['Brine', 'Throb', 'Shore']) await expect(front).toContainText(box)
+  await page.goto(`${blank.url}/step`)
+  await expect(page.getByRole('status', { name: /^Reach/ })).toContainText('3')
+  // One step takes it back.
+  await page.getByRole('button', { name: /^Undo: Take/ }).click()
+  await expect(page.getByRole('button', { name: /Rig$/ })).not.toContainText('Brine')
+})
+
+test('what is left at home is not chosen, and a kind that is not owned may be', async ({ page, blank }) => {
+  await pileOfTwelve(blank, page)
+  await page.goto(`${blank.url}/own/choose`)
+  await page.getByRole('button', { name: /Leave at home$/ }).click()
+  await page.getByRole('option', { name: 'Throb' }).click()
+  await page.getByRole('button', { name: /Also a kind you do not own$/ }).click()
+  await page.getByRole('option', { name: 'Tap tremolo' }).click()
+  await page.getByRole('button', { name: 'Choose boxes' }).click()
+  const first = page.getByRole('region', { name: /^Choice 1:/ })
+  await expect(first).toContainText('Tap tremolo', { timeout: 120_000 })
+  await expect(first).toContainText('not owned')
+  await expect(first).not.toContainText('Throb')
+  await first.getByRole('button', { name: /^Take .* as a rig$/ }).click()
+  await page.goto(`${blank.url}/own`)
+  await expect(page.getByRole('navigation', { name: 'Gear' }).getByText('Tap tremolo')).toBeVisible()
+})
