@@ -1,0 +1,362 @@
+package plan
+
+import (
+	"maps"
+	"slices"
+)
+
+// Instead is a rig with a box in the place of another: in the chain, in its loop, in what recipes and programs turn on,
+// where it stands and what feeds it. A block takes the place of the first that does the same, or of one that can stand for
+// it; a control that of the control of the same name. What the other box has not goes: its presets, switches that were
+// assigned and what was measured of it. Blocks names, of each block that was replaced, the one that stands for it. The rig
+// and the plan are not changed. It is false where no block of the box can stand for one of the other that is in the chain.
+func (p *Plan) Instead(r *Rig, out ID, in *Gear) (next Rig, blocks map[Key]Key, ok bool) {
+	was, there := p.FindGear(out)
+	if !there {
+		return Rig{}, nil, false
+	}
+	x := &standingIn{was: was, is: in, blocks: map[Key]Key{}}
+	x.match(r)
+	if len(x.blocks) == 0 {
+		return Rig{}, nil, false
+	}
+	next = *r
+	next.Path = x.path(r.Path)
+	next.Base, next.Recipes, next.Programs = x.values(r.Base), x.recipes(r.Recipes), x.programs(r.Programs)
+	next.Presets, next.Snapshots = without(r.Presets, out), without(r.Snapshots, out)
+	next.PresetNames, next.OwnSwitches = without(r.PresetNames, out), x.keys(r.OwnSwitches)
+	next.MIDI = slices.DeleteFunc(slices.Clone(r.MIDI), func(l MIDILink) bool { return l.Gear == out || l.Controller == out })
+	next.Relays = slices.DeleteFunc(slices.Clone(r.Relays), func(l RelayLink) bool { return l.Target.Gear() == out })
+	next.Levels = slices.DeleteFunc(slices.Clone(r.Levels), func(l Level) bool { return l.Block.Gear() == out })
+	next.Batteries = slices.DeleteFunc(slices.Clone(r.Batteries), func(b BatteryUse) bool { return b.Gear == out })
+	next.Leads = slices.DeleteFunc(slices.Clone(r.Leads), func(l Lead) bool { return l.From.Gear() == out || l.To.Gear() == out })
+	next.Assignments, next.Clocks = x.assignments(r.Assignments), x.clocks(r.Clocks)
+	next.Floor, next.PowerPlan = x.floor(r.Floor), x.feeds(r.PowerPlan)
+	next.Orders = slices.Clone(r.Orders)
+	for i := range next.Orders {
+		next.Orders[i].Path = x.path(next.Orders[i].Path)
+	}
+	next.Destinations = slices.Clone(r.Destinations)
+	for i := range next.Destinations {
+		d := &next.Destinations[i]
+		d.Path, d.Base, d.Recipes = x.path(d.Path), x.values(d.Base), x.recipes(d.Recipes)
+	}
+	return next, x.blocks, true
+}
+
+// standingIn is a box that takes the place of another.
+type standingIn struct {
+	was, is *Gear
+	blocks  map[Key]Key
+}
+
+// match finds the block that stands for each of the other box that is in the chain: one that does the same first, then
+// one of the same family or nature.
+func (x *standingIn) match(r *Rig) {
+	used := map[ID]bool{}
+	stops := r.Stops()
+	for _, d := range r.Destinations {
+		stops = append(stops, StopsIn(d.Path)...)
+	}
+	for _, same := range []func(a, b Effect) bool{
+		func(a, b Effect) bool { return a == b },
+		CanStandFor,
+	} {
+		for _, key := range stops {
+			b, ok := x.was.FindBlock(ID(key.Rest()))
+			if key.Gear() != x.was.ID || !ok || x.blocks[key] != "" {
+				continue
+			}
+			i := slices.IndexFunc(x.is.Blocks, func(c Block) bool { return !used[c.ID] && same(b.Effect, c.Effect) })
+			if i >= 0 {
+				used[x.is.Blocks[i].ID] = true
+				x.blocks[key] = BlockKey(x.is.ID, x.is.Blocks[i].ID)
+			}
+		}
+	}
+}
+
+// CanStandFor reports whether a block of one effect can do the job of another for a night: the same, another gain stage,
+// something of the same family, or another modulation.
+func CanStandFor(a, b Effect) bool {
+	s, t := a.Traits(), b.Traits()
+	switch {
+	case a == b:
+		return true
+	case s.Pushes && t.Pushes || a.IsGain() && b.IsGain():
+		return true
+	case s.Family != "" && s.Family == t.Family:
+		// A reverb and a delay stand by the same rules, and are heard as different things.
+		return s.Nature != NatureTime
+	}
+	return s.Nature == NatureModulation && t.Nature == NatureModulation
+}
+
+// key is what a key of the other box becomes; false where that is nothing.
+func (x *standingIn) key(k Key) (Key, bool) {
+	if k.Gear() != x.was.ID {
+		return k, true
+	}
+	for from, to := range x.blocks {
+		rest, ok := cutKey(k, from)
+		if !ok {
+			continue
+		}
+		if rest == "" || rest == "on" {
+			b, _ := x.is.FindBlock(ID(to.Rest()))
+			if rest == "on" && b.Bypass == AlwaysOn {
+				return "", false
+			}
+			return joined(to, rest), true
+		}
+		return x.control(from, to, rest)
+	}
+	return "", false
+}
+
+// control is the control of the block that stands in, by the same id and form, or the time for the time.
+func (x *standingIn) control(from, to Key, id ID) (Key, bool) {
+	a, _ := x.was.FindBlock(ID(from.Rest()))
+	b, _ := x.is.FindBlock(ID(to.Rest()))
+	if c, ok := findControl(a, id); ok {
+		if d, ok := findControl(b, id); ok && c.Kind == Knob && d.Kind == Knob && c.Unit == d.Unit {
+			return joined(to, d.ID), true
+		}
+		if d := b.TimeControl(); d != nil && c.Timed() {
+			return joined(to, d.ID), true
+		}
+	}
+	return "", false
+}
+
+func findControl(b *Block, id ID) (*Control, bool) {
+	i := slices.IndexFunc(b.Controls, func(c Control) bool { return c.ID == id })
+	if i < 0 {
+		return nil, false
+	}
+	return &b.Controls[i], true
+}
+
+func cutKey(k, block Key) (rest ID, ok bool) {
+	if k == block {
+		return "", true
+	}
+	if len(k) > len(block) && k[:len(block)] == block && k[len(block)] == '/' {
+		return ID(k[len(block)+1:]), true
+	}
+	return "", false
+}
+
+func joined(block Key, rest ID) Key {
+	if rest == "" {
+		return block
+	}
+	return block + "/" + Key(rest)
+}
+
+func (x *standingIn) keys(list []Key) []Key {
+	var out []Key
+	for _, k := range list {
+		if to, ok := x.key(k); ok {
+			out = append(out, to)
+		}
+	}
+	return out
+}
+
+// values are settings by what their keys become. A knob stands within the range that it has then.
+func (x *standingIn) values(m map[Key]Value) map[Key]Value {
+	if m == nil {
+		return nil
+	}
+	out := make(map[Key]Value, len(m))
+	for _, k := range SortedKeys(m) {
+		to, ok := x.key(k)
+		if !ok {
+			continue
+		}
+		v := m[k]
+		if to != k && v.Kind() == NumberValue {
+			block, _ := x.is.FindBlock(blockIn(to))
+			if c, ok := findControl(block, ID(lastOf(to))); ok {
+				low, high := c.Range()
+				v = Number(min(max(v.Float(), low), high))
+			}
+		}
+		out[to] = v
+	}
+	return out
+}
+
+// blockIn is the block of a key of a control in it.
+func blockIn(k Key) ID {
+	rest := k.Rest()
+	for i := range rest {
+		if rest[i] == '/' {
+			return ID(rest[:i])
+		}
+	}
+	return ID(rest)
+}
+
+func lastOf(k Key) string {
+	for i := len(k) - 1; i >= 0; i-- {
+		if k[i] == '/' {
+			return string(k[i+1:])
+		}
+	}
+	return string(k)
+}
+
+func (x *standingIn) recipes(list []Recipe) []Recipe {
+	out := slices.Clone(list)
+	for i := range out {
+		out[i].Values, out[i].Rockers = x.values(out[i].Values), x.keys(out[i].Rockers)
+		out[i].Rockers = slices.DeleteFunc(out[i].Rockers, func(k Key) bool {
+			b, ok := x.is.FindBlock(ID(k.Rest()))
+			return k.Gear() == x.is.ID && (!ok || !b.Rocker)
+		})
+		if out[i].Notes != nil {
+			notes := map[Key]string{}
+			for k, note := range out[i].Notes {
+				if to, ok := x.key(k); ok {
+					notes[to] = note
+				}
+			}
+			out[i].Notes = notes
+		}
+	}
+	return out
+}
+
+func (x *standingIn) programs(m ProgramMap) ProgramMap {
+	if m == nil {
+		return nil
+	}
+	out := ProgramMap{}
+	for id, banks := range m {
+		if id == x.was.ID {
+			continue
+		}
+		out[id] = map[string]map[string]Program{}
+		for bank, slots := range banks {
+			out[id][bank] = map[string]Program{}
+			for slot, program := range slots {
+				program.Values = x.values(program.Values)
+				out[id][bank][slot] = program
+			}
+		}
+	}
+	return out
+}
+
+func without[M ~map[ID]V, V any](m M, id ID) M {
+	out := maps.Clone(m)
+	delete(out, id)
+	return out
+}
+
+func (x *standingIn) path(nodes []Node) []Node {
+	var list []Node
+	for _, n := range nodes {
+		if to, ok := x.key(n.KeyIn); ok {
+			n.KeyIn = to
+		} else {
+			n.KeyIn = ""
+		}
+		if n.Switcher == x.was.ID {
+			n.Switcher, n.Loop = "", 0
+		}
+		if n.Split == nil {
+			to, ok := x.key(n.Stop)
+			if !ok {
+				continue // the box has nothing that does this
+			}
+			n.Stop = to
+			list = append(list, n)
+			continue
+		}
+		s := *n.Split
+		s.From, _ = x.key(s.From)
+		s.To, _ = x.key(s.To)
+		s.Choice, _ = x.key(s.Choice)
+		s.Lanes = slices.Clone(s.Lanes)
+		for i := range s.Lanes {
+			s.Lanes[i].Nodes = x.path(s.Lanes[i].Nodes)
+		}
+		n.Split = &s
+		list = append(list, n)
+	}
+	return list
+}
+
+// assignments are those of other boxes, as far as they do anything to what stands in.
+func (x *standingIn) assignments(list []Assignment) []Assignment {
+	var out []Assignment
+	for _, a := range list {
+		if a.Gear == x.was.ID {
+			continue
+		}
+		whole := true
+		press := func(p *Press) *Press {
+			if p == nil {
+				return nil
+			}
+			q := *p
+			q.Actions = slices.Clone(p.Actions)
+			for i := range q.Actions {
+				to, ok := x.key(q.Actions[i].Target)
+				whole = whole && ok
+				q.Actions[i].Target = to
+			}
+			return &q
+		}
+		a.Press, a.Hold, a.Double = press(a.Press), press(a.Hold), press(a.Double)
+		if whole {
+			out = append(out, a)
+		}
+	}
+	return out
+}
+
+func (x *standingIn) clocks(list []Clock) []Clock {
+	var out []Clock
+	for _, c := range list {
+		c.To = slices.DeleteFunc(slices.Clone(c.To), func(id ID) bool { return id == x.was.ID })
+		if c.From != x.was.ID && len(c.To) > 0 {
+			out = append(out, c)
+		}
+	}
+	return out
+}
+
+// floor stands the box where the other stood. Switches that are pressed together with one of the other's are pressed
+// apart.
+func (x *standingIn) floor(f Floor) Floor {
+	f.Places = maps.Clone(f.Places)
+	if at, ok := f.Places[x.was.ID]; ok {
+		delete(f.Places, x.was.ID)
+		f.Places[x.is.ID] = at
+	}
+	f.DoubleStomps = slices.DeleteFunc(slices.Clone(f.DoubleStomps), func(d DoubleStomp) bool {
+		return d.A.Gear() == x.was.ID || d.B.Gear() == x.was.ID
+	})
+	return f
+}
+
+// feeds put the box on the output that fed the other, where it takes one.
+func (x *standingIn) feeds(list []PowerFeed) []PowerFeed {
+	out := slices.Clone(list)
+	for i := range out {
+		out[i].Gear = slices.Clone(out[i].Gear)
+		for k, id := range out[i].Gear {
+			if id == x.was.ID {
+				out[i].Gear[k] = x.is.ID
+			}
+		}
+		if x.is.Power == nil {
+			out[i].Gear = slices.DeleteFunc(out[i].Gear, func(id ID) bool { return id == x.is.ID })
+		}
+	}
+	return slices.DeleteFunc(out, func(f PowerFeed) bool { return len(f.Gear) == 0 })
+}

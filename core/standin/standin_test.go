@@ -1,0 +1,221 @@
+package standin_test
+
+import (
+	"context"
+	"fmt"
+	"os"
+	"path/filepath"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"envex/core/catalog"
+	"envex/core/plan"
+	"envex/core/signal"
+	"envex/core/standin"
+)
+
+func ptr[T any](v T) *T { return &v }
+
+var kept = signal.NewKept()
+
+// pier is a rig of a drive and a tremolo, a set that needs both, and a pile with more.
+func pier(t require.TestingT, spare ...string) *plan.Plan {
+	p := &plan.Plan{}
+	for _, id := range append([]string{"three-single-coil", "combo-plain", "mid-hump-overdrive", "tremolo"}, spare...) {
+		kind, ok := catalog.Find(id)
+		require.True(t, ok, id)
+		p.Put(kind.In(p, plan.ID(id), kind.Name))
+	}
+	for _, s := range []plan.Sound{
+		{ID: "home", Name: "Home", Role: plan.HomeRole, Targets: plan.Targets{DirtMax: ptr(10.0)}},
+		{ID: "crunch", Name: "Crunch", Role: "rhythm", Targets: plan.Targets{
+			DirtMin: ptr(20.0), DirtMax: ptr(45.0), LoudnessLU: ptr(1.0), ToleranceLU: ptr(1.0),
+		}},
+		{ID: "haze", Name: "Haze", Role: "texture", Targets: plan.Targets{
+			Effects: []plan.Heard{{Effect: plan.EffectTremolo}},
+		}},
+	} {
+		s.Short, s.Tape = s.Name[:2], "bone"
+		p.Put(s)
+	}
+	section := func(id plan.ID) plan.Section {
+		return plan.Section{ID: "to-" + id, Label: string(id), Sound: id, Bars: ptr(4.0)}
+	}
+	p.Put(plan.Song{
+		ID: "tide", Title: "Tide table", Tempo: plan.Tempo{BPM: 100}, Meter: plan.Meter{Beats: 4, Unit: 4},
+		Sections: []plan.Section{section("home"), section("crunch"), section("haze")},
+	})
+	p.Put(plan.SetList{ID: "night", Name: "Night", Entries: []plan.SetEntry{{ID: "one", Song: "tide"}}})
+	on := func(key plan.Key) map[plan.Key]plan.Value { return map[plan.Key]plan.Value{key: plan.On(true)} }
+	rig := plan.Rig{
+		ID: "rig", Name: "Pier rig", Guitars: []plan.ID{"three-single-coil"},
+		Path: []plan.Node{{Stop: "mid-hump-overdrive/fx"}, {Stop: "tremolo/fx"}},
+		Base: map[plan.Key]plan.Value{
+			"mid-hump-overdrive/fx/drive": plan.Number(4), "mid-hump-overdrive/fx/level": plan.Number(5),
+		},
+		Recipes: []plan.Recipe{
+			{ID: "r1", Sound: "home"}, {ID: "r2", Sound: "crunch", Values: on("mid-hump-overdrive/fx/on")},
+			{ID: "r3", Sound: "haze", Values: on("tremolo/fx/on")},
+		},
+		Floor: plan.Floor{Places: map[plan.ID]plan.Placement{"mid-hump-overdrive": {X: 40, Y: 60}}},
+	}
+	amp, _ := p.FindGear("combo-plain")
+	for _, b := range amp.Blocks {
+		rig.Path = append(rig.Path, plan.Node{Stop: plan.BlockKey(amp.ID, b.ID)})
+	}
+	p.Put(rig)
+	require.Empty(t, p.Validate())
+	return p
+}
+
+func offerOf(r *standin.Report, id plan.ID) *standin.Offer {
+	i := slices.IndexFunc(r.Offers, func(o standin.Offer) bool { return o.Gear == id })
+	if i < 0 {
+		return nil
+	}
+	return &r.Offers[i]
+}
+
+func TestADriveIsStoodInForByTheNearest(t *testing.T) {
+	p := pier(t, "transparent-overdrive", "fuzz", "chorus")
+	r, err := standin.For(context.Background(), p, "rig", "mid-hump-overdrive", standin.Options{
+		SetList: "night", Kinds: []string{}, Kept: kept,
+	})
+	require.NoError(t, err)
+	require.Len(t, r.Sounds, 1, "it is on in one sound")
+	require.Len(t, r.Offers, 2, "a chorus is no drive")
+	assert.Equal(t, plan.ID("transparent-overdrive"), r.Offers[0].Gear)
+	best := r.Offers[0]
+	assert.Equal(t, 1, best.Within)
+	require.Len(t, best.Sounds, 1)
+	assert.True(t, best.Sounds[0].Within)
+	assert.Zero(t, best.Presses, "it has a switch of its own, as the other had")
+	assert.LessOrEqual(t, best.Off, r.Offers[1].Off)
+
+	// What is said of it is what the meter says of the rig that it comes to.
+	p.Put(best.Rig)
+	require.Empty(t, p.Validate())
+	full, err := signal.Measure(context.Background(), p, "rig", signal.Options{Kept: kept, Only: []plan.ID{"crunch"}})
+	require.NoError(t, err)
+	assert.InDelta(t, full.Sounds[0].OverHome, best.Sounds[0].OverHome, 0.01)
+	assert.InDelta(t, full.Sounds[0].Figures.Dirt, best.Sounds[0].Dirt, 0.01)
+	for _, k := range best.Knobs {
+		if v, ok := best.Rig.Base[k.Key]; ok {
+			assert.InDelta(t, v.Float(), k.At, 1e-9)
+		}
+	}
+	assert.Equal(t, plan.Placement{X: 40, Y: 60}, best.Rig.Floor.Places["transparent-overdrive"], "it stands where the other did")
+	assert.NotContains(t, best.Rig.GearIn(), plan.ID("mid-hump-overdrive"))
+}
+
+func TestAKindThatIsNotOwnedIsOffered(t *testing.T) {
+	p := pier(t)
+	r, err := standin.For(context.Background(), p, "rig", "tremolo", standin.Options{
+		Kinds: []string{"tap-tremolo", "fuzz"}, Kept: kept,
+	})
+	require.NoError(t, err)
+	require.Len(t, r.Offers, 1)
+	o := r.Offers[0]
+	assert.Equal(t, "tap-tremolo", o.Kind)
+	require.NotNil(t, o.New)
+	assert.Equal(t, 1, o.Within)
+	assert.NotEmpty(t, o.Also, "it is another size and draws another current")
+	p.Put(*o.New)
+	p.Put(o.Rig)
+	assert.Empty(t, p.Validate())
+
+	r, err = standin.For(context.Background(), p, "rig", "tap-tremolo", standin.Options{Kept: kept, Most: 2})
+	assert.ErrorContains(t, err, "there is no gear", "one that is not owned has an id of its own")
+	assert.Nil(t, r)
+	r, err = standin.For(context.Background(), p, "rig", o.Gear, standin.Options{Kept: kept, Most: 2})
+	require.NoError(t, err)
+	assert.Len(t, r.Offers, 2, "kinds with the same effect, and what is owned")
+	assert.NotNil(t, offerOf(r, "tremolo"), "what is owned stands in for it")
+}
+
+func TestStandingInIsRefusedWhereThereIsNothingToStandInFor(t *testing.T) {
+	p := pier(t, "chorus")
+	for words, ids := range map[string][2]plan.ID{
+		`there is no rig "nope"`:                     {"nope", "tremolo"},
+		`there is no gear "nope"`:                    {"rig", "nope"},
+		"Chorus is not in the chain of Pier rig":     {"rig", "chorus"},
+		"is not a pedal: what another amp or guitar": {"rig", "combo-plain"},
+	} {
+		_, err := standin.For(context.Background(), p, ids[0], ids[1], standin.Options{})
+		assert.ErrorContains(t, err, words)
+	}
+	_, err := standin.For(context.Background(), p, "rig", "tremolo", standin.Options{SetList: "nope"})
+	assert.ErrorContains(t, err, `there is no set list "nope"`)
+	ctx, cancel := context.WithCancel(context.Background())
+	cancel()
+	_, err = standin.For(ctx, p, "rig", "tremolo", standin.Options{})
+	assert.ErrorIs(t, err, context.Canceled)
+}
+
+func ExampleFor() {
+	p := pier(panics{}, "transparent-overdrive")
+	r, err := standin.For(context.Background(), p, "rig", "mid-hump-overdrive", standin.Options{Kinds: []string{}, Kept: kept})
+	if err != nil {
+		fmt.Println(err)
+		return
+	}
+	for _, o := range r.Offers {
+		fmt.Println(o.Name, o.Within, "of", len(r.Sounds))
+	}
+	// Output: Transparent overdrive 1 of 1
+}
+
+// panics ends an example that cannot begin.
+type panics struct{}
+
+func (panics) Errorf(format string, args ...any) { panic(fmt.Sprintf(format, args...)) }
+func (panics) FailNow()                          { panic("the plan is not sound") }
+
+// Whatever box of whatever rig is missing, what could do its job can be put in its place, and the plan is sound then.
+func TestAnythingThatCouldDoItCanBePutIn(t *testing.T) {
+	files, err := filepath.Glob("../../testdata/rigs/*/rig.envex.json")
+	require.NoError(t, err)
+	files = append(files, "../../demo/kelp-street-nine.envex.json")
+	require.Greater(t, len(files), 5)
+	tried := 0
+	for _, file := range files {
+		data, err := os.ReadFile(file)
+		require.NoError(t, err)
+		p, err := plan.Decode(data)
+		require.NoError(t, err)
+		for i := range p.Rigs {
+			r := &p.Rigs[i]
+			for _, id := range r.GearIn() {
+				g, ok := p.FindGear(id)
+				if !ok || g.Kind != plan.Pedal {
+					continue
+				}
+				for _, kind := range catalog.All() {
+					if kind.Gear.Kind != plan.Pedal {
+						continue
+					}
+					q := *p
+					in := kind.In(p, "in-its-place", kind.Name)
+					q.Put(in)
+					next, blocks, ok := q.Instead(r, id, &in)
+					if !ok {
+						continue
+					}
+					tried++
+					q.Put(next)
+					assert.Empty(t, q.Validate(), "%s: %s for %s", file, kind.Name, g.Name)
+					for from, to := range blocks {
+						a, _ := g.FindBlock(plan.ID(from.Rest()))
+						b, _ := in.FindBlock(plan.ID(to.Rest()))
+						assert.True(t, plan.CanStandFor(a.Effect, b.Effect))
+					}
+					assert.NotContains(t, next.GearIn(), id)
+				}
+			}
+		}
+	}
+	assert.Greater(t, tried, 100)
+}
