@@ -101,6 +101,7 @@ func (s *Server) routes(api huma.API) {
 	s.shorthandRoutes(api)
 	s.proposeRoutes(api)
 	s.chooseRoutes(api)
+	s.standInRoutes(api)
 	s.guideRoutes(api)
 	s.aboutRoutes(api)
 	s.exampleRoutes(api)

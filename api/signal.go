@@ -365,6 +365,11 @@ func (s *Server) listen(ctx context.Context, p *plan.Plan, in listenInput, o sig
 	if err != nil {
 		return nil, err
 	}
+	return s.clipped(heard)
+}
+
+// clipped keeps what was rendered as clips.
+func (s *Server) clipped(heard []signal.Heard) (*Listening, error) {
 	out := &Listening{Clips: []Clip{}}
 	for _, h := range heard {
 		data, err := wav.Encode(h.L, h.R)

@@ -36,6 +36,7 @@ var allowed = map[string][]string{
 	"core/signal":    {"core/plan", "core/path", "core/electric"},
 	"core/exchange":  {"core/plan", "core/midi"},
 	"core/propose":   {"core/plan", "core/reach", "core/signal"},
+	"core/standin":   {"core/plan", "core/catalog", "core/electric", "core/reach", "core/signal"},
 	"core/choose": {
 		"core/plan", "core/board", "core/catalog", "core/electric", "core/floor", "core/path", "core/reach", "core/signal",
 	},
@@ -65,13 +66,13 @@ var allowed = map[string][]string{
 	"api": {
 		"core/plan", "core/floor", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi",
 		"core/operation", "core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange",
-		"core/paper", "core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose", "core/choose",
+		"core/paper", "core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose", "core/choose", "core/standin",
 		"core/guide", "page", "store", "store/doctor", "access", "lan", "about", "about/licences", "examples",
 	},
 	"cmd/envex": {
 		"core/plan", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/operation",
 		"core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange", "core/paper",
-		"core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose", "core/choose", "core/guide", "page",
+		"core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose", "core/choose", "core/standin", "core/guide", "page",
 		"store", "store/doctor", "access", "lan", "disk", "about", "about/licences", "examples", "api", "demo", "web",
 	},
 }

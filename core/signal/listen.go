@@ -18,6 +18,7 @@ type Take struct {
 	Tempo  plan.Tempo              // of the section it is played in; that of the first that asks for the sound when zero
 	Path   []plan.Node             // another order; nil for the rig's own
 	Over   map[plan.Key]plan.Value // settings laid over the sound's
+	On     *plan.Plan              // a plan in which the rig is otherwise; nil for that of the others
 	Own    bool                    // they are those of a recipe that is not there yet, in place of the sound's own
 }
 
@@ -81,6 +82,13 @@ func alongside(list []Heard) {
 func (h *Heard) mono() bool { return len(h.L) > 0 && len(h.R) > 0 && &h.L[0] == &h.R[0] }
 
 func (r *rendering) take(ctx context.Context, t Take, dry []float64) (Heard, error) {
+	if t.On != nil {
+		other, err := newRendering(t.On, r.rig.ID, r.kept)
+		if err != nil {
+			return Heard{}, err
+		}
+		r = other
+	}
 	if t.Own {
 		return r.proposed(ctx, t, dry)
 	}

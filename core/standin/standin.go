@@ -85,7 +85,10 @@ type Options struct {
 	Kept     *signal.Kept
 }
 
-const usualOffers = 6
+const (
+	usualOffers     = 6
+	mostCorrections = 3 // times that knobs are set anew by what was heard in full
+)
 
 // For looks for what stands in for a box of a rig. It fails when rig, box or set list are not there, when the box is not in
 // the rig's chain or is no pedal, and with the context's error when that is cancelled.
@@ -265,18 +268,33 @@ func (s *search) offer(ctx context.Context, c candidate) (*Offer, string, error)
 	if problems := q.ValidateChange(next.ID); len(problems) > 0 {
 		return nil, problems[0].Message + ".", nil
 	}
-	if err := s.tune(ctx, &q, &next, blocks); err != nil {
+	tuned, err := s.tune(ctx, &q, &next, blocks)
+	if err != nil {
 		return nil, "", err
 	}
-	out := &Offer{
-		Gear: g.ID, Name: g.Name, Kind: c.kind, Sounds: []Near{}, Knobs: s.knobs(&q, &next, blocks), Also: []string{}, Rig: next,
-	}
+	out := &Offer{Gear: g.ID, Name: g.Name, Kind: c.kind, Also: []string{}}
 	if c.kind != "" {
 		out.New = &c.gear
 	}
 	if err := s.hear(ctx, &q, out); err != nil {
 		return nil, "", err
 	}
+	heard := out.Sounds
+	for range mostCorrections {
+		other := next
+		if !s.corrected(&other, tuned, heard) {
+			break
+		}
+		again, p := *out, q
+		p.Put(other)
+		if err := s.hear(ctx, &p, &again); err != nil {
+			return nil, "", err
+		}
+		if heard = again.Sounds; again.Within > out.Within || again.Within == out.Within && again.Off < out.Off {
+			*out, q, next = again, p, other
+		}
+	}
+	out.Rig, out.Knobs = next, s.knobs(&q, &next, blocks)
 	if err := s.effort(&q, out); err != nil {
 		return nil, "", err
 	}
@@ -285,6 +303,7 @@ func (s *search) offer(ctx context.Context, c candidate) (*Offer, string, error)
 
 // hear measures the sounds with the box in.
 func (s *search) hear(ctx context.Context, q *plan.Plan, out *Offer) error {
+	out.Sounds, out.Within, out.Off = []Near{}, 0, 0
 	if len(s.uses) == 0 {
 		return nil
 	}
@@ -306,12 +325,22 @@ func (s *search) hear(ctx context.Context, q *plan.Plan, out *Offer) error {
 }
 
 // off is how far a sound is out, of its targets and of what it was. Its loudness is over home.
-func (s *search) off(sound *plan.Sound, got signal.Sketch) float64 {
+func (s *search) off(sound *plan.Sound, got signal.Sketch) float64 { return s.offBy(sound, got, 0) }
+
+// offBy is the same with bands of loudness that are narrower on each side by so many LU.
+func (s *search) offBy(sound *plan.Sound, got signal.Sketch, margin float64) float64 {
 	was := s.was[sound.ID]
 	low, high, _ := signal.LoudnessBand(sound.Targets)
 	dl, dh, _ := signal.DirtBand(sound.Targets)
-	return outside(got.Loudness, low, high) + outside(got.Dirt, dl, dh)/10 +
-		(math.Abs(got.Loudness-was.OverHome)+math.Abs(got.Dirt-was.Figures.Dirt)/10)/10
+	margin = min(margin, (high-low)/2)
+	out := outside(got.Loudness, low+margin, high-margin) + outside(got.Dirt, dl, dh)/10
+	if out > 0 {
+		out += outAtAll
+	}
+	return out + (math.Abs(got.Loudness-was.OverHome)+math.Abs(got.Dirt-was.Figures.Dirt)/10)/10
 }
+
+// outAtAll is how far a sound counts as out that is out by next to nothing: a target is met or it is not.
+const outAtAll = 0.25
 
 func outside(x, low, high float64) float64 { return max(low-x, x-high, 0) }

@@ -2,7 +2,6 @@ package standin_test
 
 import (
 	"context"
-	"fmt"
 	"os"
 	"path/filepath"
 	"slices"
@@ -154,25 +153,6 @@ func TestStandingInIsRefusedWhereThereIsNothingToStandInFor(t *testing.T) {
 	_, err = standin.For(ctx, p, "rig", "tremolo", standin.Options{})
 	assert.ErrorIs(t, err, context.Canceled)
 }
-
-func ExampleFor() {
-	p := pier(panics{}, "transparent-overdrive")
-	r, err := standin.For(context.Background(), p, "rig", "mid-hump-overdrive", standin.Options{Kinds: []string{}, Kept: kept})
-	if err != nil {
-		fmt.Println(err)
-		return
-	}
-	for _, o := range r.Offers {
-		fmt.Println(o.Name, o.Within, "of", len(r.Sounds))
-	}
-	// Output: Transparent overdrive 1 of 1
-}
-
-// panics ends an example that cannot begin.
-type panics struct{}
-
-func (panics) Errorf(format string, args ...any) { panic(fmt.Sprintf(format, args...)) }
-func (panics) FailNow()                          { panic("the plan is not sound") }
 
 // Whatever box of whatever rig is missing, what could do its job can be put in its place, and the plan is sound then.
 func TestAnythingThatCouldDoItCanBePutIn(t *testing.T) {

@@ -5,7 +5,7 @@ import { expect, type Program, test } from '../envex.ts'
 test.describe.configure({ timeout: 300_000 })
 
 /** A guitar, an amp, twelve boxes, and a song whose sounds ask for a drive, a tremolo and an echo. */
-async function pileOfTwelve(program: Program, page: Page) {
+async function pileOfTwelve(program: Program, page: Page, rigs: object[] = [], shows: object[] = []) {
   const kinds = [
     ['guitar', 'three-single-coil'],
     ['amp', 'combo-plain'],
@@ -68,8 +68,8 @@ async function pileOfTwelve(program: Program, page: Page) {
         sections: ['home', 'crunch', 'haze', 'far'].map(section),
       },
     ],
-    rigs: [],
-    shows: [],
+    rigs,
+    shows,
     set_lists: [{ id: 'night', name: 'Night', entries: [{ id: 'one', song: 'tide' }] }],
   }
   const taken = await page.request.post(`${program.url}/api/import`, { data: file })
@@ -123,4 +123,49 @@ test('what is left at home is not chosen, and a kind that is not owned may be', 
   await first.getByRole('button', { name: /^Take .* as a rig$/ }).click()
   await page.goto(`${blank.url}/own`)
   await expect(page.getByRole('navigation', { name: 'Gear' }).getByText('Tap tremolo')).toBeVisible()
+})
+
+/** A rig of a drive and a tremolo, and a show that it is for. */
+const pierRig = {
+  id: 'pier',
+  name: 'Pier rig',
+  guitars: ['guitar'],
+  path: ['brine/fx', 'throb/fx', 'amp/preamp', 'amp/reverb', 'amp/power'].map((stop) => ({ stop })),
+  recipes: [
+    { id: 'r1', sound: 'home' },
+    { id: 'r2', sound: 'crunch', values: { 'brine/fx/on': true } },
+    { id: 'r3', sound: 'haze', values: { 'throb/fx/on': true } },
+  ],
+  floor: {},
+  profile: {},
+}
+const ferry = { id: 'ferry', name: 'Ferry deck', set_list: 'night', rig: 'pier' }
+
+test('a dead box is replaced in three actions, for good or for one show', async ({ page, blank }) => {
+  await pileOfTwelve(blank, page, [pierRig], [ferry])
+  await page.goto(`${blank.url}/order`)
+  await page.getByRole('row', { name: /^Throb,/ }).click()
+  await page.getByRole('button', { name: 'Stand in for Throb' }).click()
+  const offers = page.getByRole('list', { name: 'What stands in for Throb' })
+  await expect(offers.getByRole('listitem').first()).toBeVisible({ timeout: 120_000 })
+  const tap = offers.getByRole('group', { name: 'Tap tremolo for Throb' })
+  await expect(tap).toContainText('1/1 within its targets')
+  await expect(tap).toContainText('a kind, not owned')
+  expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([])
+  await tap.getByRole('button', { name: 'Take Tap tremolo for Ferry deck alone' }).click()
+
+  // The show has a rig of its own with it, and says so; the other rig is as it was.
+  await expect(page.getByRole('button', { name: /Rig$/ })).toContainText('Tap tremolo for Throb')
+  await expect(page.getByRole('region', { name: 'Front of amp' })).toContainText('Tap tremolo')
+  await page.goto(`${blank.url}/pack/shows/ferry`)
+  await expect(page.getByRole('group', { name: 'Change 1: Tap tremolo stood in for Throb' })).toBeVisible()
+  await page.getByRole('button', { name: /^Undo: Tap tremolo stands in/ }).click()
+  await page.goto(`${blank.url}/order`)
+  await expect(page.getByRole('region', { name: 'Front of amp' })).toContainText('Throb')
+
+  await page.getByRole('row', { name: /^Throb,/ }).click()
+  await page.getByRole('button', { name: 'Stand in for Throb' }).click()
+  await page.getByRole('button', { name: 'Take Tap tremolo for good' }).click()
+  await expect(page.getByRole('region', { name: 'Front of amp' })).not.toContainText('Throb')
+  await expect(page.getByRole('region', { name: 'Front of amp' })).toContainText('Tap tremolo')
 })

@@ -1595,6 +1595,48 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stand-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What stands in for a box that is not there, set for the sounds that use it, and what else changes
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-stand-ins"];
+        put?: never;
+        post?: never;
+        /** Cancel: What stands in for a box that is not there, set for the sounds that use it, and what else changes */
+        delete: operations["cancel-stand-ins"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stand-ins/listen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Render a sound as it is, and with another box in the place of one
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-hear-stand-in"];
+        put?: never;
+        post?: never;
+        /** Cancel: Render a sound as it is, and with another box in the place of one */
+        delete: operations["cancel-hear-stand-in"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/switch": {
         parameters: {
             query?: never;
@@ -5935,6 +5977,87 @@ export interface components {
             /** @description The block of a mixer that joins the lanes (gear/block). Absent for a plain Y lead, or for the two inputs of the next stop. */
             to?: string;
         };
+        StandInKnob: {
+            /** Format: double */
+            at: number;
+            clock?: string;
+            key: string;
+            name: string;
+        };
+        StandInLeft: {
+            name: string;
+            why: string;
+        };
+        StandInNear: {
+            checks: components["schemas"]["SignalCheck"][];
+            /** Format: double */
+            dirt_pct: number;
+            /** Format: double */
+            loudness_lu: number;
+            name: string;
+            sound: string;
+            within: boolean;
+        };
+        StandInOffer: {
+            /** @description What else changes: power, room, MIDI, in words. */
+            also: string[];
+            /**
+             * Format: int64
+             * @description Changes more that need a hand.
+             */
+            by_hand: number;
+            gear: string;
+            /** @description The generic kind it would be, where it is not owned. */
+            kind?: string;
+            /** @description Where its knobs stand, for all of these sounds. */
+            knobs: components["schemas"]["StandInKnob"][];
+            /**
+             * Format: int64
+             * @description Changes more that are not made.
+             */
+            missed: number;
+            name: string;
+            /** @description The box, where it is not owned. */
+            new_gear?: components["schemas"]["Gear"];
+            /**
+             * Format: double
+             * @description How far all sounds together are out: LU outside their bands, ten per cent of dirt counting as one, and a tenth of how far they are from what they were.
+             */
+            off: number;
+            /**
+             * Format: int64
+             * @description More over the set than before; fewer where it is below 0.
+             */
+            presses: number;
+            /** @description The rig with it in the place of the other. */
+            rig: components["schemas"]["Rig"];
+            sounds: components["schemas"]["StandInNear"][];
+            /**
+             * Format: int64
+             * @description Sounds that are within all their targets.
+             */
+            within: number;
+        };
+        StandInReport: {
+            box: string;
+            /** @description Boxes that could do it and cannot be put in its place, and why. */
+            left: components["schemas"]["StandInLeft"][];
+            name: string;
+            /** @description The nearest first. */
+            offers: components["schemas"]["StandInOffer"][];
+            rig: string;
+            /** @description Those that the rig makes with it on, as they are. */
+            sounds: components["schemas"]["StandInSound"][];
+        };
+        StandInSound: {
+            /** Format: double */
+            dirt_pct: number;
+            /** Format: double */
+            loudness_lu: number;
+            name: string;
+            sound: string;
+            within: boolean;
+        };
         Step: {
             /** @description A field of an object, or a key of a map. */
             key?: string;
@@ -6982,6 +7105,16 @@ export interface components {
              */
             progress: number;
             result?: components["schemas"]["SignalTuning"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
+        WorkStandInReport: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["StandInReport"];
             /** @enum {string} */
             state: "running" | "done" | "cancelled";
         };
@@ -11174,6 +11307,170 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-stand-ins": {
+        parameters: {
+            query: {
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                rig: string;
+                /** @description The pedal that is not there. */
+                box: string;
+                /** @description Over which presses are counted. */
+                set_list?: string;
+                /** @description Generic kinds that may stand in; those with the same effect when absent. */
+                kinds?: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkStandInReport"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-stand-ins": {
+        parameters: {
+            query: {
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                rig: string;
+                /** @description The pedal that is not there. */
+                box: string;
+                /** @description Over which presses are counted. */
+                set_list?: string;
+                /** @description Generic kinds that may stand in; those with the same effect when absent. */
+                kinds?: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkStandInReport"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-hear-stand-in": {
+        parameters: {
+            query: {
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                rig: string;
+                box: string;
+                sound: string;
+                /** @description What stands in. */
+                gear: string;
+                /** @description The kind it would be, where it is not owned. */
+                kind?: string;
+                /** @description Where its knobs stand, as a JSON object by key. */
+                values?: string;
+                /** @description Bring both to the same loudness. */
+                matched?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkListening"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-hear-stand-in": {
+        parameters: {
+            query: {
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                rig: string;
+                box: string;
+                sound: string;
+                /** @description What stands in. */
+                gear: string;
+                /** @description The kind it would be, where it is not owned. */
+                kind?: string;
+                /** @description Where its knobs stand, as a JSON object by key. */
+                values?: string;
+                /** @description Bring both to the same loudness. */
+                matched?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkListening"];
                 };
             };
             /** @description Error */

@@ -22,6 +22,14 @@ export interface Marking {
   rest_beats?: number
 }
 
+/** Something new, of whatever collection. */
+type Added<K extends Collection = Collection> = { [A in K]: { kind: A; value: Aggregates[A] } }[K]
+
+/** Something that is changed; the update must be pure and make no ids. */
+type Changed<K extends Collection = Collection> = {
+  [A in K]: { kind: A; id: string; update: (value: Aggregates[A]) => Aggregates[A] }
+}[K]
+
 /** What the screens change the plan with. Every change shows at once and is put back, with the reason,
  * when the server refuses it. */
 export function useEdit() {
@@ -35,6 +43,18 @@ export function useEdit() {
       return outcome
     }
     const version = (kind: Collection, id: string) => cellOf(desk.shown(), kind, id)?.version ?? 0
+    const amend = (label: string, added: Added[], changed: Changed[], from?: string): Promise<Outcome> => {
+      const put = added.map((x) => ({ kind: kindOf[x.kind], id: x.value.id, add: x.value }))
+      const rest = changed.flatMap((x) => {
+        const ops = desk.operations(
+          x.kind,
+          x.id,
+          x.update as (value: Aggregates[Collection]) => Aggregates[Collection],
+        )
+        return ops?.length ? [{ kind: kindOf[x.kind], id: x.id, ops }] : []
+      })
+      return reported(desk.amend(label, [...put, ...rest], from))
+    }
     return {
       /** Change one thing as it is shown now. The update must be pure and make no ids; from is what an
        * answer that is taken up was computed from. */
@@ -49,30 +69,14 @@ export function useEdit() {
         return reported(desk.change(kind, id, label, update, from), send)
       },
       /** Add something new and change something for it, as one. */
-      addAnd<A extends Collection, K extends Collection>(
+      addAnd: <A extends Collection, K extends Collection>(
         label: string,
-        added: { kind: A; value: Aggregates[A] },
-        changed: { kind: K; id: string; update: (value: Aggregates[K]) => Aggregates[K] },
+        added: Added<A>,
+        changed: Changed<K>,
         from?: string,
-      ): Promise<Outcome> {
-        const ops = desk.operations(changed.kind, changed.id, changed.update)
-        const put = { kind: kindOf[added.kind], id: added.value.id, add: added.value }
-        const rest = ops?.length ? [{ kind: kindOf[changed.kind], id: changed.id, ops }] : []
-        return reported(desk.amend(label, [put, ...rest], from))
-      },
-      /** Add several new things, as one. */
-      addAll: (
-        label: string,
-        list: { [K in Collection]: { kind: K; value: Aggregates[K] } }[Collection][],
-        from?: string,
-      ) =>
-        reported(
-          desk.amend(
-            label,
-            list.map((x) => ({ kind: kindOf[x.kind], id: x.value.id, add: x.value })),
-            from,
-          ),
-        ),
+      ): Promise<Outcome> => amend(label, [added as Added], [changed as unknown as Changed], from),
+      /** Add several new things and change others for them, as one. */
+      amend,
       /** Add something new. */
       add: <K extends Collection>(kind: K, label: string, value: Aggregates[K]) =>
         reported(desk.amend(label, [{ kind: kindOf[kind], id: value.id, add: value }])),

@@ -20,6 +20,8 @@ import { useKept } from './kept'
 /** What is asked to be listened to: words for it, and the query that renders it. */
 export interface Wish {
   title: string
+  /** What renders it, where it is not a sound of a rig as it stands. */
+  path?: string
   query: Record<string, string | number | boolean | undefined>
 }
 
@@ -46,7 +48,10 @@ export function ListenProvider({ children }: { children: ReactNode }) {
 function Dock(p: { wish: Wish; matched: boolean; match: (on: boolean) => void; close: () => void }) {
   const [answer, warn] = useKept('listened')
   const warned = answer === 'yes'
-  const work = useWork<Listening>('/api/listen', warned ? { ...p.wish.query, matched: p.matched } : undefined)
+  const work = useWork<Listening>(
+    p.wish.path ?? '/api/listen',
+    warned ? { ...p.wish.query, matched: p.matched } : undefined,
+  )
   return (
     <Bar role="region" aria-label="Listen">
       <b>{p.wish.title}</b>

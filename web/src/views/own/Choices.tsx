@@ -54,12 +54,13 @@ function OneChoice({
   const soundOf = (id: string) => find('sounds', id)?.name ?? id
   const take = async () => {
     const rig = asNew(set)
-    const outcome = await edit.addAll(
+    const outcome = await edit.amend(
       `Take ${called} as a rig`.slice(0, 200),
       [
         ...(set.new_gear ?? []).map((value) => ({ kind: 'gear' as const, value })),
         { kind: 'rigs' as const, value: rig },
       ],
+      [],
       from,
     )
     if (outcome.problem) return

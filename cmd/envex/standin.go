@@ -1,0 +1,143 @@
+package main
+
+import (
+	"fmt"
+	"io"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"envex/core/plan"
+	"envex/core/reason"
+	"envex/core/standin"
+)
+
+func standInCommand() *cobra.Command {
+	var at rigFlags
+	var box, set, out string
+	var kinds []string
+	var o standin.Options
+	var asJSON bool
+	c := &cobra.Command{
+		Use: "standin FILE", Short: "What stands in for a box that is not there, set for the sounds that use it",
+		Args: cobra.ExactArgs(1),
+		Long: `Puts each pedal that is owned and could do the job, and each generic kind with the same effect, in the place of one of a
+rig, turns its drive and its level to where all sounds that use it come nearest to their targets and to what they were, and
+says what else changes: power, room, MIDI, presses over the set. The nearest come first. With -o it writes the plan with the
+first of them in its place.
+Caution: wrong voltage or polarity kills pedals; check the label first. The figures are of models of kinds of circuit.`,
+		RunE: func(cmd *cobra.Command, args []string) error {
+			p, r, d, err := at.read(cmd, args[0])
+			if err != nil {
+				return err
+			}
+			g, err := pick(p.Gear, "box", box)
+			if err != nil {
+				return err
+			}
+			if set != "" || len(p.SetLists) == 1 {
+				l, err := pick(p.SetLists, "setlist", set)
+				if err != nil {
+					return err
+				}
+				o.SetList = l.ID
+			}
+			if cmd.Flags().Changed("kind") {
+				o.Kinds = kinds
+			}
+			there, err := p.At(r.ID, d.ID)
+			if err != nil {
+				return err
+			}
+			found, err := standin.For(cmd.Context(), there, r.ID, g.ID, o)
+			if err != nil {
+				return err
+			}
+			if out != "" {
+				if err := writeStandIn(cmd, p, r.ID, g.ID, found, out); err != nil {
+					return err
+				}
+			}
+			if asJSON {
+				return printJSON(cmd, found)
+			}
+			return printStandIns(cmd.OutOrStdout(), found)
+		},
+	}
+	at.register(c)
+	c.Flags().StringVar(&box, "box", "", "name or id of the pedal that is not there")
+	c.Flags().StringVar(&set, "setlist", "", "name or id of the set list over which presses are counted")
+	c.Flags().StringSliceVar(&kinds, "kind", nil, "a generic kind that may stand in; those with the same effect when absent")
+	c.Flags().StringVarP(&out, "out", "o", "", "write the plan with the first in its place")
+	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
+	return c
+}
+
+// writeStandIn writes the plan with the first offer taken: on the rig as it stands, destinations and all.
+func writeStandIn(cmd *cobra.Command, p *plan.Plan, rig, box plan.ID, found *standin.Report, out string) error {
+	if len(found.Offers) == 0 {
+		return reason.Errorf("nothing stands in for %s", found.Name)
+	}
+	best := found.Offers[0]
+	if best.New != nil {
+		p.Put(*best.New)
+	}
+	r, _ := p.FindRig(rig)
+	g, _ := p.FindGear(best.Gear)
+	next, _, ok := p.Instead(r, box, g)
+	if !ok {
+		return reason.Errorf("%s is in the chain of a destination alone", found.Name)
+	}
+	values := map[plan.Key]plan.Value{}
+	for _, k := range best.Knobs {
+		values[k.Key] = plan.Number(k.At)
+	}
+	p.Put(standin.Set(next, values))
+	return writePlan(cmd, p, out)
+}
+
+func printStandIns(w io.Writer, found *standin.Report) error {
+	var b strings.Builder
+	if len(found.Sounds) == 0 {
+		fmt.Fprintf(&b, "%s is on in no sound\n", found.Name)
+	}
+	for _, s := range found.Sounds {
+		fmt.Fprintf(&b, "%s with %s: %+.1f LU, %.0f %% dirt\n", s.Name, found.Name, s.OverHome, s.Dirt)
+	}
+	for i, o := range found.Offers {
+		owned := "owned"
+		if o.Kind != "" {
+			owned = "not owned"
+		}
+		fmt.Fprintf(&b, "%d. %s, %s: %d of %d sounds within their targets\n", i+1, o.Name, owned, o.Within, len(found.Sounds))
+		for _, s := range o.Sounds {
+			fmt.Fprintf(&b, "   %s: %+.1f LU, %.0f %% dirt\n", s.Name, s.OverHome, s.Dirt)
+			for _, c := range s.Checks {
+				if !c.Met {
+					fmt.Fprintf(&b, "      %s\n", c.Words)
+				}
+			}
+		}
+		for _, k := range o.Knobs {
+			at := fmt.Sprintf("%g", k.At)
+			if k.Clock != "" {
+				at += ", " + k.Clock
+			}
+			fmt.Fprintf(&b, "   %s at %s\n", k.Name, at)
+		}
+		if o.Presses != 0 || o.ByHand != 0 || o.Missed != 0 {
+			fmt.Fprintf(&b, "   %+d presses, %+d changes by hand, %+d changes not made\n", o.Presses, o.ByHand, o.Missed)
+		}
+		for _, words := range o.Also {
+			fmt.Fprintf(&b, "   %s\n", words)
+		}
+	}
+	if len(found.Offers) == 0 {
+		fmt.Fprintf(&b, "nothing stands in for %s\n", found.Name)
+	}
+	for _, x := range found.Left {
+		fmt.Fprintf(&b, "not %s: %s\n", x.Name, x.Why)
+	}
+	_, err := io.WriteString(w, b.String())
+	return err
+}
