@@ -110,6 +110,11 @@ func For(ctx context.Context, p *plan.Plan, rig, box plan.ID, o Options) (*Repor
 	if !slices.Contains(r.GearIn(), box) {
 		return nil, reason.Errorf("%s is not in the chain of %s", g.Name, r.Name)
 	}
+	for _, id := range o.Kinds {
+		if _, ok := catalog.Find(id); !ok {
+			return nil, reason.Errorf("there is no kind %q", id)
+		}
+	}
 	s := &search{plan: p, rig: r, box: g, o: o}
 	if o.SetList != "" {
 		if s.before, err = reach.Compute(p, rig, o.SetList); err != nil {

@@ -148,6 +148,8 @@ func TestStandingInIsRefusedWhereThereIsNothingToStandInFor(t *testing.T) {
 	}
 	_, err := standin.For(context.Background(), p, "rig", "tremolo", standin.Options{SetList: "nope"})
 	assert.ErrorContains(t, err, `there is no set list "nope"`)
+	_, err = standin.For(context.Background(), p, "rig", "tremolo", standin.Options{Kinds: []string{"nope"}})
+	assert.ErrorContains(t, err, `there is no kind "nope"`)
 	ctx, cancel := context.WithCancel(context.Background())
 	cancel()
 	_, err = standin.For(ctx, p, "rig", "tremolo", standin.Options{})

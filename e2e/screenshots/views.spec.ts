@@ -10,7 +10,6 @@ const views = [
   { name: 'programs', path: '/step', at: /Tin Cabana, Solo/, rig: 'Long board, switched' },
   { name: 'compared', path: '/step', at: /Tin Cabana, Solo/, beside: 'Carry-on board' },
   { name: 'balance', path: '/balance', at: /Tin Cabana, Solo/ },
-  { name: 'balance-bench', path: '/balance', at: /Tin Cabana, Solo/, bench: true, low: true },
   {
     name: 'treble',
     path: '/balance',
@@ -91,7 +90,6 @@ for (const v of views) {
       await page.getByRole('region', { name: `Compared with ${v.beside}` }).scrollIntoViewIfNeeded()
     // What is worked out for the view has come.
     await expect(page.getByRole('progressbar')).toHaveCount(0, { timeout: 120_000 })
-    if (v.low) await page.getByRole('region', { name: 'Boost placement' }).scrollIntoViewIfNeeded()
     if (v.region)
       await page.getByRole('region', { name: v.region }).evaluate((e) => e.scrollIntoView({ block: 'start' }))
     if (v.rig) await page.getByRole('region', { name: 'Programs', exact: true }).scrollIntoViewIfNeeded()
