@@ -45,7 +45,9 @@ func (s *Server) chooseRoutes(api huma.API) {
 func notThere(p *plan.Plan, in chooseInput) []error {
 	var missing []error
 	no := func(where, what string, value any) {
-		missing = append(missing, &huma.ErrorDetail{Location: "query." + where, Message: "there is no such " + what, Value: value})
+		missing = append(
+			missing, &huma.ErrorDetail{Location: "query." + where, Message: "there is no such " + what, Value: value},
+		)
 	}
 	if in.Rig != "" {
 		missing = append(missing, missingRig(p, in.Rig, "")...)

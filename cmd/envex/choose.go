@@ -22,12 +22,14 @@ func chooseCommand() *cobra.Command {
 	c := &cobra.Command{
 		Use: "choose FILE", Short: "The fewest boxes of all that are owned that make every sound of a set",
 		Args: cobra.ExactArgs(1),
-		Long: `Looks for the smallest choice of pedals that makes every sound of a set list within its targets, through the guitars and the
-amp of a rig. Each knob has one place for the whole night. Recipes of the plan are looked at, and so are: each stage alone
-with its drive as it stands and in three places more, and any two together, levels where they meet the targets. What is
-chosen is rendered in full. With --max it gives the choices of so many boxes that make the most sounds, and what one box more
-would bring. With -o it writes the plan with the rig that the first choice comes to.
-Caution: check the supply's label and each box's before anything is plugged in. The figures are of models of kinds of circuit.`,
+		Long: `Looks for the smallest choice of pedals that makes every sound of a set list within its targets, through the
+guitars and the amp of a rig. Each knob has one place for the whole night. Recipes of the plan are looked at, and
+so are: each stage alone with its drive as it stands and in three places more, and any two together, levels where
+they meet the targets. What is chosen is rendered in full. With --max it gives the choices of so many boxes that
+make the most sounds, and what one box more would bring. With -o it writes the plan with the rig of the first
+choice.
+Caution: check the label of the supply and of each box before anything is plugged in. The figures are of models of
+kinds of circuit.`,
 		RunE: func(cmd *cobra.Command, args []string) error {
 			p, err := readPlan(cmd, args[0])
 			if err != nil {
@@ -131,8 +133,8 @@ func printChoice(w io.Writer, found *choose.Report) error {
 	names := map[plan.ID]string{}
 	for _, s := range found.Sounds {
 		names[s.Sound] = s.Name
-		if s.Nobody != "" {
-			fmt.Fprintf(&b, "%s cannot be made: %s\n", s.Name, s.Nobody)
+		if s.WhyNot != "" {
+			fmt.Fprintf(&b, "%s cannot be made: %s\n", s.Name, s.WhyNot)
 		}
 	}
 	called := map[plan.ID]string{}

@@ -21,10 +21,10 @@ func standInCommand() *cobra.Command {
 	c := &cobra.Command{
 		Use: "standin FILE", Short: "What stands in for a box that is not there, set for the sounds that use it",
 		Args: cobra.ExactArgs(1),
-		Long: `Puts each pedal that is owned and could do the job, and each generic kind with the same effect, in the place of one of a
-rig, turns its drive and its level to where all sounds that use it come nearest to their targets and to what they were, and
-says what else changes: power, room, MIDI, presses over the set. The nearest come first. With -o it writes the plan with the
-first of them in its place.
+		Long: `Puts each pedal that is owned and could do the job, and each generic kind with the same effect, in the place
+of one of a rig, turns its drive and its level to where all sounds that use it come nearest to their targets and
+to what they were, and says what else changes: power, room, MIDI, presses over the set. The nearest come first.
+With -o it writes the plan with the first of them in its place.
 Caution: wrong voltage or polarity kills pedals; check the label first. The figures are of models of kinds of circuit.`,
 		RunE: func(cmd *cobra.Command, args []string) error {
 			p, r, d, err := at.read(cmd, args[0])
@@ -67,7 +67,9 @@ Caution: wrong voltage or polarity kills pedals; check the label first. The figu
 	at.register(c)
 	c.Flags().StringVar(&box, "box", "", "name or id of the pedal that is not there")
 	c.Flags().StringVar(&set, "setlist", "", "name or id of the set list over which presses are counted")
-	c.Flags().StringSliceVar(&kinds, "kind", nil, "a generic kind that may stand in; those with the same effect when absent")
+	c.Flags().StringSliceVar(
+		&kinds, "kind", nil, "a generic kind that may stand in; those with the same effect when absent",
+	)
 	c.Flags().StringVarP(&out, "out", "o", "", "write the plan with the first in its place")
 	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
 	return c

@@ -48,7 +48,7 @@ type Sound struct {
 	Bare   bool      `json:"bare,omitempty" doc:"Guitar and amp make it alone."`
 	Alone  []plan.ID `json:"alone" doc:"Boxes each of which makes it."`
 	Helps  []plan.ID `json:"helps" doc:"Boxes that make it with others."`
-	Nobody string    `json:"nobody,omitempty" doc:"Why nothing of the pile makes it."`
+	WhyNot string    `json:"why_not,omitempty" doc:"Why nothing of the pile makes it."`
 }
 
 // Set is a choice of boxes.
@@ -109,10 +109,10 @@ const (
 	mostRounds = 3  // times that one choice is set anew
 )
 
-// For finds the fewest boxes of the pile that make every sound, or, of so many boxes, those that make the most. Settings
-// are looked through with a quick meter; what is chosen is rendered in full, and a way that does not hold then is struck
-// out and the choice made anew. It fails when the rig, a sound, a kind, the board or the supply are not there, and with the
-// context's error when that is cancelled.
+// For finds the fewest boxes of the pile that make every sound, or, of so many boxes, those that make the most.
+// Settings are looked through with a quick meter; what is chosen is rendered in full, and a way that does not hold then
+// is struck out and the choice made anew. It fails when the rig, a sound, a kind, the board or the supply are not
+// there, and with the context's error when that is cancelled.
 func For(ctx context.Context, p *plan.Plan, o Options) (*Report, error) {
 	if err := checkPlaces(p, o); err != nil {
 		return nil, err

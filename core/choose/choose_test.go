@@ -115,7 +115,7 @@ func TestAKindThatIsNotOwnedMayBeTaken(t *testing.T) {
 	r, err := choose.For(context.Background(), p, choose.Options{SetList: "night", Kept: kept})
 	require.NoError(t, err)
 	at := slices.IndexFunc(r.Sounds, func(s choose.Sound) bool { return s.Sound == "haze" })
-	assert.Equal(t, "Nothing in the pile is a tremolo.", r.Sounds[at].Nobody)
+	assert.Equal(t, "Nothing in the pile is a tremolo.", r.Sounds[at].WhyNot)
 	assert.Equal(t, []plan.ID{"haze"}, r.Sets[0].Misses)
 
 	r, err = choose.For(
@@ -125,7 +125,8 @@ func TestAKindThatIsNotOwnedMayBeTaken(t *testing.T) {
 	best := r.Sets[0]
 	assert.Empty(t, best.Misses)
 	require.Len(t, best.New, 1)
-	assert.Equal(t, "tremolo", r.Pile[slices.IndexFunc(r.Pile, func(b choose.Box) bool { return b.Gear == best.New[0].ID })].Kind)
+	box := slices.IndexFunc(r.Pile, func(b choose.Box) bool { return b.Gear == best.New[0].ID })
+	assert.Equal(t, "tremolo", r.Pile[box].Kind)
 	_, there := p.FindGear(best.New[0].ID)
 	assert.False(t, there, "the plan is left as it was")
 	p.Put(best.New[0])
@@ -169,10 +170,8 @@ func TestTheBoardAndTheSupplyAreAsked(t *testing.T) {
 	p := quay(t, "mid-hump-overdrive", "tremolo")
 	tiny := plan.Gear{ID: "plank", Name: "Plank", Kind: plan.Board, Size: &plan.Size{Width: 100, Depth: 150}}
 	p.Put(tiny)
-	weak := plan.Gear{ID: "weak", Name: "Weak supply", Kind: plan.Supply, Supply: &plan.PowerSupply{Outputs: []plan.PowerOutput{
-		{ID: "1", Voltages: []float64{9}, CurrentMA: 100},
-	}}}
-	p.Put(weak)
+	outputs := []plan.PowerOutput{{ID: "1", Voltages: []float64{9}, CurrentMA: 100}}
+	p.Put(plan.Gear{ID: "weak", Name: "Weak supply", Kind: plan.Supply, Supply: &plan.PowerSupply{Outputs: outputs}})
 	require.Empty(t, p.Validate())
 	r, err := choose.For(
 		context.Background(), p, choose.Options{SetList: "night", Board: "plank", Supply: "weak", Kept: kept},

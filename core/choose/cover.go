@@ -67,9 +67,9 @@ type covering struct {
 const mostSteps = 2_000_000
 
 // covers are the choices of at most so many boxes that make the most sounds, each with the fewest boxes that do; keep
-// says how many. They are proven to be where the search came to its end within its budget: it looks at no boxes, one, two
-// and so on, and ends where no sound is left that more boxes could make. The curve is how many sounds each number of boxes
-// makes, as far as it was looked at.
+// says how many. They are proven to be where the search came to its end within its budget: it looks at no boxes, one,
+// two and so on, and ends where no sound is left that more boxes could make. The curve is how many sounds each number
+// of boxes makes, as far as it was looked at.
 func (c *covering) covers(ctx context.Context, most, keep int) (best []cover, curve []int, proven bool, err error) {
 	c.count, c.keep, c.steps = -1, keep, 0
 	if c.budget == 0 {

@@ -50,8 +50,8 @@ func knobsFor(h plan.Heard, b *plan.Block) []*plan.Control {
 // specific reports whether a sound asks more of an effect than that it is heard.
 func specific(h plan.Heard) bool { return h.Repeats != nil || h.LevelDB != nil || h.Size != "" }
 
-// settleGiven finds, for each sound and each block that could give what it asks, where the block has to stand: as it does,
-// or with one knob turned. What cannot come to it is left out.
+// settleGiven finds, for each sound and each block that could give what it asks, where the block has to stand: as it
+// does, or with one knob turned. What cannot come to it is left out.
 func (m *metering) settleGiven(ctx context.Context, o Options) error {
 	m.gives = make([]map[int]map[plan.Key][]giving, len(m.sounds))
 	m.turned = map[plan.Key][]knobsAt{}

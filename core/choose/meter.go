@@ -3,7 +3,6 @@ package choose
 import (
 	"cmp"
 	"context"
-	"fmt"
 	"maps"
 	"math"
 	"slices"
@@ -12,9 +11,9 @@ import (
 	"envex/core/signal"
 )
 
-// What is looked through: each stage alone with its drive as it stands and in three places more, and two stages together
-// of which the second has its drive as it stands. Levels are metered in three places each, and taken from the line
-// between; where that meets a target, they are metered there.
+// What is looked through: each stage alone with its drive as it stands and in three places more, and two stages
+// together of which the second has its drive as it stands. Levels are metered in three places each, and taken from the
+// line between; where that meets a target, they are metered there.
 var (
 	drivesAt = []float64{0.2, 0.5, 0.8} // of the turn
 	levelsAt = []float64{0.2, 0.5, 0.8}
@@ -89,8 +88,8 @@ func (x *pile) meter(ctx context.Context, sounds []*plan.Sound, o Options) (*met
 	return m, m.all(ctx, x.colouring(), o)
 }
 
-// alone is a metering of a choice of boxes by itself, in the chain that they make: what is ahead of a drive changes what
-// it makes. Nothing is metered yet.
+// alone is a metering of a choice of boxes by itself, in the chain that they make: what is ahead of a drive changes
+// what it makes. Nothing is metered yet.
 func (m *metering) alone(taken boxes) *metering {
 	own := &metering{
 		pile: m.pile, sounds: m.sounds, only: taken, channels: m.channels, sources: m.sources, of: m.of, gives: m.gives,
@@ -168,94 +167,6 @@ func (m *metering) readSources() {
 		}
 		m.of = append(m.of, i)
 	}
-}
-
-// bench meters settings with some boxes that cannot be off.
-type bench struct {
-	*metering
-	always boxes
-	rig    plan.Rig
-	meter  *signal.Sketcher
-	got    map[string]signal.Sketch
-	usable []int // stages that can be on in it
-}
-
-func (m *metering) bench(always boxes, o Options) (*bench, error) {
-	stageBoxes := boxes(0)
-	b := &bench{metering: m, always: always, got: map[string]signal.Sketch{}}
-	for i, s := range m.stages {
-		if m.only.has(s.box) && (!m.always.has(s.box) || always.has(s.box)) {
-			b.usable = append(b.usable, i)
-			stageBoxes |= 1 << s.box
-		}
-	}
-	if m.only != ^boxes(0) {
-		stageBoxes = m.only // everything else of a choice is there too
-	}
-	b.rig = m.pile.rig(func(id plan.ID) bool { i := m.place(id); return (stageBoxes | always).has(i) })
-	q := *m.plan
-	q.Put(b.rig)
-	meter, err := signal.NewSketcher(&q, b.rig.ID, o.Kept)
-	if err != nil {
-		return nil, fmt.Errorf("choose: %w", err)
-	}
-	b.meter = meter
-	return b, nil
-}
-
-// values are what a recipe sets for what is on.
-func (m *metering) values(c config, from playing) map[plan.Key]plan.Value {
-	values := maps.Clone(m.channels[c.channel])
-	for _, s := range m.stages {
-		values[s.key+"/on"] = plan.On(false)
-	}
-	for _, on := range c.on {
-		s := m.stages[on.stage]
-		values[s.key+"/on"] = plan.On(true)
-		maps.Copy(values, s.knobs(on.at))
-	}
-	if from.pickup != "" && from.guitar != "" {
-		values[plan.Key(from.guitar)+"/pickup"] = plan.Text(from.pickup)
-	}
-	return values
-}
-
-// knobs are the knobs of a stage at a place.
-func (s stage) knobs(at place) map[plan.Key]plan.Value {
-	values := map[plan.Key]plan.Value{}
-	if s.drive != nil {
-		values[s.key+"/"+plan.Key(s.drive.ID)] = plan.Number(at.drive)
-	}
-	if s.level != nil {
-		values[s.key+"/"+plan.Key(s.level.ID)] = plan.Number(at.level)
-	}
-	return values
-}
-
-func name(c config, source int) string { return fmt.Sprint(source, c.channel, c.on) }
-
-// sketch meters configs by every source, those that were not yet.
-func (b *bench) sketch(ctx context.Context, list []config) error {
-	var recipes []plan.Recipe
-	var names []string
-	for source, from := range b.sources {
-		for _, c := range list {
-			n := name(c, source)
-			if _, ok := b.got[n]; ok {
-				continue
-			}
-			names = append(names, n)
-			recipes = append(recipes, plan.Recipe{Sound: from.sound.ID, Guitar: from.guitar, Values: b.values(c, from)})
-		}
-	}
-	got, err := b.meter.Of(ctx, recipes)
-	if err != nil {
-		return fmt.Errorf("choose: %w", err)
-	}
-	for i, n := range names {
-		b.got[n] = got[i]
-	}
-	return nil
 }
 
 // under finds the worlds of a bench.
@@ -413,144 +324,6 @@ func (m *metering) asks(sound int, on []standing) bool {
 		}
 	}
 	return true
-}
-
-// turned is a knob at a share of its turn, to a tenth as a hand can set it.
-func turned(c *plan.Control, share float64) float64 {
-	low, high := c.Range()
-	return math.Round(10*(low+(high-low)*share)) / 10
-}
-
-// drives are the places of a stage's drive that are looked at, its own first.
-func (s stage) drives() []float64 {
-	list := []float64{s.base.drive}
-	if s.drive == nil {
-		return list
-	}
-	for _, share := range drivesAt {
-		if at := turned(s.drive, share); !slices.Contains(list, at) {
-			list = append(list, at)
-		}
-	}
-	return list
-}
-
-// levels are the places of a stage's level that are metered.
-func (s stage) levels() []float64 {
-	if s.level == nil {
-		return []float64{s.base.level}
-	}
-	var list []float64
-	for _, share := range levelsAt {
-		list = append(list, turned(s.level, share))
-	}
-	return list
-}
-
-// guess is a place of a stage and what the line between those that were metered says it makes.
-type guess struct {
-	at     place
-	margin map[[2]int]float64 // by home and sound
-}
-
-// guesses are the places of a stage that promise to make sounds, with something on before or after it or not.
-func (b *bench) guesses(with config, stage int, drives []float64, homes []float64) []guess {
-	s := b.stages[stage]
-	var list []guess
-	for _, drive := range drives {
-		for _, level := range s.between() {
-			g := guess{place{drive, level}, map[[2]int]float64{}}
-			on := b.inOrder(append(slices.Clone(with.on), standing{stage, g.at}))
-			for sound := range b.sounds {
-				if !b.asks(sound, on) {
-					continue
-				}
-				got := b.line(with, standing{stage, g.at}, b.of[sound])
-				for h, home := range homes {
-					if margin, ok := b.near(sound, home, got); ok {
-						g.margin[[2]int{h, sound}] = margin
-					}
-				}
-			}
-			if len(g.margin) > 0 {
-				list = append(list, g)
-			}
-		}
-	}
-	return list
-}
-
-// between are the places a level may end up in.
-func (s stage) between() []float64 {
-	if s.level == nil {
-		return []float64{s.base.level}
-	}
-	var list []float64
-	for share := levelFrom; share <= levelTo+1e-9; share += levelStep {
-		if at := turned(s.level, share); !slices.Contains(list, at) {
-			list = append(list, at)
-		}
-	}
-	return list
-}
-
-// line is what the line between metered levels says of a stage at a place.
-func (b *bench) line(with config, on standing, source int) signal.Sketch {
-	s := b.stages[on.stage]
-	at := func(level float64) signal.Sketch {
-		return b.got[name(b.plus(with, standing{on.stage, place{on.at.drive, level}}), source)]
-	}
-	levels := s.levels()
-	if len(levels) == 1 {
-		return at(levels[0])
-	}
-	i := 1
-	for i < len(levels)-1 && levels[i] < on.at.level {
-		i++
-	}
-	x, y := at(levels[i-1]), at(levels[i])
-	t := (on.at.level - levels[i-1]) / (levels[i] - levels[i-1])
-	return signal.Sketch{
-		Loudness: x.Loudness + t*(y.Loudness-x.Loudness), Dirt: max(0, x.Dirt+t*(y.Dirt-x.Dirt)),
-	}
-}
-
-// plus is a config with a stage more, in the order of the stages, so that it has one name.
-func (b *bench) plus(c config, on standing) config {
-	return config{channel: c.channel, on: b.inOrder(append(slices.Clone(c.on), on))}
-}
-
-func (b *bench) inOrder(on []standing) []standing {
-	slices.SortStableFunc(on, func(a, b standing) int { return cmp.Compare(a.stage, b.stage) })
-	return on
-}
-
-// chosen are the fewest guesses that together promise all that any does, the one that promises most first.
-func chosen(list []guess, most int) []place {
-	promised := map[[2]int]bool{}
-	var out []place
-	for len(out) < most {
-		best, gain := -1, 0.0
-		for i, g := range list {
-			n := 0.0
-			for k, margin := range g.margin {
-				if !promised[k] {
-					n += 10 + margin
-				}
-			}
-			if n > gain {
-				best, gain = i, n
-			}
-		}
-		if best < 0 {
-			break
-		}
-		for k := range list[best].margin {
-			promised[k] = true
-		}
-		out = append(out, list[best].at)
-	}
-	return out
 }
 
 // singles are the stages alone, where they promise to make a sound.

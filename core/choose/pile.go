@@ -55,8 +55,8 @@ type provider struct {
 // frameBox is the place in the pile of what stays as it is.
 const frameBox = -1
 
-// newPile reads what may be taken: the pedals that are owned and make something that a sound can ask for or a level, and
-// one of each kind that is allowed besides.
+// newPile reads what may be taken: the pedals that are owned and make something that a sound can ask for or a level,
+// and one of each kind that is allowed besides.
 func newPile(ctx context.Context, p *plan.Plan, rig plan.ID, o Options) (*pile, error) {
 	q := *p
 	x := &pile{plan: &q, giving: map[plan.Effect][]provider{}}
@@ -190,8 +190,8 @@ func frameOf(p *plan.Plan, rig plan.ID) (*plan.Rig, error) {
 	return &f, nil
 }
 
-// withoutPedals is a path without its pedals, and without splits that have nothing left in them. What stood in a loop of
-// a switcher stands in the chain.
+// withoutPedals is a path without its pedals, and without splits that have nothing left in them. What stood in a loop
+// of a switcher stands in the chain.
 func withoutPedals(p *plan.Plan, path []plan.Node) []plan.Node {
 	var list []plan.Node
 	for _, n := range path {

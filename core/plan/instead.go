@@ -6,10 +6,11 @@ import (
 )
 
 // Instead is a rig with a box in the place of another: in the chain, in its loop, in what recipes and programs turn on,
-// where it stands and what feeds it. A block takes the place of the first that does the same, or of one that can stand for
-// it; a control that of the control of the same name. What the other box has not goes: its presets, switches that were
-// assigned and what was measured of it. Blocks names, of each block that was replaced, the one that stands for it. The rig
-// and the plan are not changed. It is false where no block of the box can stand for one of the other that is in the chain.
+// where it stands and what feeds it. A block takes the place of the first that does the same, or of one that can stand
+// for it; a control that of the control of the same name. What the other box has not goes: its presets, switches that
+// were assigned and what was measured of it. Blocks names, of each block that was replaced, the one that stands for it.
+// The rig and the plan are not changed. It is false where no block of the box can stand for one of the other that is in
+// the chain.
 func (p *Plan) Instead(r *Rig, out ID, in *Gear) (next Rig, blocks map[Key]Key, ok bool) {
 	was, there := p.FindGear(out)
 	if !there {
@@ -25,11 +26,15 @@ func (p *Plan) Instead(r *Rig, out ID, in *Gear) (next Rig, blocks map[Key]Key, 
 	next.Base, next.Recipes, next.Programs = x.values(r.Base), x.recipes(r.Recipes), x.programs(r.Programs)
 	next.Presets, next.Snapshots = without(r.Presets, out), without(r.Snapshots, out)
 	next.PresetNames, next.OwnSwitches = without(r.PresetNames, out), x.keys(r.OwnSwitches)
-	next.MIDI = slices.DeleteFunc(slices.Clone(r.MIDI), func(l MIDILink) bool { return l.Gear == out || l.Controller == out })
+	next.MIDI = slices.DeleteFunc(
+		slices.Clone(r.MIDI), func(l MIDILink) bool { return l.Gear == out || l.Controller == out },
+	)
 	next.Relays = slices.DeleteFunc(slices.Clone(r.Relays), func(l RelayLink) bool { return l.Target.Gear() == out })
 	next.Levels = slices.DeleteFunc(slices.Clone(r.Levels), func(l Level) bool { return l.Block.Gear() == out })
 	next.Batteries = slices.DeleteFunc(slices.Clone(r.Batteries), func(b BatteryUse) bool { return b.Gear == out })
-	next.Leads = slices.DeleteFunc(slices.Clone(r.Leads), func(l Lead) bool { return l.From.Gear() == out || l.To.Gear() == out })
+	next.Leads = slices.DeleteFunc(
+		slices.Clone(r.Leads), func(l Lead) bool { return l.From.Gear() == out || l.To.Gear() == out },
+	)
 	next.Assignments, next.Clocks = x.assignments(r.Assignments), x.clocks(r.Clocks)
 	next.Floor, next.PowerPlan = x.floor(r.Floor), x.feeds(r.PowerPlan)
 	next.Orders = slices.Clone(r.Orders)
@@ -76,8 +81,8 @@ func (x *standingIn) match(r *Rig) {
 	}
 }
 
-// CanStandFor reports whether a block of one effect can do the job of another for a night: the same, another gain stage,
-// something of the same family, or another modulation.
+// CanStandFor reports whether a block of one effect can do the job of another for a night: the same, another gain
+// stage, something of the same family, or another modulation.
 func CanStandFor(a, b Effect) bool {
 	s, t := a.Traits(), b.Traits()
 	switch {

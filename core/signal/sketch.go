@@ -34,9 +34,9 @@ func NewSketcher(p *plan.Plan, rig plan.ID, kept *Kept) (*Sketcher, error) {
 // settlesIn is how many samples of the tones go ahead of those that are measured.
 const settlesIn = tonePeriod / 8
 
-// excerpts are where the excerpt of the phrase is taken, in seconds: two of the soft notes, the same two hard, one chord,
-// each part as long of the whole as in the phrase. Those were taken whose loudness over home is nearest to that of the
-// phrase over drives, a fuzz and a compressor: within a quarter of an LU.
+// excerpts are where the excerpt of the phrase is taken, in seconds: two of the soft notes, the same two hard, one
+// chord, each part as long of the whole as in the phrase. Those were taken whose loudness over home is nearest to that
+// of the phrase over drives, a fuzz and a compressor: within a quarter of an LU.
 var excerpts = [][2]float64{{2.0 / 3, 1}, {4.0 / 3, 5.0 / 3}, {2 + 2.0/3, 3}, {2 + 4.0/3, 2 + 5.0/3}, {5, 5.5}}
 
 // Of meters recipes of the rig, in their order; each names its sound, whose guitar and tempo count. It ends early with

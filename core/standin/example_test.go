@@ -9,7 +9,8 @@ import (
 
 func ExampleFor() {
 	p := pier(panics{}, "transparent-overdrive")
-	r, err := standin.For(context.Background(), p, "rig", "mid-hump-overdrive", standin.Options{Kinds: []string{}, Kept: kept})
+	o := standin.Options{Kinds: []string{}, Kept: kept}
+	r, err := standin.For(context.Background(), p, "rig", "mid-hump-overdrive", o)
 	if err != nil {
 		fmt.Println(err)
 		return

@@ -1,5 +1,5 @@
-// Package standin answers what to play when a box is not there: what of the pile, or of the generic kinds, stands in for it,
-// how near each sound comes with it, and what else changes.
+// Package standin answers what to play when a box is not there: what of the pile, or of the generic kinds, stands in
+// for it, how near each sound comes with it, and what else changes.
 package standin
 
 import (
@@ -90,8 +90,8 @@ const (
 	mostCorrections = 3 // times that knobs are set anew by what was heard in full
 )
 
-// For looks for what stands in for a box of a rig. It fails when rig, box or set list are not there, when the box is not in
-// the rig's chain or is no pedal, and with the context's error when that is cancelled.
+// For looks for what stands in for a box of a rig. It fails when rig, box or set list are not there, when the box is
+// not in the rig's chain or is no pedal, and with the context's error when that is cancelled.
 func For(ctx context.Context, p *plan.Plan, rig, box plan.ID, o Options) (*Report, error) {
 	if o.Kept == nil {
 		o.Kept = signal.NewKept()
@@ -254,11 +254,13 @@ func (s *search) same(g *plan.Gear) bool {
 
 func (s *search) any(g *plan.Gear, fits func(a, b plan.Effect) bool) bool {
 	return slices.ContainsFunc(s.box.Blocks, func(a plan.Block) bool {
-		return !a.Effect.Traits().Unheard && slices.ContainsFunc(g.Blocks, func(b plan.Block) bool { return fits(a.Effect, b.Effect) })
+		able := func(b plan.Block) bool { return fits(a.Effect, b.Effect) }
+		return !a.Effect.Traits().Unheard && slices.ContainsFunc(g.Blocks, able)
 	})
 }
 
-// offer puts a box in, sets its knobs for the sounds, and says what comes of it; nil and why where it cannot be put there.
+// offer puts a box in, sets its knobs for the sounds, and says what comes of it; nil and why where it cannot be put
+// there.
 func (s *search) offer(ctx context.Context, c candidate) (*Offer, string, error) {
 	q := *s.plan
 	if c.kind != "" {

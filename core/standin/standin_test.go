@@ -106,7 +106,8 @@ func TestADriveIsStoodInForByTheNearest(t *testing.T) {
 			assert.InDelta(t, v.Float(), k.At, 1e-9)
 		}
 	}
-	assert.Equal(t, plan.Placement{X: 40, Y: 60}, best.Rig.Floor.Places["transparent-overdrive"], "it stands where the other did")
+	at := best.Rig.Floor.Places["transparent-overdrive"]
+	assert.Equal(t, plan.Placement{X: 40, Y: 60}, at, "it stands where the other did")
 	assert.NotContains(t, best.Rig.GearIn(), plan.ID("mid-hump-overdrive"))
 }
 

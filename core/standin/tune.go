@@ -48,8 +48,8 @@ func (s *search) tune(
 	return list, nil
 }
 
-// turnsAt are where knobs are metered first, as shares of their turn; then, for each place of the drive, levels in small
-// steps around the best there, and in the smallest around the best of all: at its low end a level rises steeply.
+// turnsAt are where knobs are metered first, as shares of their turn; then, for each place of the drive, levels in
+// small steps around the best there, and in the smallest around the best of all: at its low end a level rises steeply.
 var turnsAt = []float64{0.15, 0.35, 0.55, 0.75, 0.95}
 
 const (
@@ -137,8 +137,8 @@ func (t *tuning) meter(
 	return nil
 }
 
-// nearest is the point at which all sounds together are out by least, each corrected by what the quick meter was out for
-// it; nil for nothing.
+// nearest is the point at which all sounds together are out by least, each corrected by what the quick meter was out
+// for it; nil for nothing.
 func (s *search) nearest(t *tuning, out map[plan.ID]signal.Sketch) int {
 	best, off := 0, math.Inf(1)
 	for i, p := range t.points {
@@ -178,8 +178,8 @@ func (s *search) corrected(r *plan.Rig, list []*tuning, heard []Near) bool {
 	return moved
 }
 
-// Set is a rig with knobs where they stand for all sounds: in the base, and not in recipes that would have it otherwise.
-// The rig is not changed.
+// Set is a rig with knobs where they stand for all sounds: in the base, and not in recipes that would have it
+// otherwise. The rig is not changed.
 func Set(r plan.Rig, values map[plan.Key]plan.Value) plan.Rig {
 	r.Base = maps.Clone(r.Base)
 	if r.Base == nil {
@@ -209,8 +209,8 @@ func places(stop plan.Key, c *plan.Control) []map[plan.Key]plan.Value {
 	return list
 }
 
-// around are places of a knob on both sides of where it stands among some values, in steps of so much of a knob from 0 to
-// 10.
+// around are places of a knob on both sides of where it stands among some values, in steps of so much of a knob from 0
+// to 10.
 func around(stop plan.Key, c *plan.Control, near map[plan.Key]plan.Value, step float64) []map[plan.Key]plan.Value {
 	if c == nil {
 		return []map[plan.Key]plan.Value{{}}

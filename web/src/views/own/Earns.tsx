@@ -49,11 +49,11 @@ export function Earns({ found }: { found: Choice }) {
               ))}
             </tr>
           ))}
-          {found.sounds.some((s) => s.nobody) && (
+          {found.sounds.some((s) => s.why_not) && (
             <tr>
               <th scope="row">not made</th>
               {found.sounds.map((s) => (
-                <td key={s.sound}>{s.nobody ?? ''}</td>
+                <td key={s.sound}>{s.why_not ?? ''}</td>
               ))}
             </tr>
           )}

@@ -1,0 +1,98 @@
+package choose
+
+import (
+	"context"
+	"fmt"
+	"maps"
+
+	"envex/core/plan"
+	"envex/core/signal"
+)
+
+// bench meters settings with some boxes that cannot be off.
+type bench struct {
+	*metering
+	always boxes
+	rig    plan.Rig
+	meter  *signal.Sketcher
+	got    map[string]signal.Sketch
+	usable []int // stages that can be on in it
+}
+
+func (m *metering) bench(always boxes, o Options) (*bench, error) {
+	stageBoxes := boxes(0)
+	b := &bench{metering: m, always: always, got: map[string]signal.Sketch{}}
+	for i, s := range m.stages {
+		if m.only.has(s.box) && (!m.always.has(s.box) || always.has(s.box)) {
+			b.usable = append(b.usable, i)
+			stageBoxes |= 1 << s.box
+		}
+	}
+	if m.only != ^boxes(0) {
+		stageBoxes = m.only // everything else of a choice is there too
+	}
+	b.rig = m.pile.rig(func(id plan.ID) bool { i := m.place(id); return (stageBoxes | always).has(i) })
+	q := *m.plan
+	q.Put(b.rig)
+	meter, err := signal.NewSketcher(&q, b.rig.ID, o.Kept)
+	if err != nil {
+		return nil, fmt.Errorf("choose: %w", err)
+	}
+	b.meter = meter
+	return b, nil
+}
+
+// values are what a recipe sets for what is on.
+func (m *metering) values(c config, from playing) map[plan.Key]plan.Value {
+	values := maps.Clone(m.channels[c.channel])
+	for _, s := range m.stages {
+		values[s.key+"/on"] = plan.On(false)
+	}
+	for _, on := range c.on {
+		s := m.stages[on.stage]
+		values[s.key+"/on"] = plan.On(true)
+		maps.Copy(values, s.knobs(on.at))
+	}
+	if from.pickup != "" && from.guitar != "" {
+		values[plan.Key(from.guitar)+"/pickup"] = plan.Text(from.pickup)
+	}
+	return values
+}
+
+// knobs are the knobs of a stage at a place.
+func (s stage) knobs(at place) map[plan.Key]plan.Value {
+	values := map[plan.Key]plan.Value{}
+	if s.drive != nil {
+		values[s.key+"/"+plan.Key(s.drive.ID)] = plan.Number(at.drive)
+	}
+	if s.level != nil {
+		values[s.key+"/"+plan.Key(s.level.ID)] = plan.Number(at.level)
+	}
+	return values
+}
+
+func name(c config, source int) string { return fmt.Sprint(source, c.channel, c.on) }
+
+// sketch meters configs by every source, those that were not yet.
+func (b *bench) sketch(ctx context.Context, list []config) error {
+	var recipes []plan.Recipe
+	var names []string
+	for source, from := range b.sources {
+		for _, c := range list {
+			n := name(c, source)
+			if _, ok := b.got[n]; ok {
+				continue
+			}
+			names = append(names, n)
+			recipes = append(recipes, plan.Recipe{Sound: from.sound.ID, Guitar: from.guitar, Values: b.values(c, from)})
+		}
+	}
+	got, err := b.meter.Of(ctx, recipes)
+	if err != nil {
+		return fmt.Errorf("choose: %w", err)
+	}
+	for i, n := range names {
+		b.got[n] = got[i]
+	}
+	return nil
+}

@@ -1,0 +1,150 @@
+package choose
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	"envex/core/plan"
+	"envex/core/signal"
+)
+
+// This file takes levels from the line between those that were metered, and chooses the places that promise most.
+
+// turned is a knob at a share of its turn, to a tenth as a hand can set it.
+func turned(c *plan.Control, share float64) float64 {
+	low, high := c.Range()
+	return math.Round(10*(low+(high-low)*share)) / 10
+}
+
+// drives are the places of a stage's drive that are looked at, its own first.
+func (s stage) drives() []float64 {
+	list := []float64{s.base.drive}
+	if s.drive == nil {
+		return list
+	}
+	for _, share := range drivesAt {
+		if at := turned(s.drive, share); !slices.Contains(list, at) {
+			list = append(list, at)
+		}
+	}
+	return list
+}
+
+// levels are the places of a stage's level that are metered.
+func (s stage) levels() []float64 {
+	if s.level == nil {
+		return []float64{s.base.level}
+	}
+	var list []float64
+	for _, share := range levelsAt {
+		list = append(list, turned(s.level, share))
+	}
+	return list
+}
+
+// guess is a place of a stage and what the line between those that were metered says it makes.
+type guess struct {
+	at     place
+	margin map[[2]int]float64 // by home and sound
+}
+
+// guesses are the places of a stage that promise to make sounds, with something on before or after it or not.
+func (b *bench) guesses(with config, stage int, drives []float64, homes []float64) []guess {
+	s := b.stages[stage]
+	var list []guess
+	for _, drive := range drives {
+		for _, level := range s.between() {
+			g := guess{place{drive, level}, map[[2]int]float64{}}
+			on := b.inOrder(append(slices.Clone(with.on), standing{stage, g.at}))
+			for sound := range b.sounds {
+				if !b.asks(sound, on) {
+					continue
+				}
+				got := b.line(with, standing{stage, g.at}, b.of[sound])
+				for h, home := range homes {
+					if margin, ok := b.near(sound, home, got); ok {
+						g.margin[[2]int{h, sound}] = margin
+					}
+				}
+			}
+			if len(g.margin) > 0 {
+				list = append(list, g)
+			}
+		}
+	}
+	return list
+}
+
+// between are the places a level may end up in.
+func (s stage) between() []float64 {
+	if s.level == nil {
+		return []float64{s.base.level}
+	}
+	var list []float64
+	for share := levelFrom; share <= levelTo+1e-9; share += levelStep {
+		if at := turned(s.level, share); !slices.Contains(list, at) {
+			list = append(list, at)
+		}
+	}
+	return list
+}
+
+// line is what the line between metered levels says of a stage at a place.
+func (b *bench) line(with config, on standing, source int) signal.Sketch {
+	s := b.stages[on.stage]
+	at := func(level float64) signal.Sketch {
+		return b.got[name(b.plus(with, standing{on.stage, place{on.at.drive, level}}), source)]
+	}
+	levels := s.levels()
+	if len(levels) == 1 {
+		return at(levels[0])
+	}
+	i := 1
+	for i < len(levels)-1 && levels[i] < on.at.level {
+		i++
+	}
+	x, y := at(levels[i-1]), at(levels[i])
+	t := (on.at.level - levels[i-1]) / (levels[i] - levels[i-1])
+	return signal.Sketch{
+		Loudness: x.Loudness + t*(y.Loudness-x.Loudness), Dirt: max(0, x.Dirt+t*(y.Dirt-x.Dirt)),
+	}
+}
+
+// plus is a config with a stage more, in the order of the stages, so that it has one name.
+func (b *bench) plus(c config, on standing) config {
+	return config{channel: c.channel, on: b.inOrder(append(slices.Clone(c.on), on))}
+}
+
+func (b *bench) inOrder(on []standing) []standing {
+	slices.SortStableFunc(on, func(a, b standing) int { return cmp.Compare(a.stage, b.stage) })
+	return on
+}
+
+// chosen are the fewest guesses that together promise all that any does, the one that promises most first.
+func chosen(list []guess, most int) []place {
+	promised := map[[2]int]bool{}
+	var out []place
+	for len(out) < most {
+		best, gain := -1, 0.0
+		for i, g := range list {
+			n := 0.0
+			for k, margin := range g.margin {
+				if !promised[k] {
+					n += 10 + margin
+				}
+			}
+			if n > gain {
+				best, gain = i, n
+			}
+		}
+		if best < 0 {
+			break
+		}
+		for k := range list[best].margin {
+			promised[k] = true
+		}
+		out = append(out, list[best].at)
+	}
+	return out
+}
