@@ -2,6 +2,7 @@ package paper
 
 import (
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
@@ -366,4 +367,27 @@ func TestEveryLaneIsInAWayOutAndATapInNone(t *testing.T) {
 	assert.Equal(t, map[plan.Key]bool{"plumb/fx": true, "b/fx": true, "slap/fx": true}, lines[0].off)
 	assert.Equal(t, map[plan.Key]bool{"plumb/fx": true, "b/fx": true, "room/fx": true}, lines[1].off)
 	assert.Equal(t, map[plan.Key]bool{"plumb/fx": true, "a/fx": true, "room/fx": true, "slap/fx": true}, lines[2].off)
+}
+
+// A pedal that is at home can stand in for one that dies, what does the same before what is like it; a tuner is missed by
+// no sound.
+func TestTheFailurePlanNamesWhatCanStandIn(t *testing.T) {
+	p := demo(t)
+	r, _ := p.FindRig("carry")
+	amber, _ := p.FindGear("amber")
+	plain, spare := *amber, *amber
+	plain.ID, plain.Name, spare.ID, spare.Name = "silt-two", "Silt two", "amber-two", "Amber two"
+	plain.Blocks = slices.Clone(amber.Blocks)
+	plain.Blocks[0].Effect, plain.Blocks[0].Model, plain.Blocks[0].ModelAt = plan.EffectFuzz, "", nil
+	p.Put(plain)
+	p.Put(spare)
+	require.Contains(t, r.GearIn(), plan.ID("amber"))
+	show, _ := p.FindShow("quay-12")
+	carried := *show
+	carried.Rig, carried.Destination = "carry", ""
+	p.Put(carried)
+	part := failing1(t, p)
+	assert.Regexp(t, "^Amber two", cellOf(t, part, "Amber", "owned, can stand in"))
+	assert.Contains(t, cellOf(t, part, "Amber", "owned, can stand in"), "Silt two")
+	assert.Empty(t, cellOf(t, part, "Plumb", "owned, can stand in"))
 }

@@ -88,7 +88,7 @@ func CanStandFor(a, b Effect) bool {
 	switch {
 	case a == b:
 		return true
-	case s.Pushes && t.Pushes || a.IsGain() && b.IsGain():
+	case a.IsGain() && b.IsGain(), evensOrBoosts(a) && evensOrBoosts(b):
 		return true
 	case s.Family != "" && s.Family == t.Family:
 		// A reverb and a delay stand by the same rules, and are heard as different things.
@@ -96,6 +96,9 @@ func CanStandFor(a, b Effect) bool {
 	}
 	return s.Nature == NatureModulation && t.Nature == NatureModulation
 }
+
+// evensOrBoosts reports whether an effect is one whose level at the end is what is needed of it for a night.
+func evensOrBoosts(e Effect) bool { return e == EffectBoost || e == EffectCompressor }
 
 // key is what a key of the other box becomes; false where that is nothing.
 func (x *standingIn) key(k Key) (Key, bool) {

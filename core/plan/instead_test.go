@@ -152,6 +152,7 @@ func TestWhatCanStandForWhat(t *testing.T) {
 		{plan.EffectOverdrive, plan.EffectFuzz, true},
 		{plan.EffectOverdrive, plan.EffectPreamp, true},
 		{plan.EffectBoost, plan.EffectCompressor, true},
+		{plan.EffectCompressor, plan.EffectOverdrive, false},
 		{plan.EffectVibe, plan.EffectPhaser, true},
 		{plan.EffectChorus, plan.EffectTremolo, true},
 		{plan.EffectChorus, plan.EffectPhaser, true},
