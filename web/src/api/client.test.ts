@@ -1,5 +1,15 @@
-import { describe, expect, it } from 'vitest'
-import { answer, computedFrom, freshId, isFrom, Problem, questionOf, shared } from './client'
+import { describe, expect, it, vi } from 'vitest'
+import {
+  answer,
+  computedFrom,
+  freshId,
+  isFrom,
+  isSending,
+  Problem,
+  questionOf,
+  sendAsItIs,
+  shared,
+} from './client'
 
 const response = (status: number, headers: Record<string, string> = {}) => {
   const r = new Response(null, { status, headers })
@@ -71,4 +81,22 @@ describe('a new id', () => {
     expect(new Set(many).size).toBe(500)
     for (const id of many) expect(id).toMatch(/^x[0-9a-z]{5,23}$/)
   })
+})
+
+it('a file is on its way until it has been answered, or could not be sent', async () => {
+  let done: (r: Response) => void = () => undefined
+  const fetched = vi.spyOn(globalThis, 'fetch').mockReturnValueOnce(
+    new Promise((resolve) => {
+      done = resolve
+    }),
+  )
+  const sent = sendAsItIs('/api/import', 'application/json', '{}')
+  expect(isSending()).toBe(true)
+  done(new Response('{"ok":true}', { status: 200 }))
+  expect(await sent).toEqual({ ok: true })
+  expect(isSending()).toBe(false)
+  fetched.mockRejectedValueOnce(new Error('gone'))
+  await expect(sendAsItIs('/api/import', 'application/json', '{}')).rejects.toBeInstanceOf(Problem)
+  expect(isSending()).toBe(false)
+  fetched.mockRestore()
 })

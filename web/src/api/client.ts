@@ -66,13 +66,23 @@ export async function answer<T>(
   return from ? isFrom(data, from, asked(response.url)) : data
 }
 
+let sending = 0
+
+/** Whether a file or a text is on its way: who leaves the page now may lose it. */
+export const isSending = () => sending > 0
+
 /** Sends a file, or a text, as it is. */
 export async function sendAsItIs<T>(path: string, kind: string, body: BodyInit): Promise<T> {
+  sending += 1
   const response = await fetch(path, {
     method: 'POST',
     headers: { 'Content-Type': kind },
     body,
-  }).catch(() => undefined)
+  })
+    .catch(() => undefined)
+    .finally(() => {
+      sending -= 1
+    })
   if (!response) throw new Problem(0, undefined)
   const said = await response.json().catch(() => undefined)
   if (!response.ok || said === undefined) throw new Problem(response.status, said)

@@ -2426,9 +2426,9 @@ export interface components {
             /** @description Boxes that make it with others. */
             helps: string[];
             name: string;
-            /** @description Why nothing of the pile makes it. */
-            nobody?: string;
             sound: string;
+            /** @description Why nothing of the pile makes it. */
+            why_not?: string;
         };
         ChoiceStep: {
             /** Format: int64 */

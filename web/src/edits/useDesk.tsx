@@ -1,4 +1,5 @@
 import { createContext, type ReactNode, useContext, useEffect } from 'react'
+import { isSending } from '../api/client'
 import type { Desk } from './desk'
 import { follow } from './follow'
 
@@ -11,12 +12,12 @@ export function useDesk(): Desk {
 }
 
 /** Keeps the edits of this page, follows what other pages do, and asks before a page is closed that
- * has edits on their way. */
+ * has edits, or a file, on their way. */
 export function DeskProvider({ desk, children }: { desk: Desk; children: ReactNode }) {
   useEffect(() => follow((at) => void desk.hear(at).catch(() => undefined)), [desk])
   useEffect(() => {
     const ask = (e: BeforeUnloadEvent) => {
-      if (!desk.isSettled()) e.preventDefault()
+      if (!desk.isSettled() || isSending()) e.preventDefault()
     }
     window.addEventListener('beforeunload', ask)
     return () => window.removeEventListener('beforeunload', ask)
