@@ -24,7 +24,8 @@ func TestBoxesAreChosenAndStoodInFor(t *testing.T) {
 	require.Len(t, offers.Offers, 1)
 	o := offers.Offers[0]
 	heard := work[api.Listening](
-		s, "/api/stand-ins/listen?rig=small&box=amber&sound="+string(o.Sounds[0].Sound)+"&gear="+string(o.Gear)+"&kind="+o.Kind+
+		s, "/api/stand-ins/listen?rig=small&box=amber&sound="+string(o.Sounds[0].Sound)+"&gear="+string(o.Gear)+
+			"&kind="+o.Kind+
 			"&values=%7B%22"+"kind-transparent-overdrive%2Ffx%2Fdrive"+"%22%3A9%7D",
 	)
 	require.Len(t, heard.Clips, 2, "as it is, and with what stands in")

@@ -65,7 +65,8 @@ that is running.`,
 	quiet := c.Flags().Bool("no-browser", false, "do not open the browser")
 	c.RunE = func(cmd *cobra.Command, _ []string) error { return openOwn(cmd, !*quiet) }
 	c.AddCommand(
-		versionCommand(), licencesCommand(), serveCommand(), demoCommand(), newCommand(), examplesCommand(), proposeCommand(), chooseCommand(), standInCommand(),
+		versionCommand(), licencesCommand(), serveCommand(), demoCommand(), newCommand(), examplesCommand(),
+		proposeCommand(), chooseCommand(), standInCommand(),
 		checkCommand(), reachCommand(), orderCommand(), switchCommand(), repairsCommand(), compareCommand(), whatIfCommand(),
 		midiCommand(), signalCommand(), gainMapCommand(), boostCommand(), levelsCommand(), balanceCommand(), tuneCommand(),
 		meterCommand(), electricCommand(), powerCommand(), floorCommand(), boardsCommand(), tempoCommand(),

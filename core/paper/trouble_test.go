@@ -369,8 +369,8 @@ func TestEveryLaneIsInAWayOutAndATapInNone(t *testing.T) {
 	assert.Equal(t, map[plan.Key]bool{"plumb/fx": true, "a/fx": true, "room/fx": true, "slap/fx": true}, lines[2].off)
 }
 
-// A pedal that is at home can stand in for one that dies, what does the same before what is like it; a tuner is missed by
-// no sound.
+// A pedal that is at home can stand in for one that dies, what does the same before what is like it; a tuner is missed
+// by no sound.
 func TestTheFailurePlanNamesWhatCanStandIn(t *testing.T) {
 	p := demo(t)
 	r, _ := p.FindRig("carry")

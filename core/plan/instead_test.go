@@ -17,6 +17,10 @@ func pedalWith(id plan.ID, blocks ...plan.Block) plan.Gear {
 	return plan.Gear{ID: id, Name: string(id), Kind: plan.Pedal, Blocks: blocks, Power: &plan.PowerDraw{Voltage: 9}}
 }
 
+func does(kind plan.ActionKind, target plan.Key) *plan.Press {
+	return &plan.Press{Actions: []plan.Action{{Kind: kind, Target: target}}}
+}
+
 // swappable is a rig in which everything names one delay, and what may take its place.
 func swappable() (*plan.Plan, *plan.Rig) {
 	delay := plan.Block{
@@ -63,8 +67,8 @@ func swappable() (*plan.Plan, *plan.Rig) {
 		Clocks: []plan.Clock{{From: "switcher", To: []plan.ID{"old", "drive"}}, {From: "old", To: []plan.ID{"drive"}}},
 		Assignments: []plan.Assignment{
 			{Gear: "old", Switch: "1"},
-			{Gear: "switcher", Switch: "1", Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Toggle, Target: "old/fx/on"}}}},
-			{Gear: "switcher", Switch: "2", Hold: &plan.Press{Actions: []plan.Action{{Kind: plan.Set, Target: "old/fx/tone"}}}},
+			{Gear: "switcher", Switch: "1", Press: does(plan.Toggle, "old/fx/on")},
+			{Gear: "switcher", Switch: "2", Hold: does(plan.Set, "old/fx/tone")},
 		},
 		Floor: plan.Floor{
 			Places:       map[plan.ID]plan.Placement{"old": {X: 10, Y: 20}, "drive": {X: 90}},

@@ -87,8 +87,8 @@ func (x *Search) Ways(ctx context.Context, p *plan.Plan, rig, sound plan.ID) ([]
 }
 
 // EffectsOf is what a recipe sets for the effects that a sound asks, gain apart, made by some stops of a rig: each on,
-// with its time bound to the note or at the preset nearest to it, the pickup, and off what nobody asked for. It fails when
-// rig or sound are not there.
+// with its time bound to the note or at the preset nearest to it, the pickup, and off what nobody asked for. It fails
+// when rig or sound are not there.
 func EffectsOf(
 	p *plan.Plan, rig, sound plan.ID, by func(stop plan.Key) bool,
 ) (values map[plan.Key]plan.Value, on []plan.Key, err error) {
@@ -380,8 +380,8 @@ func (w *wayfinder) gainsOn(t attempt) []plan.Key {
 	return on
 }
 
-// StageKnobs are the knobs of a gain stage that set how much it clips and how loud it is; nil where it has none. What has
-// one knob for both, such as a boost, has a level alone.
+// StageKnobs are the knobs of a gain stage that set how much it clips and how loud it is; nil where it has none. What
+// has one knob for both, such as a boost, has a level alone.
 func StageKnobs(b *plan.Block) (drive, level *plan.Control) {
 	first := func(names ...plan.ID) *plan.Control {
 		for _, name := range names {
