@@ -4,6 +4,8 @@ import (
 	"cmp"
 	"fmt"
 	"io"
+	"maps"
+	"slices"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -137,6 +139,12 @@ func printChoice(w io.Writer, found *choose.Report) error {
 			fmt.Fprintf(&b, "%s cannot be made: %s\n", s.Name, s.WhyNot)
 		}
 	}
+	as := map[string][]plan.ID{}
+	for _, s := range found.Sounds {
+		if s.AsMadeBy != "" {
+			as[s.AsMadeBy] = append(as[s.AsMadeBy], s.Sound)
+		}
+	}
 	called := map[plan.ID]string{}
 	for _, x := range found.Pile {
 		called[x.Gear] = x.Name
@@ -147,6 +155,12 @@ func printChoice(w io.Writer, found *choose.Report) error {
 			words = append(words, cmp.Or(of[id], string(id)))
 		}
 		return strings.Join(words, ", ")
+	}
+	for _, rig := range slices.Sorted(maps.Keys(as)) {
+		fmt.Fprintf(&b, "compared with %s, since they do not say what they have to be: %s\n", rig, list(as[rig], names))
+	}
+	if len(found.Unsaid) > 0 {
+		fmt.Fprintf(&b, "%d sounds are left out: they have no targets and no recipe\n", len(found.Unsaid))
 	}
 	for i, s := range found.Sets {
 		word := "proven"

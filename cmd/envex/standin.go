@@ -104,7 +104,11 @@ func printStandIns(w io.Writer, found *standin.Report) error {
 		fmt.Fprintf(&b, "%s is on in no sound\n", found.Name)
 	}
 	for _, s := range found.Sounds {
-		fmt.Fprintf(&b, "%s with %s: %+.1f LU, %.0f %% dirt\n", s.Name, found.Name, s.OverHome, s.Dirt)
+		as := ""
+		if s.AsItIs {
+			as = "; it has no targets and is compared with this"
+		}
+		fmt.Fprintf(&b, "%s with %s: %+.1f LU, %.0f %% dirt%s\n", s.Name, found.Name, s.OverHome, s.Dirt, as)
 	}
 	for i, o := range found.Offers {
 		owned := "owned"

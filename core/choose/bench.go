@@ -44,7 +44,9 @@ func (m *metering) bench(always boxes, o Options) (*bench, error) {
 
 // values are what a recipe sets for what is on.
 func (m *metering) values(c config, from playing) map[plan.Key]plan.Value {
-	values := maps.Clone(m.channels[c.channel])
+	values := map[plan.Key]plan.Value{}
+	maps.Copy(values, from.hands)
+	maps.Copy(values, m.channels[c.channel])
 	for _, s := range m.stages {
 		values[s.key+"/on"] = plan.On(false)
 	}
@@ -52,9 +54,6 @@ func (m *metering) values(c config, from playing) map[plan.Key]plan.Value {
 		s := m.stages[on.stage]
 		values[s.key+"/on"] = plan.On(true)
 		maps.Copy(values, s.knobs(on.at))
-	}
-	if from.pickup != "" && from.guitar != "" {
-		values[plan.Key(from.guitar)+"/pickup"] = plan.Text(from.pickup)
 	}
 	return values
 }

@@ -29,23 +29,26 @@ type Options struct {
 
 // Report is which boxes to take.
 type Report struct {
-	Rig     plan.ID  `json:"rig,omitempty"`
-	SetList plan.ID  `json:"set_list,omitempty"`
-	Pile    []Box    `json:"pile" doc:"What may be taken."`
-	Sounds  []Sound  `json:"sounds" doc:"What has to be made."`
-	Sets    []Set    `json:"sets" doc:"The choices that make the most sounds with the fewest boxes, the easiest to play first; then what is least to carry and to feed."`
-	Bound   int      `json:"bound" doc:"No fewer boxes make as many sounds."`
-	Further []Step   `json:"further" doc:"What each number of boxes would make, by the quick meter."`
-	Tried   int      `json:"tried" doc:"Settings that were metered."`
-	Partial bool     `json:"partial,omitempty" doc:"There are more settings than were tried: what is proven holds for those that were."`
-	Assumed []string `json:"assumed"`
+	Rig     plan.ID   `json:"rig,omitempty"`
+	SetList plan.ID   `json:"set_list,omitempty"`
+	Pile    []Box     `json:"pile" doc:"What may be taken."`
+	Sounds  []Sound   `json:"sounds" doc:"What has to be made."`
+	Sets    []Set     `json:"sets" doc:"The choices that make the most sounds with the fewest boxes, the easiest to play first; then what is least to carry and to feed."`
+	Bound   int       `json:"bound" doc:"No fewer boxes make as many sounds."`
+	Further []Step    `json:"further" doc:"What each number of boxes would make, by the quick meter."`
+	Unsaid  []plan.ID `json:"unsaid" doc:"Sounds left aside: they have no targets, and no recipe on any rig to take them from."`
+	Tried   int       `json:"tried" doc:"Settings that were metered."`
+	Partial bool      `json:"partial,omitempty" doc:"There are more settings than were tried: what is proven holds for those that were."`
+	Assumed []string  `json:"assumed"`
 }
 
 // Sound is a sound that has to be made, and what of the pile is of use for it.
 type Sound struct {
-	Sound  plan.ID   `json:"sound"`
-	Name   string    `json:"name"`
-	Bare   bool      `json:"bare,omitempty" doc:"Guitar and amp make it alone."`
+	Sound    plan.ID `json:"sound"`
+	Name     string  `json:"name"`
+	Bare     bool    `json:"bare,omitempty" doc:"Guitar and amp make it alone."`
+	AsMadeBy string  `json:"as_made_by,omitempty" doc:"The rig by whose recipe it is judged, where the sound does not say enough."`
+
 	Alone  []plan.ID `json:"alone" doc:"Boxes each of which makes it."`
 	Helps  []plan.ID `json:"helps" doc:"Boxes that make it with others."`
 	WhyNot string    `json:"why_not,omitempty" doc:"Why nothing of the pile makes it."`
@@ -124,7 +127,12 @@ func For(ctx context.Context, p *plan.Plan, o Options) (*Report, error) {
 	if err != nil {
 		return nil, err
 	}
-	x, err := newPile(ctx, p, o.Rig, o)
+	asked, from, err := asMade(ctx, p, sounds, o)
+	if err != nil {
+		return nil, err
+	}
+	sounds, unsaid := stated(asked, sounds)
+	x, err := newPile(ctx, asked, o.Rig, o)
 	if err != nil {
 		return nil, err
 	}
@@ -135,7 +143,17 @@ func For(ctx context.Context, p *plan.Plan, o Options) (*Report, error) {
 	}
 	o.tell(0.6)
 	c := &choosing{metering: m, o: o}
-	return c.run(ctx)
+	out, err := c.run(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for i := range out.Sounds {
+		out.Sounds[i].AsMadeBy = from[out.Sounds[i].Sound]
+	}
+	for _, s := range unsaid {
+		out.Unsaid = append(out.Unsaid, s.ID)
+	}
+	return out, nil
 }
 
 func (o Options) tell(share float64) {

@@ -2,6 +2,7 @@ package choose_test
 
 import (
 	"context"
+	"os"
 	"slices"
 	"testing"
 
@@ -187,6 +188,33 @@ func TestTheBoardAndTheSupplyAreAsked(t *testing.T) {
 	for _, id := range best.LeftOut {
 		_, placed := best.Rig.Floor.Places[id]
 		assert.False(t, placed)
+	}
+}
+
+// A sound that says nothing has to be as a rig makes it, and one that no rig makes either is left out: with nothing on it
+// would be made by anything.
+func TestASoundThatSaysNothingIsAsARigMakesIt(t *testing.T) {
+	for rig, boxes := range map[string][]plan.ID{
+		"looper": {"deep", "sand"}, "two-amps": {"grit"}, "four-cables": {"raft"}, "fuzz-night": {"cry", "moss", "amble"},
+	} {
+		data, err := os.ReadFile("../../testdata/rigs/" + rig + "/rig.envex.json")
+		require.NoError(t, err)
+		p, err := plan.Decode(data)
+		require.NoError(t, err)
+		p.Put(plan.Sound{ID: "moon", Name: "Moon", Short: "MO", Tape: "bone", Role: "texture"})
+		r, err := choose.For(context.Background(), p, choose.Options{Rig: p.Rigs[0].ID, Kept: kept})
+		require.NoError(t, err)
+		require.NotEmpty(t, r.Sets, rig)
+		assert.ElementsMatch(t, boxes, r.Sets[0].Boxes, rig)
+		assert.Equal(t, []plan.ID{"moon"}, r.Unsaid, rig)
+		for _, s := range r.Sounds {
+			assert.Equal(t, p.Rigs[0].Name, s.AsMadeBy, "%s of %s", s.Name, rig)
+		}
+		for _, m := range r.Sets[0].Made {
+			assert.Positive(t, m.Dirt, "%s of %s is metered", m.Name, rig)
+		}
+		s, _ := p.FindSound(r.Sounds[0].Sound)
+		assert.Nil(t, s.Targets.DirtMin, "the plan is left as it was")
 	}
 }
 

@@ -222,7 +222,7 @@ func (c *choosing) measured(ctx context.Context, r *plan.Rig, m *metering, x cov
 	if len(missing) == 0 {
 		return got, nil
 	}
-	report, err := signal.Measure(ctx, &q, r.ID, signal.Options{Kept: c.o.Kept, Targets: true, Only: missing})
+	report, err := signal.Measure(ctx, &q, r.ID, signal.Options{Kept: c.o.Kept, Want: signal.ForTargets, Only: missing})
 	if err != nil {
 		return nil, fmt.Errorf("choose: %w", err)
 	}

@@ -156,7 +156,7 @@ func (m *metering) meets(
 	}
 	r.Recipes = []plan.Recipe{{ID: "alone", Sound: s.ID, Guitar: s.Targets.Guitar, Values: values}}
 	q.Put(r)
-	report, err := signal.Measure(ctx, &q, r.ID, signal.Options{Kept: o.Kept, Targets: true})
+	report, err := signal.Measure(ctx, &q, r.ID, signal.Options{Kept: o.Kept, Want: signal.ForEffects})
 	if err != nil {
 		return false, fmt.Errorf("choose: %w", err)
 	}

@@ -44,11 +44,11 @@ type config struct {
 	known   bool // a recipe of the plan
 }
 
-// playing is a guitar and its pickup, as sounds ask for them.
+// playing is a guitar and how it is set, as sounds ask for it.
 type playing struct {
 	sound  *plan.Sound // the first that asks for it
 	guitar plan.ID
-	pickup string
+	hands  map[plan.Key]plan.Value // its controls, where somebody says
 }
 
 // metering is the worlds that were found, and what was metered for them.
@@ -151,21 +151,6 @@ func (m *metering) readChannels() {
 			next = next[:mostChannels]
 		}
 		m.channels = next
-	}
-}
-
-func (m *metering) readSources() {
-	for _, s := range m.sounds {
-		p := playing{sound: s, guitar: s.Targets.Guitar, pickup: s.Targets.Pickup}
-		if p.guitar == "" && len(m.frame.Guitars) > 0 {
-			p.guitar = m.frame.Guitars[0]
-		}
-		i := slices.IndexFunc(m.sources, func(x playing) bool { return x.guitar == p.guitar && x.pickup == p.pickup })
-		if i < 0 {
-			i = len(m.sources)
-			m.sources = append(m.sources, p)
-		}
-		m.of = append(m.of, i)
 	}
 }
 

@@ -157,8 +157,8 @@ func (x *pile) stands(stop plan.Key, c *plan.Control) float64 {
 	return c.Initial().Float()
 }
 
-// frameOf is a rig without its pedals: guitars, amp and what else stays as it is. Without a rig it is the first guitar
-// into the first amp.
+// frameOf is a rig without the pedals that are chosen from: guitars, amp, and what else stays as it is, such as a
+// tuner. Without a rig it is the first guitar into the first amp.
 func frameOf(p *plan.Plan, rig plan.ID) (*plan.Rig, error) {
 	if rig == "" {
 		f := &plan.Rig{ID: "choice", Name: "Choice"}
@@ -184,19 +184,16 @@ func frameOf(p *plan.Plan, rig plan.ID) (*plan.Rig, error) {
 	}
 	f := *r
 	f.Path = withoutPedals(p, r.Path)
-	if len(f.Path) == 0 {
-		return nil, reason.Errorf("%s has no amp to play through", r.Name)
-	}
 	return &f, nil
 }
 
-// withoutPedals is a path without its pedals, and without splits that have nothing left in them. What stood in a loop
-// of a switcher stands in the chain.
+// withoutPedals is a path without the pedals that are chosen from, and without splits that have nothing left in them.
+// What stood in a loop of a switcher stands in the chain.
 func withoutPedals(p *plan.Plan, path []plan.Node) []plan.Node {
 	var list []plan.Node
 	for _, n := range path {
 		if n.Split == nil {
-			if g, ok := p.FindGear(n.Stop.Gear()); ok && g.Kind != plan.Pedal && g.Kind != plan.Controller {
+			if g, ok := p.FindGear(n.Stop.Gear()); ok && stays(g) {
 				n.Switcher, n.Loop, n.KeyIn = "", 0, ""
 				list = append(list, n)
 			}
@@ -221,7 +218,7 @@ func withoutPedals(p *plan.Plan, path []plan.Node) []plan.Node {
 // onPedal reports whether a split hangs on a pedal, which need not be there.
 func onPedal(p *plan.Plan, s *plan.Split) bool {
 	for _, key := range []plan.Key{s.From, s.To, s.Choice} {
-		if g, ok := p.FindGear(key.Gear()); ok && (g.Kind == plan.Pedal || g.Kind == plan.Controller) {
+		if g, ok := p.FindGear(key.Gear()); ok && !stays(g) {
 			return true
 		}
 	}

@@ -85,7 +85,7 @@ func easier(a, b Set) int {
 
 func (c *choosing) report(ctx context.Context, best []cover, proven bool, most int) (*Report, error) {
 	out := &Report{
-		Rig: c.o.Rig, SetList: c.o.SetList, Pile: c.boxes, Sounds: c.earns(), Sets: []Set{}, Further: []Step{},
+		Rig: c.o.Rig, SetList: c.o.SetList, Pile: c.boxes, Sounds: c.earns(), Sets: []Set{}, Further: []Step{}, Unsaid: []plan.ID{},
 		Tried: c.tried, Partial: c.partial, Assumed: []string{},
 	}
 	// How many each number of boxes makes, past what was asked too.
@@ -177,13 +177,13 @@ func (c *choosing) earns() []Sound {
 		var alone, helps boxes
 		for _, w := range c.worlds {
 			for _, x := range w.ways[i] {
-				switch own := x.needs &^ w.with; {
-				case own == 0:
-					one.Bare = one.Bare || w.with == 0
-				case own.count() == 1 && w.with == 0:
-					alone |= own
+				switch x.needs.count() { // with what cannot be off
+				case 0:
+					one.Bare = true
+				case 1:
+					alone |= x.needs
 				default:
-					helps |= own
+					helps |= x.needs
 				}
 			}
 		}

@@ -51,8 +51,8 @@ func (c *choosing) rigOf(ctx context.Context, m *metering, x cover, out *Set) (p
 	}
 	r.Name = shortened(r.Name)
 	r.Base = c.baseOf(&r)
-	for _, s := range c.sounds {
-		if id := s.Targets.Guitar; id != "" && !slices.Contains(r.Guitars, id) {
+	for _, from := range c.sources {
+		if id := from.guitar; id != "" && !slices.Contains(r.Guitars, id) {
 			r.Guitars = append(slices.Clone(r.Guitars), id)
 		}
 	}
@@ -131,6 +131,8 @@ func (c *choosing) recipesOf(r *plan.Rig, m *metering, x cover) error {
 		if err != nil {
 			return fmt.Errorf("choose: %w", err)
 		}
+		from := c.sources[c.of[sound]]
+		maps.Copy(values, from.hands)
 		maps.Copy(values, c.channels[makes.channel])
 		for _, by := range makes.given {
 			if by.at >= 0 {
@@ -148,7 +150,7 @@ func (c *choosing) recipesOf(r *plan.Rig, m *metering, x cover) error {
 				maps.Copy(r.Base, st.knobs(m.places[i][m.stationOf(x, sound, i)]))
 			}
 		}
-		rec := plan.Recipe{ID: c.recipeID(r, s), Sound: s.ID, Guitar: s.Targets.Guitar, Values: values}
+		rec := plan.Recipe{ID: c.recipeID(r, s), Sound: s.ID, Guitar: from.guitar, Values: values}
 		for _, key := range on {
 			if g, ok := c.plan.FindGear(key.Gear()); ok {
 				if b, ok := g.FindBlock(plan.ID(key.Rest())); ok && b.Rocker {

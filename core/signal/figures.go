@@ -75,10 +75,9 @@ type depth struct {
 
 var everything = depth{whole: true, dirt: true, touch: true, squash: true, noise: true, times: true, bands: true}
 
-// depthFor is what a sound's targets are held against, and nothing else; how loud it is only where somebody asks.
-func depthFor(t plan.Targets, loudness bool) depth {
-	_, _, dirt := DirtBand(t)
-	d := depth{squash: loudness, dirt: dirt || loudness, whole: t.Width == "stereo"}
+// depthFor is what a sound's targets are held against, and nothing else.
+func depthFor(t plan.Targets, want Want) depth {
+	d := depth{squash: want == ForTargets, dirt: want == ForTargets, whole: t.Width == "stereo"}
 	for _, h := range t.Effects {
 		d.times = d.times || h.Repeats != nil || h.LevelDB != nil || h.Size != ""
 	}

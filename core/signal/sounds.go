@@ -54,8 +54,18 @@ type Options struct {
 	Progress func(share float64)
 	Kept     *Kept     // what earlier questions left; nil where nothing is kept
 	Only     []plan.ID // for [Measure]: these sounds; all when empty
-	Targets  bool      // for [Measure]: the figures that targets are held against alone; the others are 0
+	Want     Want      // for [Measure]: which figures
 }
+
+// Want is which figures of a sound are wanted. The others are 0.
+type Want int
+
+// The figures that can be wanted.
+const (
+	Everything Want = iota
+	ForTargets      // loudness, dirt, and what else the sound's targets are held against
+	ForEffects      // what the effects that it asks are held against, without loudness and dirt
+)
 
 // Measure meters every sound of a rig as it stands in the plan, or those that are asked for, and checks it against
 // its targets. It fails when the rig is not there, and with the context's error when that is cancelled.
@@ -72,11 +82,10 @@ func Measure(ctx context.Context, p *plan.Plan, rig plan.ID, o Options) (*Report
 		})
 	}
 	out := &Report{Rig: rig, Sounds: make([]Sound, len(list)), Assumed: []string{}}
-	loudness := slices.ContainsFunc(list, func(m made) bool { return m.sound.Targets.LoudnessLU != nil })
 	err = inParallel(ctx, len(list), o.Progress, func(i int) error {
 		want := everything
-		if o.Targets {
-			want = depthFor(list[i].sound.Targets, loudness)
+		if o.Want != Everything {
+			want = depthFor(list[i].sound.Targets, o.Want)
 		}
 		want.spread = len(list) < runtime.GOMAXPROCS(0)
 		f, err := r.branch().figures(ctx, list[i].setting, o.Dry, want)

@@ -33,6 +33,7 @@ type Sound struct {
 	Dirt     float64 `json:"dirt_pct"`
 	OverHome float64 `json:"loudness_lu"`
 	Within   bool    `json:"within"`
+	AsItIs   bool    `json:"as_it_is,omitempty" doc:"It does not say what it has to be: it is compared with what it is now."`
 }
 
 // Left is a box that cannot be put there.
@@ -180,7 +181,16 @@ func (s *search) asItIs(ctx context.Context, out *Report) error {
 	if len(s.uses) == 0 {
 		return nil
 	}
-	report, err := signal.Measure(ctx, s.plan, s.rig.ID, signal.Options{Kept: s.o.Kept, Only: s.uses, Targets: true})
+	silent := slices.DeleteFunc(slices.Clone(s.uses), func(id plan.ID) bool {
+		sound, _ := s.plan.FindSound(id)
+		return !signal.SaysNothing(sound.Targets)
+	})
+	asked, open, err := signal.AsMade(ctx, s.plan, s.rig.ID, silent, s.o.Kept)
+	if err != nil {
+		return fmt.Errorf("standin: %w", err)
+	}
+	s.plan = asked
+	report, err := signal.Measure(ctx, s.plan, s.rig.ID, signal.Options{Kept: s.o.Kept, Only: s.uses, Want: signal.ForTargets})
 	if err != nil {
 		return fmt.Errorf("standin: %w", err)
 	}
@@ -188,6 +198,7 @@ func (s *search) asItIs(ctx context.Context, out *Report) error {
 		s.was[x.Sound] = x
 		out.Sounds = append(out.Sounds, Sound{
 			Sound: x.Sound, Name: x.Name, Dirt: x.Figures.Dirt, OverHome: x.OverHome, Within: x.Met(),
+			AsItIs: slices.Contains(open, x.Sound),
 		})
 	}
 	return nil
@@ -314,7 +325,7 @@ func (s *search) hear(ctx context.Context, q *plan.Plan, out *Offer) error {
 	if len(s.uses) == 0 {
 		return nil
 	}
-	report, err := signal.Measure(ctx, q, s.rig.ID, signal.Options{Kept: s.o.Kept, Only: s.uses, Targets: true})
+	report, err := signal.Measure(ctx, q, s.rig.ID, signal.Options{Kept: s.o.Kept, Only: s.uses, Want: signal.ForTargets})
 	if err != nil {
 		return fmt.Errorf("standin: %w", err)
 	}

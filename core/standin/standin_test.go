@@ -117,6 +117,7 @@ func TestAKindThatIsNotOwnedIsOffered(t *testing.T) {
 		Kinds: []string{"tap-tremolo", "fuzz"}, Kept: kept,
 	})
 	require.NoError(t, err)
+	assert.False(t, r.Sounds[0].AsItIs, "haze says what it needs")
 	require.Len(t, r.Offers, 1)
 	o := r.Offers[0]
 	assert.Equal(t, "tap-tremolo", o.Kind)
@@ -132,7 +133,9 @@ func TestAKindThatIsNotOwnedIsOffered(t *testing.T) {
 	assert.Nil(t, r)
 	r, err = standin.For(context.Background(), p, "rig", o.Gear, standin.Options{Kept: kept, Most: 2})
 	require.NoError(t, err)
-	assert.Len(t, r.Offers, 2, "kinds with the same effect, and what is owned")
+	assert.Len(t, r.Offers, 2, "no more than were asked for")
+	r, err = standin.For(context.Background(), p, "rig", o.Gear, standin.Options{Kinds: []string{}, Kept: kept})
+	require.NoError(t, err)
 	assert.NotNil(t, offerOf(r, "tremolo"), "what is owned stands in for it")
 }
 
@@ -201,4 +204,22 @@ func TestAnythingThatCouldDoItCanBePutIn(t *testing.T) {
 		}
 	}
 	assert.Greater(t, tried, 100)
+}
+
+// Where a sound says nothing, it has to be as it was: not everything that makes a noise is within.
+func TestASoundThatSaysNothingIsComparedWithWhatItWas(t *testing.T) {
+	p := pier(t)
+	s, _ := p.FindSound("crunch")
+	bare := *s
+	bare.Targets = plan.Targets{}
+	p.Put(bare)
+	r, err := standin.For(context.Background(), p, "rig", "mid-hump-overdrive", standin.Options{
+		Kinds: []string{"mid-hump-overdrive", "sustaining-fuzz"}, Kept: kept,
+	})
+	require.NoError(t, err)
+	require.Len(t, r.Offers, 2)
+	assert.True(t, r.Sounds[0].AsItIs)
+	assert.Equal(t, "mid-hump-overdrive", r.Offers[0].Kind)
+	assert.Equal(t, 1, r.Offers[0].Within, "the same circuit is as it was")
+	assert.Equal(t, 0, r.Offers[1].Within, "a fuzz is not")
 }

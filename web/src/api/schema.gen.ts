@@ -2356,6 +2356,8 @@ export interface components {
              * @description Settings that were metered.
              */
             tried: number;
+            /** @description Sounds left aside: they have no targets, and no recipe on any rig to take them from. */
+            unsaid: string[];
         };
         ChoiceSet: {
             /** @description What one box more would make, by the quick meter. */
@@ -2421,6 +2423,8 @@ export interface components {
         ChoiceSound: {
             /** @description Boxes each of which makes it. */
             alone: string[];
+            /** @description The rig by whose recipe it is judged, where the sound does not say enough. */
+            as_made_by?: string;
             /** @description Guitar and amp make it alone. */
             bare?: boolean;
             /** @description Boxes that make it with others. */
@@ -6050,6 +6054,8 @@ export interface components {
             sounds: components["schemas"]["StandInSound"][];
         };
         StandInSound: {
+            /** @description It does not say what it has to be: it is compared with what it is now. */
+            as_it_is?: boolean;
             /** Format: double */
             dirt_pct: number;
             /** Format: double */

@@ -63,6 +63,16 @@ function Offers({ rig, gear }: { rig: Rig; gear: Gear }) {
               ))}
             </Row>
           )}
+          {found.sounds.some((s) => s.as_it_is) && (
+            <Muted>
+              Compared with what they are now, since they have no targets:{' '}
+              {found.sounds
+                .filter((s) => s.as_it_is)
+                .map((s) => s.name)
+                .join(', ')}
+              .
+            </Muted>
+          )}
           {found.offers.length === 0 && <p role="status">Nothing you own, and no kind, does its job.</p>}
           <List aria-label={`What stands in for ${gear.name}`}>
             {found.offers.map((o, i) => (

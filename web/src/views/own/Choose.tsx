@@ -150,6 +150,22 @@ export function Choose() {
               : 'Nothing of the pile makes any of these sounds.'}
             {found.partial && ' There are more settings than were tried: this holds for those that were.'}
           </p>
+          {[...new Set(found.sounds.flatMap((x) => x.as_made_by ?? []))].map((name) => (
+            <Muted key={name}>
+              Compared with {name}, since they do not say what they have to be:{' '}
+              {found.sounds
+                .filter((x) => x.as_made_by === name)
+                .map((x) => x.name)
+                .join(', ')}
+              .
+            </Muted>
+          ))}
+          {found.unsaid.length > 0 && (
+            <Muted>
+              Left out, since they have no targets and no recipe:{' '}
+              {found.unsaid.map((id) => find('sounds', id)?.name ?? id).join(', ')}.
+            </Muted>
+          )}
           {found.sets.length > 0 && <Choices found={found} fresh={work.fresh} from={work.from} />}
           <Panel role="region" aria-label="What each box earns">
             <Heading>What each box earns</Heading>
