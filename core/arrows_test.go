@@ -36,7 +36,7 @@ var allowed = map[string][]string{
 	"core/signal":    {"core/plan", "core/path", "core/electric"},
 	"core/exchange":  {"core/plan", "core/midi"},
 	"core/propose":   {"core/plan", "core/reach", "core/signal"},
-	"core/standin":   {"core/plan", "core/catalog", "core/electric", "core/reach", "core/signal"},
+	"core/standin":   {"core/plan", "core/catalog", "core/electric", "core/path", "core/reach", "core/signal"},
 	"core/choose": {
 		"core/plan", "core/board", "core/catalog", "core/electric", "core/floor", "core/path", "core/reach", "core/signal",
 	},

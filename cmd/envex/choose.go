@@ -157,7 +157,7 @@ func printChoice(w io.Writer, found *choose.Report) error {
 		return strings.Join(words, ", ")
 	}
 	for _, rig := range slices.Sorted(maps.Keys(as)) {
-		fmt.Fprintf(&b, "compared with %s, since they do not say what they have to be: %s\n", rig, list(as[rig], names))
+		fmt.Fprintf(&b, "no target of dirt or loudness, so compared with %s: %s\n", rig, list(as[rig], names))
 	}
 	if len(found.Unsaid) > 0 {
 		fmt.Fprintf(&b, "%d sounds are left out: they have no targets and no recipe\n", len(found.Unsaid))
@@ -182,10 +182,11 @@ func printChoice(w io.Writer, found *choose.Report) error {
 			fmt.Fprintf(&b, "   %s as well would bring %s\n", called[x.Box], list(x.Sounds, names))
 		}
 	}
-	fmt.Fprintf(&b, "no fewer than %d boxes make as many\n", found.Bound)
+	fmt.Fprintf(&b, "no fewer than %d boxes make as many", found.Bound)
 	if found.Partial {
-		b.WriteString("there are more settings than were tried: what is proven holds for those that were\n")
+		b.WriteString(", of the settings that were tried; there are more")
 	}
+	b.WriteString("\n")
 	_, err := io.WriteString(w, b.String())
 	return err
 }

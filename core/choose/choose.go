@@ -34,11 +34,11 @@ type Report struct {
 	Pile    []Box     `json:"pile" doc:"What may be taken."`
 	Sounds  []Sound   `json:"sounds" doc:"What has to be made."`
 	Sets    []Set     `json:"sets" doc:"The choices that make the most sounds with the fewest boxes, the easiest to play first; then what is least to carry and to feed."`
-	Bound   int       `json:"bound" doc:"No fewer boxes make as many sounds."`
+	Bound   int       `json:"bound" doc:"No fewer boxes make as many sounds, of the settings that were tried."`
 	Further []Step    `json:"further" doc:"What each number of boxes would make, by the quick meter."`
 	Unsaid  []plan.ID `json:"unsaid" doc:"Sounds left aside: they have no targets, and no recipe on any rig to take them from."`
 	Tried   int       `json:"tried" doc:"Settings that were metered."`
-	Partial bool      `json:"partial,omitempty" doc:"There are more settings than were tried: what is proven holds for those that were."`
+	Partial bool      `json:"partial,omitempty" doc:"There are more settings than were tried, so nothing is proven."`
 	Assumed []string  `json:"assumed"`
 }
 
@@ -60,7 +60,7 @@ type Set struct {
 	Names   []string  `json:"names"`
 	Covers  []plan.ID `json:"covers" doc:"Sounds that are within all their targets, rendered in full."`
 	Misses  []plan.ID `json:"misses"`
-	Proven  bool      `json:"proven" doc:"No choice of at most so many boxes makes more sounds, and none of fewer boxes makes as many."`
+	Proven  bool      `json:"proven" doc:"No choice of at most so many boxes makes more sounds, and none of fewer boxes makes as many; never where settings were left out."`
 	Presses int       `json:"presses" doc:"Over the set list."`
 	ByHand  int       `json:"by_hand" doc:"Changes of the set list that need a hand."`
 	Late    int       `json:"late" doc:"Changes that cannot be made in time."`

@@ -7,6 +7,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
+
+	"envex/core/plan"
 )
 
 // brute tries every choice of boxes, and every place of every stage.
@@ -212,5 +214,23 @@ func BenchmarkCovers(b *testing.B) {
 			require.True(b, proven)
 			require.NotEmpty(b, best)
 		}
+	}
+}
+
+// What was left out may make more: nothing is proven then.
+func TestNothingIsProvenWhereSettingsWereLeftOut(t *testing.T) {
+	w := world{ways: [][]way{{{needs: 1}}}}
+	for _, partial := range []bool{false, true} {
+		m := &metering{
+			pile: &pile{boxes: []Box{{Gear: "one"}}, plan: &plan.Plan{}}, sounds: []*plan.Sound{{ID: "s"}}, worlds: []world{w},
+			partial: partial,
+		}
+		done := &Set{Covers: []plan.ID{"s"}, Rig: plan.Rig{ID: "r"}}
+		c := &choosing{metering: m, done: map[boxes]*Set{1: done}}
+		r, err := c.report(context.Background(), []cover{{taken: 1, made: []int{0}, count: 1}}, true, 1)
+		require.NoError(t, err)
+		require.Len(t, r.Sets, 1)
+		assert.Equal(t, !partial, r.Sets[0].Proven)
+		assert.Equal(t, 1, r.Bound)
 	}
 }

@@ -100,7 +100,7 @@ func (c *choosing) report(ctx context.Context, best []cover, proven bool, most i
 		if set == nil {
 			continue
 		}
-		set.Proven = proven
+		set.Proven = proven && !c.partial
 		if err := c.finish(ctx, set); err != nil {
 			return nil, err
 		}

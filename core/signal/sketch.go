@@ -42,19 +42,12 @@ var excerpts = [][2]float64{{2.0 / 3, 1}, {4.0 / 3, 5.0 / 3}, {2 + 2.0/3, 3}, {2
 // Of meters recipes of the rig, in their order; each names its sound, whose guitar and tempo count. It ends early with
 // the context's error.
 func (x *Sketcher) Of(ctx context.Context, list []plan.Recipe) ([]Sketch, error) {
-	names := make([]string, len(list))
-	var missing []Setting
-	var called []string
-	asked := map[string]bool{}
+	settings := make([]Setting, len(list))
 	for i := range list {
 		sound, _ := x.plan.FindSound(list[i].Sound)
-		set := x.setFor(&list[i], sound, x.tempoOf(list[i].Sound))
-		names[i] = x.signatureOf(set)
-		if _, ok := x.metred[names[i]]; !ok && !asked[names[i]] {
-			asked[names[i]] = true
-			missing, called = append(missing, set), append(called, names[i])
-		}
+		settings[i] = x.setFor(&list[i], sound, x.tempoOf(list[i].Sound))
 	}
+	names, missing, called := unmetered(x.rendering, settings, x.metred)
 	got, err := x.sketch(ctx, missing)
 	if err != nil {
 		return nil, err

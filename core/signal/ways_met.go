@@ -27,19 +27,26 @@ func (w *wayfinder) meterAll(ctx context.Context, list []attempt) error {
 	return err
 }
 
-// meter is the quick figures of settings, those that were metered before from memory.
-func (w *wayfinder) meter(ctx context.Context, settings []Setting) ([]quick, error) {
-	names := make([]string, len(settings))
-	var missing []Setting
-	var at []string
+// unmetered names settings by all that makes a difference to what is heard, and gives those that are not known, each
+// once, with their names.
+func unmetered[T any](
+	r *rendering, settings []Setting, known map[string]T,
+) (names []string, missing []Setting, called []string) {
+	names = make([]string, len(settings))
 	seen := map[string]bool{}
 	for i, s := range settings {
-		names[i] = w.signatureOf(s)
-		if _, ok := w.metred[names[i]]; !ok && !seen[names[i]] {
+		names[i] = r.signatureOf(s)
+		if _, ok := known[names[i]]; !ok && !seen[names[i]] {
 			seen[names[i]] = true
-			missing, at = append(missing, s), append(at, names[i])
+			missing, called = append(missing, s), append(called, names[i])
 		}
 	}
+	return names, missing, called
+}
+
+// meter is the quick figures of settings, those that were metered before from memory.
+func (w *wayfinder) meter(ctx context.Context, settings []Setting) ([]quick, error) {
+	names, missing, at := unmetered(w.rendering, settings, w.metred)
 	if len(missing) > 0 {
 		got, err := w.fan(ctx, missing, w.o.Dry, false, w.o.Progress)
 		if err != nil {
@@ -70,8 +77,8 @@ func (r *rendering) signatureOf(s Setting) string {
 	return b.String()
 }
 
-// nearLU and nearDirt are how far outside the targets of dirt and loudness a setting may be by its quick figures, and still
-// be rendered in full.
+// nearLU and nearDirt are how far outside the targets of dirt and loudness a setting may be by its quick figures, and
+// still be rendered in full.
 const nearLU, nearDirt = 0.1, 0.2
 
 func (w *wayfinder) offBy(q quick) (lu, dirt float64) {

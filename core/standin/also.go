@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"envex/core/electric"
+	"envex/core/path"
 	"envex/core/plan"
 	"envex/core/reach"
 )
@@ -43,8 +44,13 @@ func (s *search) also(q *plan.Plan, g *plan.Gear, out *Offer) error {
 	if err != nil {
 		return fmt.Errorf("standin: %w", err)
 	}
+	was, err := electric.FeedRig(s.plan, s.rig.ID, "")
+	if err != nil {
+		return fmt.Errorf("standin: %w", err)
+	}
 	for _, f := range power.Findings {
-		if f.Settled == "" && slices.Contains(f.Names, g.Name) {
+		before := slices.ContainsFunc(was.Findings, func(x path.Finding) bool { return x.Title == f.Title })
+		if f.Settled == "" && !before && slices.Contains(f.Names, g.Name) {
 			out.Also = append(out.Also, f.Title+".")
 		}
 	}

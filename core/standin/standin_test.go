@@ -93,6 +93,9 @@ func TestADriveIsStoodInForByTheNearest(t *testing.T) {
 	assert.True(t, best.Sounds[0].Within)
 	assert.Zero(t, best.Presses, "it has a switch of its own, as the other had")
 	assert.LessOrEqual(t, best.Off, r.Offers[1].Off)
+	for _, words := range best.Also {
+		assert.NotContains(t, words, "no power", "nothing is fed as it is: that is no change")
+	}
 
 	// What is said of it is what the meter says of the rig that it comes to.
 	p.Put(best.Rig)

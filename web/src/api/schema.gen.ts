@@ -2336,12 +2336,12 @@ export interface components {
             assumed: string[];
             /**
              * Format: int64
-             * @description No fewer boxes make as many sounds.
+             * @description No fewer boxes make as many sounds, of the settings that were tried.
              */
             bound: number;
             /** @description What each number of boxes would make, by the quick meter. */
             further: components["schemas"]["ChoiceStep"][];
-            /** @description There are more settings than were tried: what is proven holds for those that were. */
+            /** @description There are more settings than were tried, so nothing is proven. */
             partial?: boolean;
             /** @description What may be taken. */
             pile: components["schemas"]["ChoiceBox"][];
@@ -2406,7 +2406,7 @@ export interface components {
              * @description Over the set list.
              */
             presses: number;
-            /** @description No choice of at most so many boxes makes more sounds, and none of fewer boxes makes as many. */
+            /** @description No choice of at most so many boxes makes more sounds, and none of fewer boxes makes as many; never where settings were left out. */
             proven: boolean;
             /** @description The whole rig: in its best order, with knobs, recipes, places on the board and feeds. */
             rig: components["schemas"]["Rig"];

@@ -142,17 +142,17 @@ export function Choose() {
         <>
           <p role="status">
             {best
-              ? `${countOf(best.boxes.length)} ${made === all ? `make all ${all} sounds` : `make ${made} of ${all} sounds`}${
+              ? `${countOf(best.boxes.length)} ${best.boxes.length === 1 ? 'makes' : 'make'} ${made === all ? `all ${all}` : `${made} of ${all}`} sounds${
                   best.proven
                     ? ', and no smaller choice makes as many.'
                     : '; a smaller choice is not ruled out.'
                 }`
               : 'Nothing of the pile makes any of these sounds.'}
-            {found.partial && ' There are more settings than were tried: this holds for those that were.'}
+            {found.partial && ' There are more settings than were tried.'}
           </p>
           {[...new Set(found.sounds.flatMap((x) => x.as_made_by ?? []))].map((name) => (
             <Muted key={name}>
-              Compared with {name}, since they do not say what they have to be:{' '}
+              No target of dirt or loudness, so compared with {name}:{' '}
               {found.sounds
                 .filter((x) => x.as_made_by === name)
                 .map((x) => x.name)
