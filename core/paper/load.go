@@ -42,6 +42,9 @@ func (m *maker) carried() []*plan.Gear {
 	for _, id := range m.rig.GearIn() {
 		add(id)
 	}
+	for _, id := range m.changedIn() {
+		add(id)
+	}
 	for _, s := range m.settings() {
 		for _, id := range plan.SortedKeys(s.on) {
 			add(id)
@@ -50,6 +53,23 @@ func (m *maker) carried() []*plan.Gear {
 	add(m.rig.Floor.Board)
 	for _, f := range m.rig.PowerPlan {
 		add(f.Supply)
+	}
+	return list
+}
+
+// changedIn are the boxes that songs of the show ask for in the place of what stands in a swap slot.
+func (m *maker) changedIn() []plan.ID {
+	var list []plan.ID
+	l, _ := m.plan.FindSetList(m.show.SetList)
+	for i := range m.rig.Swaps {
+		s := &m.rig.Swaps[i]
+		for _, b := range s.Boxes {
+			if b.Gear != m.rig.InSlot(s) && slices.ContainsFunc(l.Entries, func(e plan.SetEntry) bool {
+				return slices.Contains(b.Songs, e.Song)
+			}) {
+				list = append(list, b.Gear)
+			}
+		}
 	}
 	return list
 }

@@ -89,6 +89,9 @@ func Make(p *plan.Plan, show plan.ID, kind Kind) (*Sheet, error) {
 	if err != nil {
 		return nil, fmt.Errorf("paper: %w", err)
 	}
+	if p, err = p.AtShow(s); err != nil {
+		return nil, fmt.Errorf("paper: %w", err)
+	}
 	there, err := p.At(s.Rig, s.Destination)
 	if err != nil {
 		return nil, fmt.Errorf("paper: %w", err)
@@ -148,6 +151,10 @@ func (m *maker) facts() []Fact {
 	add("Rig", m.rig.Name)
 	if d, ok := m.rig.FindDestination(m.show.Destination); ok {
 		add("Into", d.Name)
+	}
+	for i := range m.rig.Swaps {
+		s := &m.rig.Swaps[i]
+		add(s.Name, m.name(m.rig.InSlot(s)))
 	}
 	return list
 }

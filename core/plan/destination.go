@@ -81,6 +81,7 @@ func (p *Plan) At(rig, destination ID) (*Plan, error) {
 	}
 	maps.Copy(there.Base, d.Base)
 	there.Recipes = overlaid(r.Recipes, d.Recipes)
+	there.Swaps = swapsAt(r.Swaps, d)
 	q := with
 	q.Put(there)
 	return &q, nil

@@ -21,16 +21,23 @@ func (p *Plan) Instead(r *Rig, out ID, in *Gear) (next Rig, blocks map[Key]Key, 
 	if len(x.blocks) == 0 {
 		return Rig{}, nil, false
 	}
-	next = *r
+	next = x.rig(r)
+	next.Presets, next.Snapshots = without(r.Presets, out), without(r.Snapshots, out)
+	next.PresetNames = without(r.PresetNames, out)
+	next.Levels = slices.DeleteFunc(slices.Clone(r.Levels), func(l Level) bool { return l.Block.Gear() == out })
+	return next, x.blocks, true
+}
+
+// rig is a rig with the one box in the place of the other, but for presets and what was measured.
+func (x *standingIn) rig(r *Rig) Rig {
+	next, out := *r, x.was.ID
 	next.Path = x.path(r.Path)
 	next.Base, next.Recipes, next.Programs = x.values(r.Base), x.recipes(r.Recipes), x.programs(r.Programs)
-	next.Presets, next.Snapshots = without(r.Presets, out), without(r.Snapshots, out)
-	next.PresetNames, next.OwnSwitches = without(r.PresetNames, out), x.keys(r.OwnSwitches)
+	next.OwnSwitches = x.keys(r.OwnSwitches)
 	next.MIDI = slices.DeleteFunc(
 		slices.Clone(r.MIDI), func(l MIDILink) bool { return l.Gear == out || l.Controller == out },
 	)
 	next.Relays = slices.DeleteFunc(slices.Clone(r.Relays), func(l RelayLink) bool { return l.Target.Gear() == out })
-	next.Levels = slices.DeleteFunc(slices.Clone(r.Levels), func(l Level) bool { return l.Block.Gear() == out })
 	next.Batteries = slices.DeleteFunc(slices.Clone(r.Batteries), func(b BatteryUse) bool { return b.Gear == out })
 	next.Leads = slices.DeleteFunc(
 		slices.Clone(r.Leads), func(l Lead) bool { return l.From.Gear() == out || l.To.Gear() == out },
@@ -46,26 +53,25 @@ func (p *Plan) Instead(r *Rig, out ID, in *Gear) (next Rig, blocks map[Key]Key, 
 		d := &next.Destinations[i]
 		d.Path, d.Base, d.Recipes = x.path(d.Path), x.values(d.Base), x.recipes(d.Recipes)
 	}
-	return next, x.blocks, true
+	return next
 }
 
 // standingIn is a box that takes the place of another.
 type standingIn struct {
 	was, is *Gear
 	blocks  map[Key]Key
+	any     bool // where nothing does the same, any block takes the place
 }
 
 // match finds the block that stands for each of the other box that is in the chain: one that does the same first, then
 // one of the same family or nature.
 func (x *standingIn) match(r *Rig) {
 	used := map[ID]bool{}
-	stops := r.Stops()
-	for _, d := range r.Destinations {
-		stops = append(stops, StopsIn(d.Path)...)
-	}
+	stops := r.allStops()
 	for _, same := range []func(a, b Effect) bool{
 		func(a, b Effect) bool { return a == b },
 		CanStandFor,
+		func(Effect, Effect) bool { return x.any },
 	} {
 		for _, key := range stops {
 			b, ok := x.was.FindBlock(ID(key.Rest()))
@@ -178,13 +184,18 @@ func (x *standingIn) values(m map[Key]Value) map[Key]Value {
 		return nil
 	}
 	out := make(map[Key]Value, len(m))
+	for k, v := range m {
+		if k.Gear() != x.was.ID {
+			out[k] = v
+		}
+	}
 	for _, k := range SortedKeys(m) {
 		to, ok := x.key(k)
-		if !ok {
+		if !ok || to == k {
 			continue
 		}
 		v := m[k]
-		if to != k && v.Kind() == NumberValue {
+		if v.Kind() == NumberValue {
 			block, _ := x.is.FindBlock(blockIn(to))
 			if c, ok := findControl(block, ID(lastOf(to))); ok {
 				low, high := c.Range()

@@ -176,7 +176,7 @@ func isLocal(t reflect.Type, field string) bool {
 		reflect.TypeFor[Rig](), reflect.TypeFor[Show](), reflect.TypeFor[Recipe](), reflect.TypeFor[Destination]():
 		return false
 	}
-	return field == "ID" || field == "Switch" || field == "Relay"
+	return field == "ID" || field == "Switch" || field == "Relay" || field == "Swap"
 }
 
 // renameWord renames an id, or the gear that a key begins with.

@@ -11,6 +11,7 @@ type FootProfile struct {
 	QuickHand   *float64 `json:"quick_hand_s,omitempty" minimum:"0" maximum:"60"`
 	SlowHand    *float64 `json:"slow_hand_s,omitempty" minimum:"0" maximum:"600"`
 	GuitarSwap  *float64 `json:"guitar_change_s,omitempty" minimum:"0" maximum:"3600"`
+	BoxSwap     *float64 `json:"box_change_s,omitempty" minimum:"0" maximum:"3600" doc:"To put another box in its place and plug it in; 30 when absent."`
 	Hold        *float64 `json:"hold_s,omitempty" minimum:"0" maximum:"10" doc:"How long a switch is held for its hold."`
 	DoubleTime  *float64 `json:"double_s,omitempty" minimum:"0" maximum:"5" doc:"The window of a double press."`
 	TapErrorMS  *float64 `json:"tap_error_ms,omitempty" minimum:"0" maximum:"500" doc:"How far a tap is off; 15 when absent."`
@@ -25,7 +26,8 @@ type FootProfile struct {
 // Footwork is a FootProfile with every value in force.
 type Footwork struct {
 	A, B, Dwell, Width, Singing        float64
-	QuickHand, SlowHand, GuitarSwap    float64
+	QuickHand, SlowHand                float64
+	GuitarSwap, BoxSwap                float64
 	Hold, DoubleTime                   float64
 	Taps                               int
 	TapError                           float64 // ms
@@ -38,7 +40,7 @@ type Footwork struct {
 func DefaultFootwork() Footwork {
 	return Footwork{
 		A: 0.12, B: 0.14, Dwell: 0.08, Width: 30, Singing: 1.3,
-		QuickHand: 0.4, SlowHand: 4, GuitarSwap: 12,
+		QuickHand: 0.4, SlowHand: 4, GuitarSwap: 12, BoxSwap: 30,
 		Hold: 0.6, DoubleTime: 0.3, Taps: 4, TapError: 15,
 		Lead: 1, Grace: 0.25, Tight: 0.15, Short: 2, Leisure: 1,
 	}
@@ -54,6 +56,7 @@ func footFigures(p *FootProfile, f *Footwork) []footFigure {
 	return []footFigure{
 		{&p.A, &f.A}, {&p.B, &f.B}, {&p.Dwell, &f.Dwell}, {&p.Width, &f.Width}, {&p.Singing, &f.Singing},
 		{&p.QuickHand, &f.QuickHand}, {&p.SlowHand, &f.SlowHand}, {&p.GuitarSwap, &f.GuitarSwap},
+		{&p.BoxSwap, &f.BoxSwap},
 		{&p.Hold, &f.Hold}, {&p.DoubleTime, &f.DoubleTime}, {&p.Lead, &f.Lead}, {&p.Grace, &f.Grace},
 		{&p.TapErrorMS, &f.TapError}, {&p.TightMargin, &f.Tight}, {&p.ShortS, &f.Short}, {&p.LeisureS, &f.Leisure},
 	}

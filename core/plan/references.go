@@ -80,6 +80,17 @@ func rigReferences(r *Rig, add func(ID, string, ...any)) {
 		pathReferences(d.Path, "in the chain at "+d.Name, known)
 		settingReferences(d.Base, d.Recipes, known)
 	}
+	for _, s := range r.Swaps {
+		for _, b := range s.Boxes {
+			add(b.Gear, "in the swap slot %s", s.Name)
+			for _, id := range b.Songs {
+				add(id, "in the swap slot %s", s.Name)
+			}
+			if b.Kept != nil {
+				keptReferences(b.Kept, add)
+			}
+		}
+	}
 	for _, h := range r.Held {
 		add(h.Switcher, "a loop that is held on")
 	}

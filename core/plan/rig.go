@@ -58,6 +58,7 @@ type Rig struct {
 	Levels       []Level                  `json:"levels,omitempty" doc:"What the player measured of blocks; it goes before what is modelled."`
 	Profile      FootProfile              `json:"profile"`
 	Destinations []Destination            `json:"destinations,omitempty"`
+	Swaps        []Swap                   `json:"swaps,omitempty" doc:"Places in the chain where one of several boxes stands."`
 }
 
 // PresetMap is what each preset of each piece of gear sets its variables to.

@@ -14,6 +14,7 @@ type Show struct {
 	SetList     ID      `json:"set_list"`
 	Rig         ID      `json:"rig"`
 	Destination ID      `json:"destination,omitempty"`
+	Picks       []Pick  `json:"picks,omitempty" doc:"Which box stands in a swap slot that night, where it is not the one in the chain."`
 	Notes       string  `json:"notes,omitempty" doc:"What to know before it."`
 	After       string  `json:"after,omitempty" doc:"What to remember of it."`
 	Faults      []Fault `json:"faults,omitempty"`
@@ -52,13 +53,16 @@ func (v *validator) show(path string, s *Show) {
 	if _, ok := v.plan.FindSetList(s.SetList); !ok {
 		v.problems.add(dot(path, "set_list"), "there is no set list %q", s.SetList)
 	}
-	r, ok := v.plan.FindRig(s.Rig)
-	if !ok {
+	r, _ := v.plan.FindRig(s.Rig)
+	if r == nil {
 		v.problems.add(dot(path, "rig"), "there is no rig %q", s.Rig)
 	} else if s.Destination != "" {
 		if _, ok := r.FindDestination(s.Destination); !ok {
 			v.problems.add(dot(path, "destination"), "%s has no destination %q", r.Name, s.Destination)
 		}
+	}
+	if r != nil {
+		v.picks(dot(path, "picks"), r, s.Picks)
 	}
 	for i, f := range s.Faults {
 		fp := at(dot(path, "faults"), i)

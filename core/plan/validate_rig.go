@@ -43,6 +43,7 @@ func (v *validator) rig(path string, r *Rig) {
 	for i := range r.Destinations {
 		v.destination(at(dot(path, "destinations"), i), &r.Destinations[i])
 	}
+	v.swaps(dot(path, "swaps"), r)
 }
 
 func (v *validator) destination(path string, d *Destination) {

@@ -84,6 +84,11 @@ func Judge(p *plan.Plan, rig, destination, setList plan.ID, take Take) (*Result,
 	if at < 0 {
 		return nil, reason.Errorf("the set list has no entry %q", take.Entry)
 	}
+	evening, err := there.EveningOf(rig, setList)
+	if err != nil {
+		return nil, fmt.Errorf("play: %w", err)
+	}
+	there = evening.Plan
 	r, _ := there.FindRig(rig)
 	song, _ := there.FindSong(script.Songs[at].Song)
 	line, err := midi.Map(there, rig)

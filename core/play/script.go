@@ -145,12 +145,17 @@ func Read(p *plan.Plan, rig, destination, setList plan.ID) (*Script, error) {
 	if err != nil {
 		return nil, fmt.Errorf("play: %w", err)
 	}
-	r, _ := there.FindRig(rig)
 	l, _ := there.FindSetList(setList)
 	looped, err := layers.Compute(there, rig, "", setList)
 	if err != nil {
 		return nil, fmt.Errorf("play: %w", err)
 	}
+	evening, err := there.EveningOf(rig, setList)
+	if err != nil {
+		return nil, fmt.Errorf("play: %w", err)
+	}
+	there = evening.Plan
+	r, _ := there.FindRig(rig)
 	labels := map[plan.Key]string{}
 	for _, v := range there.VariablesIn(r) {
 		labels[v.Key] = v.Label

@@ -49,6 +49,12 @@ func lookUp(p *plan.Plan, rig, setList plan.ID) (*plan.Rig, *plan.SetList, error
 }
 
 func prepare(p *plan.Plan, r *plan.Rig, l *plan.SetList) (*solver, error) {
+	evening, err := p.EveningOf(r.ID, l.ID)
+	if err != nil {
+		return nil, fmt.Errorf("reach: %w", err)
+	}
+	p = evening.Plan
+	r, _ = p.FindRig(r.ID)
 	fl := floor.Lay(p, r)
 	foot := r.Profile.Filled()
 	s := &solver{
@@ -56,11 +62,10 @@ func prepare(p *plan.Plan, r *plan.Rig, l *plan.SetList) (*solver, error) {
 	}
 	s.lanes = len(p.LaneConditions(r.Path)) > 0
 	s.parts = layOut(p, l)
-	s.settings = newSettings(p, r)
+	s.settings = newSettings(p, r, evening)
 	ops, touched := buildOps(s.settings, &fl)
 	s.settings.resolve(s.parts)
 	s.vars = s.settings.vars
-	var err error
 	if s.machines, s.fixed, err = buildMachines(s.settings, s.parts, ops, touched); err != nil {
 		return nil, err
 	}

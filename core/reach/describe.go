@@ -101,7 +101,7 @@ func (s *solver) section(i int) Section {
 		GapS: x.gap, ReadyEarly: []Leisure{}, RockerBlock: x.rocker,
 	}
 	if x.recipe != nil {
-		out.Recipe = x.recipe.ID
+		out.Recipe = plan.OwnRecipe(x.recipe.ID)
 	}
 	out.Silent = s.silent(x)
 	if !math.IsInf(x.duration, 1) {

@@ -76,6 +76,8 @@ func (s *solver) motion(mi, from, to, i int) (motion, bool) {
 		switch {
 		case s.vars[v].Key == guitarKey:
 			h.seconds = s.foot.GuitarSwap
+		case isSlot(s.vars[v].Key):
+			h.seconds = s.foot.BoxSwap
 		case h.access == plan.SlowHand:
 			h.seconds = s.foot.SlowHand
 		case h.access == plan.QuickHand:

@@ -13,6 +13,11 @@ import (
 // have a slash.
 const guitarKey plan.Key = "guitar"
 
+// slotKey is the variable for which box stands in a swap slot. It has no slash either.
+func slotKey(id plan.ID) plan.Key { return "slot " + plan.Key(id) }
+
+func isSlot(k plan.Key) bool { return strings.HasPrefix(string(k), "slot ") }
+
 // variable is something of the rig that can differ between two sections, with the values
 // it can take in this show.
 type variable struct {
@@ -70,6 +75,7 @@ type settings struct {
 	byKey  map[plan.Key]int
 	synced bool // some setting follows the tempo, so that wants depend on it
 	inPath map[plan.Key]bool
+	slots  *plan.Evening
 	looped map[plan.Key]bool // blocks in loops of a switcher
 
 	clocked map[plan.ID]bool // gear that follows a clock
@@ -93,9 +99,9 @@ type tempoKey struct {
 	beat string
 }
 
-func newSettings(p *plan.Plan, r *plan.Rig) *settings {
+func newSettings(p *plan.Plan, r *plan.Rig, evening *plan.Evening) *settings {
 	s := &settings{
-		plan: p, rig: r, byKey: map[plan.Key]int{}, inPath: map[plan.Key]bool{}, looped: r.Looped(), clocked: r.Clocked(),
+		slots: evening, plan: p, rig: r, byKey: map[plan.Key]int{}, inPath: map[plan.Key]bool{}, looped: r.Looped(), clocked: r.Clocked(),
 		cache: map[wantsKey]*wants{}, taps: map[tempoKey]map[int][]int{},
 	}
 	for _, k := range r.Stops() {
@@ -112,6 +118,15 @@ func newSettings(p *plan.Plan, r *plan.Rig) *settings {
 			&variable{
 				Variable: plan.Variable{
 					Key: guitarKey, Label: "Guitar", Access: plan.SlowHand, Control: &plan.Control{Kind: plan.Selector},
+				},
+			},
+		)
+	}
+	for _, slot := range evening.Swaps {
+		s.put(
+			&variable{
+				Variable: plan.Variable{
+					Key: slotKey(slot.ID), Label: slot.Name, Access: plan.SlowHand, Control: &plan.Control{Kind: plan.Selector},
 				},
 			},
 		)
@@ -228,6 +243,17 @@ func (s *settings) guitarFor(x *part) plan.ID {
 	return ""
 }
 
+// inSlot is the box that stands in a slot while a song is played.
+func (s *settings) inSlot(song plan.ID, slot plan.Key) plan.ID {
+	for _, x := range s.slots.Songs[song] {
+		if slotKey(x.Swap) == slot {
+			return x.Gear
+		}
+	}
+	i := slices.IndexFunc(s.slots.Swaps, func(x plan.Swap) bool { return slotKey(x.ID) == slot })
+	return s.rig.InSlot(&s.slots.Swaps[i])
+}
+
 // asked is what the recipe, or else the rig's base, sets a variable to.
 func (s *settings) asked(rec *plan.Recipe, v plan.Variable) plan.Value {
 	if x, ok := rec.Values[v.Key]; ok && !x.IsZero() {
@@ -246,6 +272,10 @@ func (s *settings) wantsOf(x *part) *wants {
 	for i, v := range s.vars {
 		if v.Key == guitarKey {
 			w.of[i] = want{oneOf: []int{v.intern(plan.Text(string(x.guitar)))}}
+			continue
+		}
+		if isSlot(v.Key) {
+			w.of[i] = want{oneOf: []int{v.intern(plan.Text(string(s.inSlot(x.song.ID, v.Key))))}}
 			continue
 		}
 		w.of[i].inert = v.silent || !holds(x, v, values)

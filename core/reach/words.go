@@ -58,7 +58,7 @@ func (s *solver) worded(v, value int) string {
 		return ""
 	}
 	val := x.values[value]
-	if x.Key == guitarKey {
+	if x.Key == guitarKey || isSlot(x.Key) {
 		return s.settings.gearName(plan.ID(val.Word()))
 	}
 	if name := s.rig.PresetName(x.Variable, val); name != "" {
@@ -96,6 +96,9 @@ func (s *solver) stillWords(v, value int) string {
 func (s *solver) movedWords(v, from, to int) string {
 	if s.vars[v].Key == guitarKey {
 		return "change guitar to " + s.valueWords(v, to)
+	}
+	if isSlot(s.vars[v].Key) {
+		return fmt.Sprintf("put %s in place of %s", s.valueWords(v, to), s.valueWords(v, from))
 	}
 	return fmt.Sprintf("%s from %s to %s", s.vars[v].Label, s.valueWords(v, from), s.valueWords(v, to))
 }

@@ -17,6 +17,7 @@ const fields: [keyof FootProfile, string][] = [
   ['quick_hand_s', 'Quick hand, s'],
   ['slow_hand_s', 'Slow hand, s'],
   ['guitar_change_s', 'Guitar change, s'],
+  ['box_change_s', 'Box in a swap slot, s'],
   ['hold_s', 'Hold, s'],
   ['double_s', 'Double, s'],
   ['taps', 'Taps'],
