@@ -102,6 +102,7 @@ func (s *Server) routes(api huma.API) {
 	s.proposeRoutes(api)
 	s.chooseRoutes(api)
 	s.standInRoutes(api)
+	s.slotRoutes(api)
 	s.guideRoutes(api)
 	s.aboutRoutes(api)
 	s.exampleRoutes(api)

@@ -69,6 +69,8 @@ func schemaName(t reflect.Type, hint string) string {
 		return "Exchange" + name
 	case "envex/core/choose":
 		return "Choice" + name
+	case "envex/core/beside":
+		return "Beside" + name
 	case "envex/core/standin":
 		return "StandIn" + name
 	case "envex/core/propose":

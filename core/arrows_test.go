@@ -23,8 +23,11 @@ const forAll = "core/reason"
 
 // allowed says which of our packages each may import. What is not listed may import none.
 var allowed = map[string][]string{
-	forAll:           {},
-	"core/board":     {"core/plan", "core/floor", "core/path", "core/reach"},
+	forAll:       {},
+	"core/board": {"core/plan", "core/floor", "core/path", "core/reach"},
+	"core/beside": {
+		"core/plan", "core/board", "core/electric", "core/path", "core/reach", "core/signal", "core/switching",
+	},
 	"core/catalog":   {"core/plan"},
 	"core/electric":  {"core/plan", "core/path"},
 	"core/floor":     {"core/plan"},
@@ -67,14 +70,14 @@ var allowed = map[string][]string{
 		"core/plan", "core/floor", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi",
 		"core/operation", "core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange",
 		"core/paper", "core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose",
-		"core/choose", "core/standin",
+		"core/beside", "core/choose", "core/standin",
 		"core/guide", "page", "store", "store/doctor", "access", "lan", "about", "about/licences", "examples",
 	},
 	"cmd/envex": {
 		"core/plan", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/operation",
 		"core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange", "core/paper",
 		"core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose",
-		"core/choose", "core/standin", "core/guide", "page",
+		"core/beside", "core/choose", "core/standin", "core/guide", "page",
 		"store", "store/doctor", "access", "lan", "disk", "about", "about/licences", "examples", "api", "demo", "web",
 	},
 }

@@ -97,7 +97,11 @@ type jump struct {
 }
 
 func stepsOf(p *plan.Plan, s *plan.Show) ([]step, []jump, error) {
-	there, err := p.At(s.Rig, s.Destination)
+	given, err := p.AtShow(s)
+	if err != nil {
+		return nil, nil, fmt.Errorf("page: %w", err)
+	}
+	there, err := given.At(s.Rig, s.Destination)
 	if err != nil {
 		return nil, nil, fmt.Errorf("page: %w", err)
 	}

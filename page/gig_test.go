@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"golang.org/x/net/html"
 
+	"envex/core/paper"
 	"envex/core/plan"
 	"envex/core/reach"
 )
@@ -128,5 +129,24 @@ func TestATapeNobodyKnowsIsBone(t *testing.T) {
 	assert.NotEqual(t, colour("bone"), colour("sky"))
 	for _, name := range plan.Tapes() {
 		assert.Regexp(t, `^#[0-9a-f]{6}$`, string(colour(name)))
+	}
+}
+
+func TestAShowsPickStandsOnEverythingThatGoesToTheGig(t *testing.T) {
+	p := demo(t)
+	r, _ := p.FindRig("carry")
+	r.Swaps = []plan.Swap{{ID: "slot", Name: "Colour", Boxes: []plan.SwapBox{{Gear: "slap"}, {Gear: "flutter"}}}}
+	s, _ := p.FindShow("deck-13")
+	s.Picks = []plan.Pick{{Swap: "slot", Gear: "flutter"}}
+	require.Empty(t, p.Validate())
+	gig, err := Gig(p, "deck-13")
+	require.NoError(t, err)
+	assert.Contains(t, string(gig), "Flutter")
+	assert.NotContains(t, string(gig), "Slap")
+	for _, kind := range []paper.Kind{paper.PatchList, paper.FloorSheet} {
+		drawn, err := Drawing(p, "deck-13", kind)
+		require.NoError(t, err)
+		assert.Contains(t, string(drawn), "Flutter", kind)
+		assert.NotContains(t, string(drawn), "Slap", kind)
 	}
 }

@@ -34,7 +34,11 @@ func Drawing(p *plan.Plan, show plan.ID, kind paper.Kind) ([]byte, error) {
 	if !ok {
 		return nil, reason.Errorf("there is no show %q", show)
 	}
-	there, err := p.At(s.Rig, s.Destination)
+	given, err := p.AtShow(s)
+	if err != nil {
+		return nil, fmt.Errorf("page: %w", err)
+	}
+	there, err := given.At(s.Rig, s.Destination)
 	if err != nil {
 		return nil, fmt.Errorf("page: %w", err)
 	}

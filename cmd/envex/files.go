@@ -68,12 +68,18 @@ func pick[T plan.Aggregate](list []T, what, name string) (T, error) {
 }
 
 // rigFlags are the flags that choose a rig and where it plugs in.
-type rigFlags struct{ rig, destination string }
+type rigFlags struct {
+	rig, destination string
+	picks            []string
+}
 
 func (f *rigFlags) register(c *cobra.Command) {
 	c.Flags().StringVar(&f.rig, "rig", "", "name or id of the rig")
 	c.Flags().StringVar(
 		&f.destination, "destination", "", "name or id of where it plugs in; the rig as it stands when absent",
+	)
+	c.Flags().StringArrayVar(
+		&f.picks, "pick", nil, "SLOT=BOX: the box of a swap slot that stands in the chain; can be given again",
 	)
 }
 
@@ -84,7 +90,37 @@ func (f *rigFlags) read(cmd *cobra.Command, file string) (*plan.Plan, plan.Rig, 
 		return nil, plan.Rig{}, plan.Destination{}, err
 	}
 	r, d, err := f.pick(p)
+	if err != nil {
+		return p, r, d, err
+	}
+	p, r, err = f.picked(p, r)
 	return p, r, d, err
+}
+
+// picked is the plan, and the rig in it, with the boxes of slots that the flags pick.
+func (f *rigFlags) picked(p *plan.Plan, r plan.Rig) (*plan.Plan, plan.Rig, error) {
+	var picks []plan.Pick
+	for _, text := range f.picks {
+		slot, box, ok := strings.Cut(text, "=")
+		if !ok {
+			return p, r, reason.Errorf("%q is no pick: write SLOT=BOX", text)
+		}
+		s, err := findSlot(&r, slot)
+		if err != nil {
+			return p, r, err
+		}
+		g, err := pick(p.Gear, "pick", box)
+		if err != nil {
+			return p, r, err
+		}
+		picks = append(picks, plan.Pick{Swap: s.ID, Gear: g.ID})
+	}
+	q, err := p.WithPicks(r.ID, picks)
+	if err != nil {
+		return p, r, err
+	}
+	now, _ := q.FindRig(r.ID)
+	return q, *now, nil
 }
 
 // pick finds the rig and the destination that the flags name.
@@ -93,17 +129,23 @@ func (f *rigFlags) pick(p *plan.Plan) (plan.Rig, plan.Destination, error) {
 	if err != nil || f.destination == "" {
 		return r, plan.Destination{}, err
 	}
+	d, err := f.destinationIn(r)
+	return r, d, err
+}
+
+// destinationIn finds the destination of a rig that the flags name.
+func (f *rigFlags) destinationIn(r plan.Rig) (plan.Destination, error) {
 	var names []string
 	for _, d := range r.Destinations {
 		names = append(names, d.Name)
 		if string(d.ID) == f.destination || strings.EqualFold(d.Name, f.destination) {
-			return r, d, nil
+			return d, nil
 		}
 	}
 	if len(names) == 0 {
-		return r, plan.Destination{}, reason.Errorf("%s has no destinations", r.Name)
+		return plan.Destination{}, reason.Errorf("%s has no destinations", r.Name)
 	}
-	return r, plan.Destination{}, reason.Errorf(
+	return plan.Destination{}, reason.Errorf(
 		"%s has no destination %q; it has %s", r.Name, f.destination, strings.Join(names, ", "),
 	)
 }

@@ -48,6 +48,9 @@ func tempoCommand() *cobra.Command {
 				if err != nil {
 					return err
 				}
+				if p, r, err = at.picked(p, r); err != nil {
+					return err
+				}
 				rig, dest = r.ID, d.ID
 			}
 			var only []plan.ID

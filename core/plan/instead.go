@@ -25,7 +25,32 @@ func (p *Plan) Instead(r *Rig, out ID, in *Gear) (next Rig, blocks map[Key]Key, 
 	next.Presets, next.Snapshots = without(r.Presets, out), without(r.Snapshots, out)
 	next.PresetNames = without(r.PresetNames, out)
 	next.Levels = slices.DeleteFunc(slices.Clone(r.Levels), func(l Level) bool { return l.Block.Gear() == out })
+	next.Swaps = slotsWith(r.Swaps, out, in.ID)
 	return next, x.blocks, true
+}
+
+// slotsWith are swap slots with a box in the place of another. One that stands in a slot already takes over from the
+// other there; a slot with nothing left to choose from goes.
+func slotsWith(list []Swap, out, in ID) []Swap {
+	var slots []Swap
+	for _, s := range list {
+		_, there := s.Box(in)
+		s.Boxes = slices.Clone(s.Boxes)
+		s.Boxes = slices.DeleteFunc(s.Boxes, func(b SwapBox) bool { return there && b.Gear == out })
+		for i := range s.Boxes {
+			b := &s.Boxes[i]
+			if b.Gear == out {
+				b.Gear = in
+			}
+			if b.Gear == in {
+				b.Kept = nil
+			}
+		}
+		if len(s.Boxes) > 1 {
+			slots = append(slots, s)
+		}
+	}
+	return slots
 }
 
 // rig is a rig with the one box in the place of the other, but for presets and what was measured.

@@ -5,9 +5,9 @@ import (
 	"slices"
 )
 
-// Kept is everything that a rig says of a box of a swap slot, taken out of the rig while another box stands there. What
+// KeptBox is everything that a rig says of a box of a swap slot, taken out of the rig while another box stands there. What
 // was measured of it and its presets stay in the rig: they say nothing while it is not in the chain.
-type Kept struct {
+type KeptBox struct {
 	Settings     []KeptSettings `json:"settings,omitempty" doc:"Base settings and recipes."`
 	Programs     []KeptProgram  `json:"programs,omitempty"`
 	OwnSwitches  []Key          `json:"own_switches,omitempty"`
@@ -40,7 +40,7 @@ type KeptProgram struct {
 }
 
 // kept checks that what is kept is of the box, and names what there is.
-func (v *validator) kept(path string, gear ID, k *Kept) {
+func (v *validator) kept(path string, gear ID, k *KeptBox) {
 	for i, s := range k.Settings {
 		sp := at(dot(path, "settings"), i)
 		v.settings(dot(sp, "values"), s.Values, inRecipe)
@@ -66,7 +66,7 @@ func (v *validator) keysOf(path string, gear ID, values map[Key]Value) {
 }
 
 // keptReferences are the things that what is kept mentions.
-func keptReferences(k *Kept, add func(ID, string, ...any)) {
+func keptReferences(k *KeptBox, add func(ID, string, ...any)) {
 	const where = "a box of a swap slot"
 	for _, m := range k.MIDI {
 		add(m.Controller, where)
@@ -131,14 +131,14 @@ func valuesOf(m map[Key]Value, id ID) map[Key]Value {
 }
 
 // about is everything that a rig says of a box.
-func (r *Rig) about(id ID) *Kept {
+func (r *Rig) about(id ID) *KeptBox {
 	is := func(k Key) bool { return k.Gear() == id }
 	presses := func(a Assignment) bool {
 		return slices.ContainsFunc([]*Press{a.Press, a.Hold, a.Double}, func(p *Press) bool {
 			return p != nil && slices.ContainsFunc(p.Actions, func(x Action) bool { return is(x.Target) })
 		})
 	}
-	k := &Kept{}
+	k := &KeptBox{}
 	settings := func(destination ID, base map[Key]Value, recipes []Recipe) {
 		if values := valuesOf(base, id); values != nil {
 			k.Settings = append(k.Settings, KeptSettings{Destination: destination, Values: values})
@@ -196,7 +196,7 @@ func (r *Rig) about(id ID) *Kept {
 
 // saying is a rig that says of a box what is kept of it, and nothing else. Recipes that were not there when it was put
 // by, programs and switches that have gone since, stay as they are. The rig is not changed.
-func (r *Rig) saying(id ID, k *Kept) Rig {
+func (r *Rig) saying(id ID, k *KeptBox) Rig {
 	out := *r
 	not := func(key Key) bool { return key.Gear() != id }
 	of := func(destination, recipe ID) *KeptSettings {
@@ -278,7 +278,7 @@ func replaced(m map[Key]Value, id ID, values map[Key]Value) map[Key]Value {
 	return out
 }
 
-func (k *Kept) inPrograms(m ProgramMap, id ID) ProgramMap {
+func (k *KeptBox) inPrograms(m ProgramMap, id ID) ProgramMap {
 	out := ProgramMap{}
 	for c, banks := range m {
 		out[c] = map[string]map[string]Program{}
@@ -303,7 +303,7 @@ func (k *Kept) inPrograms(m ProgramMap, id ID) ProgramMap {
 	return out
 }
 
-func (k *Kept) inClocks(list []Clock) []Clock {
+func (k *KeptBox) inClocks(list []Clock) []Clock {
 	out := slices.Clone(list)
 	for _, c := range k.Clocks {
 		i := slices.IndexFunc(out, func(x Clock) bool { return x.From == c.From })
@@ -323,7 +323,7 @@ func (k *Kept) inClocks(list []Clock) []Clock {
 }
 
 // inFeeds feeds a box as it was: from the output that it has, beside what is fed from it now.
-func (k *Kept) inFeeds(list []PowerFeed, id ID) []PowerFeed {
+func (k *KeptBox) inFeeds(list []PowerFeed, id ID) []PowerFeed {
 	out := slices.Clone(list)
 	for i := range out {
 		out[i].Gear = slices.DeleteFunc(slices.Clone(out[i].Gear), func(x ID) bool { return x == id })

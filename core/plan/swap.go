@@ -16,9 +16,9 @@ type Swap struct {
 
 // SwapBox is a box that can stand in a slot.
 type SwapBox struct {
-	Gear  ID    `json:"gear"`
-	Songs []ID  `json:"songs,omitempty" doc:"Songs that are played with it, whichever stands there else: it is put there by hand before them."`
-	Kept  *Kept `json:"kept,omitempty" doc:"What the rig says of it, while another stands there."`
+	Gear  ID       `json:"gear"`
+	Songs []ID     `json:"songs,omitempty" doc:"Songs that are played with it, whichever stands there else: it is put there by hand before them."`
+	Kept  *KeptBox `json:"kept,omitempty" doc:"What the rig says of it, while another stands there."`
 }
 
 // Pick is which box stands in a slot.
@@ -191,4 +191,51 @@ func (v *validator) picks(path string, r *Rig, picks []Pick) {
 			v.problems.add(dot(pp, "swap"), "another pick is for that slot")
 		}
 	}
+}
+
+// SlotChoice is a box that is owned, and why it cannot stand where another does; Why is empty where it can.
+type SlotChoice struct {
+	Gear ID     `json:"gear"`
+	Name string `json:"name"`
+	Why  string `json:"why,omitempty"`
+}
+
+// SlotChoices are the pedals that are not in the chain, and whether each could stand where one does that is.
+func (p *Plan) SlotChoices(r *Rig, there ID) []SlotChoice {
+	list := []SlotChoice{}
+	for i := range p.Gear {
+		g := &p.Gear[i]
+		if g.Kind != Pedal || slices.ContainsFunc(r.allStops(), func(k Key) bool { return k.Gear() == g.ID }) {
+			continue
+		}
+		c := SlotChoice{Gear: g.ID, Name: g.Name}
+		if err := p.CanShareSlot(r, there, g.ID); err != nil {
+			c.Why, _ = reason.Of(err)
+		}
+		list = append(list, c)
+	}
+	return list
+}
+
+// WithSlot is a rig with a swap slot where a box stands, or with a further box for the slot that it stands in already.
+// It fails where the box cannot stand there.
+func (p *Plan) WithSlot(r *Rig, id ID, name string, there, other ID) (Rig, error) {
+	if err := p.CanShareSlot(r, there, other); err != nil {
+		return Rig{}, err
+	}
+	next := *r
+	next.Swaps = slices.Clone(r.Swaps)
+	for i := range next.Swaps {
+		s := &next.Swaps[i]
+		if _, ok := s.Box(other); ok {
+			g, _ := p.FindGear(other)
+			return Rig{}, reason.Errorf("%s is in the slot %s already", g.Name, s.Name)
+		}
+		if _, ok := s.Box(there); ok {
+			s.Boxes = append(slices.Clone(s.Boxes), SwapBox{Gear: other})
+			return next, nil
+		}
+	}
+	next.Swaps = append(next.Swaps, Swap{ID: id, Name: name, Boxes: []SwapBox{{Gear: there}, {Gear: other}}})
+	return next, nil
 }

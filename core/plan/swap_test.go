@@ -247,19 +247,19 @@ func TestASlotIsChecked(t *testing.T) {
 			"played with another box",
 		},
 		"kept of what stands there": {
-			func(p *plan.Plan) { slot(p).Boxes[0].Kept = &plan.Kept{} }, "rigs[0].swaps[0].boxes[0].kept",
+			func(p *plan.Plan) { slot(p).Boxes[0].Kept = &plan.KeptBox{} }, "rigs[0].swaps[0].boxes[0].kept",
 			"what the rig says of it stands there",
 		},
 		"kept of another": {
 			func(p *plan.Plan) {
-				slot(p).Boxes[1].Kept = &plan.Kept{Settings: []plan.KeptSettings{
+				slot(p).Boxes[1].Kept = &plan.KeptBox{Settings: []plan.KeptSettings{
 					{Values: map[plan.Key]plan.Value{"drive/fx/on": plan.On(true)}},
 				}}
 			}, `rigs[0].swaps[0].boxes[1].kept.settings[0].values["drive/fx/on"]`, `it is not of "trem"`,
 		},
 		"kept of no control": {
 			func(p *plan.Plan) {
-				slot(p).Boxes[1].Kept = &plan.Kept{Programs: []plan.KeptProgram{
+				slot(p).Boxes[1].Kept = &plan.KeptBox{Programs: []plan.KeptProgram{
 					{Values: map[plan.Key]plan.Value{"trem/fx/x": plan.On(true)}},
 				}}
 			}, `rigs[0].swaps[0].boxes[1].kept.programs[0].values["trem/fx/x"]`, "there is no control",
@@ -311,7 +311,7 @@ func TestWhatASlotNamesIsInUse(t *testing.T) {
 	}
 	assert.Contains(t, words("trem"), "Rig: in the swap slot Movement")
 	assert.Contains(t, words("song"), "Rig: in the swap slot Movement")
-	p.Rigs[0].Swaps[0].Boxes[1].Kept = &plan.Kept{MIDI: []plan.MIDILink{{Controller: "drive", Gear: "trem"}}}
+	p.Rigs[0].Swaps[0].Boxes[1].Kept = &plan.KeptBox{MIDI: []plan.MIDILink{{Controller: "drive", Gear: "trem"}}}
 	assert.Contains(t, words("drive"), "Rig: a box of a swap slot")
 }
 
@@ -322,7 +322,7 @@ func TestWhatIsKeptIsOfTheDestination(t *testing.T) {
 	value := func(x float64) map[plan.Key]plan.Value {
 		return map[plan.Key]plan.Value{"trem/fx/depth": plan.Number(x)}
 	}
-	r.Swaps[0].Boxes[1].Kept = &plan.Kept{Settings: []plan.KeptSettings{
+	r.Swaps[0].Boxes[1].Kept = &plan.KeptBox{Settings: []plan.KeptSettings{
 		{Values: value(1)}, {Recipe: "r", Values: value(2)},
 		{Destination: "house", Values: value(3)}, {Destination: "house", Recipe: "r", Values: value(4)},
 	}}
@@ -362,4 +362,50 @@ func TestAnEveningHasTheBoxesThatItsSongsAskFor(t *testing.T) {
 	require.Error(t, err)
 	_, err = p.EveningOf("nope", "set")
 	require.Error(t, err)
+}
+
+func TestABoxStandsInForOneOfASlot(t *testing.T) {
+	p := slotPlan()
+	p.Gear = append(p.Gear, pedalWith("vibe", plan.Block{ID: "fx", Name: "fx", Effect: plan.EffectVibe, Bypass: plan.TrueBypass}))
+	r := &p.Rigs[0]
+	g, _ := p.FindGear("vibe")
+	next, _, ok := p.Instead(r, "chorus", g)
+	require.True(t, ok)
+	assert.Equal(t, []plan.SwapBox{{Gear: "vibe"}, {Gear: "trem", Songs: []plan.ID{"song"}}}, next.Swaps[0].Boxes)
+	p.Put(next)
+	require.Empty(t, p.Validate())
+	assert.Equal(t, plan.ID("chorus"), r.Swaps[0].Boxes[0].Gear, "the rig that was given stays as it is")
+
+	p = slotPlan()
+	p.Shows = nil
+	trem, _ := p.FindGear("trem")
+	next, _, ok = p.Instead(&p.Rigs[0], "chorus", trem)
+	require.True(t, ok)
+	assert.Empty(t, next.Swaps, "one box is no choice")
+	p.Put(next)
+	require.Empty(t, p.Validate())
+}
+
+func TestWhichBoxesCouldStandInASlot(t *testing.T) {
+	p, r := slotted()
+	assert.Equal(t, []plan.SlotChoice{
+		{Gear: "vibe", Name: "vibe"}, {Gear: "one", Name: "one", Why: "old stands in the chain with 2 blocks, and one has 1"},
+	}, p.SlotChoices(r, "old"))
+
+	p = slotPlan()
+	r = &p.Rigs[0]
+	p.Gear = append(p.Gear, pedalWith("vibe", plan.Block{ID: "fx", Name: "fx", Effect: plan.EffectVibe}))
+	next, err := p.WithSlot(r, "new", "Any", "chorus", "vibe")
+	require.NoError(t, err)
+	require.Len(t, next.Swaps, 1, "it stands in a slot already")
+	assert.Equal(t, plan.SwapBox{Gear: "vibe"}, next.Swaps[0].Boxes[2])
+	_, err = p.WithSlot(r, "new", "Any", "drive", "trem")
+	require.ErrorContains(t, err, "trem is in the slot Movement already")
+	next, err = p.WithSlot(r, "new", "Dirt", "drive", "vibe")
+	require.NoError(t, err)
+	assert.Equal(t, plan.Swap{
+		ID: "new", Name: "Dirt", Boxes: []plan.SwapBox{{Gear: "drive"}, {Gear: "vibe"}},
+	}, next.Swaps[1])
+	_, err = p.WithSlot(r, "new", "Any", "chorus", "drive")
+	require.ErrorContains(t, err, "in the chain of Rig already")
 }

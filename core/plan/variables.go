@@ -1,5 +1,10 @@
 package plan
 
+import (
+	"slices"
+	"strings"
+)
+
 // Variable is anything of a piece of gear that can differ between two sounds.
 type Variable struct {
 	Key     Key
@@ -190,6 +195,19 @@ func (r *Rig) PresetName(v Variable, value Value) string {
 		return value.Word() + ", " + name
 	}
 	return ""
+}
+
+// Lacks are the blocks that a recipe turns on and that are not in the chain.
+func (r *Rig) Lacks(rec *Recipe) []Key {
+	var list []Key
+	stops := r.Stops()
+	for _, key := range SortedKeys(rec.Values) {
+		block, ok := strings.CutSuffix(string(key), "/on")
+		if ok && strings.Contains(block, "/") && rec.Values[key].IsOn() && !slices.Contains(stops, Key(block)) {
+			list = append(list, Key(block))
+		}
+	}
+	return list
 }
 
 // RecipeFor is the recipe a section uses: the one it names, else the rig's first for the

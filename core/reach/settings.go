@@ -74,7 +74,6 @@ type settings struct {
 	vars   []*variable
 	byKey  map[plan.Key]int
 	synced bool // some setting follows the tempo, so that wants depend on it
-	inPath map[plan.Key]bool
 	slots  *plan.Evening
 	looped map[plan.Key]bool // blocks in loops of a switcher
 
@@ -101,11 +100,8 @@ type tempoKey struct {
 
 func newSettings(p *plan.Plan, r *plan.Rig, evening *plan.Evening) *settings {
 	s := &settings{
-		slots: evening, plan: p, rig: r, byKey: map[plan.Key]int{}, inPath: map[plan.Key]bool{}, looped: r.Looped(), clocked: r.Clocked(),
+		slots: evening, plan: p, rig: r, byKey: map[plan.Key]int{}, looped: r.Looped(), clocked: r.Clocked(),
 		cache: map[wantsKey]*wants{}, taps: map[tempoKey]map[int][]int{},
-	}
-	for _, k := range r.Stops() {
-		s.inPath[k] = true
 	}
 	for _, v := range p.VariablesIn(r) {
 		if g, ok := p.FindGear(v.Gear); ok {
@@ -399,13 +395,9 @@ func (s *settings) missing(x *part) string {
 			return fmt.Sprintf("%s is played on %s, which %s does not have.", x.song.Title, s.gearName(x.guitar), s.rig.Name)
 		}
 	}
-	for _, key := range sortedKeys(x.recipe.Values) {
-		block, ok := onBlock(key)
-		if !ok || !x.recipe.Values[key].IsOn() || s.inPath[block] {
-			continue
-		}
+	if lacks := s.rig.Lacks(x.recipe); len(lacks) > 0 {
 		return fmt.Sprintf(
-			"%s needs %s, which is not in the chain of %s.", soundName(x.sound), s.gearName(key.Gear()), s.rig.Name,
+			"%s needs %s, which is not in the chain of %s.", soundName(x.sound), s.gearName(lacks[0].Gear()), s.rig.Name,
 		)
 	}
 	return ""

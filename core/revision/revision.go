@@ -40,6 +40,7 @@ func rigWords(p *plan.Plan, a, b plan.Rig) []string {
 	w.memories()
 	w.programs()
 	w.destinations()
+	w.swaps()
 	w.floor()
 	w.power()
 	w.rest()
@@ -106,6 +107,7 @@ func (w *rigs) rest() {
 	said := map[string]bool{
 		"ID": true, "Name": true, "Guitars": true, "Path": true, "Base": true, "Recipes": true, "Presets": true,
 		"Snapshots": true, "Programs": true, "Destinations": true, "Floor": true, "PowerPlan": true,
+		"Swaps": true,
 	}
 	a, b := reflect.ValueOf(w.before), reflect.ValueOf(w.after)
 	for i := range a.NumField() {

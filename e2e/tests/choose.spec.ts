@@ -1,81 +1,8 @@
 import AxeBuilder from '@axe-core/playwright'
-import type { Page } from '@playwright/test'
-import { expect, type Program, test } from '../envex.ts'
+import { expect, test } from '../envex.ts'
+import { ferry, pierRig, pileOfTwelve } from '../pile.ts'
 
 test.describe.configure({ timeout: 300_000 })
-
-/** A guitar, an amp, twelve boxes, and a song whose sounds ask for a drive, a tremolo and an echo. */
-async function pileOfTwelve(program: Program, page: Page, rigs: object[] = [], shows: object[] = []) {
-  const kinds = [
-    ['guitar', 'three-single-coil'],
-    ['amp', 'combo-plain'],
-    ['brine', 'mid-hump-overdrive'],
-    ['throb', 'tremolo'],
-    ['shore', 'digital-delay'],
-    ['foam', 'chorus'],
-    ['spray', 'phaser'],
-    ['swirl', 'flanger'],
-    ['eddy', 'vibe'],
-    ['cave', 'room-reverb'],
-    ['depth', 'octave'],
-    ['howl', 'wah'],
-    ['drone', 'pitch'],
-    ['lamp', 'rotary'],
-  ]
-  const gear = []
-  for (const [id, kind] of kinds) {
-    const made = await (await page.request.get(`${program.url}/api/kinds/${kind}/new?id=${id}`)).json()
-    gear.push({ ...made, name: `${id}`.charAt(0).toUpperCase() + `${id}`.slice(1) })
-  }
-  const sound = (id: string, name: string, role: string, tape: string, targets: object) => ({
-    id,
-    name,
-    short: name.slice(0, 2).toUpperCase(),
-    tape,
-    role,
-    targets,
-  })
-  const section = (id: string) => ({ id: `to-${id}`, label: id, sound: id, bars: 4 })
-  const file = {
-    format: 'envex',
-    version: (await (await page.request.get(`${program.url}/api/export`)).json()).version,
-    gear,
-    sounds: [
-      sound('home', 'Home', 'home', 'bone', { dirt_max_pct: 10 }),
-      sound('crunch', 'Crunch', 'rhythm', 'yellow', {
-        dirt_min_pct: 20,
-        dirt_max_pct: 45,
-        loudness_lu: 1,
-        tolerance_lu: 1,
-      }),
-      sound('haze', 'Haze', 'texture', 'sky', {
-        loudness_lu: 0,
-        tolerance_lu: 1.5,
-        effects: [{ effect: 'tremolo' }],
-      }),
-      sound('far', 'Far', 'texture', 'teal', {
-        loudness_lu: 0,
-        tolerance_lu: 1.5,
-        effects: [{ effect: 'delay', note: '1/4' }],
-      }),
-    ],
-    songs: [
-      {
-        id: 'tide',
-        title: 'Tide table',
-        tempo: { bpm: 100 },
-        meter: { beats: 4, unit: 4 },
-        sections: ['home', 'crunch', 'haze', 'far'].map(section),
-      },
-    ],
-    rigs,
-    shows,
-    set_lists: [{ id: 'night', name: 'Night', entries: [{ id: 'one', song: 'tide' }] }],
-  }
-  const taken = await page.request.post(`${program.url}/api/import`, { data: file })
-  expect(taken.ok(), await taken.text()).toBe(true)
-  await page.goto(`${program.url}/own`)
-}
 
 test('three boxes of twelve make the set, and become the rig of tonight', async ({ page, blank }) => {
   await pileOfTwelve(blank, page)
@@ -124,22 +51,6 @@ test('what is left at home is not chosen, and a kind that is not owned may be', 
   await page.goto(`${blank.url}/own`)
   await expect(page.getByRole('navigation', { name: 'Gear' }).getByText('Tap tremolo')).toBeVisible()
 })
-
-/** A rig of a drive and a tremolo, and a show that it is for. */
-const pierRig = {
-  id: 'pier',
-  name: 'Pier rig',
-  guitars: ['guitar'],
-  path: ['brine/fx', 'throb/fx', 'amp/preamp', 'amp/reverb', 'amp/power'].map((stop) => ({ stop })),
-  recipes: [
-    { id: 'r1', sound: 'home' },
-    { id: 'r2', sound: 'crunch', values: { 'brine/fx/on': true } },
-    { id: 'r3', sound: 'haze', values: { 'throb/fx/on': true } },
-  ],
-  floor: {},
-  profile: {},
-}
-const ferry = { id: 'ferry', name: 'Ferry deck', set_list: 'night', rig: 'pier' }
 
 test('a dead box is replaced in three actions, for good or for one show', async ({ page, blank }) => {
   await pileOfTwelve(blank, page, [pierRig], [ferry])

@@ -81,6 +81,13 @@ export function usePlacing(rig: string, gear: string, destination?: string) {
   )
 }
 
+/** Which boxes could stand where one does, in a swap slot. */
+export function useSlotChoices(rig: string, box: string) {
+  return useComputed(['order', 'slots', rig, box], true, (signal) =>
+    answer(client.GET('/api/slots', { signal, params: { query: { rig, box } } })),
+  )
+}
+
 /** Every cable of a rig. */
 export function useCables(rig: string | undefined, destination?: string) {
   return useComputed(['order', 'cables', rig, destination], Boolean(rig), (signal) =>

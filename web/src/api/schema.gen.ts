@@ -56,6 +56,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/beside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One set side by side: with the boxes of a swap slot, at destinations, faster or slower
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-beside"];
+        put?: never;
+        post?: never;
+        /** Cancel: One set side by side: with the boxes of a swap slot, at destinations, faster or slower */
+        delete: operations["cancel-beside"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/boost": {
         parameters: {
             query?: never;
@@ -1530,6 +1551,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/slots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which boxes could stand where one does, in a swap slot */
+        get: operations["slot-choices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/slots/picked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The rig with another box of a swap slot in the chain */
+        get: operations["picked"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/songs/{id}": {
         parameters: {
             query?: never;
@@ -1956,6 +2011,77 @@ export interface components {
              * @description Hours it has run.
              */
             used_h?: number;
+        };
+        BesideColumn: {
+            /** Format: double */
+            cable_m: number;
+            destination?: string;
+            /**
+             * Format: double
+             * @description Of everything that wants power.
+             */
+            drawn_ma: number;
+            /** @description Those that the first column has not; of the first, all that are dangers or faults. */
+            findings: components["schemas"]["BesideFinding"][];
+            /**
+             * Format: int64
+             * @description But for power.
+             */
+            leads: number;
+            name: string;
+            outcome: components["schemas"]["SwitchOutcome"];
+            picks?: components["schemas"]["Pick"][];
+            /** @description Of the set, in the order they are first played. */
+            sounds: components["schemas"]["BesideSound"][];
+            /** @description Everything stands on the board and nothing is in anything's way; absent without a board. */
+            stands?: boolean;
+            /**
+             * Format: double
+             * @description How much faster all songs are, in per cent.
+             */
+            tempo_pct?: number;
+            /**
+             * Format: double
+             * @description Of the boards with what stands on them, as far as it is known.
+             */
+            weight_g: number;
+            /**
+             * Format: int64
+             * @description Sounds that are within all their targets.
+             */
+            within: number;
+        };
+        BesideFinding: {
+            /** @enum {string} */
+            gravity: "danger" | "fault" | "preference" | "notice";
+            title: string;
+        };
+        BesideReport: {
+            /** @description What was taken where nobody has said. */
+            assumed: string[];
+            /** @description As they were asked; the others are held against the first. */
+            columns: components["schemas"]["BesideColumn"][];
+            rig: string;
+            set_list: string;
+        };
+        BesideSound: {
+            /** @description It does not say what it has to be: it is held against what the first column makes. */
+            as_first?: boolean;
+            checks: components["schemas"]["SignalCheck"][];
+            /** Format: double */
+            dirt_pct: number;
+            /** @description There is a recipe, and every box it turns on is there. */
+            made: boolean;
+            name: string;
+            /** Format: double */
+            over_home_lu: number;
+            sound: string;
+            /**
+             * Format: double
+             * @description What its cables and boxes take at 5 kHz, without the loss of level.
+             */
+            treble_db: number;
+            within: boolean;
         };
         BetweenOutputBody: {
             /** @description What is different, in words; empty where nothing is. */
@@ -3216,6 +3342,11 @@ export interface components {
             b_s?: number;
             /**
              * Format: double
+             * @description To put another box in its place and plug it in; 30 when absent.
+             */
+            box_change_s?: number;
+            /**
+             * Format: double
              * @description The window of a double press.
              */
             double_s?: number;
@@ -3460,9 +3591,42 @@ export interface components {
             /** @description Why it cannot be used. */
             problem?: string;
         };
+        KeptBox: {
+            assignments?: components["schemas"]["Assignment"][];
+            batteries?: components["schemas"]["BatteryUse"][];
+            clocks?: components["schemas"]["Clock"][];
+            double_stomps?: components["schemas"]["DoubleStomp"][];
+            leads?: components["schemas"]["Lead"][];
+            midi?: components["schemas"]["MIDILink"][];
+            own_switches?: string[];
+            power?: components["schemas"]["PowerFeed"][];
+            programs?: components["schemas"]["KeptProgram"][];
+            relays?: components["schemas"]["RelayLink"][];
+            /** @description Base settings and recipes. */
+            settings?: components["schemas"]["KeptSettings"][];
+        };
         KeptOrder: {
             name: string;
             path?: components["schemas"]["Node"][];
+        };
+        KeptProgram: {
+            bank: string;
+            controller: string;
+            slot: string;
+            values: {
+                [key: string]: components["schemas"]["Value"];
+            };
+        };
+        KeptSettings: {
+            destination?: string;
+            notes?: {
+                [key: string]: string;
+            };
+            recipe?: string;
+            rockers?: string[];
+            values?: {
+                [key: string]: components["schemas"]["Value"];
+            };
         };
         Kind: {
             /** @description What else it is called. */
@@ -4245,6 +4409,10 @@ export interface components {
         };
         PassphraseInputBody: {
             passphrase: string;
+        };
+        Pick: {
+            gear: string;
+            swap: string;
         };
         Pickup: {
             /** Format: double */
@@ -5329,6 +5497,8 @@ export interface components {
                     };
                 };
             };
+            /** @description Places in the chain where one of several boxes stands. */
+            swaps?: components["schemas"]["Swap"][];
         };
         School: {
             question: string;
@@ -5460,6 +5630,8 @@ export interface components {
             name: string;
             /** @description What to know before it. */
             notes?: string;
+            /** @description Which box stands in a swap slot that night, where it is not the one in the chain. */
+            picks?: components["schemas"]["Pick"][];
             place?: string;
             rig: string;
             set_list: string;
@@ -5919,11 +6091,20 @@ export interface components {
              */
             y_mm: number;
         };
+        SlotChoice: {
+            gear: string;
+            name: string;
+            why?: string;
+        };
         SlotPin: {
             bank?: string;
             controller: string;
             slot: string;
             sound: string;
+        };
+        SlotsOutputBody: {
+            /** @description Pedals that are not in the chain, and why one cannot stand there. */
+            choices: components["schemas"]["SlotChoice"][];
         };
         Song: {
             /** Format: int64 */
@@ -6097,6 +6278,19 @@ export interface components {
             /** @description Presets that hold another time now. */
             overwrites: components["schemas"]["TempoOverwrite"][];
             words: string[];
+        };
+        Swap: {
+            /** @description One of them is in the chain. */
+            boxes: components["schemas"]["SwapBox"][];
+            id: string;
+            name: string;
+        };
+        SwapBox: {
+            gear: string;
+            /** @description What the rig says of it, while another stands there. */
+            kept?: components["schemas"]["KeptBox"];
+            /** @description Songs that are played with it, whichever stands there else: it is put there by hand before them. */
+            songs?: string[];
         };
         SwitchLoop: {
             held?: boolean;
@@ -6924,6 +7118,16 @@ export interface components {
             /** @description The volume pot, a divider; absent when there is none. */
             volume?: components["schemas"]["Pot"];
         };
+        WorkBesideReport: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["BesideReport"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
         WorkBoardComparison: {
             /**
              * Format: double
@@ -7281,6 +7485,94 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkSignalBalance"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-beside": {
+        parameters: {
+            query: {
+                rig: string;
+                set_list: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                /** @description A swap slot: each of its boxes is a column. */
+                slot?: string;
+                /** @description Destinations; each is a column. */
+                into?: string[];
+                /** @description The rig as it stands is a column, where a destination is looked at. */
+                own?: boolean;
+                /** @description How much faster all songs are, in per cent; each is a column. */
+                tempo?: number[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkBesideReport"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-beside": {
+        parameters: {
+            query: {
+                rig: string;
+                set_list: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                /** @description A swap slot: each of its boxes is a column. */
+                slot?: string;
+                /** @description Destinations; each is a column. */
+                into?: string[];
+                /** @description The rig as it stands is a column, where a destination is looked at. */
+                own?: boolean;
+                /** @description How much faster all songs are, in per cent; each is a column. */
+                tempo?: number[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkBesideReport"];
                 };
             };
             /** @description Error */
@@ -11104,6 +11396,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkSignalReport"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "slot-choices": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A pedal in the chain. */
+                box: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlotsOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    picked: {
+        parameters: {
+            query: {
+                rig: string;
+                swap: string;
+                /** @description A box of the slot. */
+                gear: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rig"];
                 };
             };
             /** @description Error */

@@ -36,6 +36,16 @@ describe('a copy of a rig', () => {
     destinations: [
       { id: 'hired', name: 'Hired head', kind: 'hired-amp', recipes: [{ id: 'r2', sound: 'lead' }] },
     ],
+    swaps: [
+      {
+        id: 'slot',
+        name: 'Colour',
+        boxes: [
+          { gear: 'amber' },
+          { gear: 'vibe', kept: { settings: [{ recipe: 'r2', destination: 'hired' }, { values: {} }] } },
+        ],
+      },
+    ],
   } as unknown as Rig
   const copy = copyOf(rig, 'Short board')
 
@@ -45,6 +55,12 @@ describe('a copy of a rig', () => {
     const fresh = [copy.id, ...(copy.recipes ?? []).map((r) => r.id), copy.destinations?.[0]?.id]
     for (const id of fresh) expect(old).not.toContain(id)
     expect(new Set(fresh).size).toBe(fresh.length)
+  })
+
+  test('says what is kept of a box of a slot in its own recipes', () => {
+    const settings = copy.swaps?.[0]?.boxes?.[1]?.kept?.settings
+    expect(settings?.[0]).toEqual({ recipe: copy.recipes?.[1]?.id, destination: copy.destinations?.[0]?.id })
+    expect(settings?.[1]?.recipe).toBeUndefined()
   })
 
   test('keeps a recipe of a destination over the one of the rig that it replaces', () => {

@@ -3,6 +3,7 @@ import { freshId } from '../../api/client'
 import { useOrder, values } from '../../api/plan'
 import type { Destination, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
+import { SideBySide } from '../../frame/SideBySide'
 import { Icon } from '../../marks/marks'
 import { useChosen } from '../../state/place'
 import { Button, IconButton } from '../../ui/controls'
@@ -130,6 +131,13 @@ export function Destinations({
             The same board into a hired amp, two amps, or a line to the house. Reach, findings and cables are
             worked out for the one that is plugged in.
           </Muted>
+        )}
+        {(rig.destinations ?? []).length > 0 && (
+          <SideBySide
+            title="Side by side"
+            rig={rig.id}
+            query={{ into: (rig.destinations ?? []).map((d) => d.id), own: true }}
+          />
         )}
         <div>
           <Button onPress={() => void add()}>

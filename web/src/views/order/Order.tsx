@@ -25,6 +25,7 @@ import { SplitSheet } from './SplitSheet'
 import { StopSheet } from './StopSheet'
 import { type Chain, ChainProvider, useChain } from './useChain'
 import { usePathEdit } from './usePathEdit'
+import { useSlots } from './useSlots'
 
 /** The chain in rows, lit for the sound the cursor is on. */
 export function Order() {
@@ -33,6 +34,7 @@ export function Order() {
   const [picked, pick] = useState<string | undefined>()
   const [looked, look] = useState<OrderMove | undefined>()
   const { path: own, stops, nameIn, change, changePath } = usePathEdit()
+  const slots = useSlots(rig)
   if (!rig || !here) return <NoRig />
   const path = looked?.path ?? own
   const name = (id: string) => nameIn(path, id)
@@ -45,6 +47,11 @@ export function Order() {
     picked,
     pick,
     name,
+    gearName: slots.name,
+    put: async (slot, gear) => {
+      const stop = await slots.put(slot, gear)
+      if (stop) pick(stop)
+    },
     preview: looked !== undefined,
     marked: looked?.stop,
     change: changePath,

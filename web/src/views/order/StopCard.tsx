@@ -24,6 +24,7 @@ import {
 } from './chain'
 import { gist, settingOf } from './lit'
 import type { Chain } from './useChain'
+import { slotOf } from './useSlots'
 import { Wire } from './Wire'
 
 /** A place of the chain as it is drawn at the section the cursor is on. It stays the same object while none of it changes,
@@ -39,6 +40,8 @@ export interface Card {
   of: string | undefined
   mark: string
   loop: string | undefined
+  /** The other boxes of its swap slot. */
+  swaps: string | undefined
   marked: boolean
   preview: boolean
 }
@@ -102,6 +105,7 @@ const Drawn = memo(function Drawn({ card: c, acts }: { card: Card; acts: (node: 
           </Corner>
         )}
       </Box>
+      {c.swaps && <Behind title={c.swaps}>{c.swaps}</Behind>}
     </>
   )
 })
@@ -115,11 +119,19 @@ export function cardOf(node: PathNode, chain: Chain, place: Where): Card {
     node,
     name: chain.name(id),
     traced: chain.traced.get(id),
+    swaps: swapWords(node, chain),
     loop: node.loop ? `loop ${node.loop}${held ? ', held' : ''}` : undefined,
     marked: chain.marked === id,
     preview: chain.preview,
     ...faceOf(node, chain, place),
   }
+}
+
+/** What else can stand there: "or Tremolo". */
+function swapWords(node: PathNode, { rig, gearName }: Chain): string | undefined {
+  const gear = node.stop?.split('/')[0] ?? ''
+  const others = slotOf(rig, gear)?.boxes?.filter((b) => b.gear !== gear)
+  return others?.length ? `or ${others.map((b) => gearName(b.gear)).join(', ')}` : undefined
 }
 
 function faceOf(
@@ -265,6 +277,14 @@ export function actsOf(chain: Chain, node: PathNode): Act[] {
           },
         })
   }
+  const slot = slotOf(chain.rig, stop?.gear.id ?? '')
+  for (const b of slot?.boxes ?? [])
+    if (slot && b.gear !== stop?.gear.id)
+      acts.push({
+        id: `put ${b.gear}`,
+        name: `Put ${chain.gearName(b.gear)} in its place`,
+        run: () => chain.put(slot, b.gear),
+      })
   acts.push(
     {
       id: 'pin',
@@ -302,6 +322,7 @@ const Box = styled.div<{ $on: boolean; $split: boolean; $marked: boolean }>`
 const Grip = styled(
   AriaButton,
 )`position: absolute; left: 0; top: 0; border: 0; background: none; padding: 5px 4px; min-width: 24px; cursor: grab; opacity: 0.75;`
+const Behind = styled.span`display: block; margin: 0 0 0 8px; padding: 3px 4px; border: 1px solid var(--line); border-top: 0; background: var(--raised); color: var(--muted); font: 600 12px/1.2 var(--face-label); text-align: center; overflow: hidden; text-overflow: ellipsis; white-space: nowrap;`
 const Pin = styled.em`position: absolute; bottom: -8px; font: 600 12px/1 var(--face-label); background: var(--bg); color: var(--text); padding: 0 4px;`
 const Corner = styled.span`
   position: absolute; right: -1px; top: -1px;

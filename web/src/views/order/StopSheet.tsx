@@ -13,6 +13,7 @@ import { Select } from '../../ui/Select'
 import { InSetOrder } from './InSetOrder'
 import { heldIn, isFree, type MemoryAt, memoryOf, memoryWords, settingOf, syncOf, withMemory } from './lit'
 import { Meanings } from './Meanings'
+import { Slot } from './Slot'
 import { StandIn } from './StandIn'
 import { StopFacts } from './StopFacts'
 
@@ -135,6 +136,7 @@ export function StopSheet(p: {
       )}
       {hasPresets(gear) && <InSetOrder rig={p.rig} gear={gear} />}
       {block && <StopFacts rig={p.here} gear={gear} block={block} />}
+      {block && gear.kind === 'pedal' && <Slot key={`slot ${gear.id}`} rig={p.rig} gear={gear} />}
       {block && gear.kind === 'pedal' && <StandIn key={`in ${gear.id}`} rig={p.rig} gear={gear} />}
     </Panel>
   )

@@ -1,5 +1,5 @@
 import { createContext, useContext } from 'react'
-import type { OrderMove, PathNode, Rig, Split, Traced } from '../../api/types'
+import type { OrderMove, PathNode, Rig, Split, Swap, Traced } from '../../api/types'
 import { laneName, lanesOf, type Spot, type Stop } from './chain'
 
 /** The chain on the screen and what can be done to it. */
@@ -14,6 +14,9 @@ export interface Chain {
   laneNames: Map<string, string[]>
   /** Said of a node in undo and history. */
   name: (id: string) => string
+  gearName: (gear: string) => string
+  /** Puts another box of a swap slot into the chain. */
+  put: (slot: Swap, gear: string) => unknown
   /** Only looked at: a preview of another order. */
   preview: boolean
   /** What the preview moves. */

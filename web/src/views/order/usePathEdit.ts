@@ -5,6 +5,7 @@ import { useEdit } from '../../edits/useEdit'
 import { useChosen } from '../../state/place'
 import { withPath } from '../../state/there'
 import { find, laneName, lanesOf, stopsOf } from './chain'
+import { withoutEmptySlots } from './useSlots'
 
 /** The chain where it is looked at, and how it, and its rig, are changed. */
 export function usePathEdit() {
@@ -18,7 +19,7 @@ export function usePathEdit() {
   // At a destination that follows the rig's chain it is the derived one that is edited, and becomes its own.
   const derived = destination && !destination.path?.length ? from : undefined
   const changePath = (what: string, update: (p: PathNode[]) => PathNode[]) =>
-    change(what, (r) => withPath(r, destination?.id, path, update), derived)
+    change(what, (r) => withoutEmptySlots(withPath(r, destination?.id, path, update)), derived)
   const nameIn = (shown: PathNode[], id: string) =>
     stops.get(id)?.name ??
     data?.splits.find((s) => s.split === id)?.name ??

@@ -16,6 +16,7 @@ import { Select } from '../../ui/Select'
 import { Batteries } from './Batteries'
 import { Faults } from './Faults'
 import { Fixes } from './Fixes'
+import { Picks } from './Picks'
 
 /** How a part of a show's sheet changes the show: an update, and what it does in words. */
 export type ChangeShow = (what: string, update: (s: Show) => Show) => unknown
@@ -63,7 +64,7 @@ export function ShowSheet({ show }: { show: Show }) {
             label="Rig"
             value={show.rig}
             options={rigs.map((r) => ({ id: r.id, name: r.name }))}
-            onChange={(rig) => set({ rig, destination: undefined }, 'Rig')}
+            onChange={(rig) => set({ rig, destination: undefined, picks: undefined }, 'Rig')}
           />
           <Select
             label="Plugs into"
@@ -77,6 +78,7 @@ export function ShowSheet({ show }: { show: Show }) {
             ]}
             onChange={(d) => set({ destination: d === 'own' ? undefined : d }, 'Destination')}
           />
+          <Picks show={show} rig={rigs.find((r) => r.id === show.rig)} change={change} />
           <Button onPress={print}>Its sheets</Button>
           <Button onPress={() => void remove()}>Remove</Button>
         </Row>

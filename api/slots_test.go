@@ -1,0 +1,54 @@
+package api_test
+
+import (
+	"net/http"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"envex/core/beside"
+	"envex/core/plan"
+)
+
+func TestABoxOfASlotIsPickedAndTheBoxesStandSideBySide(t *testing.T) {
+	renders(t)
+	s := start(t)
+	s.loadDemo()
+	var can struct{ Choices []plan.SlotChoice }
+	s.get("/api/slots?rig=carry&box=slap", &can)
+	assert.Contains(t, can.Choices, plan.SlotChoice{Gear: "flutter", Name: "Flutter"})
+
+	at := s.rig(t, "carry")
+	rig := at.Value
+	rig.Swaps = []plan.Swap{{ID: "slot", Name: "Colour", Boxes: []plan.SwapBox{{Gear: "slap"}, {Gear: "flutter"}}}}
+	s.put("/api/rigs/carry", at.Version, rig)
+	var picked plan.Rig
+	s.get("/api/slots/picked?rig=carry&swap=slot&gear=flutter", &picked)
+	assert.Contains(t, picked.Stops(), plan.Key("flutter/fx"))
+	assert.NotContains(t, picked.Stops(), plan.Key("slap/fx"))
+
+	found := work[beside.Report](s, "/api/beside?rig=carry&set_list=quay-set&slot=slot")
+	require.Len(t, found.Columns, 2)
+	assert.Equal(t, []string{"Slap", "Flutter"}, []string{found.Columns[0].Name, found.Columns[1].Name})
+	found = work[beside.Report](s, "/api/beside?rig=long&set_list=quay-set&destination=long-hired&own=true&tempo=4")
+	require.Len(t, found.Columns, 3)
+	assert.Equal(t, "Hired head", found.Columns[0].Name)
+	assert.Equal(t, "As it stands", found.Columns[1].Name)
+	assert.InDelta(t, 4, found.Columns[2].TempoPct, 1e-9)
+
+	for path, status := range map[string]int{
+		"/api/slots?rig=moon&box=slap":                              http.StatusNotFound,
+		"/api/slots?rig=carry&box=moon":                             http.StatusNotFound,
+		"/api/slots/picked?rig=carry&swap=slot&gear=moon":           http.StatusNotFound,
+		"/api/slots/picked?rig=carry&swap=moon&gear=flutter":        http.StatusUnprocessableEntity,
+		"/api/slots/picked?rig=carry&swap=slot&gear=nudge":          http.StatusUnprocessableEntity,
+		"/api/beside?rig=carry&set_list=moon&slot=slot":             http.StatusNotFound,
+		"/api/beside?rig=carry&set_list=quay-set&slot=moon":         http.StatusNotFound,
+		"/api/beside?rig=carry&set_list=quay-set":                   http.StatusUnprocessableEntity,
+		"/api/beside?rig=long&set_list=quay-set&tempo=99":           http.StatusUnprocessableEntity,
+		"/api/beside?rig=long&set_list=quay-set&into=moon&tempo=-4": http.StatusUnprocessableEntity,
+	} {
+		refused(t, s.send(http.MethodGet, path, nil), status)
+	}
+}
