@@ -57,7 +57,7 @@ func (s server) rig(t *testing.T, id plan.ID) api.Versioned[plan.Rig] {
 func TestEverySheetIsServedInEveryForm(t *testing.T) {
 	s := withDemo(t)
 	list := read[struct{ Sheets []api.SheetInfo }](t, s.send("GET", "/api/sheets", nil)).Sheets
-	require.Len(t, list, len(paper.Kinds()))
+	require.Len(t, list, len(paper.AllKinds()))
 	for _, x := range list {
 		assert.NotEmpty(t, x.Title)
 		sheet := read[paper.Sheet](t, s.send("GET", "/api/sheet?show=quay-12&kind="+string(x.Kind), nil))

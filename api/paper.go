@@ -27,14 +27,14 @@ type sheetsOutput struct {
 
 type sheetInput struct {
 	Show plan.ID `query:"show" required:"true"`
-	Kind string  `query:"kind" required:"true" enum:"set,patch,settings,floor,power,midi,foh,load,failure,faults,walk"`
+	Kind string  `query:"kind" required:"true" enum:"set,patch,settings,floor,power,midi,foh,load,failure,faults,walk,ask"`
 }
 
 type sheetOutput struct{ Body *paper.Sheet }
 
 type sheetFileInput struct {
 	Show   plan.ID `query:"show" required:"true"`
-	Kind   string  `query:"kind" required:"true" enum:"set,patch,settings,floor,power,midi,foh,load,failure,faults,walk,all" doc:"All is html alone."`
+	Kind   string  `query:"kind" required:"true" enum:"set,patch,settings,floor,power,midi,foh,load,failure,faults,walk,ask,all" doc:"All is html alone."`
 	Format string  `query:"format" required:"true" enum:"html,csv,md,svg"`
 	Paper  string  `query:"paper" enum:"a4,letter" default:"a4" doc:"Of html."`
 	Save   bool    `query:"save" doc:"As a file to keep, not to be shown."`
@@ -111,7 +111,7 @@ func (s *Server) planWith(show plan.ID) (*plan.Plan, *plan.Show, error) {
 
 func (s *Server) getSheets(context.Context, *struct{}) (*sheetsOutput, error) {
 	out := &sheetsOutput{}
-	for _, kind := range paper.Kinds() {
+	for _, kind := range paper.AllKinds() {
 		out.Body.Sheets = append(out.Body.Sheets, SheetInfo{Kind: kind, Title: kind.Title(), Drawn: page.IsDrawn(kind)})
 	}
 	return out, nil

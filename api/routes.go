@@ -103,6 +103,7 @@ func (s *Server) routes(api huma.API) {
 	s.chooseRoutes(api)
 	s.standInRoutes(api)
 	s.slotRoutes(api)
+	s.hireRoutes(api)
 	s.guideRoutes(api)
 	s.aboutRoutes(api)
 	s.exampleRoutes(api)

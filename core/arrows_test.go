@@ -28,9 +28,12 @@ var allowed = map[string][]string{
 	"core/beside": {
 		"core/plan", "core/board", "core/electric", "core/path", "core/reach", "core/signal", "core/switching",
 	},
-	"core/catalog":   {"core/plan"},
-	"core/electric":  {"core/plan", "core/path"},
-	"core/floor":     {"core/plan"},
+	"core/catalog":  {"core/plan"},
+	"core/electric": {"core/plan", "core/path"},
+	"core/floor":    {"core/plan"},
+	"core/hire": {
+		"core/plan", "core/beside", "core/electric", "core/path", "core/propose", "core/signal",
+	},
 	"core/layers":    {"core/plan", "core/reach"},
 	"core/midi":      {"core/plan"},
 	"core/operation": {"core/plan"},
@@ -47,7 +50,8 @@ var allowed = map[string][]string{
 	"examples":       {"core/plan", "core/shorthand"},
 	"core/shorthand": {"core/plan", "core/catalog", "core/exchange"},
 	"core/paper": {
-		"core/plan", "core/floor", "core/layers", "core/path", "core/reach", "core/electric", "core/midi", "core/exchange",
+		"core/plan", "core/floor", "core/hire", "core/layers", "core/path", "core/reach", "core/electric", "core/midi",
+		"core/exchange",
 	},
 	"core/play":      {"core/plan", "core/layers", "core/reach", "core/midi"},
 	"core/tempo":     {"core/plan"},
@@ -70,14 +74,14 @@ var allowed = map[string][]string{
 		"core/plan", "core/floor", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi",
 		"core/operation", "core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange",
 		"core/paper", "core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose",
-		"core/beside", "core/choose", "core/standin",
+		"core/beside", "core/choose", "core/hire", "core/standin",
 		"core/guide", "page", "store", "store/doctor", "access", "lan", "about", "about/licences", "examples",
 	},
 	"cmd/envex": {
 		"core/plan", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/operation",
 		"core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange", "core/paper",
 		"core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose",
-		"core/beside", "core/choose", "core/standin", "core/guide", "page",
+		"core/beside", "core/choose", "core/hire", "core/standin", "core/guide", "page",
 		"store", "store/doctor", "access", "lan", "disk", "about", "about/licences", "examples", "api", "demo", "web",
 	},
 }

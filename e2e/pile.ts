@@ -8,10 +8,11 @@ export async function pileOfTwelve(
   rigs: object[] = [],
   shows: object[] = [],
   songs: object[] = [],
+  amp = 'combo-plain',
 ) {
   const kinds = [
     ['guitar', 'three-single-coil'],
-    ['amp', 'combo-plain'],
+    ['amp', amp],
     ['brine', 'mid-hump-overdrive'],
     ['throb', 'tremolo'],
     ['shore', 'digital-delay'],

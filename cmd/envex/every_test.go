@@ -14,7 +14,7 @@ import (
 // needed are flags without which a command has nothing to do.
 var needed = map[string][]string{
 	"boost": {"--block", "Nudge"}, "whatif": {"--kind", "boost"}, "import": {"--db", "plan.db"},
-	"edit": {"--operations", "-"}, "standin": {"--box", "Amber"}, "presets": {"--gear", "Echo", "--notes", "1/8."},
+	"edit": {"--operations", "-"}, "standin": {"--box", "Amber"}, "hired": {"--without", "loop"}, "presets": {"--gear", "Echo", "--notes", "1/8."},
 }
 
 // takesFile are the commands that read a file first.

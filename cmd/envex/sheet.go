@@ -110,7 +110,7 @@ func pageCommand() *cobra.Command {
 
 func kindNames() []string {
 	var list []string
-	for _, k := range paper.Kinds() {
+	for _, k := range paper.AllKinds() {
 		list = append(list, string(k))
 	}
 	return list

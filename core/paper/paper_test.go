@@ -45,8 +45,12 @@ func cells(t require.TestingT, p Part, column string) []string {
 
 func TestSheetsOfTheDemoAreAsTheyWere(t *testing.T) {
 	p := demo(t)
-	for _, show := range p.Shows {
-		for _, kind := range Kinds() {
+	for i, show := range p.Shows {
+		kinds := Kinds()
+		if i == 0 {
+			kinds = AllKinds() // sounds are rendered for what is sent ahead: one is enough
+		}
+		for _, kind := range kinds {
 			s := sheet(t, p, show.ID, kind)
 			written, err := CSV(s)
 			require.NoError(t, err)
@@ -318,5 +322,5 @@ func TestMakeRefusesWhatIsNotThere(t *testing.T) {
 	_, err := Make(p, "nowhere", SetSheet)
 	require.ErrorContains(t, err, `no show "nowhere"`)
 	_, err = Make(p, "quay-12", "poem")
-	require.ErrorContains(t, err, "set, patch, settings, floor, power, midi, foh, load, failure, faults and walk")
+	require.ErrorContains(t, err, "set, patch, settings, floor, power, midi, foh, load, failure, faults, walk and ask")
 }

@@ -24,20 +24,24 @@ const (
 	FailurePlan  Kind = "failure"
 	FaultFinding Kind = "faults"
 	SetSheet     Kind = "set"
+	AskSheet     Kind = "ask"
 )
 
-// Kinds are the sheets there are, the one that is on the music stand first.
+// Kinds are the sheets that go to the gig, the one that is on the music stand first.
 func Kinds() []Kind {
 	return []Kind{
 		SetSheet, PatchList, SettingSheet, FloorSheet, PowerSheet, MIDIMap, House, LoadOut, FailurePlan, FaultFinding, Walk,
 	}
 }
 
+// AllKinds are the sheets there are: those of the gig, and what is sent ahead of it, for which sounds are rendered.
+func AllKinds() []Kind { return append(Kinds(), AskSheet) }
+
 var titles = map[Kind]string{
 	SetSheet: "Set sheet", PatchList: "Patch list", SettingSheet: "Settings sheet", FloorSheet: "Floor",
 	PowerSheet: "Power plan", MIDIMap: "Program and MIDI map",
 	House: "For front-of-house", LoadOut: "Load-out list", FailurePlan: "Failure plan", FaultFinding: "Fault finding",
-	Walk: "Walk of the rig",
+	Walk: "Walk of the rig", AskSheet: "To ask for",
 }
 
 // Title is what a sheet is called; "" for one there is not.
@@ -107,10 +111,10 @@ func Make(p *plan.Plan, show plan.ID, kind Kind) (*Sheet, error) {
 	make := map[Kind]func() error{
 		PatchList: m.patch, SetSheet: m.set, LoadOut: m.load, Walk: m.walk, SettingSheet: m.settingSheet,
 		MIDIMap: m.midi, House: m.house, FloorSheet: m.floor, PowerSheet: m.power, FailurePlan: m.failure,
-		FaultFinding: m.faults,
+		FaultFinding: m.faults, AskSheet: m.ask,
 	}[kind]
 	if make == nil {
-		return nil, reason.Errorf("there is no sheet %q; there are %s", kind, plan.Listed(words(Kinds())))
+		return nil, reason.Errorf("there is no sheet %q; there are %s", kind, plan.Listed(words(AllKinds())))
 	}
 	if err := make(); err != nil {
 		return nil, fmt.Errorf("paper: %w", err)

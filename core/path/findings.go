@@ -110,9 +110,12 @@ func (j *judge) preferenceFindings() []Finding {
 			if fixed {
 				continue // it cannot be changed, so it is not nagged about
 			}
+			title := "Move " + later.name + " before " + earlier.name
+			if len(repairs) == 0 { // an amp without a loop stands where it stands
+				title = earlier.name + " stands before " + later.name
+			}
 			list = append(list, Finding{
-				ID: findingID(f.rule, later, earlier), Rule: f.rule, Gravity: Preference,
-				Title: "Move " + later.name + " before " + earlier.name,
+				ID: findingID(f.rule, later, earlier), Rule: f.rule, Gravity: Preference, Title: title,
 				Stops: []plan.Key{later.key, earlier.key}, Names: []string{later.name, earlier.name},
 				Weight: weightOf(units(f.weight)), Reason: f.reason, School: f.school, Repairs: repairs,
 			})

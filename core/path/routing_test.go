@@ -362,3 +362,21 @@ func TestARadioIsTheFirstBuffer(t *testing.T) {
 	assert.Empty(t, f.Repairs, "nothing comes before a radio")
 	assert.Equal(t, []string{"radio", "fuzz"}, words(r.Best.Order))
 }
+
+func TestWhatNothingCanMoveIsNotAskedToMove(t *testing.T) {
+	p := fromFile(t, "02-time-effects-in-the-loop-of-a-driven-amp")
+	hired, _ := p.FindGear("hired")
+	hired.Loop = nil
+	p.Rigs[0].Path = []plan.Node{
+		{Stop: "plumb/fx"}, {Stop: "amber/fx"}, {Stop: "echo/fx"}, {Stop: "room/fx"}, {Stop: "hired/preamp"},
+		{Stop: "hired/power"}, {Stop: "crate/fx"},
+	}
+	said := map[string]bool{}
+	for _, f := range at(t, p, "").Findings {
+		said[f.Title] = true
+		if f.Gravity == Preference && len(f.Repairs) == 0 {
+			assert.NotContains(t, f.Title, "Move ", "the amp has no loop: it cannot come before what is in front of it")
+		}
+	}
+	assert.True(t, said["Echo stands before Hired head preamp"], "%v", said)
+}

@@ -177,3 +177,48 @@ func (r *Rig) LoopsOf(switcher ID) map[Key]int {
 	})
 	return loops
 }
+
+// FrontOfAmp is a path up to the first amp on it, in one line: of a split into amps the lane of the first goes on.
+func (p *Plan) FrontOfAmp(path []Node) []Node {
+	var out []Node
+	for _, n := range path {
+		if g, ok := p.FindGear(n.Stop.Gear()); ok && g.Kind == Amp {
+			return out
+		}
+		if n.Split != nil {
+			for _, lane := range n.Split.Lanes {
+				if len(p.AmpsIn(lane.Nodes)) > 0 {
+					return append(out, p.FrontOfAmp(lane.Nodes)...)
+				}
+			}
+		}
+		out = append(out, n)
+	}
+	return out
+}
+
+// InLoopOf are the stops between the preamp and the power section of an amp, on its own line, that are not of the amp.
+func (p *Plan) InLoopOf(path []Node, amp ID) []Key {
+	var list []Key
+	inside := false
+	for _, n := range path {
+		switch {
+		case n.Stop.Gear() == amp && n.Split == nil:
+			switch p.effectOf(n.Stop) {
+			case EffectPreamp:
+				inside = true
+			case EffectPower:
+				return list
+			}
+		case n.Split != nil && !inside:
+			for _, lane := range n.Split.Lanes {
+				if found := p.InLoopOf(lane.Nodes, amp); len(found) > 0 {
+					return found
+				}
+			}
+		case inside:
+			list = append(list, StopsIn([]Node{n})...)
+		}
+	}
+	return nil
+}

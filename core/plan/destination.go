@@ -135,10 +135,10 @@ func (p *Plan) pathAt(r *Rig, d *Destination) []Node {
 		return d.Path
 	case d.Kind == AnyAmp:
 		amp := anyAmp()
-		return p.withAmp(r.Path, &amp)
+		return p.WithAmp(r.Path, &amp)
 	case d.Amp != "":
 		if hired, ok := p.FindGear(d.Amp); ok {
-			return p.withAmp(r.Path, hired)
+			return p.WithAmp(r.Path, hired)
 		}
 	case d.TakesNoAmp():
 		return p.withoutAmps(r.Path)
@@ -146,14 +146,78 @@ func (p *Plan) pathAt(r *Rig, d *Destination) []Node {
 	return r.Path
 }
 
-// withAmp is a path with another amp in the place of the first amp of its main line. What
-// stood in the loop moves in front where the other amp has none.
-func (p *Plan) withAmp(path []Node, amp *Gear) []Node {
-	own := ID("")
+// ampOn is the first amp on the main line of a path; "" where none is.
+func (p *Plan) ampOn(path []Node) ID {
 	for _, n := range path {
 		if g, ok := p.FindGear(n.Stop.Gear()); ok && g.Kind == Amp {
-			own = g.ID
-			break
+			return g.ID
+		}
+	}
+	return ""
+}
+
+// withAmpInLane is a path with another amp in the place of the first that stands in a lane; false where none does.
+func (p *Plan) withAmpInLane(path []Node, amp *Gear) ([]Node, bool) {
+	for i, n := range path {
+		if n.Split == nil {
+			continue
+		}
+		for j, lane := range n.Split.Lanes {
+			nodes, ok := lane.Nodes, p.ampOn(lane.Nodes) != ""
+			if ok {
+				nodes = p.WithAmp(nodes, amp)
+			} else {
+				nodes, ok = p.withAmpInLane(nodes, amp)
+			}
+			if ok {
+				path = slices.Clone(path)
+				s := *n.Split
+				s.Lanes = slices.Clone(s.Lanes)
+				s.Lanes[j].Nodes = nodes
+				path[i].Split = &s
+				return path, true
+			}
+		}
+	}
+	return nil, false
+}
+
+// OneAmp is a path with what it splits into amps in one line: the first lane that ends in an amp goes on, the others go.
+func (p *Plan) OneAmp(path []Node) []Node {
+	var out []Node
+	for _, n := range path {
+		if n.Split == nil || n.Split.Join != "" {
+			out = append(out, n)
+			continue
+		}
+		i := slices.IndexFunc(n.Split.Lanes, func(l Lane) bool { return len(p.AmpsIn(l.Nodes)) > 0 })
+		if i < 0 || len(p.AmpsIn([]Node{n})) < 2 {
+			out = append(out, n)
+			continue
+		}
+		out = append(out, p.OneAmp(n.Split.Lanes[i].Nodes)...)
+	}
+	return out
+}
+
+// AmpsIn are the amps of a path, lanes included, each once.
+func (p *Plan) AmpsIn(path []Node) []ID {
+	var list []ID
+	for _, key := range StopsIn(path) {
+		if g, ok := p.FindGear(key.Gear()); ok && g.Kind == Amp && !slices.Contains(list, g.ID) {
+			list = append(list, g.ID)
+		}
+	}
+	return list
+}
+
+// WithAmp is a path with another amp in the place of the first amp of its main line. What
+// stood in the loop moves in front where the other amp has none.
+func (p *Plan) WithAmp(path []Node, amp *Gear) []Node {
+	own := p.ampOn(path)
+	if own == "" {
+		if inLane, ok := p.withAmpInLane(path, amp); ok {
+			return inLane
 		}
 	}
 	if own == amp.ID {

@@ -150,7 +150,17 @@ func (x *standingIn) key(k Key) (Key, bool) {
 		}
 		return x.control(from, to, rest)
 	}
+	// A control of the whole box.
+	a, b := findIn(x.was.Controls, ID(k.Rest())), findIn(x.is.Controls, ID(k.Rest()))
+	if a != nil && b != nil && alikeIn(a, b) {
+		return joined(Key(x.is.ID), b.ID), true
+	}
 	return "", false
+}
+
+// alikeIn reports whether a setting of one control means the same on another.
+func alikeIn(a, b *Control) bool {
+	return a.Kind == b.Kind && (a.Kind == Knob && a.Unit == b.Unit || a.Kind == Selector)
 }
 
 // control is the control of the block that stands in, by the same id and form, or the time for the time.
@@ -158,7 +168,7 @@ func (x *standingIn) control(from, to Key, id ID) (Key, bool) {
 	a, _ := x.was.FindBlock(ID(from.Rest()))
 	b, _ := x.is.FindBlock(ID(to.Rest()))
 	if c, ok := findControl(a, id); ok {
-		if d, ok := findControl(b, id); ok && c.Kind == Knob && d.Kind == Knob && c.Unit == d.Unit {
+		if d, ok := findControl(b, id); ok && alikeIn(c, d) {
 			return joined(to, d.ID), true
 		}
 		if d := b.TimeControl(); d != nil && c.Timed() {
@@ -169,11 +179,16 @@ func (x *standingIn) control(from, to Key, id ID) (Key, bool) {
 }
 
 func findControl(b *Block, id ID) (*Control, bool) {
-	i := slices.IndexFunc(b.Controls, func(c Control) bool { return c.ID == id })
+	c := findIn(b.Controls, id)
+	return c, c != nil
+}
+
+func findIn(list []Control, id ID) *Control {
+	i := slices.IndexFunc(list, func(c Control) bool { return c.ID == id })
 	if i < 0 {
-		return nil, false
+		return nil
 	}
-	return &b.Controls[i], true
+	return &list[i]
 }
 
 func cutKey(k, block Key) (rest ID, ok bool) {
@@ -220,16 +235,26 @@ func (x *standingIn) values(m map[Key]Value) map[Key]Value {
 			continue
 		}
 		v := m[k]
-		if v.Kind() == NumberValue {
-			block, _ := x.is.FindBlock(blockIn(to))
-			if c, ok := findControl(block, ID(lastOf(to))); ok {
-				low, high := c.Range()
-				v = Number(min(max(v.Float(), low), high))
-			}
+		c := x.controlAt(to)
+		if c != nil && v.Kind() == NumberValue {
+			low, high := c.Range()
+			v = Number(min(max(v.Float(), low), high))
+		}
+		if c != nil && v.Kind() == TextValue && !slices.Contains(c.Options, v.Word()) {
+			continue // it has no such position
 		}
 		out[to] = v
 	}
 	return out
+}
+
+// controlAt is a control of the box that stands in, by its key; nil for what turns a block on.
+func (x *standingIn) controlAt(k Key) *Control {
+	id := ID(lastOf(k))
+	if block, ok := x.is.FindBlock(blockIn(k)); ok && Key(joined(BlockKey(x.is.ID, block.ID), id)) == k {
+		return findIn(block.Controls, id)
+	}
+	return findIn(x.is.Controls, id)
 }
 
 // blockIn is the block of a key of a control in it.
@@ -403,4 +428,27 @@ func (x *standingIn) feeds(list []PowerFeed) []PowerFeed {
 		}
 	}
 	return slices.DeleteFunc(out, func(f PowerFeed) bool { return len(f.Gear) == 0 })
+}
+
+// SetAs is what a rig says of one piece of gear, said of another that has what the first has, or less: base settings, and
+// recipes that name any of it. It is for an amp that stands in: what the other has no control for is left out.
+func (p *Plan) SetAs(r *Rig, was, is *Gear) (map[Key]Value, []Recipe) {
+	x := &standingIn{was: was, is: is, blocks: map[Key]Key{}}
+	x.match(r)
+	of := func(k Key) bool { return k.Gear() == was.ID }
+	var base map[Key]Value
+	for k, v := range x.values(valuesOf(r.Base, was.ID)) {
+		if base == nil {
+			base = map[Key]Value{}
+		}
+		base[k] = v
+	}
+	var recipes []Recipe
+	for _, rec := range x.recipes(r.Recipes) {
+		i := slices.IndexFunc(r.Recipes, func(y Recipe) bool { return y.ID == rec.ID })
+		if len(valuesOf(r.Recipes[i].Values, was.ID)) > 0 || slices.ContainsFunc(r.Recipes[i].Rockers, of) {
+			recipes = append(recipes, rec)
+		}
+	}
+	return base, recipes
 }

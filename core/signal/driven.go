@@ -23,19 +23,52 @@ const (
 // What pedals ahead push it to is not counted: they have weights of their own. It fails when there
 // is no such rig, and ends early with the context's error.
 func Driven(ctx context.Context, p *plan.Plan, rig plan.ID, kept *Kept) (path.Driven, error) {
+	list, err := PreampDirts(ctx, p, rig, kept)
+	if err != nil {
+		return nil, err
+	}
+	most := map[plan.Key]float64{}
+	for _, x := range list {
+		most[x.Stop] = math.Max(most[x.Stop], x.Dirt)
+	}
+	driven := path.Driven{}
+	for stop, dirt := range most {
+		share := (dirt - cleanDirt) / (leadDirt - cleanDirt)
+		driven[stop] = math.Round(20*math.Min(1, math.Max(0, share))) / 20
+	}
+	return driven, nil
+}
+
+// PreampDirt is what one preamp makes of the multitone by itself, in per cent, as a recipe sets it.
+type PreampDirt struct {
+	Stop   plan.Key
+	Recipe plan.ID // of the rig; "" for the rig as it stands
+	Dirt   float64
+}
+
+// Clean reports whether it is what players call clean.
+func (d PreampDirt) Clean() bool { return d.Dirt < cleanDirt }
+
+// PreampDirts meters every preamp of a rig alone, with the guitar's volume full, as each recipe sets it, or as the rig
+// stands where there is none. It fails when there is no such rig, and ends early with the context's error.
+func PreampDirts(ctx context.Context, p *plan.Plan, rig plan.ID, kept *Kept) ([]PreampDirt, error) {
 	r, err := newRendering(p, rig, kept)
 	if err != nil {
 		return nil, err
 	}
-	var set []Setting
+	type state struct {
+		recipe plan.ID
+		set    Setting
+	}
+	var states []state
 	for i := range r.rig.Recipes {
-		sound := r.rig.Recipes[i].Sound
-		set = append(set, r.setFor(&r.rig.Recipes[i], nil, r.tempoOf(sound)))
+		rec := &r.rig.Recipes[i]
+		states = append(states, state{rec.ID, r.setFor(rec, nil, r.tempoOf(rec.Sound))})
 	}
-	if set == nil {
-		set = append(set, r.setFor(nil, nil, plan.Tempo{BPM: 120}))
+	if states == nil {
+		states = append(states, state{"", r.setFor(nil, nil, plan.Tempo{BPM: 120})})
 	}
-	driven := path.Driven{}
+	var list []PreampDirt
 	for _, key := range r.rig.Stops() {
 		g, ok := p.FindGear(key.Gear())
 		if !ok {
@@ -45,17 +78,15 @@ func Driven(ctx context.Context, p *plan.Plan, rig plan.ID, kept *Kept) (path.Dr
 		if !ok || b.Effect != plan.EffectPreamp {
 			continue
 		}
-		most := 0.0
-		for _, s := range set {
+		for _, s := range states {
 			if err := ctx.Err(); err != nil {
 				return nil, fmt.Errorf("signal: %w", err)
 			}
-			most = math.Max(most, r.kept.dirtAlone(settings{gear: g, block: b, at: s.At}))
+			dirt := r.kept.dirtAlone(settings{gear: g, block: b, at: s.set.At})
+			list = append(list, PreampDirt{Stop: key, Recipe: s.recipe, Dirt: dirt})
 		}
-		share := (most - cleanDirt) / (leadDirt - cleanDirt)
-		driven[key] = math.Round(20*math.Min(1, math.Max(0, share))) / 20
 	}
-	return driven, nil
+	return list, nil
 }
 
 // dirtAlone is what a block makes of the multitone with nothing before or after it.

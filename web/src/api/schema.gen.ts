@@ -38,6 +38,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What to ask those for who hire out amps, and the house
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-ask"];
+        put?: never;
+        post?: never;
+        /** Cancel: What to ask those for who hire out amps, and the house */
+        delete: operations["cancel-ask"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/balance": {
         parameters: {
             query?: never;
@@ -594,6 +615,27 @@ export interface paths {
          * @description Refused with the list of uses while something refers to it.
          */
         delete: operations["delete-gear"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hired": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The plan for an amp that lacks something, or is another: what moves, what is set otherwise, what is lost
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-hired"];
+        put?: never;
+        post?: never;
+        /** Cancel: The plan for an amp that lacks something, or is another: what moves, what is set otherwise, what is lost */
+        delete: operations["cancel-hired"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2078,7 +2120,7 @@ export interface components {
             sound: string;
             /**
              * Format: double
-             * @description What its cables and boxes take at 5 kHz, without the loss of level.
+             * @description Treble lost in its cables and boxes at 5 kHz, without the loss of level.
              */
             treble_db: number;
             within: boolean;
@@ -3518,6 +3560,51 @@ export interface components {
             /** Format: int64 */
             loop: number;
             switcher: string;
+        };
+        HireAnswer: {
+            assumed: string[];
+            cautions: string[];
+            /** @description What is set otherwise there, sound by sound. */
+            changes: components["schemas"]["HireChange"][];
+            /** @description The rig as it stands, and there. */
+            columns: components["schemas"]["BesideColumn"][];
+            destination: string;
+            /** @description Sounds that are within their targets on the rig's own amp and not there, whatever was tried. */
+            lost: components["schemas"]["HireLoss"][];
+            /** @description What stands elsewhere then, in words. */
+            moves: string[];
+            /** @description The amp, where it is not in the pile yet. */
+            new_gear?: components["schemas"]["Gear"];
+            /** @description The rig with a destination for it. */
+            rig: components["schemas"]["Rig"];
+        };
+        HireAsk: {
+            assumed: string[];
+            cautions: string[];
+            items: components["schemas"]["HireItem"][];
+            rig: string;
+            set_list: string;
+        };
+        HireChange: {
+            name: string;
+            sound: string;
+            words: string;
+        };
+        HireItem: {
+            need: string;
+            /** @description What it is asked of: an amp by its name, the house, or power. */
+            of: string;
+            why: string;
+            /**
+             * @description What it is called where the answer is that it is not there: a plan can be made without it.
+             * @enum {string}
+             */
+            without?: "loop" | "channels" | "reverb" | "second-amp";
+        };
+        HireLoss: {
+            name: string;
+            sound: string;
+            words: string;
         };
         IgnoredFinding: {
             finding: string;
@@ -7158,6 +7245,26 @@ export interface components {
             /** @enum {string} */
             state: "running" | "done" | "cancelled";
         };
+        WorkHireAnswer: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["HireAnswer"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
+        WorkHireAsk: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["HireAsk"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
         WorkLayersHeard: {
             /**
              * Format: double
@@ -7407,6 +7514,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LicenceList"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-ask": {
+        parameters: {
+            query: {
+                rig: string;
+                set_list: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkHireAsk"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-ask": {
+        parameters: {
+            query: {
+                rig: string;
+                set_list: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkHireAsk"];
                 };
             };
             /** @description Error */
@@ -8961,6 +9140,82 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-hired": {
+        parameters: {
+            query: {
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                rig: string;
+                set_list: string;
+                /** @description What is not there; the amp is else taken to be like the rig's own. */
+                without?: ("loop" | "channels" | "reverb" | "second-amp")[];
+                /** @description An amp of the pile that stands there, instead. */
+                amp?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkHireAnswer"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-hired": {
+        parameters: {
+            query: {
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                rig: string;
+                set_list: string;
+                /** @description What is not there; the amp is else taken to be like the rig's own. */
+                without?: ("loop" | "channels" | "reverb" | "second-amp")[];
+                /** @description An amp of the pile that stands there, instead. */
+                amp?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkHireAnswer"];
                 };
             };
             /** @description Error */
@@ -11011,7 +11266,7 @@ export interface operations {
         parameters: {
             query: {
                 show: string;
-                kind: "set" | "patch" | "settings" | "floor" | "power" | "midi" | "foh" | "load" | "failure" | "faults" | "walk";
+                kind: "set" | "patch" | "settings" | "floor" | "power" | "midi" | "foh" | "load" | "failure" | "faults" | "walk" | "ask";
             };
             header?: never;
             path?: never;
@@ -11044,7 +11299,7 @@ export interface operations {
             query: {
                 show: string;
                 /** @description All is html alone. */
-                kind: "set" | "patch" | "settings" | "floor" | "power" | "midi" | "foh" | "load" | "failure" | "faults" | "walk" | "all";
+                kind: "set" | "patch" | "settings" | "floor" | "power" | "midi" | "foh" | "load" | "failure" | "faults" | "walk" | "ask" | "all";
                 format: "html" | "csv" | "md" | "svg";
                 /** @description Of html. */
                 paper?: "a4" | "letter";

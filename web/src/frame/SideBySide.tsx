@@ -37,12 +37,23 @@ function Columns({ title, rig, query }: Parameters<typeof SideBySide>[0]) {
       {work.busy && <Progress label="Playing the set each way" share={work.progress} cancel={work.cancel} />}
       {work.refused && <p role="alert">{work.refused}</p>}
       {found && <Compared label={title} columns={found.columns} />}
-      {found && found.assumed.length > 0 && <Muted>{found.assumed.join(' ')}</Muted>}
+      {found && <Assumed list={found.assumed} />}
     </>
   )
 }
 
-function Compared({ label, columns }: { label: string; columns: BesideColumn[] }) {
+/** What was taken where nobody has said: behind a line that says how much it is. */
+export function Assumed({ list }: { list: string[] }) {
+  if (list.length === 0) return null
+  return (
+    <Fold title={`What was assumed (${list.length})`}>
+      <Muted>{list.join(' ')}</Muted>
+    </Fold>
+  )
+}
+
+/** Ways side by side, once they are worked out. */
+export function Compared({ label, columns }: { label: string; columns: BesideColumn[] }) {
   const { plan } = useChosen()
   const find = useLookup(plan)
   const first = columns[0]

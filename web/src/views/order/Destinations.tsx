@@ -11,6 +11,7 @@ import { Fold } from '../../ui/Fold'
 import { TextField } from '../../ui/fields'
 import { Caution, Muted, Panel, Row } from '../../ui/layout'
 import { Select } from '../../ui/Select'
+import { HiredAmp } from './HiredAmp'
 
 const kinds: Record<Destination['kind'], string> = {
   'own-amp': 'own amp',
@@ -139,6 +140,7 @@ export function Destinations({
             query={{ into: (rig.destinations ?? []).map((d) => d.id), own: true }}
           />
         )}
+        <HiredAmp rig={rig} />
         <div>
           <Button onPress={() => void add()}>
             <Icon name="plus" /> Add a destination

@@ -1,0 +1,542 @@
+package hire
+
+import (
+	"context"
+	"fmt"
+	"slices"
+
+	"envex/core/beside"
+	"envex/core/path"
+	"envex/core/plan"
+	"envex/core/propose"
+	"envex/core/reason"
+	"envex/core/signal"
+)
+
+// Answer is a plan for an amp that is not the rig's own.
+type Answer struct {
+	Rig         plan.Rig        `json:"rig" doc:"The rig with a destination for it."`
+	Destination plan.ID         `json:"destination"`
+	New         *plan.Gear      `json:"new_gear,omitempty" doc:"The amp, where it is not in the pile yet."`
+	Moves       []string        `json:"moves" doc:"What stands elsewhere then, in words."`
+	Changes     []Change        `json:"changes" doc:"What is set otherwise there, sound by sound."`
+	Lost        []Loss          `json:"lost" doc:"Sounds that are within their targets on the rig's own amp and not there, whatever was tried."`
+	Columns     []beside.Column `json:"columns" doc:"The rig as it stands, and there."`
+	Assumed     []string        `json:"assumed"`
+	Cautions    []string        `json:"cautions"`
+}
+
+// Change is what is set otherwise for a sound.
+type Change struct {
+	Sound plan.ID `json:"sound"`
+	Name  string  `json:"name"`
+	Words string  `json:"words"`
+}
+
+// Loss is a sound that is out of its targets.
+type Loss struct {
+	Sound plan.ID `json:"sound"`
+	Name  string  `json:"name"`
+	Words string  `json:"words"`
+}
+
+// Options say what the answer was.
+type Options struct {
+	Without  []string // what is not there, of [Lacking]; the amp is else taken to be like the rig's own
+	Amp      plan.ID  // an amp of the pile that stands there, instead
+	NewID    func() plan.ID
+	Progress func(share float64)
+	Kept     *signal.Kept
+}
+
+// Plan makes a destination for an amp that lacks something, or is another: stops that find no place there move, the
+// settings of the rig's own amp are those to start from, and each sound that is out of its targets then is brought back
+// by the fewest knobs, or by other boxes of the rig. The plan must be valid, and is not changed. It fails when rig, set
+// list or amp are not there, when the rig has no amp, when nothing is lacking and no other amp is named, and with the
+// context's error when that is cancelled.
+func Plan(ctx context.Context, p *plan.Plan, rig, setList plan.ID, o Options) (*Answer, error) {
+	r, err := p.RigByID(rig)
+	if err != nil {
+		return nil, fmt.Errorf("hire: %w", err)
+	}
+	l, err := p.SetListByID(setList)
+	if err != nil {
+		return nil, fmt.Errorf("hire: %w", err)
+	}
+	if o.Kept == nil {
+		o.Kept = signal.NewKept()
+	}
+	if o.NewID == nil {
+		n := 0
+		o.NewID = func() plan.ID { n++; return freeID(p, fmt.Sprintf("answer-%d", n)) }
+	}
+	w := &answering{ctx: ctx, set: setList, was: r, o: o, played: soundsOf(p, l), renamed: map[plan.Key]plan.Key{}, out: &Answer{
+		Moves: []string{}, Changes: []Change{}, Lost: []Loss{}, Cautions: []string{loadCaution, mainsCaution},
+	}}
+	asked, _, err := signal.AsMade(ctx, p, rig, w.played, o.Kept)
+	if err != nil {
+		return nil, fmt.Errorf("hire: %w", err)
+	}
+	w.plan = *asked
+	steps := []func() error{w.place, w.arrange, w.retune, w.compare}
+	for i, step := range steps {
+		if err := step(); err != nil {
+			return nil, err
+		}
+		if o.Progress != nil {
+			o.Progress(float64(i+1) / float64(len(steps)))
+		}
+	}
+	final, _ := w.plan.FindRig(rig)
+	w.out.Rig, w.out.Destination = *final, w.id
+	return w.out, nil
+}
+
+func freeID(p *plan.Plan, id string) plan.ID {
+	free := plan.ID(id)
+	for n := 2; ; n++ {
+		if _, taken := p.Find(free); !taken {
+			return free
+		}
+		free = plan.ID(fmt.Sprintf("%s-%d", id, n))
+	}
+}
+
+type answering struct {
+	ctx    context.Context
+	plan   plan.Plan // with the destination, as far as it is made; sounds say what they have to be
+	set    plan.ID
+	was    *plan.Rig
+	id     plan.ID // of the destination
+	o      Options
+	played []plan.ID
+	out    *Answer
+
+	renamed map[plan.Key]plan.Key // controls of the hired amp, by what the rig's own calls them
+}
+
+// place makes the amp and the destination, with the settings of the rig's own to start from.
+func (w *answering) place() error {
+	amps := w.plan.AmpsIn(w.was.Path)
+	if len(amps) == 0 {
+		return reason.Errorf("%s has no amp in its chain", w.was.Name)
+	}
+	own, _ := w.plan.FindGear(amps[0])
+	amp, name, err := w.amp(own, len(amps))
+	if err != nil {
+		return err
+	}
+	w.id = w.o.NewID()
+	d := plan.Destination{ID: w.id, Name: name, Kind: plan.HiredAmp, Amp: amp.ID}
+	if amp.ID != own.ID {
+		like := amp
+		if w.o.Amp == "" { // named as its own are, to begin with
+			same := *own
+			same.ID = amp.ID
+			like = &same
+		}
+		d.Base, d.Recipes = w.plan.SetAs(w.was, own, like)
+		d.Base = w.known(amp, d.Base)
+		for i := range d.Recipes {
+			d.Recipes[i].Values = w.known(amp, d.Recipes[i].Values)
+		}
+	}
+	if slices.Contains(w.o.Without, SecondAmp) {
+		d.Path = w.plan.WithAmp(w.plan.OneAmp(w.was.Path), amp)
+	}
+	next := *w.was
+	next.Destinations = append(slices.Clone(w.was.Destinations), d)
+	w.plan.Put(next)
+	if problems := w.plan.ValidateChange(next.ID); len(problems) > 0 {
+		return reason.Errorf("the chain does not go there: %s", problems[0].Message)
+	}
+	return nil
+}
+
+// amp is what stands there, and what the destination is called.
+func (w *answering) amp(own *plan.Gear, amps int) (*plan.Gear, string, error) {
+	if w.o.Amp != "" {
+		g, err := w.plan.GearByID(w.o.Amp)
+		if err != nil {
+			return nil, "", fmt.Errorf("hire: %w", err)
+		}
+		if g.Kind != plan.Amp {
+			return nil, "", reason.Errorf("%s is not an amp", g.Name)
+		}
+		return g, g.Name, nil
+	}
+	made, lacks := *own, []string{}
+	made.ID = w.o.NewID()
+	for _, x := range w.o.Without {
+		words, ok := w.lacking(&made, x, amps)
+		if !ok {
+			return nil, "", reason.Errorf("an answer can say that there is no %s; not %q", plan.Listed(Lacking()), x)
+		}
+		if words != "" {
+			lacks = append(lacks, words)
+		}
+	}
+	if len(lacks) == 0 {
+		return nil, "", reason.Errorf("nothing is lacking that %s uses of %s: its own settings stand", w.was.Name, own.Name)
+	}
+	name := "Hired amp, " + plan.Listed(lacks)
+	if len(w.o.Without) == 1 && w.o.Without[0] == SecondAmp {
+		return own, name, nil // the first of the rig's own stays
+	}
+	made.Name = name
+	w.plan.Put(made)
+	w.out.New = &made
+	return &made, name, nil
+}
+
+// lacking takes something from an amp, and says so; "" where it has none of it.
+func (w *answering) lacking(g *plan.Gear, what string, amps int) (string, bool) {
+	switch what {
+	case Loop:
+		if g.Loop == nil {
+			return "", true
+		}
+		g.Loop = nil
+		return "no loop", true
+	case Channels:
+		own, _ := w.plan.FindGear(w.plan.AmpsIn(w.was.Path)[0])
+		c, key := channelOf(own)
+		if c == nil {
+			return "", true
+		}
+		w.oneChannel(g, key)
+		return "one channel", true
+	case Reverb:
+		kept := slices.DeleteFunc(slices.Clone(g.Blocks), func(b plan.Block) bool {
+			return b.Effect != plan.EffectPreamp && b.Effect != plan.EffectPower
+		})
+		if len(kept) == len(g.Blocks) {
+			return "", true
+		}
+		g.Blocks = kept
+		return "no effects of its own", true
+	case SecondAmp:
+		if amps < 2 {
+			return "", true
+		}
+		return "one alone", true
+	}
+	return "", false
+}
+
+// oneChannel leaves an amp the channel on which the home sound, or else the first of the set, is played, with the knobs
+// of that channel under the names that any amp has them by.
+func (w *answering) oneChannel(g *plan.Gear, key plan.Key) {
+	stays := ""
+	for _, id := range w.played {
+		sound, _ := w.plan.FindSound(id)
+		rec := w.was.RecipeFor(plan.Section{Sound: id})
+		if sound == nil || rec == nil || stays != "" && sound.Role != plan.HomeRole {
+			continue
+		}
+		stays = w.plan.SetFor(w.was, rec, sound, w.plan.FirstTempo(id)).At(key).Word()
+	}
+	channel := plan.ID(lastOf(key))
+	isIt := func(c plan.Control) bool { return c.ID == channel }
+	g.Controls = slices.DeleteFunc(slices.Clone(g.Controls), isIt)
+	g.Blocks = slices.Clone(g.Blocks)
+	for i := range g.Blocks {
+		b := &g.Blocks[i]
+		if b.Effect != plan.EffectPreamp {
+			continue
+		}
+		b.Controls = slices.DeleteFunc(slices.Clone(b.Controls), isIt)
+		w.only(g, b, channel, stays)
+	}
+	g.Footswitches = slices.DeleteFunc(slices.Clone(g.Footswitches), func(s plan.Footswitch) bool {
+		return s.Press != nil && slices.ContainsFunc(s.Press.Actions, func(a plan.Action) bool {
+			return a.Target == plan.Key(key.Rest())
+		})
+	})
+}
+
+// only makes a preamp the one that it is in one position of a selector.
+func (w *answering) only(g *plan.Gear, b *plan.Block, channel plan.ID, stays string) {
+	var own plan.ModelAt
+	for _, m := range b.ModelAt {
+		if m.Control == channel && m.Is == stays {
+			own = m
+		}
+	}
+	if own.Model == "" {
+		return
+	}
+	for _, m := range b.ModelAt {
+		for _, id := range []plan.ID{m.Gain, m.Level} {
+			if id != "" && id != own.Gain && id != own.Level {
+				b.Controls = slices.DeleteFunc(b.Controls, func(c plan.Control) bool { return c.ID == id })
+			}
+		}
+	}
+	b.Model, b.ModelAt = own.Model, nil
+	block := plan.BlockKey(g.ID, b.ID)
+	for was, is := range map[plan.ID]plan.ID{own.Gain: "gain", own.Level: "level"} {
+		for i := range b.Controls {
+			if c := &b.Controls[i]; was != "" && c.ID == was {
+				c.ID, c.Name = is, string(is)
+				w.renamed[block+"/"+plan.Key(was)] = block + "/" + plan.Key(is)
+			}
+		}
+	}
+}
+
+// known are settings of the amp by the names that its controls have now; what it has no control for is left out.
+func (w *answering) known(g *plan.Gear, values map[plan.Key]plan.Value) map[plan.Key]plan.Value {
+	have := map[plan.Key]bool{}
+	for _, v := range g.Variables() {
+		have[v.Key] = true
+	}
+	var out map[plan.Key]plan.Value
+	for _, key := range plan.SortedKeys(values) {
+		to := key
+		if is, ok := w.renamed[key]; ok {
+			to = is
+		}
+		if key.Gear() == g.ID && !have[to] {
+			continue
+		}
+		out = with(out, to, values[key])
+	}
+	return out
+}
+
+func lastOf(k plan.Key) plan.Key {
+	for i := len(k) - 1; i >= 0; i-- {
+		if k[i] == '/' {
+			return k[i+1:]
+		}
+	}
+	return k
+}
+
+// destination is the one that is made, of the rig as it is.
+func (w *answering) destination() (*plan.Rig, *plan.Destination) {
+	r, _ := w.plan.FindRig(w.was.ID)
+	d, _ := r.FindDestination(w.id)
+	return r, d
+}
+
+// change writes the destination anew.
+func (w *answering) change(update func(*plan.Destination)) {
+	r, _ := w.destination()
+	next := *r
+	next.Destinations = slices.Clone(r.Destinations)
+	for i := range next.Destinations {
+		if next.Destinations[i].ID == w.id {
+			update(&next.Destinations[i])
+		}
+	}
+	w.plan.Put(next)
+}
+
+// arrange keeps the chain as it comes to stand there, or takes the best order there where more sounds are within their
+// targets with it.
+func (w *answering) arrange() error {
+	now, err := w.within()
+	if err != nil {
+		return err
+	}
+	judged, err := path.Judge(w.ctx, &w.plan, w.was.ID, w.id)
+	if err != nil {
+		return fmt.Errorf("hire: %w", err)
+	}
+	if len(judged.Best.Moves) > 0 {
+		kept := w.plan
+		w.change(func(d *plan.Destination) { d.Path = judged.Best.Path })
+		other, err := w.within()
+		if err != nil {
+			return err
+		}
+		if other <= now || len(w.plan.ValidateChange(w.was.ID)) > 0 {
+			w.plan = kept
+		}
+	}
+	there, err := w.plan.At(w.was.ID, w.id)
+	if err != nil {
+		return err
+	}
+	at, _ := there.FindRig(w.was.ID)
+	w.moved(there, at.Path)
+	return nil
+}
+
+// within is how many sounds of the set are within their targets there.
+func (w *answering) within() (int, error) {
+	sounds, err := w.sounds()
+	n := 0
+	for _, s := range sounds {
+		if s.Met() {
+			n++
+		}
+	}
+	return n, err
+}
+
+func (w *answering) sounds() ([]signal.Sound, error) {
+	there, err := w.plan.At(w.was.ID, w.id)
+	if err != nil {
+		return nil, err
+	}
+	report, err := signal.Measure(w.ctx, there, w.was.ID, signal.Options{Kept: w.o.Kept, Only: w.played, Want: signal.ForTargets})
+	if err != nil {
+		return nil, fmt.Errorf("hire: %w", err)
+	}
+	return report.Sounds, nil
+}
+
+// moved says which stops stand in another zone there, or nowhere.
+func (w *answering) moved(there *plan.Plan, now []plan.Node) {
+	was, is := w.plan.Zones(w.was.Path), there.Zones(now)
+	where := map[plan.Zone]string{plan.FrontOfAmp: "in front of the amp", plan.InTheLoop: "into the loop", plan.Out: "behind the amp"}
+	moves := map[string][]string{}
+	var order []string
+	for _, key := range plan.StopsIn(w.was.Path) {
+		g, ok := w.plan.FindGear(key.Gear())
+		if !ok || g.Kind == plan.Amp {
+			continue
+		}
+		b, _ := g.FindBlock(plan.ID(key.Rest()))
+		words := ""
+		zone, stands := is[key]
+		switch {
+		case !stands:
+			words = "out of the chain"
+		case zone != was[key]:
+			words = where[zone]
+		default:
+			continue
+		}
+		if moves[words] == nil {
+			order = append(order, words)
+		}
+		moves[words] = append(moves[words], g.StopName(b))
+	}
+	for _, words := range order {
+		verb := "moves"
+		if len(moves[words]) > 1 {
+			verb = "move"
+		}
+		w.out.Moves = append(w.out.Moves, fmt.Sprintf("%s %s %s", plan.Listed(moves[words]), verb, words))
+	}
+	for _, id := range w.plan.AmpsIn(w.was.Path) {
+		if g, ok := w.plan.FindGear(id); ok && !slices.Contains(there.AmpsIn(now), id) {
+			w.out.Moves = append(w.out.Moves, g.Name+" stays at home")
+		}
+	}
+}
+
+// retune brings sounds that are out back into their targets: home first, then as they are played, each by the fewest
+// knobs that break no other, or else by another recipe of boxes that are there.
+func (w *answering) retune() error {
+	now, err := w.sounds()
+	if err != nil {
+		return err
+	}
+	order := slices.Clone(w.played)
+	slices.SortStableFunc(order, func(a, b plan.ID) int { return w.role(a) - w.role(b) })
+	for _, id := range order {
+		i := slices.IndexFunc(now, func(s signal.Sound) bool { return s.Sound == id })
+		if i < 0 || now[i].Met() {
+			continue
+		}
+		changed, err := w.mend(id)
+		if err != nil {
+			return err
+		}
+		if changed {
+			if now, err = w.sounds(); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+func (w *answering) role(id plan.ID) int {
+	if s, ok := w.plan.FindSound(id); ok && s.Role == plan.HomeRole {
+		return 0
+	}
+	return 1
+}
+
+// mend brings one sound back, and says whether it could.
+func (w *answering) mend(id plan.ID) (bool, error) {
+	tuned, err := signal.Tune(w.ctx, &w.plan, w.was.ID, w.id, id, signal.Options{Kept: w.o.Kept})
+	if err != nil {
+		return false, fmt.Errorf("hire: %w", err)
+	}
+	if tuned.Best >= 0 && len(tuned.Repairs[tuned.Best].Breaks) == 0 {
+		best := tuned.Repairs[tuned.Best]
+		w.plan.Put(best.Rig)
+		w.out.Changes = append(w.out.Changes, Change{Sound: id, Name: tuned.Name, Words: best.Words})
+		return true, nil
+	}
+	found, err := propose.For(w.ctx, &w.plan, w.was.ID, propose.Options{
+		Sounds: []plan.ID{id}, Destination: w.id, NewID: w.o.NewID, Kept: w.o.Kept,
+	})
+	if err != nil {
+		return false, fmt.Errorf("hire: %w", err)
+	}
+	for _, s := range found.Sounds {
+		for _, way := range s.Ways {
+			if !way.Within {
+				continue
+			}
+			w.change(func(d *plan.Destination) {
+				d.Recipes = append([]plan.Recipe{way.Recipe}, slices.Clone(d.Recipes)...)
+				for _, key := range plan.SortedKeys(way.Base) {
+					d.Base = with(d.Base, key, way.Base[key])
+				}
+			})
+			w.out.Changes = append(w.out.Changes, Change{Sound: id, Name: s.Name, Words: "another recipe: " + way.Words})
+			return true, nil
+		}
+	}
+	return false, nil
+}
+
+func with(m map[plan.Key]plan.Value, key plan.Key, v plan.Value) map[plan.Key]plan.Value {
+	out := map[plan.Key]plan.Value{key: v}
+	for k, x := range m {
+		if k != key {
+			out[k] = x
+		}
+	}
+	return out
+}
+
+// compare puts the rig as it stands and there side by side, and says what is lost.
+func (w *answering) compare() error {
+	_, d := w.destination()
+	found, err := beside.For(w.ctx, &w.plan, w.was.ID, w.set, []beside.Way{
+		{Name: "As it stands"}, {Name: d.Name, Destination: w.id},
+	}, beside.Options{Kept: w.o.Kept})
+	if err != nil {
+		return fmt.Errorf("hire: %w", err)
+	}
+	w.out.Columns, w.out.Assumed = found.Columns, found.Assumed
+	if w.out.New != nil {
+		w.out.Assumed = append(slices.Clone(w.out.Assumed),
+			"The hired amp is taken to be like the rig's own but for what it lacks: its gain and tone are to be found at the soundcheck.")
+	}
+	own, there := found.Columns[0], found.Columns[1]
+	for i, s := range there.Sounds {
+		if s.Within || !own.Sounds[i].Within {
+			continue
+		}
+		words := "it is not made"
+		for _, c := range s.Checks {
+			if !c.Met {
+				words = c.Words
+				break
+			}
+		}
+		w.out.Lost = append(w.out.Lost, Loss{Sound: s.Sound, Name: s.Name, Words: words})
+	}
+	return nil
+}

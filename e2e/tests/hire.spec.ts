@@ -1,0 +1,53 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test } from '../envex.ts'
+import { ferry, pierRig, pileOfTwelve } from '../pile.ts'
+
+test.describe.configure({ timeout: 240_000 })
+
+test('what an amp has to have is a page to send, and an amp without a loop has a plan', async ({
+  page,
+  blank,
+}) => {
+  const rig = {
+    ...pierRig,
+    path: ['brine/fx', 'amp/preamp', 'throb/fx', 'shore/fx', 'amp/reverb', 'amp/power'].map((stop) => ({
+      stop,
+    })),
+    recipes: [...pierRig.recipes, { id: 'r4', sound: 'far', values: { 'shore/fx/on': true } }],
+  }
+  await pileOfTwelve(blank, page, [rig], [ferry], [], 'combo-loop')
+  await page.goto(`${blank.url}/order`)
+  await page.getByRole('button', { name: /^Destinations/ }).click()
+  await page.getByRole('button', { name: 'What to ask for where an amp is hired' }).click()
+  const asked = page.getByRole('table', { name: 'What to ask for' })
+  await expect(asked).toContainText('a series effects loop', { timeout: 60_000 })
+  await expect(asked).toContainText('Throb and Shore in it')
+  await expect(page.getByText(/A valve amp always needs its speaker/).first()).toBeVisible()
+
+  // The answer is that it has none: what moves, what is set otherwise, what is lost, and a destination for it.
+  await page.getByRole('button', { name: 'The answer came: plan for another amp' }).click()
+  await page.getByRole('switch', { name: 'It has no loop' }).press('Space')
+  await page.getByRole('button', { name: 'Plan for it' }).click()
+  const plan = page.getByRole('region', { name: 'Plan for Hired amp, no loop' })
+  await expect(plan).toContainText('Throb and Shore move in front of the amp.', { timeout: 120_000 })
+  await expect(plan.getByRole('columnheader')).toHaveText(['As it stands', 'Hired amp, no loop'])
+  expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([])
+  await plan.getByRole('button', { name: 'Take it as a destination' }).click()
+  await expect(page.getByRole('banner').getByRole('button', { name: /Plugs into$/ })).toContainText('Hired amp, no loop')
+  await expect(page.getByRole('region', { name: 'Front of amp' })).toContainText('Shore')
+
+  // Destinations stand side by side, and one step takes it all back.
+  await page.getByRole('button', { name: 'Side by side' }).click()
+  const beside = page.getByRole('table', { name: 'Side by side' })
+  await expect(beside.getByRole('columnheader')).toHaveText(['Hired amp, no loop', 'As it stands'], {
+    timeout: 60_000,
+  })
+  await page.getByRole('button', { name: /^Undo: Hired amp, no loop/ }).click()
+  await expect(page.getByRole('button', { name: 'Destinations (0)' })).toBeVisible()
+
+  await page.goto(`${blank.url}/pack/sheets?sheet=ask&show=ferry`)
+  await expect(page.frameLocator('iframe[title^="To ask for"]').getByRole('table').first()).toContainText(
+    'a series effects loop',
+    { timeout: 60_000 },
+  )
+})
