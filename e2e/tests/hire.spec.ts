@@ -33,7 +33,9 @@ test('what an amp has to have is a page to send, and an amp without a loop has a
   await expect(plan.getByRole('columnheader')).toHaveText(['As it stands', 'Hired amp, no loop'])
   expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([])
   await plan.getByRole('button', { name: 'Take it as a destination' }).click()
-  await expect(page.getByRole('banner').getByRole('button', { name: /Plugs into$/ })).toContainText('Hired amp, no loop')
+  await expect(page.getByRole('banner').getByRole('button', { name: /Plugs into$/ })).toContainText(
+    'Hired amp, no loop',
+  )
   await expect(page.getByRole('region', { name: 'Front of amp' })).toContainText('Shore')
 
   // Destinations stand side by side, and one step takes it all back.
