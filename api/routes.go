@@ -104,6 +104,7 @@ func (s *Server) routes(api huma.API) {
 	s.standInRoutes(api)
 	s.slotRoutes(api)
 	s.hireRoutes(api)
+	s.guitarRoutes(api)
 	s.guideRoutes(api)
 	s.aboutRoutes(api)
 	s.exampleRoutes(api)

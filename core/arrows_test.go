@@ -31,6 +31,7 @@ var allowed = map[string][]string{
 	"core/catalog":  {"core/plan"},
 	"core/electric": {"core/plan", "core/path"},
 	"core/floor":    {"core/plan"},
+	"core/guitars":  {"core/plan", "core/signal"},
 	"core/hire": {
 		"core/plan", "core/beside", "core/electric", "core/path", "core/propose", "core/signal",
 	},
@@ -74,14 +75,14 @@ var allowed = map[string][]string{
 		"core/plan", "core/floor", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi",
 		"core/operation", "core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange",
 		"core/paper", "core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose",
-		"core/beside", "core/choose", "core/hire", "core/standin",
+		"core/beside", "core/choose", "core/guitars", "core/hire", "core/standin",
 		"core/guide", "page", "store", "store/doctor", "access", "lan", "about", "about/licences", "examples",
 	},
 	"cmd/envex": {
 		"core/plan", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/operation",
 		"core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange", "core/paper",
 		"core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose",
-		"core/beside", "core/choose", "core/hire", "core/standin", "core/guide", "page",
+		"core/beside", "core/choose", "core/guitars", "core/hire", "core/standin", "core/guide", "page",
 		"store", "store/doctor", "access", "lan", "disk", "about", "about/licences", "examples", "api", "demo", "web",
 	},
 }

@@ -2,13 +2,19 @@ import type { Page } from '@playwright/test'
 import { expect, type Program } from './envex.ts'
 
 /** A guitar, an amp, twelve boxes, and a song whose sounds ask for a drive, a tremolo and an echo. */
+/** What there is besides, and another amp. */
+interface Besides {
+  rigs?: object[]
+  shows?: object[]
+  songs?: object[]
+  amp?: string
+  more?: [id: string, kind: string][]
+}
+
 export async function pileOfTwelve(
   program: Program,
   page: Page,
-  rigs: object[] = [],
-  shows: object[] = [],
-  songs: object[] = [],
-  amp = 'combo-plain',
+  { rigs = [], shows = [], songs = [], amp = 'combo-plain', more = [] }: Besides = {},
 ) {
   const kinds = [
     ['guitar', 'three-single-coil'],
@@ -25,6 +31,7 @@ export async function pileOfTwelve(
     ['howl', 'wah'],
     ['drone', 'pitch'],
     ['lamp', 'rotary'],
+    ...more,
   ]
   const gear = []
   for (const [id, kind] of kinds) {

@@ -66,7 +66,7 @@ that is running.`,
 	c.RunE = func(cmd *cobra.Command, _ []string) error { return openOwn(cmd, !*quiet) }
 	c.AddCommand(
 		versionCommand(), licencesCommand(), serveCommand(), demoCommand(), newCommand(), examplesCommand(),
-		proposeCommand(), chooseCommand(), standInCommand(), swapCommand(), besideCommand(), askCommand(), hiredCommand(),
+		proposeCommand(), chooseCommand(), standInCommand(), swapCommand(), besideCommand(), askCommand(), hiredCommand(), guitarsCommand(),
 		checkCommand(), reachCommand(), orderCommand(), switchCommand(), repairsCommand(), compareCommand(), whatIfCommand(),
 		midiCommand(), signalCommand(), gainMapCommand(), boostCommand(), levelsCommand(), balanceCommand(), tuneCommand(),
 		meterCommand(), electricCommand(), powerCommand(), floorCommand(), boardsCommand(), tempoCommand(),

@@ -324,3 +324,21 @@ func TestMakeRefusesWhatIsNotThere(t *testing.T) {
 	_, err = Make(p, "quay-12", "poem")
 	require.ErrorContains(t, err, "set, patch, settings, floor, power, midi, foh, load, failure, faults, walk and ask")
 }
+
+func TestWhatIsSetForAGuitarStandsOnTheSettingsSheet(t *testing.T) {
+	p := demo(t)
+	r, _ := p.FindRig("long")
+	r.PerGuitar = map[plan.ID]map[plan.Key]plan.Value{"bulkhead": {"squeeze/fx/level": plan.Number(2.7)}}
+	s := sheet(t, p, "quay-12", SettingSheet)
+	for _, part := range s.Parts {
+		var rows []string
+		for _, row := range part.Rows {
+			rows = append(rows, row[0].Text)
+		}
+		if part.Title == "Squeeze" {
+			assert.Contains(t, rows, "with Bulkhead")
+		} else {
+			assert.NotContains(t, rows, "with Bulkhead", part.Title)
+		}
+	}
+}

@@ -125,6 +125,17 @@ func (m *maker) boxSettings(g *plan.Gear, sounds []setting) Part {
 			part.Rows = append(part.Rows, b.row(first, differs))
 		}
 	}
+	for _, guitar := range b.rig.Guitars {
+		own := map[plan.Key]plan.Value{}
+		for key, v := range b.rig.PerGuitar[guitar] {
+			if key.Gear() == g.ID {
+				own[key] = v
+			}
+		}
+		if len(own) > 0 {
+			part.Rows = append(part.Rows, b.row(text("with "+b.name(guitar)), own))
+		}
+	}
 	part.Rows = append(part.Rows, b.memories()...)
 	if len(b.sounds) == 0 {
 		part.Note += "; no sound of the set is played on it"

@@ -2,6 +2,7 @@ package plan
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strconv"
 	"strings"
@@ -158,6 +159,15 @@ func joinedBy(all Rig, r, with *Rig, picks []Pick) Rig {
 		is := func(k Key) bool { return k.Gear() == x.Gear }
 		all.Path = behind(all.Path, r.Path, with.Path, r.InSlot(s))
 		all.Base = replaced(all.Base, x.Gear, valuesOf(with.Base, x.Gear))
+		for _, guitar := range SortedKeys(with.PerGuitar) {
+			if values := valuesOf(with.PerGuitar[guitar], x.Gear); values != nil {
+				all.PerGuitar = maps.Clone(all.PerGuitar)
+				if all.PerGuitar == nil {
+					all.PerGuitar = map[ID]map[Key]Value{}
+				}
+				all.PerGuitar[guitar] = replaced(all.PerGuitar[guitar], x.Gear, values)
+			}
+		}
 		places := replacedPlace(all.Floor.Places, x.Gear, with.Floor.Places)
 		all.Floor.Places = places
 		own := with.about(x.Gear)

@@ -58,6 +58,12 @@ func (x *standingIn) rig(r *Rig) Rig {
 	next, out := *r, x.was.ID
 	next.Path = x.path(r.Path)
 	next.Base, next.Recipes, next.Programs = x.values(r.Base), x.recipes(r.Recipes), x.programs(r.Programs)
+	if r.PerGuitar != nil {
+		next.PerGuitar = map[ID]map[Key]Value{}
+		for guitar, values := range r.PerGuitar {
+			next.PerGuitar[guitar] = x.values(values)
+		}
+	}
 	next.OwnSwitches = x.keys(r.OwnSwitches)
 	next.MIDI = slices.DeleteFunc(
 		slices.Clone(r.MIDI), func(l MIDILink) bool { return l.Gear == out || l.Controller == out },

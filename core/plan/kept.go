@@ -26,6 +26,7 @@ type KeptBox struct {
 type KeptSettings struct {
 	Destination ID             `json:"destination,omitempty"`
 	Recipe      ID             `json:"recipe,omitempty"`
+	Guitar      ID             `json:"guitar,omitempty" doc:"The base while that guitar is played."`
 	Values      map[Key]Value  `json:"values,omitempty"`
 	Rockers     []Key          `json:"rockers,omitempty"`
 	Notes       map[Key]string `json:"notes,omitempty"`
@@ -158,6 +159,11 @@ func (r *Rig) about(id ID) *KeptBox {
 		}
 	}
 	settings("", r.Base, r.Recipes)
+	for _, guitar := range SortedKeys(r.PerGuitar) {
+		if values := valuesOf(r.PerGuitar[guitar], id); values != nil {
+			k.Settings = append(k.Settings, KeptSettings{Guitar: guitar, Values: values})
+		}
+	}
 	for _, d := range r.Destinations {
 		settings(d.ID, d.Base, d.Recipes)
 	}
@@ -201,7 +207,9 @@ func (r *Rig) saying(id ID, k *KeptBox) Rig {
 	not := func(key Key) bool { return key.Gear() != id }
 	of := func(destination, recipe ID) *KeptSettings {
 		i := slices.IndexFunc(
-			k.Settings, func(s KeptSettings) bool { return s.Destination == destination && s.Recipe == recipe },
+			k.Settings, func(s KeptSettings) bool {
+				return s.Destination == destination && s.Recipe == recipe && s.Guitar == ""
+			},
 		)
 		if i < 0 {
 			return nil
@@ -238,6 +246,7 @@ func (r *Rig) saying(id ID, k *KeptBox) Rig {
 		return list
 	}
 	out.Base, out.Recipes = base("", r.Base), recipes("", r.Recipes)
+	out.PerGuitar = k.perGuitar(r.PerGuitar, id)
 	out.Destinations = slices.Clone(r.Destinations)
 	for i := range out.Destinations {
 		d := &out.Destinations[i]
@@ -260,6 +269,25 @@ func (r *Rig) saying(id ID, k *KeptBox) Rig {
 	out.Batteries = append(slices.Clone(r.Batteries), k.Batteries...)
 	out.Clocks = k.inClocks(r.Clocks)
 	out.PowerPlan = k.inFeeds(r.PowerPlan, id)
+	return out
+}
+
+// perGuitar are settings for guitars in which those of a box are as they were.
+func (k *KeptBox) perGuitar(m map[ID]map[Key]Value, id ID) map[ID]map[Key]Value {
+	out := map[ID]map[Key]Value{}
+	for guitar, values := range m {
+		if own := replaced(values, id, nil); len(own) > 0 {
+			out[guitar] = own
+		}
+	}
+	for _, s := range k.Settings {
+		if s.Guitar != "" {
+			out[s.Guitar] = replaced(out[s.Guitar], id, s.Values)
+		}
+	}
+	if len(out) == 0 {
+		return nil
+	}
 	return out
 }
 
@@ -355,7 +383,7 @@ func swapsAt(list []Swap, d *Destination) []Swap {
 			kept.Settings = slices.Clone(own)
 			for _, s := range over {
 				s.Destination = ""
-				k := slices.IndexFunc(kept.Settings, func(x KeptSettings) bool { return x.Recipe == s.Recipe })
+				k := slices.IndexFunc(kept.Settings, func(x KeptSettings) bool { return x.Recipe == s.Recipe && x.Guitar == "" })
 				switch {
 				case k < 0:
 					kept.Settings = append(kept.Settings, s)

@@ -64,6 +64,12 @@ func rigReferences(r *Rig, add func(ID, string, ...any)) {
 	}
 	pathReferences(r.Path, "in the chain", add)
 	settingReferences(r.Base, r.Recipes, add)
+	for _, id := range SortedKeys(r.PerGuitar) {
+		add(id, "settings for a guitar")
+		for _, key := range SortedKeys(r.PerGuitar[id]) {
+			add(key.Gear(), "settings for a guitar")
+		}
+	}
 	for _, o := range r.Orders {
 		pathReferences(o.Path, "in the order kept as "+o.Name, add)
 	}

@@ -33,6 +33,7 @@ type Rig struct {
 	Path    []Node `json:"path,omitempty" doc:"The signal chain, from the guitar on."`
 
 	Base         map[Key]Value            `json:"base,omitempty" doc:"Settings of everything that recipes do not name."`
+	PerGuitar    map[ID]map[Key]Value     `json:"per_guitar,omitempty" doc:"Settings while a guitar is played, over the base: what recipes name goes before them."`
 	Recipes      []Recipe                 `json:"recipes,omitempty" doc:"How this rig makes each sound; the first for a sound is its default."`
 	Presets      PresetMap                `json:"presets,omitempty" doc:"What each preset of a piece of gear holds."`
 	PresetNames  map[ID]map[string]string `json:"preset_names,omitempty" doc:"What the player calls the presets of a piece of gear: by gear and preset."`

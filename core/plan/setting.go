@@ -53,8 +53,8 @@ func (p *Plan) SetFor(r *Rig, rec *Recipe, sound *Sound, tempo Tempo) Setting {
 	return p.SettingsOf(r).For(rec, sound, tempo)
 }
 
-// For is how a recipe sets the rig, at a tempo for what follows it: the base settings, what the
-// recipe names over them, and what presets hold where the recipe does not insist. What the recipe
+// For is how a recipe sets the rig, at a tempo for what follows it: the base settings, those of the guitar over
+// them, what the recipe names over these, and what presets hold where the recipe does not insist. What the recipe
 // leaves free stands at its base. Without a recipe it is the base.
 func (s *Settings) For(rec *Recipe, sound *Sound, tempo Tempo) Setting {
 	set := Setting{Values: map[Key]Value{}, Guitar: guitarFor(s.rig, rec, sound)}
@@ -69,7 +69,7 @@ func (s *Settings) For(rec *Recipe, sound *Sound, tempo Tempo) Setting {
 		for _, v := range g.variables {
 			x, ok := named(v.Key)
 			if !ok {
-				x = s.rig.BaseValue(v)
+				x = s.rig.BaseFor(v, set.Guitar)
 			}
 			set.Values[v.Key] = v.Control.Synced(x, tempo)
 		}

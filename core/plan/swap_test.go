@@ -119,6 +119,12 @@ func TestPuttingTheFirstBoxBackGivesTheRigThatThereWas(t *testing.T) {
 			}
 		}
 		was.Recipes[0].Values = values
+		was.PerGuitar = nil
+		if rapid.Bool().Draw(t, "per guitar") {
+			was.PerGuitar = map[plan.ID]map[plan.Key]plan.Value{
+				"guitar": {"old/fx/mix": plan.Number(3), "drive/fx/on": plan.On(true)}, "other": {"old/fx/tone": plan.Number(2)},
+			}
+		}
 		first, err := p.Picked(&was, "slot", "vibe")
 		require.NoError(t, err)
 		again, err := p.Picked(&first, "slot", "old")

@@ -12,6 +12,11 @@ func (v *validator) rig(path string, r *Rig) {
 	}
 	v.path(dot(path, "path"), r.Path)
 	v.settings(dot(path, "base"), r.Base, resolvable)
+	for _, id := range SortedKeys(r.PerGuitar) {
+		gp := in(dot(path, "per_guitar"), id)
+		v.guitar(gp, id)
+		v.settings(gp, r.PerGuitar[id], resolvable)
+	}
 	for i := range r.Recipes {
 		v.recipe(at(dot(path, "recipes"), i), &r.Recipes[i])
 	}

@@ -185,6 +185,14 @@ func (r *Rig) BaseValue(v Variable) Value {
 	return v.Default
 }
 
+// BaseFor is what a variable stands at while a guitar is played, where no recipe names it.
+func (r *Rig) BaseFor(v Variable, guitar ID) Value {
+	if x, ok := r.PerGuitar[guitar][v.Key]; ok && !x.IsZero() {
+		return x
+	}
+	return r.BaseValue(v)
+}
+
 // PresetName is what a preset is called in words: its own name, and the player's beside it; "" for what is no
 // preset, or has no name of the player's.
 func (r *Rig) PresetName(v Variable, value Value) string {

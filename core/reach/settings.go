@@ -250,12 +250,12 @@ func (s *settings) inSlot(song plan.ID, slot plan.Key) plan.ID {
 	return s.rig.InSlot(&s.slots.Swaps[i])
 }
 
-// asked is what the recipe, or else the rig's base, sets a variable to.
-func (s *settings) asked(rec *plan.Recipe, v plan.Variable) plan.Value {
+// asked is what the recipe, or else the rig while a guitar is played, sets a variable to.
+func (s *settings) asked(rec *plan.Recipe, guitar plan.ID, v plan.Variable) plan.Value {
 	if x, ok := rec.Values[v.Key]; ok && !x.IsZero() {
 		return x
 	}
-	return s.rig.BaseValue(v)
+	return s.rig.BaseFor(v, guitar)
 }
 
 // wantsOf is what a part asks, but for settings that follow the tempo.
@@ -263,7 +263,7 @@ func (s *settings) wantsOf(x *part) *wants {
 	w := &wants{of: make([]want, len(s.vars)), broken: s.missing(x)}
 	values := make([]plan.Value, len(s.vars))
 	for i, v := range s.vars {
-		values[i] = s.asked(x.recipe, v.Variable)
+		values[i] = s.asked(x.recipe, x.guitar, v.Variable)
 	}
 	for i, v := range s.vars {
 		if v.Key == guitarKey {
@@ -299,7 +299,7 @@ func (s *settings) atTempo(x *part, base *wants) *wants {
 	w.of = slices.Clone(base.of)
 	for _, i := range base.synced {
 		v := s.vars[i]
-		w.of[i].oneOf = []int{v.intern(resolved(v.Control, s.asked(x.recipe, v.Variable), x.tempo))}
+		w.of[i].oneOf = []int{v.intern(resolved(v.Control, s.asked(x.recipe, x.guitar, v.Variable), x.tempo))}
 	}
 	return w
 }
@@ -337,6 +337,9 @@ func (s *settings) noteLengths() {
 		}
 	}
 	add(s.rig.Base)
+	for _, own := range s.rig.PerGuitar {
+		add(own)
+	}
 	for _, rec := range s.rig.Recipes {
 		add(rec.Values)
 	}

@@ -36,6 +36,9 @@ func rigWords(p *plan.Plan, a, b plan.Rig) []string {
 	w.names()
 	w.chain("", a.Path, b.Path)
 	w.values("", a.Base, b.Base)
+	for _, guitar := range keysOf(a.PerGuitar, b.PerGuitar) {
+		w.values("With "+w.gear(guitar)+": ", a.PerGuitar[guitar], b.PerGuitar[guitar])
+	}
 	w.recipes("", a.Recipes, b.Recipes)
 	w.memories()
 	w.programs()
@@ -107,7 +110,7 @@ func (w *rigs) rest() {
 	said := map[string]bool{
 		"ID": true, "Name": true, "Guitars": true, "Path": true, "Base": true, "Recipes": true, "Presets": true,
 		"Snapshots": true, "Programs": true, "Destinations": true, "Floor": true, "PowerPlan": true,
-		"Swaps": true,
+		"Swaps": true, "PerGuitar": true,
 	}
 	a, b := reflect.ValueOf(w.before), reflect.ValueOf(w.after)
 	for i := range a.NumField() {

@@ -53,7 +53,7 @@ test('what is left at home is not chosen, and a kind that is not owned may be', 
 })
 
 test('a dead box is replaced in three actions, for good or for one show', async ({ page, blank }) => {
-  await pileOfTwelve(blank, page, [pierRig], [ferry])
+  await pileOfTwelve(blank, page, { rigs: [pierRig], shows: [ferry] })
   await page.goto(`${blank.url}/order`)
   await page.getByRole('row', { name: /^Throb,/ }).click()
   await page.getByRole('button', { name: 'Stand in for Throb' }).click()

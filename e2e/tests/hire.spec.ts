@@ -15,7 +15,7 @@ test('what an amp has to have is a page to send, and an amp without a loop has a
     })),
     recipes: [...pierRig.recipes, { id: 'r4', sound: 'far', values: { 'shore/fx/on': true } }],
   }
-  await pileOfTwelve(blank, page, [rig], [ferry], [], 'combo-loop')
+  await pileOfTwelve(blank, page, { rigs: [rig], shows: [ferry], amp: 'combo-loop' })
   await page.goto(`${blank.url}/order`)
   await page.getByRole('button', { name: /^Destinations/ }).click()
   await page.getByRole('button', { name: 'What to ask for where an amp is hired' }).click()

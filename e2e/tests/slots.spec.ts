@@ -18,7 +18,7 @@ test('a swap slot is one rig: a show picks, a song asks, and both boxes stand si
   blank,
 }) => {
   const rig = { ...pierRig, recipes: [...pierRig.recipes, { id: 'r4', sound: 'far' }] }
-  await pileOfTwelve(blank, page, [rig], [ferry], [mist])
+  await pileOfTwelve(blank, page, { rigs: [rig], shows: [ferry], songs: [mist] })
   await page.goto(`${blank.url}/order`)
   const front = page.getByRole('region', { name: 'Front of amp' })
   await page.getByRole('row', { name: /^Throb,/ }).click()

@@ -620,6 +620,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/guitars": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The setting that makes each guitar of a rig meet the level of another
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-level-guitars"];
+        put?: never;
+        post?: never;
+        /** Cancel: The setting that makes each guitar of a rig meet the level of another */
+        delete: operations["cancel-level-guitars"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/hired": {
         parameters: {
             query?: never;
@@ -3535,6 +3556,66 @@ export interface components {
             /** @description What is not said yet. */
             words: string;
         };
+        GuitarsGuitar: {
+            guitar: string;
+            /**
+             * Format: double
+             * @description How much louder it comes to the first stage that clips than the reference, in LU; less where it is below 0.
+             */
+            input_lu: number;
+            name: string;
+            /**
+             * Format: double
+             * @description How far its sounds are from those of the reference, as the mean over them: LU, ten per cent of dirt counting as one.
+             */
+            off: number;
+            /** @description As they are. */
+            sounds: components["schemas"]["GuitarsSound"][];
+            /** @description The nearest first. None where nothing ahead of the first stage that clips brings it nearer. */
+            ways: components["schemas"]["GuitarsWay"][];
+            /** @description Where there is no way: what would be needed. */
+            words?: string;
+        };
+        GuitarsReport: {
+            /** @description The others. */
+            guitars: components["schemas"]["GuitarsGuitar"][];
+            /** @description Of the reference. */
+            name: string;
+            /** @description The guitar that the others are levelled with. */
+            reference: string;
+            rig: string;
+        };
+        GuitarsSound: {
+            /** Format: double */
+            dirt_pct: number;
+            /**
+             * Format: double
+             * @description Over the same sound on the reference.
+             */
+            loudness_lu: number;
+            name: string;
+            /**
+             * Format: double
+             * @description Of the same sound on the reference.
+             */
+            reference_dirt_pct: number;
+            sound: string;
+        };
+        GuitarsWay: {
+            /**
+             * Format: double
+             * @description How far its sounds are then, rendered in full.
+             */
+            off: number;
+            /** @description The rig with it, for that guitar alone. */
+            rig: components["schemas"]["Rig"];
+            sounds: components["schemas"]["GuitarsSound"][];
+            /** @description Made when the guitar is picked up. */
+            values: {
+                [key: string]: components["schemas"]["Value"];
+            };
+            words: string;
+        };
         Heard: {
             /**
              * @description One that a sound can ask for.
@@ -3706,6 +3787,8 @@ export interface components {
         };
         KeptSettings: {
             destination?: string;
+            /** @description The base while that guitar is played. */
+            guitar?: string;
             notes?: {
                 [key: string]: string;
             };
@@ -5539,6 +5622,12 @@ export interface components {
             patch_cable?: string;
             /** @description The signal chain, from the guitar on. */
             path?: components["schemas"]["Node"][];
+            /** @description Settings while a guitar is played, over the base: what recipes name goes before them. */
+            per_guitar?: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["Value"];
+                };
+            };
             power?: components["schemas"]["PowerFeed"][];
             /** @description Leads that power may be shared and changed by: daisy-chain, current-doubling, voltage-doubling, reversing. */
             power_leads?: string[];
@@ -7242,6 +7331,16 @@ export interface components {
              */
             progress: number;
             result?: components["schemas"]["ChoiceReport"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
+        WorkGuitarsReport: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["GuitarsReport"];
             /** @enum {string} */
             state: "running" | "done" | "cancelled";
         };
@@ -9140,6 +9239,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-level-guitars": {
+        parameters: {
+            query: {
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                rig: string;
+                /** @description The guitar to level the others with; the rig's first when absent. */
+                reference?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkGuitarsReport"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-level-guitars": {
+        parameters: {
+            query: {
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                rig: string;
+                /** @description The guitar to level the others with; the rig's first when absent. */
+                reference?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkGuitarsReport"];
                 };
             };
             /** @description Error */

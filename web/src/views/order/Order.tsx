@@ -15,6 +15,7 @@ import { find, idOf, moved, rowsOf, type Spot, type stopsOf } from './chain'
 import { Destinations } from './Destinations'
 import { Guitars } from './Guitars'
 import { KeptOrders } from './KeptOrders'
+import { LevelGuitars } from './LevelGuitars'
 import { Loops } from './Loops'
 import { MakeRecipe } from './MakeRecipe'
 import { Nodes } from './Nodes'
@@ -100,6 +101,7 @@ export function Order() {
         <BestOrder rig={rig} looked={looked} look={look} />
         <PlaceIt rig={rig} />
         <Destinations rig={rig} change={change} />
+        <LevelGuitars rig={rig} />
         <KeptOrders rig={rig} look={look} />
         <Schools rig={rig} change={change} />
         <Loops rig={rig} />

@@ -226,7 +226,9 @@ function Setting(p: {
               ? `set for ${sound?.name}`
               : from === 'gear'
                 ? 'as the box comes'
-                : 'every sound'}
+                : from === 'guitar'
+                  ? 'this guitar'
+                  : 'every sound'}
         </span>
         {own && (
           <Button $plain onPress={() => set(undefined)}>

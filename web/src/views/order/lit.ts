@@ -1,13 +1,18 @@
 import type { Recipe, Rig, Value, VariableInfo } from '../../api/types'
 
+/** The guitar that a recipe is played on where nothing else says: its own, or the rig's first. */
+const guitarOf = (rig: Rig, recipe: Recipe): string => recipe.guitar ?? rig.guitars?.[0] ?? ''
+
 /** What a variable is set to for a recipe, and where that is said. */
 export function settingOf(
   rig: Rig,
   recipe: Recipe | undefined,
   v: VariableInfo,
-): { value: Value; from: 'sound' | 'base' | 'gear' } {
+): { value: Value; from: 'sound' | 'guitar' | 'base' | 'gear' } {
   const own = recipe?.values?.[v.key]
   if (own !== undefined) return { value: own, from: 'sound' }
+  const held = recipe && rig.per_guitar?.[guitarOf(rig, recipe)]?.[v.key]
+  if (held !== undefined) return { value: held, from: 'guitar' }
   const base = rig.base?.[v.key]
   if (base !== undefined) return { value: base, from: 'base' }
   return { value: v.default, from: 'gear' }
