@@ -19,6 +19,7 @@ type standInInput struct {
 	Rig     plan.ID  `query:"rig" required:"true"`
 	Box     plan.ID  `query:"box" required:"true" doc:"The pedal that is not there."`
 	SetList plan.ID  `query:"set_list" doc:"Over which presses are counted."`
+	At      plan.ID  `query:"destination" doc:"Where the sounds are made; the rig as it stands when absent."`
 	Kinds   []string `query:"kinds" maxItems:"32" doc:"Generic kinds that may stand in; those with the same effect when absent."`
 }
 
@@ -27,6 +28,7 @@ type hearStandInInput struct {
 	Rig     plan.ID `query:"rig" required:"true"`
 	Box     plan.ID `query:"box" required:"true"`
 	Sound   plan.ID `query:"sound" required:"true"`
+	At      plan.ID `query:"destination"`
 	Gear    plan.ID `query:"gear" required:"true" doc:"What stands in."`
 	Kind    string  `query:"kind" doc:"The kind it would be, where it is not owned."`
 	Values  string  `query:"values" maxLength:"20000" doc:"Where its knobs stand, as a JSON object by key."`
@@ -38,7 +40,7 @@ func (s *Server) standInRoutes(api huma.API) {
 		id: "stand-ins", path: "/api/stand-ins",
 		summary: "What stands in for a box that is not there, set for the sounds that use it, and what else changes",
 		scope: func(p *plan.Plan, in standInInput) (*plan.Plan, error) {
-			missing := missingRig(p, in.Rig, "")
+			missing := missingRig(p, in.Rig, in.At)
 			if in.SetList != "" {
 				missing = append(missing, missingSet(p, in.SetList)...)
 			}
@@ -49,7 +51,7 @@ func (s *Server) standInRoutes(api huma.API) {
 		},
 		run: func(ctx context.Context, p *plan.Plan, in standInInput, report func(float64)) (*standin.Report, error) {
 			return standin.For(ctx, p, in.Rig, in.Box, standin.Options{
-				SetList: in.SetList, Kinds: in.Kinds, Progress: report, Kept: s.kept,
+				SetList: in.SetList, At: in.At, Kinds: in.Kinds, Progress: report, Kept: s.kept,
 			})
 		},
 	})
@@ -57,7 +59,7 @@ func (s *Server) standInRoutes(api huma.API) {
 		id: "hear-stand-in", path: "/api/stand-ins/listen",
 		summary: "Render a sound as it is, and with another box in the place of one",
 		scope: func(p *plan.Plan, in hearStandInInput) (*plan.Plan, error) {
-			missing := append(missingRig(p, in.Rig, ""), missingGear(p, "box", in.Box)...)
+			missing := append(missingRig(p, in.Rig, in.At), missingGear(p, "box", in.Box)...)
 			if _, ok := p.FindSound(in.Sound); !ok {
 				missing = append(
 					missing, &huma.ErrorDetail{Location: "query.sound", Message: "there is no such sound", Value: in.Sound},
@@ -89,6 +91,10 @@ func missingGear(p *plan.Plan, where string, id plan.ID) []error {
 func (s *Server) hearStandIn(
 	ctx context.Context, p *plan.Plan, in hearStandInInput, report func(float64),
 ) (*Listening, error) {
+	p, err := p.At(in.Rig, in.At)
+	if err != nil {
+		return nil, err
+	}
 	q := *p
 	if in.Kind != "" {
 		kind, ok := catalog.Find(in.Kind)

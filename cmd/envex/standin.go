@@ -45,16 +45,13 @@ Caution: wrong voltage or polarity kills pedals; check the label first. The figu
 			if cmd.Flags().Changed("kind") {
 				o.Kinds = kinds
 			}
-			there, err := p.At(r.ID, d.ID)
-			if err != nil {
-				return err
-			}
-			found, err := standin.For(cmd.Context(), there, r.ID, g.ID, o)
+			o.At = d.ID
+			found, err := standin.For(cmd.Context(), p, r.ID, g.ID, o)
 			if err != nil {
 				return err
 			}
 			if out != "" {
-				if err := writeStandIn(cmd, p, r.ID, g.ID, found, out); err != nil {
+				if err := writeStandIn(cmd, p, found, out); err != nil {
 					return err
 				}
 			}
@@ -76,7 +73,7 @@ Caution: wrong voltage or polarity kills pedals; check the label first. The figu
 }
 
 // writeStandIn writes the plan with the first offer taken: on the rig as it stands, destinations and all.
-func writeStandIn(cmd *cobra.Command, p *plan.Plan, rig, box plan.ID, found *standin.Report, out string) error {
+func writeStandIn(cmd *cobra.Command, p *plan.Plan, found *standin.Report, out string) error {
 	if len(found.Offers) == 0 {
 		return reason.Errorf("nothing stands in for %s", found.Name)
 	}
@@ -84,17 +81,7 @@ func writeStandIn(cmd *cobra.Command, p *plan.Plan, rig, box plan.ID, found *sta
 	if best.New != nil {
 		p.Put(*best.New)
 	}
-	r, _ := p.FindRig(rig)
-	g, _ := p.FindGear(best.Gear)
-	next, _, ok := p.Instead(r, box, g)
-	if !ok {
-		return reason.Errorf("%s is in the chain of a destination alone", found.Name)
-	}
-	values := map[plan.Key]plan.Value{}
-	for _, k := range best.Knobs {
-		values[k.Key] = plan.Number(k.At)
-	}
-	p.Put(standin.Set(next, values))
+	p.Put(best.Rig)
 	return writePlan(cmd, p, out)
 }
 

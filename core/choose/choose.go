@@ -96,6 +96,10 @@ type Made struct {
 	Within   bool           `json:"within"`
 	Dirt     float64        `json:"dirt_pct"`
 	OverHome float64        `json:"loudness_lu"`
+	DirtMin  float64        `json:"dirt_min_pct" doc:"The band that its dirt has to be in; 0 to 100 where any will do."`
+	DirtMax  float64        `json:"dirt_max_pct"`
+	LoudMin  *float64       `json:"loud_min_lu,omitempty" doc:"The band that its loudness has to be in; absent where any will do."`
+	LoudMax  *float64       `json:"loud_max_lu,omitempty"`
 	Words    string         `json:"words" doc:"What is on."`
 	Checks   []signal.Check `json:"checks"`
 }

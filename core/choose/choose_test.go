@@ -81,6 +81,12 @@ func TestTheFewestBoxesThatMakeANight(t *testing.T) {
 		assert.True(t, s.Met(), s.Name)
 		assert.InDelta(t, s.Figures.Dirt, best.Made[at].Dirt, 0.01)
 		assert.InDelta(t, s.OverHome, best.Made[at].OverHome, 0.01)
+		if made := best.Made[at]; made.LoudMin != nil {
+			assert.Less(t, *made.LoudMin, made.OverHome, "within what is drawn around it")
+			assert.Greater(t, *made.LoudMax, made.OverHome)
+		}
+		assert.LessOrEqual(t, best.Made[at].DirtMin, s.Figures.Dirt)
+		assert.GreaterOrEqual(t, best.Made[at].DirtMax, s.Figures.Dirt)
 	}
 	judged, err := path.Judge(context.Background(), p, best.Rig.ID, "")
 	require.NoError(t, err)

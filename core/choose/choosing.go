@@ -175,10 +175,15 @@ func (c *choosing) rendered(ctx context.Context, m *metering, x cover) (*Set, er
 			out.Misses = append(out.Misses, s.ID)
 			continue
 		}
-		out.Made = append(out.Made, Made{
+		made := Made{
 			Sound: s.ID, Name: s.Name, Within: one.Met(), Dirt: one.Figures.Dirt, OverHome: one.OverHome, Checks: one.Checks,
 			Words: c.words(m.recipes[x.world][sound][way]),
-		})
+		}
+		made.DirtMin, made.DirtMax, _ = signal.DirtBand(s.Targets)
+		if low, high, asked := signal.LoudnessBand(s.Targets); asked {
+			made.LoudMin, made.LoudMax = &low, &high
+		}
+		out.Made = append(out.Made, made)
 		if one.Met() {
 			out.Covers = append(out.Covers, s.ID)
 		} else {

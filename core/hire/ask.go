@@ -385,19 +385,12 @@ func (a *asking) house(p *plan.Plan, destination plan.ID) error {
 		}
 	}
 	if speakers > 0 {
-		a.add(OfTheHouse, counted(speakers, "microphone in front of a speaker", "microphones in front of speakers"), "each amp is heard by one", "")
+		a.add(OfTheHouse, plan.Counted(speakers, "microphone in front of a speaker", "microphones in front of speakers"), "each amp is heard by one", "")
 	}
 	if lines > 0 {
-		a.add(OfTheHouse, counted(lines, "line with an isolated DI", "lines with an isolated DI each"), "unbalanced outputs of the rig", "")
+		a.add(OfTheHouse, plan.Counted(lines, "line with an isolated DI", "lines with an isolated DI each"), "unbalanced outputs of the rig", "")
 	}
 	return nil
-}
-
-func counted(n int, one, many string) string {
-	if n == 1 {
-		return "1 " + one
-	}
-	return fmt.Sprintf("%d %s", n, many)
 }
 
 // power is how many mains outlets stand where, and on what mains the supplies run.
@@ -419,14 +412,14 @@ func (a *asking) power(p *plan.Plan, destination plan.ID) error {
 		mains = append(mains, fmt.Sprintf("%s: %s", s.Name, volts))
 	}
 	if supplies > 0 {
-		a.add(OfPower, counted(supplies, "mains outlet", "mains outlets")+" at the board",
+		a.add(OfPower, plan.Counted(supplies, "mains outlet", "mains outlets")+" at the board",
 			fmt.Sprintf("%.1f W for the boxes; %s", power.DrawnW, plan.Listed(mains)), "")
 	}
 	n := len(a.plan.AmpsIn(a.rig.Path))
 	if n == 0 {
 		return nil
 	}
-	a.add(OfPower, counted(n, "mains outlet", "mains outlets")+" at the "+word(n, "amp", "amps"), "on the same circuit as the board, so that grounds agree", "")
+	a.add(OfPower, plan.Counted(n, "mains outlet", "mains outlets")+" at the "+word(n, "amp", "amps"), "on the same circuit as the board, so that grounds agree", "")
 	return nil
 }
 

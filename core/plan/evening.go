@@ -50,6 +50,9 @@ func (p *Plan) EveningOf(rig, setList ID) (*Evening, error) {
 // ask notes which songs of a set are played with another box of a slot.
 func (e *Evening) ask(r *Rig, l *SetList, s *Swap) {
 	there, any := r.InSlot(s), false
+	if !standsIn(r, there) {
+		return // the chain is another, at a destination
+	}
 	for _, b := range s.Boxes {
 		if b.Gear == there {
 			continue

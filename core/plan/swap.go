@@ -98,7 +98,8 @@ func (p *Plan) CanShareSlot(r *Rig, there, other ID) error {
 	}
 	if len(blocks) > len(b.Blocks) {
 		return reason.Errorf(
-			"%s stands in the chain with %d blocks, and %s has %d", a.Name, len(blocks), b.Name, len(b.Blocks),
+			"%s stands in the chain with %s, and %s has %d", a.Name, Counted(len(blocks), "block", "blocks"), b.Name,
+			len(b.Blocks),
 		)
 	}
 	return nil
@@ -171,6 +172,25 @@ func (v *validator) swaps(path string, r *Rig) {
 		}
 		if standing == "" && len(s.Boxes) > 0 {
 			v.problems.add(dot(sp, "boxes"), "none of them is in the chain of %s", r.Name)
+		}
+		v.canStand(sp, r, s, standing)
+	}
+}
+
+// canStand says which boxes of a slot cannot stand where one does.
+func (v *validator) canStand(path string, r *Rig, s *Swap, standing ID) {
+	if standing == "" {
+		return
+	}
+	stops := r.allStops()
+	for j, b := range s.Boxes {
+		in := slices.ContainsFunc(stops, func(k Key) bool { return k.Gear() == b.Gear })
+		if g := v.gearByID[b.Gear]; in || g == nil || g.Kind != Pedal || v.gearByID[standing].Kind != Pedal {
+			continue // said already
+		}
+		if err := v.plan.CanShareSlot(r, standing, b.Gear); err != nil {
+			words, _ := reason.Of(err)
+			v.problems.add(dot(at(dot(path, "boxes"), j), "gear"), "%s", words)
 		}
 	}
 }

@@ -244,6 +244,10 @@ func TestASlotIsChecked(t *testing.T) {
 		"no pedal": {
 			func(p *plan.Plan) { p.Gear[1].Kind = plan.Interface }, "rigs[0].swaps[0].boxes[1].gear", "trem is not a pedal",
 		},
+		"too few blocks": {
+			func(p *plan.Plan) { p.Gear[1].Blocks = nil }, "rigs[0].swaps[0].boxes[1].gear",
+			"chorus stands in the chain with 1 block, and trem has 0",
+		},
 		"no song": {
 			func(p *plan.Plan) { slot(p).Boxes[1].Songs = []plan.ID{"x"} }, "rigs[0].swaps[0].boxes[1].songs[0]",
 			"there is no song",

@@ -1,6 +1,9 @@
 package plan
 
-import "strings"
+import (
+	"fmt"
+	"strings"
+)
 
 // Listed is a list in a sentence: "a", "a and b", "a, b and c"; empty for an empty one.
 func Listed(words []string) string {
@@ -9,4 +12,12 @@ func Listed(words []string) string {
 		return strings.Join(words, "")
 	}
 	return strings.Join(words[:n-1], ", ") + " and " + words[n-1]
+}
+
+// Counted is how many there are of something: "1 block", "3 blocks".
+func Counted(n int, one, many string) string {
+	if n == 1 {
+		return "1 " + one
+	}
+	return fmt.Sprintf("%d %s", n, many)
 }

@@ -15,3 +15,9 @@ func TestListed(t *testing.T) {
 		assert.Equal(t, want, plan.Listed(words))
 	}
 }
+
+func TestCounted(t *testing.T) {
+	for want, n := range map[string]int{"1 block": 1, "0 blocks": 0, "2 blocks": 2} {
+		assert.Equal(t, want, plan.Counted(n, "block", "blocks"))
+	}
+}

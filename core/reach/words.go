@@ -105,13 +105,6 @@ func (s *solver) movedWords(v, from, to int) string {
 
 func seconds(s float64) string { return strconv.FormatFloat(s, 'f', 2, 64) + " s" }
 
-func count(n int, one, many string) string {
-	if n == 1 {
-		return "1 " + one
-	}
-	return fmt.Sprintf("%d %s", n, many)
-}
-
 // reason says in a sentence why a change has its verdict.
 func (s *solver) reason(i int, o *outcome, c *Change) string {
 	switch {
@@ -131,7 +124,7 @@ func (s *solver) reason(i int, o *outcome, c *Change) string {
 	if len(c.Presses) == 0 && len(c.Hands) == 0 {
 		return "Nothing has to move."
 	}
-	what := count(len(c.Presses), "press", "presses")
+	what := plan.Counted(len(c.Presses), "press", "presses")
 	if len(c.Presses) == 0 {
 		what = "No press"
 	}

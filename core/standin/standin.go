@@ -80,6 +80,7 @@ type Knob struct {
 // Options say what may stand in.
 type Options struct {
 	SetList  plan.ID  // over which presses are counted; none where empty
+	At       plan.ID  // the destination at which sounds are made; the rig as it stands where empty
 	Kinds    []string // generic kinds that may; those with the same effect where nil
 	Most     int      // offers; six where 0
 	Progress func(share float64)
@@ -91,16 +92,19 @@ const (
 	mostCorrections = 3 // times that knobs are set anew by what was heard in full
 )
 
-// For looks for what stands in for a box of a rig. It fails when rig, box or set list are not there, when the box is
+// For looks for what stands in for a box of a rig. It fails when rig, destination, box or set list are not there, when the box is
 // not in the rig's chain or is no pedal, and with the context's error when that is cancelled.
 func For(ctx context.Context, p *plan.Plan, rig, box plan.ID, o Options) (*Report, error) {
 	if o.Kept == nil {
 		o.Kept = signal.NewKept()
 	}
-	r, err := p.RigByID(rig)
+	given, own := p, (*plan.Rig)(nil)
+	p, err := given.At(rig, o.At)
 	if err != nil {
 		return nil, fmt.Errorf("standin: %w", err)
 	}
+	own, _ = given.FindRig(rig)
+	r, _ := p.FindRig(rig)
 	g, err := p.GearByID(box)
 	if err != nil {
 		return nil, fmt.Errorf("standin: %w", err)
@@ -116,7 +120,7 @@ func For(ctx context.Context, p *plan.Plan, rig, box plan.ID, o Options) (*Repor
 			return nil, reason.Errorf("there is no kind %q", id)
 		}
 	}
-	s := &search{plan: p, rig: r, box: g, o: o}
+	s := &search{given: given, own: own, plan: p, rig: r, box: g, o: o}
 	if o.SetList != "" {
 		if s.before, err = reach.Compute(p, rig, o.SetList); err != nil {
 			return nil, fmt.Errorf("standin: %w", err)
@@ -126,8 +130,10 @@ func For(ctx context.Context, p *plan.Plan, rig, box plan.ID, o Options) (*Repor
 }
 
 type search struct {
+	given  *plan.Plan
+	own    *plan.Rig // of the plan that was given, its destinations apart
 	plan   *plan.Plan
-	rig    *plan.Rig
+	rig    *plan.Rig // as it stands there
 	box    *plan.Gear
 	o      Options
 	before *reach.Report
@@ -313,6 +319,17 @@ func (s *search) offer(ctx context.Context, c candidate) (*Offer, string, error)
 		}
 	}
 	out.Rig, out.Knobs = next, s.knobs(&q, &next, blocks)
+	if s.o.At != "" { // the rig with the box in it everywhere, and not as it stands there
+		whole, _, ok := s.given.Instead(s.own, s.box.ID, g)
+		if !ok {
+			return nil, "nothing in it does what " + s.box.Name + " does in the chain.", nil
+		}
+		values := map[plan.Key]plan.Value{}
+		for _, k := range out.Knobs {
+			values[k.Key] = plan.Number(k.At)
+		}
+		out.Rig = Set(whole, values)
+	}
 	if err := s.effort(&q, out); err != nil {
 		return nil, "", err
 	}

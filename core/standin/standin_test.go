@@ -226,3 +226,41 @@ func TestASoundThatSaysNothingIsComparedWithWhatItWas(t *testing.T) {
 	assert.Equal(t, 1, r.Offers[0].Within, "the same circuit is as it was")
 	assert.Equal(t, 0, r.Offers[1].Within, "a fuzz is not")
 }
+
+func TestABoxOfADestinationIsStoodInForThere(t *testing.T) {
+	p := pier(t, "transparent-overdrive")
+	r, _ := p.FindRig("rig")
+	lane := append([]plan.Node{{Stop: "mid-hump-overdrive/fx"}}, r.Path[2:]...)
+	r.Path = r.Path[1:]
+	r.Destinations = []plan.Destination{{
+		ID: "hall", Name: "Hall", Kind: plan.OwnAmp, Path: lane,
+		Base: map[plan.Key]plan.Value{"mid-hump-overdrive/fx/drive": plan.Number(6)},
+	}}
+	require.Empty(t, p.Validate())
+	_, err := standin.For(context.Background(), p, "rig", "mid-hump-overdrive", standin.Options{Kept: kept})
+	require.ErrorContains(t, err, "is not in the chain of Pier rig", "it stands there at the hall alone")
+	got, err := standin.For(context.Background(), p, "rig", "mid-hump-overdrive", standin.Options{
+		At: "hall", SetList: "night", Kinds: []string{}, Kept: kept,
+	})
+	require.NoError(t, err)
+	offer := offerOf(got, "transparent-overdrive")
+	require.NotNil(t, offer)
+	require.Len(t, offer.Sounds, 1)
+
+	// What comes of it is the rig with its destination, and what was said holds there.
+	d, ok := offer.Rig.FindDestination("hall")
+	require.True(t, ok)
+	assert.Equal(t, plan.Key("transparent-overdrive/fx"), d.Path[0].Stop)
+	assert.Equal(t, plan.Key("tremolo/fx"), offer.Rig.Path[0].Stop, "the rig's own chain is as it was")
+	q := *p
+	q.Put(offer.Rig)
+	require.Empty(t, q.Validate())
+	there, err := q.At("rig", "hall")
+	require.NoError(t, err)
+	full, err := signal.Measure(context.Background(), there, "rig", signal.Options{Kept: kept, Only: []plan.ID{"crunch"}})
+	require.NoError(t, err)
+	assert.InDelta(t, offer.Sounds[0].OverHome, full.Sounds[0].OverHome, 0.01)
+	assert.InDelta(t, offer.Sounds[0].Dirt, full.Sounds[0].Figures.Dirt, 0.01)
+	_, err = standin.For(context.Background(), p, "rig", "tremolo", standin.Options{At: "nowhere"})
+	require.ErrorContains(t, err, "has no destination")
+}

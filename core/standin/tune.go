@@ -178,22 +178,36 @@ func (s *search) corrected(r *plan.Rig, list []*tuning, heard []Near) bool {
 	return moved
 }
 
-// Set is a rig with knobs where they stand for all sounds: in the base, and not in recipes that would have it
-// otherwise. The rig is not changed.
+// Set is a rig with knobs where they stand for all sounds: in the base, and not in recipes or at
+// destinations that would have it otherwise. The rig is not changed.
 func Set(r plan.Rig, values map[plan.Key]plan.Value) plan.Rig {
 	r.Base = maps.Clone(r.Base)
 	if r.Base == nil {
 		r.Base = map[plan.Key]plan.Value{}
 	}
 	maps.Copy(r.Base, values)
-	r.Recipes = slices.Clone(r.Recipes)
-	for i := range r.Recipes {
-		r.Recipes[i].Values = maps.Clone(r.Recipes[i].Values)
+	r.Recipes = unset(r.Recipes, values)
+	r.Destinations = slices.Clone(r.Destinations)
+	for i := range r.Destinations {
+		d := &r.Destinations[i]
+		d.Base, d.Recipes = maps.Clone(d.Base), unset(d.Recipes, values)
 		for key := range values {
-			delete(r.Recipes[i].Values, key)
+			delete(d.Base, key)
 		}
 	}
 	return r
+}
+
+// unset are recipes that say nothing of some knobs.
+func unset(list []plan.Recipe, values map[plan.Key]plan.Value) []plan.Recipe {
+	list = slices.Clone(list)
+	for i := range list {
+		list[i].Values = maps.Clone(list[i].Values)
+		for key := range values {
+			delete(list[i].Values, key)
+		}
+	}
+	return list
 }
 
 // places are where a knob is metered first; one place where there is none.

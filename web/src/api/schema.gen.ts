@@ -2512,7 +2512,21 @@ export interface components {
         ChoiceMade: {
             checks: components["schemas"]["SignalCheck"][];
             /** Format: double */
+            dirt_max_pct: number;
+            /**
+             * Format: double
+             * @description The band that its dirt has to be in; 0 to 100 where any will do.
+             */
+            dirt_min_pct: number;
+            /** Format: double */
             dirt_pct: number;
+            /** Format: double */
+            loud_max_lu?: number;
+            /**
+             * Format: double
+             * @description The band that its loudness has to be in; absent where any will do.
+             */
+            loud_min_lu?: number;
             /** Format: double */
             loudness_lu: number;
             name: string;
@@ -12119,6 +12133,8 @@ export interface operations {
                 box: string;
                 /** @description Over which presses are counted. */
                 set_list?: string;
+                /** @description Where the sounds are made; the rig as it stands when absent. */
+                destination?: string;
                 /** @description Generic kinds that may stand in; those with the same effect when absent. */
                 kinds?: string[];
             };
@@ -12158,6 +12174,8 @@ export interface operations {
                 box: string;
                 /** @description Over which presses are counted. */
                 set_list?: string;
+                /** @description Where the sounds are made; the rig as it stands when absent. */
+                destination?: string;
                 /** @description Generic kinds that may stand in; those with the same effect when absent. */
                 kinds?: string[];
             };
@@ -12195,6 +12213,7 @@ export interface operations {
                 rig: string;
                 box: string;
                 sound: string;
+                destination?: string;
                 /** @description What stands in. */
                 gear: string;
                 /** @description The kind it would be, where it is not owned. */
@@ -12238,6 +12257,7 @@ export interface operations {
                 rig: string;
                 box: string;
                 sound: string;
+                destination?: string;
                 /** @description What stands in. */
                 gear: string;
                 /** @description The kind it would be, where it is not owned. */

@@ -25,10 +25,11 @@ export function StandIn({ rig, gear }: { rig: Rig; gear: Gear }) {
 }
 
 function Offers({ rig, gear }: { rig: Rig; gear: Gear }) {
-  const { plan, setList } = useChosen()
+  const { plan, setList, destination } = useChosen()
   const find = useLookup(plan)
   const work = useWork<StandInReport>('/api/stand-ins', {
     rig: rig.id,
+    destination: destination?.id,
     box: gear.id,
     set_list: setList?.id,
   })
@@ -110,7 +111,7 @@ function Offer(p: {
   from: string | undefined
 }) {
   const { offer: o, rig, gear } = p
-  const { plan, pickShow } = useChosen()
+  const { plan, pickShow, destination } = useChosen()
   const find = useLookup(plan)
   const edit = useEdit()
   const listen = useListen()
@@ -129,7 +130,7 @@ function Offer(p: {
     if (!tonight) return
     const other = copyOf(o.rig, `${rig.name}, ${o.name} for ${gear.name}`.slice(0, 80))
     const at = rig.destinations?.findIndex((d) => d.id === tonight.destination) ?? -1
-    const destination = at >= 0 ? other.destinations?.[at]?.id : undefined
+    const there = at >= 0 ? other.destinations?.[at]?.id : undefined
     const outcome = await edit.amend(
       `${o.name} stands in for ${gear.name} at ${tonight.name}`,
       [...added, { kind: 'rigs' as const, value: other }],
@@ -140,14 +141,14 @@ function Offer(p: {
           update: (s) => ({
             ...s,
             rig: other.id,
-            destination,
+            destination: there,
             fixes: [...(s.fixes ?? []), { text: `${o.name} stood in for ${gear.name}`, gear: o.gear }],
           }),
         },
       ],
       p.from,
     )
-    if (!outcome.problem) pickShow(tonight.set_list, other.id, destination)
+    if (!outcome.problem) pickShow(tonight.set_list, other.id, there)
   }
   const costs = [
     o.presses !== 0 && `${signed(o.presses, 0)} ${Math.abs(o.presses) === 1 ? 'press' : 'presses'}`,
@@ -190,7 +191,15 @@ function Offer(p: {
               listen({
                 title: s.name,
                 path: '/api/stand-ins/listen',
-                query: { rig: rig.id, box: gear.id, sound: s.sound, gear: o.gear, kind: o.kind, values },
+                query: {
+                  rig: rig.id,
+                  destination: destination?.id,
+                  box: gear.id,
+                  sound: s.sound,
+                  gear: o.gear,
+                  kind: o.kind,
+                  values,
+                },
               })
             }
           >

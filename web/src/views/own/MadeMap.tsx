@@ -22,11 +22,13 @@ function apart<T extends { x: number; y: number }>(list: T[]): T[] {
   return out
 }
 
-/** Where a choice puts each sound: dirt to the right, loudness over home upwards. */
+/** Where a choice puts each sound, on what it has to be: dirt to the right, loudness over home upwards. */
 export function MadeMap({ set }: { set: ChosenSet }) {
   const { plan } = useChosen()
   const find = useLookup(plan)
-  const loud = set.made.map((m) => m.loudness_lu)
+  const loud = set.made.flatMap((m) =>
+    [m.loudness_lu, m.loud_min_lu, m.loud_max_lu].filter((v): v is number => v !== undefined),
+  )
   const low = Math.floor(Math.min(-1, ...loud)) - 1
   const high = Math.ceil(Math.max(1, ...loud)) + 1
   const x = scale(0, 100, pad.left, width - pad.right)
@@ -47,6 +49,17 @@ export function MadeMap({ set }: { set: ChosenSet }) {
           </text>
         </g>
       ))}
+      {set.made.map((m) => (
+        <rect
+          key={m.sound}
+          x={x(m.dirt_min_pct)}
+          width={x(m.dirt_max_pct) - x(m.dirt_min_pct)}
+          y={y(m.loud_max_lu ?? high)}
+          height={y(m.loud_min_lu ?? low) - y(m.loud_max_lu ?? high)}
+          fill={tape(find('sounds', m.sound)?.tape)}
+          stroke={tape(find('sounds', m.sound)?.tape)}
+        />
+      ))}
       {[0, 50, 100].map((t) => (
         <text key={t} x={x(t)} y={height - 6} textAnchor={t === 100 ? 'end' : 'middle'}>
           {t} %
@@ -66,6 +79,7 @@ export function MadeMap({ set }: { set: ChosenSet }) {
 
 const Plot = styled.svg`
   width: 100%; height: auto; background: var(--sunk); border: 1px solid var(--line);
+  rect { fill-opacity: 0.16; stroke-width: 1.5; }
   line { stroke: var(--line); } line[data-zero] { stroke: var(--edge); }
   text { fill: var(--muted); font: 12px var(--face-figures); } text[data-mark] { fill: var(--onTape); font: 600 12px var(--face-label); }
 `
