@@ -14,6 +14,7 @@ import (
 
 	"envex/core/board"
 	"envex/core/catalog"
+	"envex/core/path"
 	"envex/core/plan"
 	"envex/core/propose"
 	"envex/core/reach"
@@ -211,6 +212,11 @@ func TestExamplesAreWorthStartingFrom(t *testing.T) {
 				for _, c := range s.Checks {
 					assert.True(t, c.Met, "%s: %s", s.Name, c.Words)
 				}
+			}
+			judged, err := path.Judge(context.Background(), p, p.Rigs[0].ID, "")
+			require.NoError(t, err)
+			for _, f := range judged.Findings {
+				assert.NotEqual(t, path.Danger, f.Gravity, f.Title)
 			}
 			n, err := reach.Compute(p, p.Rigs[0].ID, p.SetLists[0].ID)
 			require.NoError(t, err)

@@ -372,17 +372,27 @@ func (a *asking) house(p *plan.Plan, destination plan.ID) error {
 	if err != nil {
 		return fmt.Errorf("hire: %w", err)
 	}
-	speakers, lines := 0, 0
+	speakers, lines, balanced := 0, 0, 0
 	for _, s := range cables.Sends {
 		n := 1
 		if s.Stereo {
 			n = 2
 		}
-		if s.Level == "speaker" {
+		switch g, ok := a.plan.FindGear(s.Gear); {
+		case s.Level == "speaker":
 			speakers += n
-		} else {
+		case ok && slices.ContainsFunc(g.Blocks, func(b plan.Block) bool {
+			return b.Effect == plan.EffectDI && plan.BlockKey(g.ID, b.ID) == s.Place
+		}):
+			balanced += n
+		default:
 			lines += n
 		}
+	}
+	if balanced > 0 {
+		a.add(
+			OfTheHouse, plan.Counted(balanced, "balanced line", "balanced lines")+" at microphone level", "from the rig's own DI", "",
+		)
 	}
 	if speakers > 0 {
 		a.add(OfTheHouse, plan.Counted(speakers, "microphone in front of a speaker", "microphones in front of speakers"), "each amp is heard by one", "")

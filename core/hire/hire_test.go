@@ -286,8 +286,12 @@ func TestWhatCannotBeAskedOrAnswered(t *testing.T) {
 	require.Error(t, err)
 	r, _ := p.FindRig("rig")
 	r.Path = r.Path[:1]
+	kind, _ := catalog.Find("di")
+	p.Put(kind.In(p, "own-di", "Own DI"))
+	r.Path = append(r.Path, plan.Node{Stop: firstOf(p, "own-di")})
 	none, err := hire.AskFor(context.Background(), p, "rig", "", "night", kept)
 	require.NoError(t, err)
+	assert.Equal(t, "1 balanced line at microphone level (from the rig's own DI)", needs(none, hire.OfTheHouse))
 	for _, x := range none.Items {
 		assert.Contains(t, []string{hire.OfTheHouse, hire.OfPower}, x.Of)
 	}

@@ -100,6 +100,9 @@ func ReadChain(text string, owned *plan.Plan) (*Reading, error) {
 			c.name = c.head.text
 			continue
 		}
+		if c.name != "" { // a name stands where what it names does: in a loop, in one box with the one before
+			it.before = c.head.before
+		}
 		c.item(it)
 		c.name = ""
 	}

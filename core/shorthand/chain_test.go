@@ -259,3 +259,15 @@ func TestControllersBelongToTheRigThoughTheyAreInNoPath(t *testing.T) {
 		assert.Equal(t, plan.Controller, g.Kind)
 	}
 }
+
+// A box that is given a name stands where its kind would without one.
+func TestANameDoesNotMoveABox(t *testing.T) {
+	for text, path := range map[string]string{
+		"tuner > Tower = two channel head: Nudge = boost, Drift = tap delay > cab": "Tuner Tower/preamp Nudge Drift Tower/power Cab",
+		"tuner > Tower = two channel head: boost, tap delay > cab":                 "Tuner Tower/preamp Boost Tap delay Tower/power Cab",
+		"chorus / Flutter = tremolo > Pier = combo":                                "Chorus Pier/preamp Pier/reverb Pier/power",
+	} {
+		p, made := built(t, text)
+		assert.Equal(t, path, pathWords(p, made.Rig.Path), text)
+	}
+}
