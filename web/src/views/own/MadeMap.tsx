@@ -11,11 +11,11 @@ const pad = { left: 34, right: 10, top: 8, bottom: 22 }
 
 const mark = 16
 
-/** Marks that would lie on each other stand side by side. */
-function apart<T extends { x: number; y: number }>(list: T[]): T[] {
-  const out: T[] = []
+/** Marks that would lie on each other stand side by side, and each knows where it belongs. */
+function apart<T extends { x: number; y: number }>(list: T[]): (T & { from: number })[] {
+  const out: (T & { from: number })[] = []
   for (const one of list) {
-    const at = { ...one }
+    const at = { ...one, from: one.x }
     while (out.some((o) => Math.abs(o.x - at.x) < mark && Math.abs(o.y - at.y) < mark)) at.x += mark / 2
     out.push(at)
   }
@@ -65,8 +65,9 @@ export function MadeMap({ set }: { set: ChosenSet }) {
           {t} %
         </text>
       ))}
-      {apart(set.made.map((m) => ({ m, x: x(m.dirt_pct), y: y(m.loudness_lu) }))).map(({ m, x, y }) => (
+      {apart(set.made.map((m) => ({ m, x: x(m.dirt_pct), y: y(m.loudness_lu) }))).map(({ m, x, y, from }) => (
         <g key={m.sound} transform={`translate(${x} ${y})`}>
+          {from !== x && <line x1={from - x} x2={0} data-lead />}
           <circle r="8" fill={tape(find('sounds', m.sound)?.tape)} />
           <text y="4" textAnchor="middle" data-mark>
             {(find('sounds', m.sound)?.short ?? m.name).slice(0, 2)}
@@ -80,6 +81,6 @@ export function MadeMap({ set }: { set: ChosenSet }) {
 const Plot = styled.svg`
   width: 100%; height: auto; background: var(--sunk); border: 1px solid var(--line);
   rect { fill-opacity: 0.16; stroke-width: 1.5; }
-  line { stroke: var(--line); } line[data-zero] { stroke: var(--edge); }
+  line { stroke: var(--line); } line[data-zero] { stroke: var(--edge); } line[data-lead] { stroke: var(--text); stroke-width: 2; }
   text { fill: var(--muted); font: 12px var(--face-figures); } text[data-mark] { fill: var(--onTape); font: 600 12px var(--face-label); }
 `
