@@ -29,7 +29,12 @@ func (s *Server) guitarRoutes(api huma.API) {
 			return p, nil
 		},
 		run: func(ctx context.Context, p *plan.Plan, in guitarsInput, report func(float64)) (*guitars.Report, error) {
-			return guitars.Level(ctx, p, in.Rig, guitars.Options{Reference: in.Reference, Kept: s.kept, Progress: report})
+			return guitars.Level(
+				ctx,
+				p,
+				in.Rig,
+				guitars.Options{Reference: in.Reference, Kept: s.kept, Progress: report},
+			)
 		},
 	})
 }

@@ -100,13 +100,27 @@ func printBeside(w io.Writer, found *beside.Report) error {
 		o := c.Outcome
 		fmt.Fprintf(&b, "%s: reach %d/%d, %d presses, %d by hand, %d of %d sounds within their targets\n", c.Name,
 			o.Reached, o.Total, o.Presses, o.ByHand, c.Within, len(c.Sounds))
-		fmt.Fprintf(&b, "   %.0f mA, %d leads, %.1f m of cable, %.2f kg on the board\n", c.DrawnMA, c.Leads, c.CableM, c.WeightG/1000)
+		fmt.Fprintf(
+			&b,
+			"   %.0f mA, %d leads, %.1f m of cable, %.2f kg on the board\n",
+			c.DrawnMA,
+			c.Leads,
+			c.CableM,
+			c.WeightG/1000,
+		)
 		for _, s := range c.Sounds {
 			if !s.Made {
 				fmt.Fprintf(&b, "   %s: not made\n", s.Name)
 				continue
 			}
-			fmt.Fprintf(&b, "   %s: %+.1f LU, %.0f %% dirt, %+.1f dB at 5 kHz\n", s.Name, s.OverHome, s.Dirt, -s.TrebleDB)
+			fmt.Fprintf(
+				&b,
+				"   %s: %+.1f LU, %.0f %% dirt, %+.1f dB at 5 kHz\n",
+				s.Name,
+				s.OverHome,
+				s.Dirt,
+				-s.TrebleDB,
+			)
 			for _, x := range s.Checks {
 				if !x.Met {
 					fmt.Fprintf(&b, "      %s\n", x.Words)

@@ -14,14 +14,18 @@ import (
 // needed are flags without which a command has nothing to do.
 var needed = map[string][]string{
 	"boost": {"--block", "Nudge"}, "whatif": {"--kind", "boost"}, "import": {"--db", "plan.db"},
-	"edit": {"--operations", "-"}, "standin": {"--box", "Amber"}, "hired": {"--without", "loop"}, "presets": {"--gear", "Echo", "--notes", "1/8."},
+	"edit": {
+		"--operations",
+		"-",
+	}, "standin": {"--box", "Amber"}, "hired": {"--without", "loop"}, "presets": {"--gear", "Echo", "--notes", "1/8."},
 }
 
 // takesFile are the commands that read a file first.
 func takesFile(t *testing.T) []string {
 	var names []string
 	for _, c := range root().Commands() {
-		if strings.Contains(c.Use, "FILE") && !strings.Contains(c.Use, "BEFORE") && c.Name() != "meter" && c.Name() != "fit" {
+		if strings.Contains(c.Use, "FILE") && !strings.Contains(c.Use, "BEFORE") && c.Name() != "meter" &&
+			c.Name() != "fit" {
 			names = append(names, c.Name())
 		}
 		assert.NotEmpty(t, c.Short, c.Name())

@@ -54,7 +54,8 @@ the plan with the nearest for each, as a setting for that guitar alone. The figu
 		},
 	}
 	at.register(c)
-	c.Flags().StringVar(&reference, "reference", "", "name or id of the guitar to level the others with; the first when absent")
+	c.Flags().
+		StringVar(&reference, "reference", "", "name or id of the guitar to level the others with; the first when absent")
 	c.Flags().StringVarP(&out, "out", "o", "", "write the plan with the nearest setting for each guitar")
 	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
 	return c
@@ -81,7 +82,15 @@ func printGuitars(w io.Writer, found *guitars.Report) error {
 	var b strings.Builder
 	sounds := func(list []guitars.Sound) {
 		for _, s := range list {
-			fmt.Fprintf(&b, "      %s: %+.1f LU, %.0f %% dirt, %.0f %% on %s\n", s.Name, s.Loudness, s.Dirt, s.Reference, found.Name)
+			fmt.Fprintf(
+				&b,
+				"      %s: %+.1f LU, %.0f %% dirt, %.0f %% on %s\n",
+				s.Name,
+				s.Loudness,
+				s.Dirt,
+				s.Reference,
+				found.Name,
+			)
 		}
 	}
 	for _, g := range found.Guitars {

@@ -133,8 +133,15 @@ func printHired(w io.Writer, found *hire.Answer) error {
 		fmt.Fprintf(&b, "lost: %s, %s\n", x.Name, x.Words)
 	}
 	for _, c := range found.Columns {
-		fmt.Fprintf(&b, "%s: reach %d/%d, %d of %d sounds within their targets\n", c.Name, c.Outcome.Reached, c.Outcome.Total,
-			c.Within, len(c.Sounds))
+		fmt.Fprintf(
+			&b,
+			"%s: reach %d/%d, %d of %d sounds within their targets\n",
+			c.Name,
+			c.Outcome.Reached,
+			c.Outcome.Total,
+			c.Within,
+			len(c.Sounds),
+		)
 		for _, f := range c.Findings {
 			fmt.Fprintf(&b, "   %s\n", f.Title)
 		}

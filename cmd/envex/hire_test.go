@@ -11,7 +11,17 @@ import (
 
 func TestAnAmpIsAskedForAndTheAnswerPlanned(t *testing.T) {
 	onItsOwn(t)
-	out, err := run_(t, "ask", demoFile, "--rig", "long", "--setlist", "quay-set", "--destination", "Dance hall, two combos")
+	out, err := run_(
+		t,
+		"ask",
+		demoFile,
+		"--rig",
+		"long",
+		"--setlist",
+		"quay-set",
+		"--destination",
+		"Dance hall, two combos",
+	)
 	require.NoError(t, err)
 	for _, words := range []string{"2 amps side by side", "dirt by itself", "2 mains outlets at the amps", "needs its speaker"} {
 		assert.Contains(t, out, words)
@@ -27,7 +37,17 @@ func TestAnAmpIsAskedForAndTheAnswerPlanned(t *testing.T) {
 	assert.Contains(t, out, "stays at home")
 	out, err = run_(t, "check", made)
 	require.NoError(t, err, out)
-	out, err = run_(t, "reach", made, "--rig", "small", "--setlist", "set", "--destination", "Hired amp, no effects of its own")
+	out, err = run_(
+		t,
+		"reach",
+		made,
+		"--rig",
+		"small",
+		"--setlist",
+		"set",
+		"--destination",
+		"Hired amp, no effects of its own",
+	)
 	require.NoError(t, err, out)
 	out, err = run_(t, "hired", smallFile, "--setlist", "set", "--without", "reverb", "--json")
 	require.NoError(t, err)

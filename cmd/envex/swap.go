@@ -27,7 +27,9 @@ for it. How the boxes of a slot differ, envex beside --slot says.`,
 				return err
 			}
 			if (box == "") != (with == "") {
-				return reason.Errorf("--box and --with go together: the box in the chain, and the one that may stand there too")
+				return reason.Errorf(
+					"--box and --with go together: the box in the chain, and the one that may stand there too",
+				)
 			}
 			if box != "" {
 				if r, err = withSlot(p, r, box, with, name); err != nil {

@@ -39,7 +39,19 @@ func TestASwapSlotFromAFile(t *testing.T) {
 	out, err = run_(t, "beside", made, "--rig", "carry", "--setlist", "quay-set", "--slot", "Slap or Flutter", "--json")
 	require.NoError(t, err)
 	assert.Equal(t, `["Slap","Flutter","Echo"]`, gjson.Get(out, "columns.#.name").Raw)
-	out, err = run_(t, "beside", made, "--rig", "long", "--setlist", "quay-set", "--into", "Hired head", "--tempo", "-4")
+	out, err = run_(
+		t,
+		"beside",
+		made,
+		"--rig",
+		"long",
+		"--setlist",
+		"quay-set",
+		"--into",
+		"Hired head",
+		"--tempo",
+		"-4",
+	)
 	require.NoError(t, err)
 	for _, words := range []string{"As it stands: reach ", "Hired head: reach ", "4 % slower: reach ", "LU, ", "mA, "} {
 		assert.Contains(t, out, words)

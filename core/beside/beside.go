@@ -239,7 +239,12 @@ func (w *work) sounds(ctx context.Context, x *way, night *reach.Report, out *Col
 		}
 	}
 	r, _ := x.there.FindRig(w.rig)
-	heard, err := signal.Measure(ctx, x.there, w.rig, signal.Options{Kept: w.o.Kept, Only: played, Want: signal.ForTargets})
+	heard, err := signal.Measure(
+		ctx,
+		x.there,
+		w.rig,
+		signal.Options{Kept: w.o.Kept, Only: played, Want: signal.ForTargets},
+	)
 	if err != nil {
 		return nil, fmt.Errorf("beside: %w", err)
 	}
@@ -259,7 +264,8 @@ func (w *work) sounds(ctx context.Context, x *way, night *reach.Report, out *Col
 			h := heard.Sounds[i]
 			s.OverHome, s.Dirt, s.Within, s.Checks = h.OverHome, h.Figures.Dirt, h.Met(), h.Checks
 		}
-		if i := slices.IndexFunc(treble.Sounds, func(t electric.Sound) bool { return t.Sound == id }); s.Made && i >= 0 {
+		if i := slices.IndexFunc(treble.Sounds, func(t electric.Sound) bool { return t.Sound == id }); s.Made &&
+			i >= 0 {
 			s.TrebleDB = treble.Sounds[i].Tone5k
 		}
 		if s.Within {

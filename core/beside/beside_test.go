@@ -61,7 +61,9 @@ func quay(t require.TestingT) *plan.Plan {
 			{ID: "r-sway", Sound: "sway", Values: map[plan.Key]plan.Value{on("chorus"): plan.On(true)}},
 			{ID: "r-crunch", Sound: "crunch", Values: map[plan.Key]plan.Value{on("mid-hump-overdrive"): plan.On(true)}},
 		},
-		Swaps:        []plan.Swap{{ID: "slot", Name: "Movement", Boxes: []plan.SwapBox{{Gear: "chorus"}, {Gear: "tremolo"}}}},
+		Swaps: []plan.Swap{
+			{ID: "slot", Name: "Movement", Boxes: []plan.SwapBox{{Gear: "chorus"}, {Gear: "tremolo"}}},
+		},
 		Destinations: []plan.Destination{{ID: "house", Name: "House line", Kind: plan.MonoDI}},
 	})
 	require.Empty(t, p.Validate())
@@ -109,7 +111,12 @@ func TestTheBoxesOfASlotSideBySide(t *testing.T) {
 func TestDestinationsAndTempiSideBySide(t *testing.T) {
 	p := quay(t)
 	r, _ := p.FindRig("rig")
-	ways, err := beside.Ways(p, r, "", beside.Asked{Into: []plan.ID{"", "house"}, TempoPct: []float64{-4, 0, 60.5 - 20.5}})
+	ways, err := beside.Ways(
+		p,
+		r,
+		"",
+		beside.Asked{Into: []plan.ID{"", "house"}, TempoPct: []float64{-4, 0, 60.5 - 20.5}},
+	)
 	require.NoError(t, err)
 	names := []string{}
 	for _, w := range ways {
@@ -139,13 +146,19 @@ func TestWhatIsWrongInOneWayAlone(t *testing.T) {
 			p.Gear[i].Power.Voltage = 18
 		}
 	}
-	p.Put(plan.Gear{ID: "brick", Name: "Brick", Kind: plan.Supply, Supply: &plan.PowerSupply{Outputs: []plan.PowerOutput{
-		{ID: "1", Name: "1", Voltages: []float64{9}, CurrentMA: 100},
-		{ID: "2", Name: "2", Voltages: []float64{12}, CurrentMA: 100},
-	}}})
+	p.Put(
+		plan.Gear{ID: "brick", Name: "Brick", Kind: plan.Supply, Supply: &plan.PowerSupply{Outputs: []plan.PowerOutput{
+			{ID: "1", Name: "1", Voltages: []float64{9}, CurrentMA: 100},
+			{ID: "2", Name: "2", Voltages: []float64{12}, CurrentMA: 100},
+		}}},
+	)
 	r, _ := p.FindRig("rig")
 	r.PowerPlan = []plan.PowerFeed{
-		{Supply: "brick", Output: "1", Gear: []plan.ID{"chorus"}}, {Supply: "brick", Output: "2", Gear: []plan.ID{"mid-hump-overdrive"}},
+		{
+			Supply: "brick",
+			Output: "1",
+			Gear:   []plan.ID{"chorus"},
+		}, {Supply: "brick", Output: "2", Gear: []plan.ID{"mid-hump-overdrive"}},
 	}
 	ways, err := beside.Ways(p, r, "", beside.Asked{Slot: &r.Swaps[0]})
 	require.NoError(t, err)

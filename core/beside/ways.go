@@ -56,7 +56,10 @@ func Ways(p *plan.Plan, r *plan.Rig, here plan.ID, a Asked) ([]Way, error) {
 			word = "slower"
 		}
 		if pct != 0 {
-			list = append(list, Way{Name: fmt.Sprintf("%g %% %s", max(pct, -pct), word), Destination: here, TempoPct: pct})
+			list = append(
+				list,
+				Way{Name: fmt.Sprintf("%g %% %s", max(pct, -pct), word), Destination: here, TempoPct: pct},
+			)
 		}
 	}
 	if len(list) > MostWays {

@@ -222,7 +222,10 @@ func TestNothingIsProvenWhereSettingsWereLeftOut(t *testing.T) {
 	w := world{ways: [][]way{{{needs: 1}}}}
 	for _, partial := range []bool{false, true} {
 		m := &metering{
-			pile: &pile{boxes: []Box{{Gear: "one"}}, plan: &plan.Plan{}}, sounds: []*plan.Sound{{ID: "s"}}, worlds: []world{w},
+			pile: &pile{
+				boxes: []Box{{Gear: "one"}},
+				plan:  &plan.Plan{},
+			}, sounds: []*plan.Sound{{ID: "s"}}, worlds: []world{w},
 			partial: partial,
 		}
 		done := &Set{Covers: []plan.ID{"s"}, Rig: plan.Rig{ID: "r"}}

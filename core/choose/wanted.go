@@ -109,7 +109,10 @@ func (m *metering) readSources() {
 		if s.Targets.Pickup != "" && p.guitar != "" {
 			p.hands = withPickup(p.hands, plan.Key(p.guitar)+"/pickup", s.Targets.Pickup)
 		}
-		i := slices.IndexFunc(m.sources, func(x playing) bool { return x.guitar == p.guitar && sameValues(x.hands, p.hands) })
+		i := slices.IndexFunc(
+			m.sources,
+			func(x playing) bool { return x.guitar == p.guitar && sameValues(x.hands, p.hands) },
+		)
 		if i < 0 {
 			i = len(m.sources)
 			m.sources = append(m.sources, p)

@@ -229,7 +229,8 @@ func (w *work) level(id plan.ID) (*Guitar, error) {
 		out.Words = "It is level already."
 	case out.Input < 0:
 		out.Words = fmt.Sprintf(
-			"Nothing ahead of the first stage that clips lifts it: a boost first in the chain would, by %.1f dB.", -out.Input,
+			"Nothing ahead of the first stage that clips lifts it: a boost first in the chain would, by %.1f dB.",
+			-out.Input,
 		)
 	default:
 		out.Words = "No knob ahead of the first stage that clips brings it nearer."
@@ -304,7 +305,10 @@ func (w *work) knobs(g *plan.Gear) []knob {
 	for _, c := range g.Controls {
 		if c.Kind == plan.Knob && (c.ID == "volume" || c.ID == "level") {
 			low, high := c.Range()
-			list = append(list, knob{key: plan.Key(g.ID) + "/" + plan.Key(c.ID), name: g.Name + " " + c.Name, low: low, high: high})
+			list = append(
+				list,
+				knob{key: plan.Key(g.ID) + "/" + plan.Key(c.ID), name: g.Name + " " + c.Name, low: low, high: high},
+			)
 		}
 	}
 	for _, n := range w.rig.Path {
@@ -321,7 +325,12 @@ func (w *work) knobs(g *plan.Gear) []knob {
 			continue
 		}
 		low, high := level.Range()
-		k := knob{key: n.Stop + "/" + plan.Key(level.ID), name: box.StopName(b) + " " + level.Name, low: low, high: high}
+		k := knob{
+			key:  n.Stop + "/" + plan.Key(level.ID),
+			name: box.StopName(b) + " " + level.Name,
+			low:  low,
+			high: high,
+		}
 		if b.Bypass != plan.AlwaysOn {
 			k.on = plan.OnKey(box.ID, b.ID)
 		}

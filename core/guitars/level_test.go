@@ -53,7 +53,11 @@ func pair(t require.TestingT, times float64, first ...string) *plan.Plan {
 		ID: "rig", Name: "Rig", Guitars: []plan.ID{"usual", "other"}, Path: path,
 		Recipes: []plan.Recipe{
 			{ID: "r1", Sound: "home"},
-			{ID: "r2", Sound: "crunch", Values: map[plan.Key]plan.Value{plan.OnKey(drive.ID, drive.Blocks[0].ID): plan.On(true)}},
+			{
+				ID:     "r2",
+				Sound:  "crunch",
+				Values: map[plan.Key]plan.Value{plan.OnKey(drive.ID, drive.Blocks[0].ID): plan.On(true)},
+			},
 		},
 	})
 	require.Empty(t, p.Validate())
@@ -126,7 +130,9 @@ func TestWithNothingInFrontItIsSaidWhatWouldLiftIt(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, got.Guitars[0].Ways)
 	assert.Equal(
-		t, "Nothing ahead of the first stage that clips lifts it: a boost first in the chain would, by 6.0 dB.", got.Guitars[0].Words,
+		t,
+		"Nothing ahead of the first stage that clips lifts it: a boost first in the chain would, by 6.0 dB.",
+		got.Guitars[0].Words,
 	)
 }
 

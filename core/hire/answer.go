@@ -70,9 +70,17 @@ func Plan(ctx context.Context, p *plan.Plan, rig, setList plan.ID, o Options) (*
 		n := 0
 		o.NewID = func() plan.ID { n++; return freeID(p, fmt.Sprintf("answer-%d", n)) }
 	}
-	w := &answering{ctx: ctx, set: setList, was: r, o: o, played: soundsOf(p, l), renamed: map[plan.Key]plan.Key{}, out: &Answer{
-		Moves: []string{}, Changes: []Change{}, Lost: []Loss{}, Cautions: []string{loadCaution, mainsCaution},
-	}}
+	w := &answering{
+		ctx:     ctx,
+		set:     setList,
+		was:     r,
+		o:       o,
+		played:  soundsOf(p, l),
+		renamed: map[plan.Key]plan.Key{},
+		out: &Answer{
+			Moves: []string{}, Changes: []Change{}, Lost: []Loss{}, Cautions: []string{loadCaution, mainsCaution},
+		},
+	}
 	asked, _, err := signal.AsMade(ctx, p, rig, w.played, o.Kept)
 	if err != nil {
 		return nil, fmt.Errorf("hire: %w", err)
@@ -177,7 +185,11 @@ func (w *answering) amp(own *plan.Gear, amps int) (*plan.Gear, string, error) {
 		}
 	}
 	if len(lacks) == 0 {
-		return nil, "", reason.Errorf("nothing is lacking that %s uses of %s: its own settings stand", w.was.Name, own.Name)
+		return nil, "", reason.Errorf(
+			"nothing is lacking that %s uses of %s: its own settings stand",
+			w.was.Name,
+			own.Name,
+		)
 	}
 	name := "Hired amp, " + plan.Listed(lacks)
 	if len(w.o.Without) == 1 && w.o.Without[0] == SecondAmp {
@@ -187,131 +199,6 @@ func (w *answering) amp(own *plan.Gear, amps int) (*plan.Gear, string, error) {
 	w.plan.Put(made)
 	w.out.New = &made
 	return &made, name, nil
-}
-
-// lacking takes something from an amp, and says so; "" where it has none of it.
-func (w *answering) lacking(g *plan.Gear, what string, amps int) (string, bool) {
-	switch what {
-	case Loop:
-		if g.Loop == nil {
-			return "", true
-		}
-		g.Loop = nil
-		return "no loop", true
-	case Channels:
-		own, _ := w.plan.FindGear(w.plan.AmpsIn(w.was.Path)[0])
-		c, key := channelOf(own)
-		if c == nil {
-			return "", true
-		}
-		w.oneChannel(g, key)
-		return "one channel", true
-	case Reverb:
-		kept := slices.DeleteFunc(slices.Clone(g.Blocks), func(b plan.Block) bool {
-			return b.Effect != plan.EffectPreamp && b.Effect != plan.EffectPower
-		})
-		if len(kept) == len(g.Blocks) {
-			return "", true
-		}
-		g.Blocks = kept
-		return "no effects of its own", true
-	case SecondAmp:
-		if amps < 2 {
-			return "", true
-		}
-		return "one alone", true
-	}
-	return "", false
-}
-
-// oneChannel leaves an amp the channel on which the home sound, or else the first of the set, is played, with the knobs
-// of that channel under the names that any amp has them by.
-func (w *answering) oneChannel(g *plan.Gear, key plan.Key) {
-	stays := ""
-	for _, id := range w.played {
-		sound, _ := w.plan.FindSound(id)
-		rec := w.was.RecipeFor(plan.Section{Sound: id})
-		if sound == nil || rec == nil || stays != "" && sound.Role != plan.HomeRole {
-			continue
-		}
-		stays = w.plan.SetFor(w.was, rec, sound, w.plan.FirstTempo(id)).At(key).Word()
-	}
-	channel := plan.ID(lastOf(key))
-	isIt := func(c plan.Control) bool { return c.ID == channel }
-	g.Controls = slices.DeleteFunc(slices.Clone(g.Controls), isIt)
-	g.Blocks = slices.Clone(g.Blocks)
-	for i := range g.Blocks {
-		b := &g.Blocks[i]
-		if b.Effect != plan.EffectPreamp {
-			continue
-		}
-		b.Controls = slices.DeleteFunc(slices.Clone(b.Controls), isIt)
-		w.only(g, b, channel, stays)
-	}
-	g.Footswitches = slices.DeleteFunc(slices.Clone(g.Footswitches), func(s plan.Footswitch) bool {
-		return s.Press != nil && slices.ContainsFunc(s.Press.Actions, func(a plan.Action) bool {
-			return a.Target == plan.Key(key.Rest())
-		})
-	})
-}
-
-// only makes a preamp the one that it is in one position of a selector.
-func (w *answering) only(g *plan.Gear, b *plan.Block, channel plan.ID, stays string) {
-	var own plan.ModelAt
-	for _, m := range b.ModelAt {
-		if m.Control == channel && m.Is == stays {
-			own = m
-		}
-	}
-	if own.Model == "" {
-		return
-	}
-	for _, m := range b.ModelAt {
-		for _, id := range []plan.ID{m.Gain, m.Level} {
-			if id != "" && id != own.Gain && id != own.Level {
-				b.Controls = slices.DeleteFunc(b.Controls, func(c plan.Control) bool { return c.ID == id })
-			}
-		}
-	}
-	b.Model, b.ModelAt = own.Model, nil
-	block := plan.BlockKey(g.ID, b.ID)
-	for was, is := range map[plan.ID]plan.ID{own.Gain: "gain", own.Level: "level"} {
-		for i := range b.Controls {
-			if c := &b.Controls[i]; was != "" && c.ID == was {
-				c.ID, c.Name = is, string(is)
-				w.renamed[block+"/"+plan.Key(was)] = block + "/" + plan.Key(is)
-			}
-		}
-	}
-}
-
-// known are settings of the amp by the names that its controls have now; what it has no control for is left out.
-func (w *answering) known(g *plan.Gear, values map[plan.Key]plan.Value) map[plan.Key]plan.Value {
-	have := map[plan.Key]bool{}
-	for _, v := range g.Variables() {
-		have[v.Key] = true
-	}
-	var out map[plan.Key]plan.Value
-	for _, key := range plan.SortedKeys(values) {
-		to := key
-		if is, ok := w.renamed[key]; ok {
-			to = is
-		}
-		if key.Gear() == g.ID && !have[to] {
-			continue
-		}
-		out = with(out, to, values[key])
-	}
-	return out
-}
-
-func lastOf(k plan.Key) plan.Key {
-	for i := len(k) - 1; i >= 0; i-- {
-		if k[i] == '/' {
-			return k[i+1:]
-		}
-	}
-	return k
 }
 
 // destination is the one that is made, of the rig as it is.
@@ -382,7 +269,12 @@ func (w *answering) sounds() ([]signal.Sound, error) {
 	if err != nil {
 		return nil, err
 	}
-	report, err := signal.Measure(w.ctx, there, w.was.ID, signal.Options{Kept: w.o.Kept, Only: w.played, Want: signal.ForTargets})
+	report, err := signal.Measure(
+		w.ctx,
+		there,
+		w.was.ID,
+		signal.Options{Kept: w.o.Kept, Only: w.played, Want: signal.ForTargets},
+	)
 	if err != nil {
 		return nil, fmt.Errorf("hire: %w", err)
 	}
@@ -392,7 +284,11 @@ func (w *answering) sounds() ([]signal.Sound, error) {
 // moved says which stops stand in another zone there, or nowhere.
 func (w *answering) moved(there *plan.Plan, now []plan.Node) {
 	was, is := w.plan.Zones(w.was.Path), there.Zones(now)
-	where := map[plan.Zone]string{plan.FrontOfAmp: "in front of the amp", plan.InTheLoop: "into the loop", plan.Out: "behind the amp"}
+	where := map[plan.Zone]string{
+		plan.FrontOfAmp: "in front of the amp",
+		plan.InTheLoop:  "into the loop",
+		plan.Out:        "behind the amp",
+	}
 	moves := map[string][]string{}
 	var order []string
 	for _, key := range plan.StopsIn(w.was.Path) {
@@ -493,7 +389,10 @@ func (w *answering) mend(id plan.ID) (bool, error) {
 					d.Base = with(d.Base, key, way.Base[key])
 				}
 			})
-			w.out.Changes = append(w.out.Changes, Change{Sound: id, Name: s.Name, Words: "another recipe: " + way.Words})
+			w.out.Changes = append(
+				w.out.Changes,
+				Change{Sound: id, Name: s.Name, Words: "another recipe: " + way.Words},
+			)
 			return true, nil
 		}
 	}
@@ -521,8 +420,10 @@ func (w *answering) compare() error {
 	}
 	w.out.Columns, w.out.Assumed = found.Columns, found.Assumed
 	if w.out.New != nil {
-		w.out.Assumed = append(slices.Clone(w.out.Assumed),
-			"The hired amp is taken to be like the rig's own but for what it lacks: its gain and tone are to be found at the soundcheck.")
+		w.out.Assumed = append(
+			slices.Clone(w.out.Assumed),
+			"The hired amp is taken to be like the rig's own but for what it lacks: its gain and tone are to be found at the soundcheck.",
+		)
 	}
 	own, there := found.Columns[0], found.Columns[1]
 	for i, s := range there.Sounds {

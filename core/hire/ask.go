@@ -189,7 +189,12 @@ func (a *asking) amp(g *plan.Gear) {
 	case g.SpeakerOut == nil:
 		a.add(g.Name, "a speaker, and its impedance said", "nobody has said what "+g.Name+" drives", "")
 	case g.SpeakerOut.Internal:
-		a.add(g.Name, "a combo, or a head with a cab of its impedance and the speaker cable", g.Name+" has a speaker of its own", "")
+		a.add(
+			g.Name,
+			"a combo, or a head with a cab of its impedance and the speaker cable",
+			g.Name+" has a speaker of its own",
+			"",
+		)
 	default:
 		ohms := ""
 		for i, x := range g.SpeakerOut.Ohms {
@@ -212,7 +217,8 @@ func (a *asking) onIn(b *plan.Block, key plan.Key) []string {
 			continue
 		}
 		set := a.plan.SetFor(a.rig, rec, sound, a.plan.FirstTempo(id))
-		if b.Bypass == plan.AlwaysOn && !turnedDown(b, key, set) || b.Bypass != plan.AlwaysOn && set.At(key+"/on").IsOn() {
+		if b.Bypass == plan.AlwaysOn && !turnedDown(b, key, set) ||
+			b.Bypass != plan.AlwaysOn && set.At(key+"/on").IsOn() {
 			names = append(names, sound.Name)
 		}
 	}
@@ -391,14 +397,27 @@ func (a *asking) house(p *plan.Plan, destination plan.ID) error {
 	}
 	if balanced > 0 {
 		a.add(
-			OfTheHouse, plan.Counted(balanced, "balanced line", "balanced lines")+" at microphone level", "from the rig's own DI", "",
+			OfTheHouse,
+			plan.Counted(balanced, "balanced line", "balanced lines")+" at microphone level",
+			"from the rig's own DI",
+			"",
 		)
 	}
 	if speakers > 0 {
-		a.add(OfTheHouse, plan.Counted(speakers, "microphone in front of a speaker", "microphones in front of speakers"), "each amp is heard by one", "")
+		a.add(
+			OfTheHouse,
+			plan.Counted(speakers, "microphone in front of a speaker", "microphones in front of speakers"),
+			"each amp is heard by one",
+			"",
+		)
 	}
 	if lines > 0 {
-		a.add(OfTheHouse, plan.Counted(lines, "line with an isolated DI", "lines with an isolated DI each"), "unbalanced outputs of the rig", "")
+		a.add(
+			OfTheHouse,
+			plan.Counted(lines, "line with an isolated DI", "lines with an isolated DI each"),
+			"unbalanced outputs of the rig",
+			"",
+		)
 	}
 	return nil
 }
@@ -429,7 +448,12 @@ func (a *asking) power(p *plan.Plan, destination plan.ID) error {
 	if n == 0 {
 		return nil
 	}
-	a.add(OfPower, plan.Counted(n, "mains outlet", "mains outlets")+" at the "+word(n, "amp", "amps"), "on the same circuit as the board, so that grounds agree", "")
+	a.add(
+		OfPower,
+		plan.Counted(n, "mains outlet", "mains outlets")+" at the "+word(n, "amp", "amps"),
+		"on the same circuit as the board, so that grounds agree",
+		"",
+	)
 	return nil
 }
 

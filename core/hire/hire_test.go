@@ -117,7 +117,11 @@ func TestWhatARigAsksOfAnAmp(t *testing.T) {
 	require.NoError(t, err)
 	amp = needs(ask, g.Name)
 	assert.Contains(t, amp, "clean: ")
-	assert.Regexp(t, `clean headroom for peaks of [0-9.]+ V at its input \(Crunch comes in at \+[0-9.]+ LU over home`, amp)
+	assert.Regexp(
+		t,
+		`clean headroom for peaks of [0-9.]+ V at its input \(Crunch comes in at \+[0-9.]+ LU over home`,
+		amp,
+	)
 }
 
 func TestChannelsAreAskedForWhereTheSetChangesThem(t *testing.T) {
@@ -181,13 +185,24 @@ func TestWithOneChannelASoundIsMadeByOtherBoxesOrSaidToBeLost(t *testing.T) {
 	r.Recipes[1].Values = map[plan.Key]plan.Value{channel: plan.Text("drive")}
 	anyHow(p)
 	r.Recipes[2].Values[channel] = plan.Text("clean")
-	got, err := hire.Plan(context.Background(), p, "rig", "night", hire.Options{Without: []string{hire.Channels}, Kept: kept})
+	got, err := hire.Plan(
+		context.Background(),
+		p,
+		"rig",
+		"night",
+		hire.Options{Without: []string{hire.Channels}, Kept: kept},
+	)
 	require.NoError(t, err)
 	var knobs []plan.ID
 	for _, c := range got.New.Blocks[0].Controls {
 		knobs = append(knobs, c.ID)
 	}
-	assert.Equal(t, []plan.ID{"gain", "bass", "mid", "treble"}, knobs, "those of the clean channel, on which home is played")
+	assert.Equal(
+		t,
+		[]plan.ID{"gain", "bass", "mid", "treble"},
+		knobs,
+		"those of the clean channel, on which home is played",
+	)
 	assert.Equal(t, plan.CleanVoice, got.New.Blocks[0].Model)
 	assert.InDelta(t, got.Columns[0].Sounds[0].Dirt, got.Columns[1].Sounds[0].Dirt, 0.01, "home is as it was")
 	assert.InDelta(t, got.Columns[0].Sounds[0].TrebleDB, got.Columns[1].Sounds[0].TrebleDB, 0.01)
@@ -230,7 +245,13 @@ func TestOfTwoAmpsOneIsNotThere(t *testing.T) {
 	assert.Contains(t, ask.Items[0].Need, "2 amps side by side")
 	assert.Contains(t, needs(ask, "Second combo"), "dirt by itself")
 
-	got, err := hire.Plan(context.Background(), p, "rig", "night", hire.Options{Without: []string{hire.SecondAmp}, Kept: kept})
+	got, err := hire.Plan(
+		context.Background(),
+		p,
+		"rig",
+		"night",
+		hire.Options{Without: []string{hire.SecondAmp}, Kept: kept},
+	)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"Second combo stays at home"}, got.Moves)
 	assert.Nil(t, got.New, "the first of the rig's own is there")
@@ -276,7 +297,11 @@ func TestWhatCannotBeAskedOrAnswered(t *testing.T) {
 		return err
 	}
 	require.ErrorContains(t, answer(hire.Options{}), "nothing is lacking")
-	require.ErrorContains(t, answer(hire.Options{Without: []string{hire.Channels, hire.SecondAmp}}), "nothing is lacking")
+	require.ErrorContains(
+		t,
+		answer(hire.Options{Without: []string{hire.Channels, hire.SecondAmp}}),
+		"nothing is lacking",
+	)
 	require.ErrorContains(t, answer(hire.Options{Without: []string{"hum"}}), `not "hum"`)
 	require.ErrorContains(t, answer(hire.Options{Amp: "digital-delay"}), "Digital delay is not an amp")
 	require.Error(t, answer(hire.Options{Amp: "nope"}))

@@ -13,7 +13,13 @@ import (
 func twoAmps() (*plan.Plan, []plan.Node) {
 	amp := func(id plan.ID, loop bool) plan.Gear {
 		g := plan.Gear{ID: id, Name: string(id), Kind: plan.Amp, Blocks: []plan.Block{
-			{ID: "pre", Name: "pre", Effect: plan.EffectPreamp, Bypass: plan.AlwaysOn, Controls: []plan.Control{knobTo("gain", 10, "")}},
+			{
+				ID:       "pre",
+				Name:     "pre",
+				Effect:   plan.EffectPreamp,
+				Bypass:   plan.AlwaysOn,
+				Controls: []plan.Control{knobTo("gain", 10, "")},
+			},
 			{ID: "power", Name: "power", Effect: plan.EffectPower, Bypass: plan.AlwaysOn},
 		}}
 		if loop {
@@ -32,9 +38,12 @@ func twoAmps() (*plan.Plan, []plan.Node) {
 		}
 		return nodes
 	}
-	return p, append(stops("drive/fx"), plan.Node{Split: &plan.Split{ID: "two", Kind: plan.SplitCopy, Lanes: []plan.Lane{
-		{Nodes: stops("pier/pre", "echo/fx", "pier/power")}, {Nodes: stops("jetty/pre", "jetty/power")},
-	}}})
+	return p, append(
+		stops("drive/fx"),
+		plan.Node{Split: &plan.Split{ID: "two", Kind: plan.SplitCopy, Lanes: []plan.Lane{
+			{Nodes: stops("pier/pre", "echo/fx", "pier/power")}, {Nodes: stops("jetty/pre", "jetty/power")},
+		}}},
+	)
 }
 
 func TestAmpsOfAChain(t *testing.T) {
@@ -59,7 +68,12 @@ func TestAHiredAmpStandsInTheLaneOfTheFirst(t *testing.T) {
 	hired, _ := p.FindGear("hired")
 	there := p.WithAmp(path, hired)
 	require.NotNil(t, there[1].Split)
-	assert.Equal(t, []plan.Key{"echo/fx", "hired/pre", "hired/power"}, plan.StopsIn(there[1].Split.Lanes[0].Nodes), "it has no loop")
+	assert.Equal(
+		t,
+		[]plan.Key{"echo/fx", "hired/pre", "hired/power"},
+		plan.StopsIn(there[1].Split.Lanes[0].Nodes),
+		"it has no loop",
+	)
 	assert.Equal(t, []plan.Key{"jetty/pre", "jetty/power"}, plan.StopsIn(there[1].Split.Lanes[1].Nodes))
 	assert.Equal(t, []plan.Key{"pier/pre", "echo/fx", "pier/power"}, plan.StopsIn(path[1].Split.Lanes[0].Nodes))
 	p.Put(plan.Rig{ID: "rig", Name: "Rig", Path: there})

@@ -262,7 +262,10 @@ func (r *Rig) saying(id ID, k *KeptBox) Rig {
 		)
 	}), k.Relays...)
 	out.Assignments = append(slices.DeleteFunc(slices.Clone(r.Assignments), func(a Assignment) bool {
-		return slices.ContainsFunc(k.Assignments, func(b Assignment) bool { return a.Gear == b.Gear && a.Switch == b.Switch })
+		return slices.ContainsFunc(
+			k.Assignments,
+			func(b Assignment) bool { return a.Gear == b.Gear && a.Switch == b.Switch },
+		)
 	}), k.Assignments...)
 	out.Floor.DoubleStomps = append(slices.Clone(r.Floor.DoubleStomps), k.DoubleStomps...)
 	out.Leads = append(slices.Clone(r.Leads), k.Leads...)
@@ -314,7 +317,8 @@ func (k *KeptBox) inPrograms(m ProgramMap, id ID) ProgramMap {
 			out[c][bank] = map[string]Program{}
 			for slot, program := range slots {
 				i := slices.IndexFunc(
-					k.Programs, func(x KeptProgram) bool { return x.Controller == c && x.Bank == bank && x.Slot == slot },
+					k.Programs,
+					func(x KeptProgram) bool { return x.Controller == c && x.Bank == bank && x.Slot == slot },
 				)
 				values := map[Key]Value(nil)
 				if i >= 0 {
@@ -383,7 +387,10 @@ func swapsAt(list []Swap, d *Destination) []Swap {
 			kept.Settings = slices.Clone(own)
 			for _, s := range over {
 				s.Destination = ""
-				k := slices.IndexFunc(kept.Settings, func(x KeptSettings) bool { return x.Recipe == s.Recipe && x.Guitar == "" })
+				k := slices.IndexFunc(
+					kept.Settings,
+					func(x KeptSettings) bool { return x.Recipe == s.Recipe && x.Guitar == "" },
+				)
 				switch {
 				case k < 0:
 					kept.Settings = append(kept.Settings, s)

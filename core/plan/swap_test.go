@@ -122,7 +122,10 @@ func TestPuttingTheFirstBoxBackGivesTheRigThatThereWas(t *testing.T) {
 		was.PerGuitar = nil
 		if rapid.Bool().Draw(t, "per guitar") {
 			was.PerGuitar = map[plan.ID]map[plan.Key]plan.Value{
-				"guitar": {"old/fx/mix": plan.Number(3), "drive/fx/on": plan.On(true)}, "other": {"old/fx/tone": plan.Number(2)},
+				"guitar": {
+					"old/fx/mix":  plan.Number(3),
+					"drive/fx/on": plan.On(true),
+				}, "other": {"old/fx/tone": plan.Number(2)},
 			}
 		}
 		first, err := p.Picked(&was, "slot", "vibe")
@@ -207,7 +210,9 @@ func slotPlan() *plan.Plan {
 		SetLists: []plan.SetList{{ID: "set", Name: "Set", Entries: []plan.SetEntry{{ID: "e", Song: "song"}}}},
 		Rigs: []plan.Rig{{
 			ID: "rig", Name: "Rig", Path: []plan.Node{{Stop: "drive/fx"}, {Stop: "chorus/fx"}},
-			Recipes: []plan.Recipe{{ID: "r", Sound: "s", Values: map[plan.Key]plan.Value{"chorus/fx/on": plan.On(true)}}},
+			Recipes: []plan.Recipe{
+				{ID: "r", Sound: "s", Values: map[plan.Key]plan.Value{"chorus/fx/on": plan.On(true)}},
+			},
 			Swaps: []plan.Swap{{
 				ID: "slot", Name: "Movement",
 				Boxes: []plan.SwapBox{{Gear: "chorus"}, {Gear: "trem", Songs: []plan.ID{"song"}}},
@@ -376,7 +381,10 @@ func TestAnEveningHasTheBoxesThatItsSongsAskFor(t *testing.T) {
 
 func TestABoxStandsInForOneOfASlot(t *testing.T) {
 	p := slotPlan()
-	p.Gear = append(p.Gear, pedalWith("vibe", plan.Block{ID: "fx", Name: "fx", Effect: plan.EffectVibe, Bypass: plan.TrueBypass}))
+	p.Gear = append(
+		p.Gear,
+		pedalWith("vibe", plan.Block{ID: "fx", Name: "fx", Effect: plan.EffectVibe, Bypass: plan.TrueBypass}),
+	)
 	r := &p.Rigs[0]
 	g, _ := p.FindGear("vibe")
 	next, _, ok := p.Instead(r, "chorus", g)
@@ -399,7 +407,10 @@ func TestABoxStandsInForOneOfASlot(t *testing.T) {
 func TestWhichBoxesCouldStandInASlot(t *testing.T) {
 	p, r := slotted()
 	assert.Equal(t, []plan.SlotChoice{
-		{Gear: "vibe", Name: "vibe"}, {Gear: "one", Name: "one", Why: "old stands in the chain with 2 blocks, and one has 1"},
+		{
+			Gear: "vibe",
+			Name: "vibe",
+		}, {Gear: "one", Name: "one", Why: "old stands in the chain with 2 blocks, and one has 1"},
 	}, p.SlotChoices(r, "old"))
 
 	p = slotPlan()

@@ -122,7 +122,9 @@ func newSettings(p *plan.Plan, r *plan.Rig, evening *plan.Evening) *settings {
 		s.put(
 			&variable{
 				Variable: plan.Variable{
-					Key: slotKey(slot.ID), Label: slot.Name, Access: plan.SlowHand, Control: &plan.Control{Kind: plan.Selector},
+					Key: slotKey(
+						slot.ID,
+					), Label: slot.Name, Access: plan.SlowHand, Control: &plan.Control{Kind: plan.Selector},
 				},
 			},
 		)
@@ -395,12 +397,20 @@ func (s *settings) missing(x *part) string {
 			found = found || id == x.guitar
 		}
 		if !found {
-			return fmt.Sprintf("%s is played on %s, which %s does not have.", x.song.Title, s.gearName(x.guitar), s.rig.Name)
+			return fmt.Sprintf(
+				"%s is played on %s, which %s does not have.",
+				x.song.Title,
+				s.gearName(x.guitar),
+				s.rig.Name,
+			)
 		}
 	}
 	if lacks := s.rig.Lacks(x.recipe); len(lacks) > 0 {
 		return fmt.Sprintf(
-			"%s needs %s, which is not in the chain of %s.", soundName(x.sound), s.gearName(lacks[0].Gear()), s.rig.Name,
+			"%s needs %s, which is not in the chain of %s.",
+			soundName(x.sound),
+			s.gearName(lacks[0].Gear()),
+			s.rig.Name,
 		)
 	}
 	return ""

@@ -28,7 +28,12 @@ func withSlot(gap float64) *plan.Plan {
 		return plan.Song{
 			ID: id, Title: string(id), Tempo: plan.Tempo{BPM: 120}, Meter: plan.Meter{Beats: 4, Unit: 4},
 			Sections: []plan.Section{
-				{ID: "v", Label: "Verse", Sound: "dry", Bars: &bars}, {ID: "c", Label: "Chorus", Sound: "wet", Bars: &bars},
+				{
+					ID:    "v",
+					Label: "Verse",
+					Sound: "dry",
+					Bars:  &bars,
+				}, {ID: "c", Label: "Chorus", Sound: "wet", Bars: &bars},
 			},
 		}
 	}
@@ -38,12 +43,22 @@ func withSlot(gap float64) *plan.Plan {
 			{ID: "dry", Name: "Dry", Short: "D", Role: plan.HomeRole, Tape: "bone"},
 			{ID: "wet", Name: "Wet", Short: "W", Role: plan.TextureRole, Tape: "sky"},
 		},
-		Songs:    []plan.Song{song("one"), song("two")},
-		SetLists: []plan.SetList{{ID: "set", Name: "Set", GapS: &gap, Entries: []plan.SetEntry{{ID: "a", Song: "one"}, {ID: "b", Song: "two"}}}},
+		Songs: []plan.Song{song("one"), song("two")},
+		SetLists: []plan.SetList{
+			{
+				ID:      "set",
+				Name:    "Set",
+				GapS:    &gap,
+				Entries: []plan.SetEntry{{ID: "a", Song: "one"}, {ID: "b", Song: "two"}},
+			},
+		},
 		Rigs: []plan.Rig{{
 			ID: "rig", Name: "Rig", Path: []plan.Node{{Stop: "chorus/fx"}},
 			Recipes: []plan.Recipe{
-				{ID: "r1", Sound: "dry"}, {ID: "r2", Sound: "wet", Values: map[plan.Key]plan.Value{"chorus/fx/on": plan.On(true)}},
+				{
+					ID:    "r1",
+					Sound: "dry",
+				}, {ID: "r2", Sound: "wet", Values: map[plan.Key]plan.Value{"chorus/fx/on": plan.On(true)}},
 			},
 			Floor: plan.Floor{Places: map[plan.ID]plan.Placement{"chorus": {X: 100, Y: 100}}},
 			Swaps: []plan.Swap{{

@@ -51,5 +51,9 @@ func TestSwapSlotsAreSaid(t *testing.T) {
 	assert.Equal(t, []string{"Low Tide is no more played with Tremolo"}, revision.Words(p, asks, before))
 	picked := rig("trem/fx", plan.SwapBox{Gear: "chorus", Kept: &plan.KeptBox{}}, plan.SwapBox{Gear: "trem"})
 	assert.Contains(t, revision.Words(p, before, picked), "Tremolo stands in Movement in place of Chorus")
-	assert.NotContains(t, revision.Words(p, before, picked), "Chorus is set otherwise in Movement, where it does not stand")
+	assert.NotContains(
+		t,
+		revision.Words(p, before, picked),
+		"Chorus is set otherwise in Movement, where it does not stand",
+	)
 }

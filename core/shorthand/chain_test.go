@@ -52,7 +52,14 @@ func pathWords(p *plan.Plan, nodes []plan.Node) string {
 				lanes = append(lanes, pathWords(p, l.Nodes))
 			}
 			list = append(
-				list, fmt.Sprintf("%s%s{%s}%s", n.Split.Kind, fromWords(p, n.Split.From), strings.Join(lanes, " | "), n.Split.Join),
+				list,
+				fmt.Sprintf(
+					"%s%s{%s}%s",
+					n.Split.Kind,
+					fromWords(p, n.Split.From),
+					strings.Join(lanes, " | "),
+					n.Split.Join,
+				),
 			)
 			continue
 		}

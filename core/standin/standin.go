@@ -110,7 +110,10 @@ func For(ctx context.Context, p *plan.Plan, rig, box plan.ID, o Options) (*Repor
 		return nil, fmt.Errorf("standin: %w", err)
 	}
 	if g.Kind != plan.Pedal {
-		return nil, reason.Errorf("%s is not a pedal: what another amp or guitar does is asked as a destination", g.Name)
+		return nil, reason.Errorf(
+			"%s is not a pedal: what another amp or guitar does is asked as a destination",
+			g.Name,
+		)
 	}
 	if !slices.Contains(r.GearIn(), box) {
 		return nil, reason.Errorf("%s is not in the chain of %s", g.Name, r.Name)
@@ -196,7 +199,12 @@ func (s *search) asItIs(ctx context.Context, out *Report) error {
 		return fmt.Errorf("standin: %w", err)
 	}
 	s.plan = asked
-	report, err := signal.Measure(ctx, s.plan, s.rig.ID, signal.Options{Kept: s.o.Kept, Only: s.uses, Want: signal.ForTargets})
+	report, err := signal.Measure(
+		ctx,
+		s.plan,
+		s.rig.ID,
+		signal.Options{Kept: s.o.Kept, Only: s.uses, Want: signal.ForTargets},
+	)
 	if err != nil {
 		return fmt.Errorf("standin: %w", err)
 	}
@@ -342,7 +350,12 @@ func (s *search) hear(ctx context.Context, q *plan.Plan, out *Offer) error {
 	if len(s.uses) == 0 {
 		return nil
 	}
-	report, err := signal.Measure(ctx, q, s.rig.ID, signal.Options{Kept: s.o.Kept, Only: s.uses, Want: signal.ForTargets})
+	report, err := signal.Measure(
+		ctx,
+		q,
+		s.rig.ID,
+		signal.Options{Kept: s.o.Kept, Only: s.uses, Want: signal.ForTargets},
+	)
 	if err != nil {
 		return fmt.Errorf("standin: %w", err)
 	}

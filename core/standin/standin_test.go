@@ -257,7 +257,12 @@ func TestABoxOfADestinationIsStoodInForThere(t *testing.T) {
 	require.Empty(t, q.Validate())
 	there, err := q.At("rig", "hall")
 	require.NoError(t, err)
-	full, err := signal.Measure(context.Background(), there, "rig", signal.Options{Kept: kept, Only: []plan.ID{"crunch"}})
+	full, err := signal.Measure(
+		context.Background(),
+		there,
+		"rig",
+		signal.Options{Kept: kept, Only: []plan.ID{"crunch"}},
+	)
 	require.NoError(t, err)
 	assert.InDelta(t, offer.Sounds[0].OverHome, full.Sounds[0].OverHome, 0.01)
 	assert.InDelta(t, offer.Sounds[0].Dirt, full.Sounds[0].Figures.Dirt, 0.01)

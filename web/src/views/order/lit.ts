@@ -1,7 +1,7 @@
 import type { Recipe, Rig, Value, VariableInfo } from '../../api/types'
 
 /** The guitar that a recipe is played on where nothing else says: its own, or the rig's first. */
-const guitarOf = (rig: Rig, recipe: Recipe): string => recipe.guitar ?? rig.guitars?.[0] ?? ''
+const playedOn = (rig: Rig, recipe: Recipe): string => recipe.guitar ?? rig.guitars?.[0] ?? ''
 
 /** What a variable is set to for a recipe, and where that is said. */
 export function settingOf(
@@ -11,7 +11,7 @@ export function settingOf(
 ): { value: Value; from: 'sound' | 'guitar' | 'base' | 'gear' } {
   const own = recipe?.values?.[v.key]
   if (own !== undefined) return { value: own, from: 'sound' }
-  const held = recipe && rig.per_guitar?.[guitarOf(rig, recipe)]?.[v.key]
+  const held = recipe && rig.per_guitar?.[playedOn(rig, recipe)]?.[v.key]
   if (held !== undefined) return { value: held, from: 'guitar' }
   const base = rig.base?.[v.key]
   if (base !== undefined) return { value: base, from: 'base' }

@@ -33,6 +33,7 @@ export function MadeMap({ set }: { set: ChosenSet }) {
   const high = Math.ceil(Math.max(1, ...loud)) + 1
   const x = scale(0, 100, pad.left, width - pad.right)
   const y = scale(low, high, height - pad.bottom, pad.top)
+  const marks = apart(set.made.map((m) => ({ m, x: x(m.dirt_pct), y: y(m.loudness_lu) })))
   return (
     <Plot
       viewBox={`0 0 ${width} ${height}`}
@@ -65,9 +66,13 @@ export function MadeMap({ set }: { set: ChosenSet }) {
           {t} %
         </text>
       ))}
-      {apart(set.made.map((m) => ({ m, x: x(m.dirt_pct), y: y(m.loudness_lu) }))).map(({ m, x, y, from }) => (
+      {marks
+        .filter((m) => m.from !== m.x)
+        .map(({ m, x, y, from }) => (
+          <line key={m.sound} x1={from} x2={x} y1={y} y2={y} data-lead />
+        ))}
+      {marks.map(({ m, x, y }) => (
         <g key={m.sound} transform={`translate(${x} ${y})`}>
-          {from !== x && <line x1={from - x} x2={0} data-lead />}
           <circle r="8" fill={tape(find('sounds', m.sound)?.tape)} />
           <text y="4" textAnchor="middle" data-mark>
             {(find('sounds', m.sound)?.short ?? m.name).slice(0, 2)}
