@@ -140,6 +140,36 @@ func TestTheDocumentsAreFresh(t *testing.T) {
 	}
 }
 
+// The page repeats a parameter that is a list. One that is read otherwise would be cut to its first element in silence.
+func TestListsInQuestionsAreRepeated(t *testing.T) {
+	data, err := api.Document()
+	require.NoError(t, err)
+	var document struct {
+		Paths map[string]map[string]struct {
+			Parameters []struct {
+				Name    string
+				In      string
+				Explode *bool
+				Schema  struct{ Type any }
+			}
+		}
+	}
+	require.NoError(t, json.Unmarshal(data, &document))
+	lists := 0
+	for path, operations := range document.Paths {
+		for method, operation := range operations {
+			for _, p := range operation.Parameters {
+				if p.In != "query" || !strings.Contains(fmt.Sprint(p.Schema.Type), "array") {
+					continue
+				}
+				lists++
+				assert.True(t, p.Explode != nil && *p.Explode, "%s %s: %s", method, path, p.Name)
+			}
+		}
+	}
+	assert.Greater(t, lists, 5)
+}
+
 func TestAStaleWriteSaysBothVersions(t *testing.T) {
 	s := start(t)
 	require.Equal(t, 200, s.send("PUT", "/api/sounds/home1", versioned(0, home)).Code)

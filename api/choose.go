@@ -15,8 +15,8 @@ type chooseInput struct {
 	Waiting
 	Rig     plan.ID   `query:"rig" doc:"Whose guitars and amp are played; the first guitar and amp when absent."`
 	SetList plan.ID   `query:"set_list" doc:"Whose sounds have to be made; all sounds when absent."`
-	Pile    []plan.ID `query:"pile" maxItems:"64" doc:"The pedals that may be taken; all that are owned when absent."`
-	Kinds   []string  `query:"kinds" maxItems:"16" doc:"Generic kinds that may be taken besides."`
+	Pile    []plan.ID `query:"pile,explode" maxItems:"64" doc:"The pedals that may be taken; all that are owned when absent."`
+	Kinds   []string  `query:"kinds,explode" maxItems:"16" doc:"Generic kinds that may be taken besides."`
 	Most    int       `query:"most" minimum:"0" maximum:"64" doc:"Boxes; as many as it takes when absent."`
 	Board   plan.ID   `query:"board" maxLength:"100" doc:"On which they are to stand, owned or of a plain size."`
 	Supply  plan.ID   `query:"supply" doc:"By which they are to be fed."`

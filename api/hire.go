@@ -18,7 +18,7 @@ type hiredInput struct {
 	Waiting
 	Rig     plan.ID  `query:"rig" required:"true"`
 	SetList plan.ID  `query:"set_list" required:"true"`
-	Without []string `query:"without" maxItems:"4" enum:"loop,channels,reverb,second-amp" doc:"What is not there; the amp is else taken to be like the rig's own."`
+	Without []string `query:"without,explode" maxItems:"4" enum:"loop,channels,reverb,second-amp" doc:"What is not there; the amp is else taken to be like the rig's own."`
 	Amp     plan.ID  `query:"amp" doc:"An amp of the pile that stands there, instead."`
 }
 

@@ -14,7 +14,7 @@ type proposeInput struct {
 	Rig     plan.ID   `query:"rig" required:"true"`
 	At      plan.ID   `query:"destination" doc:"Where it plugs in; the rig as it stands when absent."`
 	SetList plan.ID   `query:"set_list" doc:"Over which presses are counted."`
-	Sounds  []plan.ID `query:"sounds" doc:"All without a recipe when absent."`
+	Sounds  []plan.ID `query:"sounds,explode" doc:"All without a recipe when absent."`
 }
 
 func (s *Server) proposeRoutes(api huma.API) {

@@ -33,9 +33,9 @@ type besideInput struct {
 	Showing
 	Waiting
 	Slot  plan.ID   `query:"slot" doc:"A swap slot: each of its boxes is a column."`
-	Into  []plan.ID `query:"into" maxItems:"8" doc:"Destinations; each is a column."`
+	Into  []plan.ID `query:"into,explode" maxItems:"8" doc:"Destinations; each is a column."`
 	Own   bool      `query:"own" doc:"The rig as it stands is a column, where a destination is looked at."`
-	Tempo []float64 `query:"tempo" maxItems:"8" doc:"How much faster all songs are, in per cent; each is a column."`
+	Tempo []float64 `query:"tempo,explode" maxItems:"8" doc:"How much faster all songs are, in per cent; each is a column."`
 }
 
 func (s *Server) slotRoutes(api huma.API) {

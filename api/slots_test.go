@@ -31,11 +31,12 @@ func TestABoxOfASlotIsPickedAndTheBoxesStandSideBySide(t *testing.T) {
 	found := work[beside.Report](s, "/api/beside?rig=carry&set_list=quay-set&slot=slot")
 	require.Len(t, found.Columns, 2)
 	assert.Equal(t, []string{"Slap", "Flutter"}, []string{found.Columns[0].Name, found.Columns[1].Name})
-	found = work[beside.Report](s, "/api/beside?rig=long&set_list=quay-set&destination=long-hired&own=true&tempo=4")
-	require.Len(t, found.Columns, 3)
+	found = work[beside.Report](s, "/api/beside?rig=long&set_list=quay-set&destination=long-hired&own=true&tempo=4&tempo=-4")
+	require.Len(t, found.Columns, 4)
 	assert.Equal(t, "Hired head", found.Columns[0].Name)
 	assert.Equal(t, "As it stands", found.Columns[1].Name)
 	assert.InDelta(t, 4, found.Columns[2].TempoPct, 1e-9)
+	assert.InDelta(t, -4, found.Columns[3].TempoPct, 1e-9)
 
 	for path, status := range map[string]int{
 		"/api/slots?rig=moon&box=slap":                              http.StatusNotFound,

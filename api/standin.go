@@ -20,7 +20,7 @@ type standInInput struct {
 	Box     plan.ID  `query:"box" required:"true" doc:"The pedal that is not there."`
 	SetList plan.ID  `query:"set_list" doc:"Over which presses are counted."`
 	At      plan.ID  `query:"destination" doc:"Where the sounds are made; the rig as it stands when absent."`
-	Kinds   []string `query:"kinds" maxItems:"32" doc:"Generic kinds that may stand in; those with the same effect when absent."`
+	Kinds   []string `query:"kinds,explode" maxItems:"32" doc:"Generic kinds that may stand in; those with the same effect when absent."`
 }
 
 type hearStandInInput struct {

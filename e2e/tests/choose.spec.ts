@@ -47,6 +47,8 @@ test('what is left at home is not chosen, and a kind that is not owned may be', 
   await expect(first).toContainText('Tap tremolo', { timeout: 120_000 })
   await expect(first).toContainText('not owned')
   await expect(first).not.toContainText('Throb')
+  // Everything but what stays at home was looked through: the drive and the echo are still there.
+  for (const box of ['Brine', 'Shore']) await expect(first).toContainText(box)
   await first.getByRole('button', { name: /^Take .* as a rig$/ }).click()
   await page.goto(`${blank.url}/own`)
   await expect(page.getByRole('navigation', { name: 'Gear' }).getByText('Tap tremolo')).toBeVisible()

@@ -44,7 +44,16 @@ test('what an amp has to have is a page to send, and an amp without a loop has a
   await expect(beside.getByRole('columnheader')).toHaveText(['Hired amp, no loop', 'As it stands'], {
     timeout: 60_000,
   })
+  await page.goto(`${blank.url}/step`)
+  await page.getByRole('button', { name: 'The set faster and slower' }).click()
+  await expect(
+    page.getByRole('table', { name: 'The set faster and slower' }).getByRole('columnheader'),
+  ).toHaveText(['Hired amp, no loop', '8 % slower', '4 % slower', '4 % faster', '8 % faster'], {
+    timeout: 60_000,
+  })
+  await page.goto(`${blank.url}/order`)
   await page.getByRole('button', { name: /^Undo: Hired amp, no loop/ }).click()
+  await page.getByRole('button', { name: /^Destinations/ }).click()
   await expect(page.getByRole('button', { name: 'Destinations (0)' })).toBeVisible()
 
   await page.goto(`${blank.url}/pack/sheets?sheet=ask&show=ferry`)
