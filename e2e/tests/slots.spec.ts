@@ -52,12 +52,16 @@ test('a swap slot is one rig: a show picks, a song asks, and both boxes stand si
   await expect(sheet.getByRole('table').first()).not.toContainText('Throb')
   await page.goto(`${blank.url}/order`)
   await expect(front).toContainText('Throb')
+  // The screens are of the chain and the sheets of the show, and they say so.
+  const otherwise = page.getByRole('region', { name: 'Movement at Ferry deck' })
+  await expect(otherwise).toHaveText(/Ferry deck has Foam in Movement; what is shown here is with Throb\./)
 
   // The other box is put into the chain, with what it is set to, and back.
   const actions = page.getByRole('button', { name: 'Actions for Throb' })
   await actions.click()
   await page.getByRole('menuitem', { name: 'Put Foam in its place' }).click()
   await expect(page.getByRole('region', { name: 'Settings of Foam' })).toBeVisible()
+  await expect(otherwise).toHaveCount(0)
   await expect(front).toContainText('or Throb')
   await page.getByRole('button', { name: 'Swap slot: Movement' }).click()
 

@@ -7,6 +7,7 @@ import { Boundary } from './frame/Boundary'
 import { Door } from './frame/Door'
 import { Findings } from './frame/Findings'
 import { NextStep } from './frame/NextStep'
+import { PickedOtherwise } from './frame/PickedOtherwise'
 import { Rail } from './frame/Rail'
 import { ReadOnly } from './frame/ReadOnly'
 import { Redirect } from './frame/Redirect'
@@ -81,6 +82,7 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
       <TopBar theme={theme} setTheme={setTheme} />
       <SetStrip />
       <NextStep />
+      <PickedOtherwise />
       <Tour />
       <Body>
         <Rail />

@@ -12,6 +12,7 @@ import { dayAndMonth } from '../ui/dates'
 import { Figure } from '../ui/layout'
 import { Select } from '../ui/Select'
 import { useSame } from '../ui/useSame'
+import { useShowAbove } from '../views/pack/useShow'
 import { Find } from './Find'
 import { useRigActs } from './rigActs'
 
@@ -33,10 +34,7 @@ export function TopBar({ theme, setTheme }: { theme: ThemeName; setTheme: (t: Th
   const acts = useRigActs()
   const shows = values(plan, 'shows')
   const sets = values(plan, 'set-lists')
-  const show = shows.find(
-    (s) =>
-      s.set_list === setList?.id && s.rig === rig?.id && (s.destination ?? '') === (destination?.id ?? ''),
-  )
+  const show = useShowAbove()
   const nights = useSame([
     ...shows.map((s) => ({
       id: `show ${s.id}`,
