@@ -192,9 +192,6 @@ func (w *answering) amp(own *plan.Gear, amps int) (*plan.Gear, string, error) {
 		)
 	}
 	name := "Hired amp, " + plan.Listed(lacks)
-	if len(w.o.Without) == 1 && w.o.Without[0] == SecondAmp {
-		return own, name, nil // the first of the rig's own stays
-	}
 	made.Name = name
 	w.plan.Put(made)
 	w.out.New = &made

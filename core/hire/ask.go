@@ -96,8 +96,11 @@ func AskFor(ctx context.Context, p *plan.Plan, rig, destination, setList plan.ID
 		return nil, err
 	}
 	if len(amps) > 0 {
-		a.out.Assumed = append(a.out.Assumed,
-			"Dirt and levels are of models of kinds of circuit, with the guitar at full: take them as a start.")
+		words := "Dirt and levels are of models of kinds of circuit, with the guitar at full: take them as a start."
+		if !slices.ContainsFunc(a.played, func(id plan.ID) bool { return r.RecipeFor(plan.Section{Sound: id}) != nil }) {
+			words = "No sound of the set has a recipe yet: what gain, channels and headroom it needs is not known."
+		}
+		a.out.Assumed = append(a.out.Assumed, words)
 		a.out.Cautions = append(a.out.Cautions, loadCaution)
 	}
 	a.out.Cautions = append(a.out.Cautions, mainsCaution)

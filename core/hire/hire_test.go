@@ -124,6 +124,18 @@ func TestWhatARigAsksOfAnAmp(t *testing.T) {
 	)
 }
 
+func TestWithoutRecipesItIsSaidThatTheGainIsNotKnown(t *testing.T) {
+	p := pier(t, "combo-loop")
+	r, _ := p.FindRig("rig")
+	r.Recipes = nil
+	ask, err := hire.AskFor(context.Background(), p, "rig", "", "night", kept)
+	require.NoError(t, err)
+	assert.Equal(t, []string{
+		"No sound of the set has a recipe yet: what gain, channels and headroom it needs is not known.",
+	}, ask.Assumed)
+	assert.NotContains(t, needs(ask, "Open-back combo with a loop"), "dirt")
+}
+
 func TestChannelsAreAskedForWhereTheSetChangesThem(t *testing.T) {
 	p := pier(t, "two-channel-head")
 	channel := firstOf(p, "two-channel-head") + "/channel"
@@ -253,8 +265,10 @@ func TestOfTwoAmpsOneIsNotThere(t *testing.T) {
 		hire.Options{Without: []string{hire.SecondAmp}, Kept: kept},
 	)
 	require.NoError(t, err)
-	assert.Equal(t, []string{"Second combo stays at home"}, got.Moves)
-	assert.Nil(t, got.New, "the first of the rig's own is there")
+	assert.Equal(t, []string{
+		"Open-back combo with a loop stays at home", "Second combo stays at home",
+	}, got.Moves, "what stands there is hired, as the load-out list has it")
+	require.NotNil(t, got.New)
 	d, _ := got.Rig.FindDestination(got.Destination)
 	for _, n := range d.Path {
 		assert.Nil(t, n.Split)

@@ -56,6 +56,11 @@ func (v *validator) kept(path string, gear ID, k *KeptBox) {
 		v.keysOf(dot(pp, "values"), gear, x.Values)
 	}
 	v.assignments(dot(path, "assignments"), k.Assignments)
+	keptReferences(k, func(id ID, _ string, _ ...any) {
+		if id != "" && v.gearByID[id] == nil {
+			v.problems.add(path, "there is no gear %q", id)
+		}
+	})
 }
 
 func (v *validator) keysOf(path string, gear ID, values map[Key]Value) {
@@ -69,6 +74,9 @@ func (v *validator) keysOf(path string, gear ID, values map[Key]Value) {
 // keptReferences are the things that what is kept mentions.
 func keptReferences(k *KeptBox, add func(ID, string, ...any)) {
 	const where = "a box of a swap slot"
+	for _, s := range k.Settings {
+		add(s.Guitar, where)
+	}
 	for _, m := range k.MIDI {
 		add(m.Controller, where)
 		add(m.Gear, where)

@@ -279,6 +279,11 @@ func TestASlotIsChecked(t *testing.T) {
 				}}
 			}, `rigs[0].swaps[0].boxes[1].kept.programs[0].values["trem/fx/x"]`, "there is no control",
 		},
+		"kept of a controller that is none": {
+			func(p *plan.Plan) {
+				slot(p).Boxes[1].Kept = &plan.KeptBox{MIDI: []plan.MIDILink{{Controller: "none", Gear: "trem", Channel: 1}}}
+			}, "rigs[0].swaps[0].boxes[1].kept", `there is no gear "none"`,
+		},
 		"a show that picks no slot": {
 			func(p *plan.Plan) { p.Shows[0].Picks[0].Swap = "x" }, "shows[0].picks[0].swap", `Rig has no swap slot "x"`,
 		},
