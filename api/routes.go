@@ -29,6 +29,7 @@ type WholePlan struct {
 	Gear     []Versioned[plan.Gear]    `json:"gear"`
 	Sounds   []Versioned[plan.Sound]   `json:"sounds"`
 	Songs    []Versioned[plan.Song]    `json:"songs"`
+	Bands    []Versioned[plan.Band]    `json:"bands"`
 	SetLists []Versioned[plan.SetList] `json:"set_lists"`
 	Rigs     []Versioned[plan.Rig]     `json:"rigs"`
 	Shows    []Versioned[plan.Show]    `json:"shows"`
@@ -61,6 +62,7 @@ type PlanOrder struct {
 	Gear     []plan.ID `json:"gear"`
 	Sounds   []plan.ID `json:"sounds"`
 	Songs    []plan.ID `json:"songs"`
+	Bands    []plan.ID `json:"bands"`
 	SetLists []plan.ID `json:"set_lists"`
 	Rigs     []plan.ID `json:"rigs"`
 	Shows    []plan.ID `json:"shows"`
@@ -80,6 +82,7 @@ func (s *Server) routes(api huma.API) {
 	aggregate[plan.Gear](s, api, "gear", "gear")
 	aggregate[plan.Sound](s, api, "sounds", "sound")
 	aggregate[plan.Song](s, api, "songs", "song")
+	aggregate[plan.Band](s, api, "bands", "band")
 	aggregate[plan.SetList](s, api, "set-lists", "set-list")
 	aggregate[plan.Rig](s, api, "rigs", "rig")
 	aggregate[plan.Show](s, api, "shows", "show")

@@ -108,7 +108,7 @@ func dependsOn(p *plan.Plan, about []plan.ID) []plan.Aggregate {
 	var list []plan.Aggregate
 	for _, a := range p.All() {
 		switch a.AggregateKind() {
-		case plan.KindSound, plan.KindSong, plan.KindSetList:
+		case plan.KindSound, plan.KindSong, plan.KindBand, plan.KindSetList:
 			list = append(list, a)
 		case plan.KindGear, plan.KindRig:
 			if in[a.AggregateID()] {
@@ -205,7 +205,7 @@ func (s *Server) since(ctx context.Context, known string) (*WholePlan, error) {
 	w := &WholePlan{
 		At: s.stateOf(now.Seq), Partial: partial,
 		Gear: versioned(p.Gear, now, seq), Sounds: versioned(p.Sounds, now, seq), Songs: versioned(p.Songs, now, seq),
-		SetLists: versioned(p.SetLists, now, seq), Rigs: versioned(p.Rigs, now, seq), Shows: versioned(p.Shows, now, seq),
+		Bands: versioned(p.Bands, now, seq), SetLists: versioned(p.SetLists, now, seq), Rigs: versioned(p.Rigs, now, seq), Shows: versioned(p.Shows, now, seq),
 		Undo: undo, Redo: redo, Keys: []VariableInfo{}, Tapes: plan.Tapes(),
 	}
 	for i := range w.Gear {
@@ -216,7 +216,7 @@ func (s *Server) since(ctx context.Context, known string) (*WholePlan, error) {
 	if partial {
 		w.Order = &PlanOrder{
 			Gear: idsOf(p.Gear), Sounds: idsOf(p.Sounds), Songs: idsOf(p.Songs),
-			SetLists: idsOf(p.SetLists), Rigs: idsOf(p.Rigs), Shows: idsOf(p.Shows),
+			Bands: idsOf(p.Bands), SetLists: idsOf(p.SetLists), Rigs: idsOf(p.Rigs), Shows: idsOf(p.Shows),
 		}
 	}
 	return w, nil

@@ -19,6 +19,7 @@ type Contents struct {
 	Gear       int `json:"gear"`
 	Sounds     int `json:"sounds"`
 	Songs      int `json:"songs"`
+	Bands      int `json:"bands"`
 	SetLists   int `json:"set_lists"`
 	Rigs       int `json:"rigs"`
 	Shows      int `json:"shows"`
@@ -122,7 +123,7 @@ func Inspect(ctx context.Context, path string) (Copy, error) {
 func Count(p *plan.Plan) Contents {
 	return Contents{
 		Gear: len(p.Gear), Sounds: len(p.Sounds), Songs: len(p.Songs), SetLists: len(p.SetLists), Rigs: len(p.Rigs),
-		Shows: len(p.Shows),
+		Shows: len(p.Shows), Bands: len(p.Bands),
 	}
 }
 

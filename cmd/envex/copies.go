@@ -165,8 +165,8 @@ func size(bytes int64) string {
 
 func contents(c store.Contents) string {
 	return fmt.Sprintf(
-		"%d pieces of gear, %d sounds, %d songs, %d set lists, %d rigs, %d shows, %d rehearsals, %d versions", c.Gear,
-		c.Sounds, c.Songs, c.SetLists, c.Rigs, c.Shows, c.Rehearsals, c.Revisions,
+		"%d pieces of gear, %d sounds, %d songs, %d bands, %d set lists, %d rigs, %d shows, %d rehearsals, %d versions", c.Gear,
+		c.Sounds, c.Songs, c.Bands, c.SetLists, c.Rigs, c.Shows, c.Rehearsals, c.Revisions,
 	)
 }
 

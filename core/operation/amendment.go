@@ -10,7 +10,7 @@ import (
 
 // Amendment is what is done to one aggregate: operations on it, or it is added, or removed.
 type Amendment struct {
-	Kind    plan.AggregateKind `json:"kind" enum:"gear,sound,song,set_list,rig,show"`
+	Kind    plan.AggregateKind `json:"kind" enum:"gear,sound,song,band,set_list,rig,show"`
 	ID      plan.ID            `json:"id" minLength:"1" maxLength:"200"`
 	Ops     []Op               `json:"ops,omitempty" maxItems:"5000" doc:"Carried out one after the other on what is there."`
 	Add     any                `json:"add,omitempty" doc:"A new aggregate of that kind and id."`

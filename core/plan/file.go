@@ -32,7 +32,7 @@ func Encode(p *Plan) ([]byte, error) {
 	return out.Bytes(), nil
 }
 
-// withLists is p with empty lists where it has none, so that files always show all six.
+// withLists is p with empty lists where it has none, so that files always show the six of them that every plan has.
 func (p *Plan) withLists() Plan {
 	q := *p
 	if q.Gear == nil {
@@ -138,6 +138,8 @@ func DecodeAggregate(kind AggregateKind, data []byte) (Aggregate, error) {
 		return decodeOne[Sound](tree, data)
 	case KindSong:
 		return decodeOne[Song](tree, data)
+	case KindBand:
+		return decodeOne[Band](tree, data)
 	case KindSetList:
 		return decodeOne[SetList](tree, data)
 	case KindRig:

@@ -172,11 +172,11 @@ func isLocal(t reflect.Type, field string) bool {
 	switch t {
 	case reflect.TypeFor[Gear]():
 		return field != "ID"
-	case reflect.TypeFor[Sound](), reflect.TypeFor[Song](), reflect.TypeFor[SetList](),
+	case reflect.TypeFor[Sound](), reflect.TypeFor[Song](), reflect.TypeFor[Band](), reflect.TypeFor[SetList](),
 		reflect.TypeFor[Rig](), reflect.TypeFor[Show](), reflect.TypeFor[Recipe](), reflect.TypeFor[Destination]():
 		return false
 	}
-	return field == "ID" || field == "Switch" || field == "Relay" || field == "Swap"
+	return field == "ID" || field == "Switch" || field == "Relay" || field == "Swap" || field == "Part" || field == "Section"
 }
 
 // renameWord renames an id, or the gear that a key begins with.

@@ -98,6 +98,7 @@ const DefaultGapS = 15.0
 type SetList struct {
 	ID      ID         `json:"id"`
 	Name    string     `json:"name"`
+	Band    ID         `json:"band,omitempty" doc:"Who plays it; the only band there is when absent."`
 	GapS    *float64   `json:"gap_s,omitempty" minimum:"0" maximum:"3600" doc:"Between songs, where an entry does not say; 15 when absent."`
 	Entries []SetEntry `json:"entries"`
 }

@@ -28,6 +28,9 @@ func (p *Plan) SoundByID(id ID) (*Sound, error) { return have(p.FindSound, KindS
 // SongByID is [Plan.FindSong]; it fails with a [*NotFoundError].
 func (p *Plan) SongByID(id ID) (*Song, error) { return have(p.FindSong, KindSong, id) }
 
+// BandByID is [Plan.FindBand]; it fails with a [*NotFoundError].
+func (p *Plan) BandByID(id ID) (*Band, error) { return have(p.FindBand, KindBand, id) }
+
 // SetListByID is [Plan.FindSetList]; it fails with a [*NotFoundError].
 func (p *Plan) SetListByID(id ID) (*SetList, error) { return have(p.FindSetList, KindSetList, id) }
 

@@ -5,12 +5,13 @@ type Plan struct {
 	Gear     []Gear    `json:"gear"`
 	Sounds   []Sound   `json:"sounds"`
 	Songs    []Song    `json:"songs"`
+	Bands    []Band    `json:"bands,omitempty"`
 	SetLists []SetList `json:"set_lists"`
 	Rigs     []Rig     `json:"rigs"`
 	Shows    []Show    `json:"shows"`
 }
 
-// AggregateKind names one of the six kinds of thing that are saved as a whole.
+// AggregateKind names one of the seven kinds of thing that are saved as a whole.
 type AggregateKind string
 
 // The kinds of aggregate.
@@ -18,6 +19,7 @@ const (
 	KindGear    AggregateKind = "gear"
 	KindSound   AggregateKind = "sound"
 	KindSong    AggregateKind = "song"
+	KindBand    AggregateKind = "band"
 	KindSetList AggregateKind = "set_list"
 	KindRig     AggregateKind = "rig"
 	KindShow    AggregateKind = "show"
@@ -25,7 +27,7 @@ const (
 
 // Kinds are all kinds of aggregate, those that are referred to before those that refer.
 func Kinds() []AggregateKind {
-	return []AggregateKind{KindGear, KindSound, KindSong, KindSetList, KindRig, KindShow}
+	return []AggregateKind{KindGear, KindSound, KindSong, KindBand, KindSetList, KindRig, KindShow}
 }
 
 // Aggregate is anything that is saved as a whole.
@@ -59,6 +61,12 @@ func (s Song) AggregateKind() AggregateKind { return KindSong }
 // AggregateID is the song's id.
 func (s Song) AggregateID() ID { return s.ID }
 
+// AggregateKind is [KindBand].
+func (b Band) AggregateKind() AggregateKind { return KindBand }
+
+// AggregateID is the band's id.
+func (b Band) AggregateID() ID { return b.ID }
+
 // AggregateKind is [KindSetList].
 func (l SetList) AggregateKind() AggregateKind { return KindSetList }
 
@@ -90,6 +98,11 @@ func (p *Plan) FindSound(id ID) (*Sound, bool) {
 // FindSong looks a song up by id.
 func (p *Plan) FindSong(id ID) (*Song, bool) {
 	return find(p.Songs, id, func(x *Song) ID { return x.ID })
+}
+
+// FindBand looks a band up by id.
+func (p *Plan) FindBand(id ID) (*Band, bool) {
+	return find(p.Bands, id, func(x *Band) ID { return x.ID })
 }
 
 // FindSetList looks a set list up by id.
@@ -158,6 +171,9 @@ func (p *Plan) All() []Aggregate {
 	for _, s := range p.Songs {
 		all = append(all, s)
 	}
+	for _, b := range p.Bands {
+		all = append(all, b)
+	}
 	for _, l := range p.SetLists {
 		all = append(all, l)
 	}
@@ -172,7 +188,7 @@ func (p *Plan) All() []Aggregate {
 
 // Count is how many aggregates the plan has.
 func (p *Plan) Count() int {
-	return len(p.Gear) + len(p.Sounds) + len(p.Songs) + len(p.SetLists) + len(p.Rigs) + len(p.Shows)
+	return len(p.Gear) + len(p.Sounds) + len(p.Songs) + len(p.Bands) + len(p.SetLists) + len(p.Rigs) + len(p.Shows)
 }
 
 // Find is the aggregate of an id, whatever it is; false where there is none.
@@ -184,6 +200,9 @@ func (p *Plan) Find(id ID) (Aggregate, bool) {
 		return *x, true
 	}
 	if x, ok := p.FindSong(id); ok {
+		return *x, true
+	}
+	if x, ok := p.FindBand(id); ok {
 		return *x, true
 	}
 	if x, ok := p.FindSetList(id); ok {
@@ -207,6 +226,8 @@ func (p *Plan) Put(a Aggregate) {
 		p.Sounds = put(p.Sounds, a)
 	case Song:
 		p.Songs = put(p.Songs, a)
+	case Band:
+		p.Bands = put(p.Bands, a)
 	case SetList:
 		p.SetLists = put(p.SetLists, a)
 	case Rig:
@@ -236,6 +257,8 @@ func (p *Plan) Drop(kind AggregateKind, id ID) {
 		p.Sounds = drop(p.Sounds, id)
 	case KindSong:
 		p.Songs = drop(p.Songs, id)
+	case KindBand:
+		p.Bands = drop(p.Bands, id)
 	case KindSetList:
 		p.SetLists = drop(p.SetLists, id)
 	case KindRig:
@@ -255,6 +278,9 @@ func drop[T Aggregate](list []T, id ID) []T {
 	return next
 }
 
+// Label is the band's name.
+func (b Band) Label() string { return b.Name }
+
 // Label is the set list's name.
 func (l SetList) Label() string { return l.Name }
 
@@ -272,7 +298,7 @@ func (s Song) Label() string { return s.Title }
 func (p *Plan) PathOf(id ID) string {
 	place := map[string]string{
 		"gear": pathIn("gear", p.Gear, id), "sounds": pathIn("sounds", p.Sounds, id), "songs": pathIn("songs", p.Songs, id),
-		"set_lists": pathIn("set_lists", p.SetLists, id), "rigs": pathIn("rigs", p.Rigs, id),
+		"bands": pathIn("bands", p.Bands, id), "set_lists": pathIn("set_lists", p.SetLists, id), "rigs": pathIn("rigs", p.Rigs, id),
 		"shows": pathIn("shows", p.Shows, id),
 	}
 	for _, path := range place {

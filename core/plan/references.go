@@ -31,6 +31,7 @@ func References(a Aggregate) []Reference {
 			add(s.Recipe, "%s", s.Label)
 		}
 	case SetList:
+		add(a.Band, "plays it")
 		for i, e := range a.Entries {
 			add(e.Song, "song %d of the set", i+1)
 		}

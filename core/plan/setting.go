@@ -1,9 +1,11 @@
 package plan
 
-// Setting is a rig as it is set for one moment: every variable's value, and the guitar.
+// Setting is a rig as it is set for one moment: every variable's value, and the guitar with how its
+// strings are tuned.
 type Setting struct {
 	Values map[Key]Value
 	Guitar ID
+	Tuned  Strings
 }
 
 // At is the value of a variable.

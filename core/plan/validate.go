@@ -19,6 +19,7 @@ func (p *Plan) ValidateChange(written ...ID) Problems {
 		boundsIn(ps, "gear", p.Gear, written)
 		boundsIn(ps, "sounds", p.Sounds, written)
 		boundsIn(ps, "songs", p.Songs, written)
+		boundsIn(ps, "bands", p.Bands, written)
 		boundsIn(ps, "set_lists", p.SetLists, written)
 		boundsIn(ps, "rigs", p.Rigs, written)
 		boundsIn(ps, "shows", p.Shows, written)
@@ -51,6 +52,9 @@ func (p *Plan) validate(bounds func(*Problems)) Problems {
 	v.sounds()
 	for i := range p.Songs {
 		v.song(at("songs", i), &p.Songs[i])
+	}
+	for i := range p.Bands {
+		v.band(at("bands", i), &p.Bands[i])
 	}
 	for i := range p.SetLists {
 		v.setList(at("set_lists", i), &p.SetLists[i])
@@ -128,6 +132,9 @@ func (v *validator) ids() {
 	}
 	for i, s := range v.plan.Songs {
 		check(at("songs", i), s.ID)
+	}
+	for i, b := range v.plan.Bands {
+		check(at("bands", i), b.ID)
 	}
 	for i, l := range v.plan.SetLists {
 		check(at("set_lists", i), l.ID)
@@ -276,6 +283,9 @@ func (v *validator) song(path string, s *Song) {
 
 func (v *validator) setList(path string, l *SetList) {
 	v.name(dot(path, "name"), l.Name)
+	if _, ok := v.plan.FindBand(l.Band); l.Band != "" && !ok {
+		v.problems.add(dot(path, "band"), "there is no band %q", l.Band)
+	}
 	localIDs(v, dot(path, "entries"), l.Entries, func(x SetEntry) ID { return x.ID })
 	for i, e := range l.Entries {
 		if !v.songByID[e.Song] {

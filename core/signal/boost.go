@@ -165,7 +165,7 @@ func with(s Setting, key plan.Key, v plan.Value) Setting {
 		values[k] = x
 	}
 	values[key] = v
-	return Setting{Values: values, Guitar: s.Guitar}
+	return Setting{Values: values, Guitar: s.Guitar, Tuned: s.Tuned}
 }
 
 // legal lists the places of the main line where the block gives the chain no fault it has not got:

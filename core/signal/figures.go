@@ -34,13 +34,14 @@ type Figures struct {
 
 // TimeFigures are what becomes of a delay's or a reverb's wet sound down the chain.
 type TimeFigures struct {
-	Stop    plan.Key `json:"stop"`
-	Name    string   `json:"name"`
-	MS      float64  `json:"ms,omitempty" doc:"Of a delay."`
-	First   float64  `json:"first_db" doc:"The first repeat, or the tail, re the dry note."`
-	Audible int      `json:"audible,omitempty" doc:"Repeats above -30 dB."`
-	Rings   float64  `json:"rings_s,omitempty" doc:"Of a reverb: how long its tail takes to fall by 60 dB, in s."`
-	Mud     float64  `json:"mud_db" doc:"What playing both makes that neither alone does, re the whole; -80 is none."`
+	Stop    plan.Key  `json:"stop"`
+	Name    string    `json:"name"`
+	MS      float64   `json:"ms,omitempty" doc:"Of a delay."`
+	First   float64   `json:"first_db" doc:"The first repeat, or the tail, re the dry note."`
+	Audible int       `json:"audible,omitempty" doc:"Repeats above -30 dB."`
+	Rings   float64   `json:"rings_s,omitempty" doc:"Of a reverb: how long its tail takes to fall by 60 dB, in s."`
+	Levels  []float64 `json:"repeats_db,omitempty" doc:"Each repeat above -30 dB, re the dry note."`
+	Mud     float64   `json:"mud_db" doc:"What playing both makes that neither alone does, re the whole; -80 is none."`
 }
 
 // MonoSum is a place in the chain where both sides become one.

@@ -258,7 +258,7 @@ func (m *mapping) take(at []int) {
 	from := m.guitars[at[len(m.blocks)]]
 	// Everything that is no gain stage stands as the home sound has it.
 	base := m.sounds[max(0, homeOf(m.sounds))].setting
-	s := Setting{Values: map[plan.Key]plan.Value{}, Guitar: from.Guitar}
+	s := Setting{Values: map[plan.Key]plan.Value{}, Guitar: from.Guitar, Tuned: from.Tuned}
 	for key, x := range base.Values {
 		s.Values[key] = x
 	}

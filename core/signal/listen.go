@@ -138,21 +138,21 @@ func (r *rendering) madeBy(sound, recipe plan.ID, tempo plan.Tempo) (made, error
 	return made{s, rec, r.setFor(rec, s, tempo), tempo}, nil
 }
 
-// hearing takes a rendering in pieces, as it is to be heard, and meters it.
-type hearing struct {
+// listener takes a rendering in pieces, as it is to be heard, and meters it.
+type listener struct {
 	heard   Heard
 	latency int // samples that are still to be dropped
 	meter   *LoudnessMeter
 	playing []bool
 }
 
-func newHearing(samples, latency int, playing []bool) *hearing {
-	return &hearing{
+func newListener(samples, latency int, playing []bool) *listener {
+	return &listener{
 		heard: Heard{L: make([]float32, 0, samples)}, latency: latency, meter: NewLoudnessMeter(Rate, 2), playing: playing,
 	}
 }
 
-func (h *hearing) take(w wave) {
+func (h *listener) take(w wave) {
 	drop := min(h.latency, len(w.l))
 	h.latency -= drop
 	l, s := w.l[drop:], w.l[drop:]
@@ -176,7 +176,7 @@ func appended(x []float32, more []float64) []float32 {
 }
 
 // over is what was heard, with its loudness where the dry phrase plays, by both loudspeakers.
-func (h *hearing) over() Heard {
+func (h *listener) over() Heard {
 	out := h.heard
 	if out.R == nil {
 		out.R = out.L
@@ -256,7 +256,7 @@ func Change(ctx context.Context, p *plan.Plan, rig plan.ID, x Transition, o Opti
 	c := &changing{rendering: r, line: r.line(a.setting), now: a.setting}
 	r.trims(c.line, a.setting)
 	c.player = newPlayer(ctx, mode{fine: true}, c.line)
-	out := newHearing(len(dry), 0, mask(dry))
+	out := newListener(len(dry), 0, mask(dry))
 	at := 0
 	play := func(until int) error {
 		until = min(until, len(dry))
@@ -322,7 +322,7 @@ type changing struct {
 // move sets the chain anew. Stages that stay as they are keep their state; a delay or a reverb with
 // trails that goes off is fed no more and rings on.
 func (c *changing) move(values map[plan.Key]plan.Value) {
-	next := Setting{Values: map[plan.Key]plan.Value{}, Guitar: c.now.Guitar}
+	next := Setting{Values: map[plan.Key]plan.Value{}, Guitar: c.now.Guitar, Tuned: c.now.Tuned}
 	for key, x := range c.now.Values {
 		next.Values[key] = x
 	}

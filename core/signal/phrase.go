@@ -1,6 +1,10 @@
 package signal
 
-import "math"
+import (
+	"math"
+
+	"envex/core/plan"
+)
 
 // The test phrase: two seconds of soft single notes, two of the same notes 12 dB harder, two of
 // strummed chords. On chords the pickup that everything is compared with gives 0.1 V rms.
@@ -42,24 +46,39 @@ func pluck(out []float64, hz, level, softness, place float64, seed uint32) {
 	}
 }
 
+// fretted is what a string sounds where it is held in the standard tuning; the lowest string is 0.
+type fretted struct {
+	hz float64
+	on int
+}
+
+// in is the frequency of a note in another tuning, held where it is.
+func (n fretted) in(tuned plan.Strings) float64 {
+	if tuned[n.on] == 0 {
+		return n.hz
+	}
+	return n.hz * math.Pow(2, float64(tuned[n.on])/12)
+}
+
 var (
-	melody = []float64{220, 261.63, 293.66, 329.63, 392, 440}
-	chords = [][]float64{
-		{110, 164.81, 220, 261.63, 329.63}, {146.83, 220, 293.66, 369.99},
-		{98, 123.47, 146.83, 196, 246.94, 392}, {130.81, 164.81, 196, 261.63, 329.63},
+	melody = []fretted{{220, 3}, {261.63, 4}, {293.66, 4}, {329.63, 5}, {392, 5}, {440, 5}}
+	chords = [][]fretted{
+		{{110, 1}, {164.81, 2}, {220, 3}, {261.63, 4}, {329.63, 5}}, {{146.83, 2}, {220, 3}, {293.66, 4}, {369.99, 5}},
+		{{98, 0}, {123.47, 1}, {146.83, 2}, {196, 3}, {246.94, 4}, {392, 5}},
+		{{130.81, 1}, {164.81, 2}, {196, 3}, {261.63, 4}, {329.63, 5}},
 	}
 )
 
-// phraseAt is the phrase as a coil at one place reads it, before level and colour.
-func phraseAt(place float64) []float64 {
+// phraseAt is the phrase as a coil at one place reads it, before level and colour, on strings that are tuned so.
+func phraseAt(place float64, tuned plan.Strings) []float64 {
 	n := int(phraseS * Rate)
 	notes, strums := make([]float64, n), make([]float64, n)
 	third := Rate / 3
 	for half := range 2 {
-		for k, hz := range melody {
+		for k, held := range melody {
 			from := half*2*Rate + k*third
 			single := make([]float64, third)
-			pluck(single, hz, 1, 1-float64(half), place, uint32(7+13*k))
+			pluck(single, held.in(tuned), 1, 1-float64(half), place, uint32(7+13*k))
 			release(single)
 			level := 1.0
 			if half == 0 {
@@ -74,12 +93,12 @@ func phraseAt(place float64) []float64 {
 	for k, chord := range chords {
 		from := 4*Rate + k*Rate/2
 		one := make([]float64, Rate/2)
-		for s, hz := range chord {
+		for s, held := range chord {
 			delay := s * Rate * strumMS / 1000
 			if k%2 == 1 {
 				delay = (len(chord) - 1 - s) * Rate * strumMS / 1000
 			}
-			pluck(one[delay:], hz, 1, 1.6, place, uint32(101+17*k+s))
+			pluck(one[delay:], held.in(tuned), 1, 1.6, place, uint32(101+17*k+s))
 		}
 		release(one)
 		for i, x := range one {

@@ -24,7 +24,7 @@ func (r *rendering) ringing(ctx context.Context, s Setting, dry []float64, m mod
 	r.trims(l, s)
 	p := newPlayer(ctx, m, l)
 	latency := p.latency(l)
-	out := newHearing(len(dry)+4*ringPiece, latency, mask(dry))
+	out := newListener(len(dry)+4*ringPiece, latency, mask(dry))
 	run := func(x []float64) (wave, error) {
 		w, err := p.run(l, wave{l: x})
 		if err != nil {

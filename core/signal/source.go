@@ -14,18 +14,22 @@ import (
 // is compared with. What its knobs and the rig's own cables make of that is the first run's matter.
 type source struct {
 	electric.Source
-	kept *Kept
+	kept  *Kept
+	tuned plan.Strings
 }
+
+// name tells what is played from all else that may be.
+func (s source) name() string { return fmt.Sprint(s.Name(), s.tuned) }
 
 // phrase is the test phrase as the pickups give it, in volts: each reads the strings at its own place,
 // is as loud by itself as its output says, and has its own share of what they give together.
 func (s source) phrase() []float64 {
-	if known, ok := s.kept.phrases.Get(s.Name()); ok {
+	if known, ok := s.kept.phrases.Get(s.name()); ok {
 		return append([]float64(nil), known...)
 	}
 	var sum []float64
 	for i, x := range s.Pickups() {
-		strings := phraseBy(x)
+		strings := phraseBy(x, s.tuned)
 		alone := append([]float64(nil), strings...)
 		filterOf(func(hz float64) float64 { return cmplx.Abs(s.Alone(i, hz)) }).unit().run(wave{l: alone})
 		filterOf(func(hz float64) float64 { return cmplx.Abs(s.Share(i, hz) * s.Reference(hz)) }).unit().run(wave{l: strings})
@@ -40,7 +44,7 @@ func (s source) phrase() []float64 {
 			sum[n] += k * v
 		}
 	}
-	s.kept.phrases.Add(s.Name(), sum)
+	s.kept.phrases.Add(s.name(), sum)
 	return append([]float64(nil), sum...)
 }
 
@@ -50,13 +54,13 @@ const halfSpan = 9.0 / 648
 
 // phraseBy is the phrase as a pickup reads it: a pair of coils at two places, whose sum has less of what
 // is short along the string.
-func phraseBy(x electric.Sounding) []float64 {
+func phraseBy(x electric.Sounding, tuned plan.Strings) []float64 {
 	place := placeOf(x.Pickup)
 	if !x.Pair {
-		return phraseAt(place)
+		return phraseAt(place, tuned)
 	}
-	sum := phraseAt(place - halfSpan)
-	for i, v := range phraseAt(place + halfSpan) {
+	sum := phraseAt(place-halfSpan, tuned)
+	for i, v := range phraseAt(place+halfSpan, tuned) {
 		sum[i] += v
 	}
 	return sum
@@ -107,9 +111,13 @@ func reference(kept *Kept) []float64 {
 }
 
 // source is what plays in a setting.
-func (r *rendering) source(s Setting) source { return r.sourceOf(r.wired.Circuit(s).Source) }
+func (r *rendering) source(s Setting) source {
+	x := r.sourceOf(r.wired.Circuit(s).Source)
+	x.tuned = s.Tuned
+	return x
+}
 
-func (r *rendering) sourceOf(x electric.Source) source { return source{x, r.kept} }
+func (r *rendering) sourceOf(x electric.Source) source { return source{Source: x, kept: r.kept} }
 
 // assumptions are what is taken of a rig's circuits where nobody has said, in a setting.
 func (r *rendering) assumptions(s Setting) []string {

@@ -155,6 +155,7 @@ func (t *TimeFigures) countRepeats(w wave, period, window int) bool {
 		}
 		return sum
 	}
+	t.Levels = nil
 	dry := energy(0)
 	for n := 1; n*period+window <= len(w.l); n++ {
 		db := -240.0
@@ -167,7 +168,7 @@ func (t *TimeFigures) countRepeats(w wave, period, window int) bool {
 		if db <= audibleDB {
 			return true
 		}
-		t.Audible = n
+		t.Audible, t.Levels = n, append(t.Levels, db)
 	}
 	return false
 }

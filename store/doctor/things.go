@@ -60,9 +60,7 @@ func (t *thing) read(column any) (doc any, a plan.Aggregate, ok bool) {
 	}
 	kinds := []plan.AggregateKind{t.kind}
 	if t.kind == "" {
-		kinds = []plan.AggregateKind{
-			plan.KindGear, plan.KindSound, plan.KindSong, plan.KindSetList, plan.KindRig, plan.KindShow,
-		}
+		kinds = plan.Kinds()
 	}
 	for _, kind := range kinds {
 		if a, err := plan.DecodeAggregate(kind, []byte(data)); err == nil && a.AggregateID() == t.id {

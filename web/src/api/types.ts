@@ -104,6 +104,7 @@ export interface Aggregates {
   gear: Gear
   sounds: Sound
   songs: Song
+  bands: Band
   'set-lists': SetList
   rigs: Rig
   shows: Show
@@ -116,6 +117,7 @@ export const listOf = {
   gear: 'gear',
   sounds: 'sounds',
   songs: 'songs',
+  bands: 'bands',
   'set-lists': 'set_lists',
   rigs: 'rigs',
   shows: 'shows',

@@ -13,6 +13,7 @@ export const kindOf = {
   gear: 'gear',
   sounds: 'sound',
   songs: 'song',
+  bands: 'band',
   'set-lists': 'set_list',
   rigs: 'rig',
   shows: 'show',
