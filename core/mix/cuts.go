@@ -28,13 +28,16 @@ const (
 	cutGains = 2.0
 )
 
+// highestCut is how high a low cut is advised, in Hz: more leaves a guitar thin where it is alone.
+const highestCut = 201.0
+
 // lowCut is one that may be made.
 type lowCut struct {
 	Cut
 	band int // what lies under it goes
 }
 
-// possibleCuts are those that are tried: of the whole rig and of each of its lanes, from 50 to 400 Hz.
+// possibleCuts are those that are tried: of the whole rig and of each of its lanes, from 50 Hz up.
 func (x *room) possibleCuts() []*lowCut {
 	list := []Cut{{Name: "The whole rig"}}
 	for _, s := range x.spectra {
@@ -46,7 +49,7 @@ func (x *room) possibleCuts() []*lowCut {
 	}
 	var cuts []*lowCut
 	for _, c := range list {
-		for band := 3; hearing.Centre(band) < 420; band++ {
+		for band := 3; hearing.Centre(band) <= highestCut; band++ {
 			low, _ := hearing.Edges(band)
 			c.Hz = fives(low)
 			cuts = append(cuts, &lowCut{Cut: c, band: band})

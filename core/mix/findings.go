@@ -29,8 +29,9 @@ type Finding struct {
 const (
 	buriedPct  = 8  // of a sound that has to be heard, what is left of it
 	texturePct = 4  // of one that lies under the others
-	voicePct   = 25 // of a voice, what the guitar takes of it
+	voicePct   = 40 // of a voice, what the guitar takes of it
 	partPct    = 60 // of another part
+	leadPct    = 80 // of another part, what a lead takes: that is what it is for
 	alikeDB    = 3  // of two guitars, how far their spectra are apart
 	ringsPct   = 12 // of a part that holds notes or sings, what repeats and tails take of it
 )
@@ -73,8 +74,11 @@ func (x *room) checks(s Scene) []check {
 		part, _ := x.band.FindPart(p.Part)
 		traits := part.Kind.Traits()
 		limit := float64(partPct)
-		if traits.Sings {
+		switch {
+		case traits.Sings:
 			limit = voicePct
+		case s.Lead:
+			limit = leadPct
 		}
 		list = append(list, check{what: "covers", part: p.Part, name: p.Name, figure: p.Loses, limit: limit, where: p.Most})
 		if p.Apart != nil {

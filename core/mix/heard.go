@@ -26,9 +26,9 @@ type PartHeard struct {
 	Name  string     `json:"name"`
 	Sones float64    `json:"sones" doc:"How loud it is among all."`
 	Share float64    `json:"heard_pct" doc:"Of what it would be alone, where it is strongest."`
-	Loses float64    `json:"loses_pct" doc:"What the guitar takes of it."`
+	Loses float64    `json:"loses_pct" doc:"What the guitar takes of it, where it is strongest."`
 	Most  string     `json:"most" doc:"Where it takes most."`
-	Rings float64    `json:"rings_pct" doc:"What repeats, tails and movement of the guitar take of it."`
+	Rings float64    `json:"rings_pct" doc:"What repeats, tails and movement of the guitar take of it there."`
 	Apart *float64   `json:"apart_db,omitempty" doc:"Of another guitar: how far its spectrum is from that of this one, whatever their levels."`
 	Bands [4]float64 `json:"loses_bands_pct" doc:"What the guitar takes: 80 to 250, 250 to 800, 800 to 3k, 3k to 8k Hz."`
 }
@@ -199,8 +199,8 @@ func (s *sums) part(i int, v voice) PartHeard {
 	with, without := s.with[i+1], s.without[i]
 	x := PartHeard{
 		Part: v.part.ID, Name: v.part.Name, Sones: with.Sones, Share: left(v.heard, s.alone[i+1], with),
-		Loses: 100 - percent(with.Sones, without.Sones),
-		Rings: math.Max(0, percent(s.bare[i].Sones-with.Sones, without.Sones)),
+		Loses: 100 - left(v.heard, without, with),
+		Rings: math.Max(0, left(v.heard, without, s.bare[i])-left(v.heard, without, with)),
 	}
 	most := 0.0
 	for b := range x.Bands {
@@ -216,19 +216,19 @@ func (s *sums) part(i int, v voice) PartHeard {
 // strongestDB is how far under its strongest third octave a band counts as one of those where a sound is strongest.
 const strongestDB = 12.0
 
-// left is how much of a sound is left among others, in per cent, where it is strongest: what lies far under that would
-// be loud by itself, and is not missed among others.
-func left(heard hearing.Spectrum, alone, with mean) float64 {
+// left is how much of a sound is left of what it was, in per cent, where it is strongest: what lies far under that is
+// loud by itself, and is not missed among others.
+func left(heard hearing.Spectrum, was, is mean) float64 {
 	levels := heard.Levels()
 	most := slices.Max(levels[:])
-	was, is := 0.0, 0.0
+	before, after := 0.0, 0.0
 	for band, db := range levels {
 		if low, high := hearing.Edges(band); db >= most-strongestDB {
-			was += alone.Between(low, high)
-			is += with.Between(low, high)
+			before += was.Between(low, high)
+			after += is.Between(low, high)
 		}
 	}
-	return percent(is, was)
+	return percent(after, before)
 }
 
 // percent is a share in per cent; 100 where there is nothing to have a share of.

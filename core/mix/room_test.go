@@ -1,0 +1,228 @@
+package mix_test
+
+import (
+	"context"
+	"os"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"envex/core/mix"
+	"envex/core/plan"
+	"envex/core/signal"
+)
+
+var kept = signal.NewKept()
+
+func number(x float64) *float64 { return &x }
+
+// gig is a rig with a clean sound and a lead in one song, and a band.
+func gig(t require.TestingT, change func(b *plan.Band), parts ...plan.Part) *plan.Plan {
+	data, err := os.ReadFile("../../demo/testdata/small.envex.json")
+	require.NoError(t, err)
+	p, err := plan.Decode(data)
+	require.NoError(t, err)
+	b := plan.Band{ID: "band", Name: "Quay hands", Parts: parts}
+	if change != nil {
+		change(&b)
+	}
+	p.Put(b)
+	require.Empty(t, p.Validate())
+	return p
+}
+
+func usual() []plan.Part {
+	return []plan.Part{
+		{ID: "voice", Name: "Voice", Kind: plan.Voice}, {ID: "kick", Name: "Kick", Kind: plan.Kick},
+		{ID: "bass", Name: "Bass", Kind: plan.BassPart}, {ID: "organ", Name: "Organ", Kind: plan.Organ},
+	}
+}
+
+func room(t *testing.T, p *plan.Plan) *mix.Report {
+	t.Helper()
+	r, err := mix.Room(context.Background(), p, "small", "set", mix.Options{Kept: kept})
+	require.NoError(t, err)
+	return r
+}
+
+func titles(r *mix.Report) []string {
+	list := []string{}
+	for _, f := range r.Findings {
+		list = append(list, f.Title)
+	}
+	return list
+}
+
+func TestAUsualBandLeavesRoom(t *testing.T) {
+	r := room(t, gig(t, nil, usual()...))
+	assert.Empty(t, titles(r))
+	require.Len(t, r.Scenes, 2)
+	clean, lead := r.Scenes[0], r.Scenes[1]
+	assert.Equal(t, []string{}, clean.Rests)
+	assert.Equal(t, []string{"Voice"}, lead.Rests, "a voice rests where the guitar leads, unless it is said")
+	assert.True(t, lead.Lead)
+	assert.Greater(t, lead.Guitar.Over, 0.0)
+	assert.Contains(t, r.Assumed, "Voice is taken to rest where the guitar leads; say where it does not.")
+	assert.Len(t, clean.Parts, 4)
+	assert.Len(t, clean.Curve.Alone, len(r.Hz))
+	assert.Equal(t, []int{0, 1}, []int{r.Sections[0].Scene, r.Sections[1].Scene})
+	assert.Equal(t, []float64{24.8, 1000, 16000}, []float64{r.Hz[0], r.Hz[16], r.Hz[28]})
+}
+
+func TestWhatIsWrongIsFound(t *testing.T) {
+	for name, x := range map[string]struct {
+		change func(*plan.Band)
+		want   []string
+	}{
+		"a guitar that is turned down": {
+			func(b *plan.Band) { b.GuitarDB = number(-16) }, []string{"Lead is not over the band", "Clean is buried"},
+		},
+		"a guitar that is turned up": {
+			func(b *plan.Band) { b.GuitarDB = number(14) }, []string{"Clean covers Voice", "Clean covers Organ", "Lead covers Organ"},
+		},
+		"a loud organ": {
+			func(b *plan.Band) { b.Parts[3].LevelDB = number(20) }, []string{"Lead is not over the band", "Clean is buried"},
+		},
+		"a loud organ that rests in the song": {
+			func(b *plan.Band) {
+				b.Parts[3].LevelDB = number(20)
+				b.Playing = []plan.Playing{{Part: "organ", Song: "ct4fjfbkxfjifypm", Rests: true}}
+			}, []string{},
+		},
+		"a loud organ that rests in the song but for the solo": {
+			func(b *plan.Band) {
+				b.Parts[3].LevelDB = number(20)
+				b.Playing = []plan.Playing{
+					{Part: "organ", Song: "ct4fjfbkxfjifypm", Rests: true},
+					{Part: "organ", Song: "ct4fjfbkxfjifypm", Section: "q6pohw2wkkooybl5"},
+				}
+			}, []string{"Lead is not over the band"},
+		},
+	} {
+		t.Run(name, func(t *testing.T) {
+			r := room(t, gig(t, x.change, usual()...))
+			assert.ElementsMatch(t, x.want, titles(r))
+			for _, f := range r.Findings {
+				assert.NotEmpty(t, f.Words)
+				assert.NotEmpty(t, f.Positions)
+			}
+		})
+	}
+}
+
+// Another guitar with the very spectrum of this one is the same; one that is darker is not.
+func TestTwoGuitarsAreTheSame(t *testing.T) {
+	p := gig(t, nil, usual()...)
+	got, err := signal.Spread(
+		context.Background(), p, "small", []signal.Playing{{Sound: "clean", HeardOnly: true}}, signal.Options{Kept: kept},
+	)
+	require.NoError(t, err)
+	levels := got[0].Heard.Levels()
+	twin := plan.Part{ID: "twin", Name: "Second guitar", Kind: plan.GuitarBright, Bands: levels[:]}
+	r := room(t, gig(t, nil, append(usual(), twin)...))
+	assert.Contains(t, titles(r), "Clean and Second guitar are the same")
+	twin.Tilt = number(-4)
+	assert.NotContains(t, titles(room(t, gig(t, nil, append(usual(), twin)...))), "Clean and Second guitar are the same")
+}
+
+func TestWhyThereIsNoRoom(t *testing.T) {
+	for words, change := range map[string]func(p *plan.Plan){
+		"there is no band yet": func(p *plan.Plan) { p.Bands = nil },
+		"has no parts":         func(p *plan.Plan) { p.Bands[0].Parts = nil },
+		"there are 2 bands":    func(p *plan.Plan) { p.Put(plan.Band{ID: "other", Name: "Other"}) },
+		"has no recipe":        func(p *plan.Plan) { p.Rigs[0].Recipes = nil },
+		"there is no rig":      func(p *plan.Plan) { p.Rigs = nil },
+	} {
+		p := gig(t, nil, usual()...)
+		change(p)
+		_, err := mix.Room(context.Background(), p, "small", "set", mix.Options{Kept: kept})
+		assert.ErrorContains(t, err, words)
+	}
+	ctx, cancel := context.WithCancel(context.Background())
+	cancel()
+	_, err := mix.Room(ctx, gig(t, nil, usual()...), "small", "set", mix.Options{Kept: kept})
+	assert.ErrorIs(t, err, context.Canceled)
+}
+
+func TestWhatIsSaidOfWhatIsGoneIsNoted(t *testing.T) {
+	r := room(t, gig(t, func(b *plan.Band) {
+		b.Playing = []plan.Playing{{Part: "organ", Song: "gone", Rests: true}}
+	}, usual()...))
+	assert.Contains(t, r.Assumed, "How Organ plays is said of a song or a section that is gone; that says nothing.")
+}
+
+// A tuning is part of what is played, and one that cannot be read is said.
+func TestTuningsAreHeard(t *testing.T) {
+	p := gig(t, nil, usual()...)
+	p.Songs[0].Tuning = "B standard"
+	low := room(t, p)
+	assert.Equal(t, "B standard", low.Scenes[0].Tuned)
+	assert.NotEqual(t, room(t, gig(t, nil, usual()...)).Scenes[0].Guitar, low.Scenes[0].Guitar)
+	p.Songs[0].Tuning, p.Songs[0].Capo = "as it comes", 2
+	r := room(t, p)
+	assert.Equal(t, "as it comes, capo 2", r.Scenes[0].Tuned)
+	assert.Contains(t, r.Assumed, `The tuning of Ferry Lights, "as it comes", is not one that is known; the standard is taken.`)
+}
+
+// What a low cut costs and gives is what it costs and gives when it is made.
+func TestALowCutIsAdvisedWhereTheLowEndIsNotHeard(t *testing.T) {
+	r := room(t, gig(t, func(b *plan.Band) { b.GuitarDB = number(6) }, usual()...))
+	require.Len(t, r.Cuts, 1, "a rig with one end has one")
+	c := r.Cuts[0]
+	assert.Equal(t, "The whole rig", c.Name)
+	assert.Greater(t, c.Hz, 60.0)
+	assert.LessOrEqual(t, c.Costs, 3.0)
+	assert.GreaterOrEqual(t, c.Gains, 2.0)
+	assert.NotEmpty(t, c.Part)
+	high := make([]float64, plan.PartBands)
+	for i := range high {
+		high[i] = -100
+	}
+	high[25] = 0 // 8 kHz
+	alone := room(t, gig(t, nil, plan.Part{ID: "shaker", Name: "Shaker", Kind: plan.Percussion, Bands: high}))
+	assert.Zero(t, alone.Cuts[0].Hz, "nothing masks it, and nobody gains")
+}
+
+// Every move that is given puts the finding right when it is made, and says rightly what comes with it.
+func TestMovesDoWhatTheySay(t *testing.T) {
+	for name, change := range map[string]func(*plan.Band){
+		"a loud organ":       func(b *plan.Band) { b.Parts[3].LevelDB = number(10) },
+		"a guitar too quiet": func(b *plan.Band) { b.GuitarDB = number(-9) },
+	} {
+		t.Run(name, func(t *testing.T) {
+			p := gig(t, change, usual()...)
+			before := room(t, p)
+			require.NotEmpty(t, before.Findings)
+			f := before.Findings[0]
+			m, err := mix.Mend(context.Background(), p, "small", "", "set", f.ID, mix.Options{Kept: kept})
+			require.NoError(t, err)
+			assert.Equal(t, f.ID, m.Finding.ID)
+			require.NotEmpty(t, m.Moves)
+			for _, move := range m.Moves {
+				q := *p
+				switch {
+				case move.Rig != nil:
+					q.Put(*move.Rig)
+				case move.Band != nil:
+					q.Put(*move.Band)
+				default:
+					assert.Equal(t, "register", move.What)
+					continue
+				}
+				require.Empty(t, q.Validate(), move.Words)
+				after := room(t, &q)
+				assert.NotContains(t, titles(after), f.Title, move.Words)
+				for _, title := range titles(after) {
+					assert.True(t, slices.Contains(titles(before), title) || slices.Contains(move.Brings, title), "%s: %s", move.Words, title)
+				}
+				for _, title := range move.Ends {
+					assert.NotContains(t, titles(after), title)
+				}
+			}
+		})
+	}
+	_, err := mix.Mend(context.Background(), gig(t, nil, usual()...), "small", "", "set", "room:buried:clean:", mix.Options{Kept: kept})
+	assert.ErrorContains(t, err, "not so any more")
+}
