@@ -108,6 +108,7 @@ func (s *Server) routes(api huma.API) {
 	s.slotRoutes(api)
 	s.hireRoutes(api)
 	s.guitarRoutes(api)
+	s.roomRoutes(api)
 	s.guideRoutes(api)
 	s.aboutRoutes(api)
 	s.exampleRoutes(api)

@@ -71,6 +71,8 @@ func schemaName(t reflect.Type, hint string) string {
 		return "Choice" + name
 	case "envex/core/beside":
 		return "Beside" + name
+	case "envex/core/mix":
+		return "Room" + name
 	case "envex/core/guitars":
 		return "Guitars" + name
 	case "envex/core/hire":

@@ -178,12 +178,9 @@ func (x *room) walk(l *plan.SetList) {
 			key := fmt.Sprint(at)
 			for i := range x.band.Parts {
 				part := &x.band.Parts[i]
-				how, said := x.band.PlayingOf(part.ID, song.ID, sec.ID)
-				if !said && part.Kind.Traits().Sings && sound.Role == plan.LeadRole {
-					how.Rests = true
-					x.assumed(
-						"%s is taken to rest where the guitar leads; say where it does not.", part.Name,
-					)
+				how, assumed := x.band.HowPlays(part, song.ID, sec.ID, sound)
+				if assumed {
+					x.assumed("%s is taken to rest where the guitar leads; say where it does not.", part.Name)
 				}
 				if how.Rests {
 					s.rests = append(s.rests, part.Name)

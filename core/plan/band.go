@@ -115,6 +115,16 @@ func (b *Band) PlayingOf(part, song, section ID) (Playing, bool) {
 	return Playing{}, false
 }
 
+// HowPlays is how a part plays in a section of a song that asks for a sound: as is said of it, else as it usually does.
+// A voice of which nothing is said is assumed to rest where the guitar leads.
+func (b *Band) HowPlays(part *Part, song, section ID, sound *Sound) (how Playing, assumed bool) {
+	how, said := b.PlayingOf(part.ID, song, section)
+	if !said && part.Kind.Traits().Sings && sound != nil && sound.Role == LeadRole {
+		return Playing{Part: part.ID, Song: song, Section: section, Rests: true}, true
+	}
+	return how, false
+}
+
 // BandOf is the band that plays a set: the one it names, else the only one there is; nil where nobody can say.
 func (p *Plan) BandOf(l *SetList) *Band {
 	if l != nil && l.Band != "" {

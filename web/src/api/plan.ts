@@ -287,6 +287,24 @@ export function useKinds() {
   })
 }
 
+/** The kinds of parts that a band can have. */
+export function usePartKinds() {
+  return useQuery({
+    queryKey: ['kinds', 'parts'],
+    queryFn: () => answer(client.GET('/api/parts/kinds')),
+    staleTime: Number.POSITIVE_INFINITY,
+  }).data?.kinds
+}
+
+/** Who plays in the sections of a song. */
+export function usePlaying(band: string | undefined, song: string | undefined) {
+  return useComputed(['playing', band, song], Boolean(band && song), (signal) =>
+    answer(
+      client.GET('/api/parts/playing', { signal, params: { query: { band: band ?? '', song: song ?? '' } } }),
+    ),
+  )
+}
+
 export function useUses(id: string | undefined) {
   return useQuery({
     queryKey: ['uses', id],

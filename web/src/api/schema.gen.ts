@@ -77,6 +77,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bands/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Write one band
+         * @description Names the version that was read; a stale write is refused with both versions.
+         */
+        put: operations["put-band"];
+        post?: never;
+        /**
+         * Remove one band
+         * @description Refused with the list of uses while something refers to it.
+         */
+        delete: operations["delete-band"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/beside": {
         parameters: {
             query?: never;
@@ -986,6 +1010,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/parts/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The kinds of parts a band can have */
+        get: operations["get-part-kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/measured": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The levels of a part by a recording of it */
+        get: operations["measure-part"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/playing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who plays in the sections of a song */
+        get: operations["get-playing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/passphrase": {
         parameters: {
             query?: never;
@@ -1381,6 +1456,48 @@ export interface paths {
          * @description Refused with the list of uses while something refers to it.
          */
         delete: operations["delete-rig"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What is heard of the guitar among the band
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-room"];
+        put?: never;
+        post?: never;
+        /** Cancel: What is heard of the guitar among the band */
+        delete: operations["cancel-room"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/room/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The least move that makes room
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-mend-room"];
+        put?: never;
+        post?: never;
+        /** Cancel: The least move that makes room */
+        delete: operations["cancel-mend-room"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2019,7 +2136,7 @@ export interface components {
             add?: unknown;
             id: string;
             /** @enum {string} */
-            kind: "gear" | "sound" | "song" | "set_list" | "rig" | "show";
+            kind: "gear" | "sound" | "song" | "band" | "set_list" | "rig" | "show";
             /** @description Carried out one after the other on what is there. */
             ops?: components["schemas"]["Op"][];
             remove?: boolean;
@@ -2061,6 +2178,24 @@ export interface components {
             hold?: components["schemas"]["Press"];
             press?: components["schemas"]["Press"];
             switch: string;
+        };
+        Band: {
+            /**
+             * Format: double
+             * @description How loud the home sound is, over what is usual; 0 when absent.
+             */
+            guitar_db?: number;
+            id: string;
+            /**
+             * Format: double
+             * @description How loud the whole band is for a listener, over a usual stage, which is some 95 dB SPL; 0 when absent.
+             */
+            level_db?: number;
+            name: string;
+            notes?: string;
+            parts: components["schemas"]["Part"][];
+            /** @description Where a part rests, or plays otherwise than it usually does. */
+            playing?: components["schemas"]["Playing"][];
         };
         BatteryUse: {
             /**
@@ -2725,6 +2860,8 @@ export interface components {
             type: string;
         };
         Contents: {
+            /** Format: int64 */
+            bands: number;
             /** Format: int64 */
             gear: number;
             /** Format: int64 */
@@ -4591,6 +4728,57 @@ export interface components {
             parts: components["schemas"]["PaperPart"][];
             title: string;
         };
+        Part: {
+            /** @description Measured from a recording of it: levels in the third octaves from 25 Hz to 16 kHz, in dB against each other. They stand in place of those of its kind. */
+            bands_db?: number[];
+            id: string;
+            /** @enum {string} */
+            kind: "kick" | "drums" | "percussion" | "bass" | "piano" | "keys-pad" | "organ" | "horns" | "voice" | "backing" | "guitar-dark" | "guitar-bright" | "guitar-mid" | "other";
+            /**
+             * Format: double
+             * @description Over what is usual for its kind; 0 when absent.
+             */
+            level_db?: number;
+            name: string;
+            /**
+             * Format: int64
+             * @description It plays so many octaves over what is usual.
+             */
+            octave?: number;
+            /**
+             * Format: double
+             * @description Brighter by so many dB an octave, darker where it is negative; 0 when absent.
+             */
+            tilt_db?: number;
+        };
+        PartKindsOutputBody: {
+            kinds: components["schemas"]["PartTraits"][];
+        };
+        PartMeasureOutputBody: {
+            /** @description Levels in the third octaves from 25 Hz to 16 kHz, in dB against the strongest. */
+            bands_db: number[];
+        };
+        PartPlaying: {
+            /** @description Nobody has said so: a voice is taken to rest where the guitar leads. */
+            assumed: boolean;
+            /**
+             * Format: double
+             * @description Over how it usually plays.
+             */
+            level_db: number;
+            part: string;
+            rests: boolean;
+        };
+        PartTraits: {
+            /** @description It is another guitar. */
+            guitar: boolean;
+            /** @description It holds notes: what rings over it covers it. */
+            holds: boolean;
+            kind: string;
+            name: string;
+            /** @description It is a voice: it is taken to rest where the guitar leads. */
+            sings: boolean;
+        };
         PassphraseInputBody: {
             passphrase: string;
         };
@@ -4642,6 +4830,7 @@ export interface components {
             y_mm: number;
         };
         PlanOrder: {
+            bands: string[];
             gear: string[];
             rigs: string[];
             set_lists: string[];
@@ -4936,6 +5125,26 @@ export interface components {
              * @description How far it was played, from the first downbeat.
              */
             until_s: number;
+        };
+        Playing: {
+            /**
+             * Format: double
+             * @description Over how it usually plays; 0 when absent.
+             */
+            level_db?: number;
+            part: string;
+            rests?: boolean;
+            /** @description All of the song when absent. */
+            section?: string;
+            song: string;
+            /**
+             * Format: double
+             * @description Brighter than it usually is, by so many dB an octave; 0 when absent.
+             */
+            tilt_db?: number;
+        };
+        PlayingOutputBody: {
+            sections: components["schemas"]["SectionPlaying"][];
         };
         Position: {
             /** @description The position, as the control pickup has it among its options. */
@@ -5690,6 +5899,230 @@ export interface components {
             /** @description Places in the chain where one of several boxes stands. */
             swaps?: components["schemas"]["Swap"][];
         };
+        RoomCurve: {
+            /** @description Of the guitar alone. */
+            alone: number[];
+            /** @description Of the guitar among all. */
+            heard: number[];
+            /** @description Of the others beside the guitar, together. */
+            others: number[];
+        };
+        RoomCut: {
+            /**
+             * Format: double
+             * @description What is lost of the guitar among all, where it loses most.
+             */
+            costs_pct: number;
+            /**
+             * Format: double
+             * @description What a part gains, where one gains most.
+             */
+            gains_pct: number;
+            /**
+             * Format: double
+             * @description 0 where no cut is of use.
+             */
+            hz: number;
+            /** @description Absent for the whole rig. */
+            lane?: string;
+            name: string;
+            /** @description The part that gains most. */
+            part?: string;
+            words: string;
+        };
+        RoomFinding: {
+            /**
+             * Format: double
+             * @description What is wrong: per cent; phon for a lead under the band, dB for two guitars, a number for repeats.
+             */
+            figure: number;
+            id: string;
+            /**
+             * Format: double
+             * @description What it has to come to.
+             */
+            limit: number;
+            /** @description Whom it is about, beside the guitar. */
+            part?: string;
+            /** @description Of the sections it is so in. */
+            positions: number[];
+            /** @description By index; the worst first. */
+            scenes: number[];
+            sound: string;
+            title: string;
+            /** @enum {string} */
+            what: "buried" | "under" | "covers" | "alike" | "rings" | "repeats";
+            words: string;
+        };
+        RoomGuitarHeard: {
+            /** Format: double */
+            alone_sones: number;
+            /** @description The same in the whole of 80 to 250, 250 to 800, 800 to 3k, 3k to 8k Hz. */
+            bands_pct: number[];
+            /**
+             * Format: double
+             * @description Of what it would be alone, where it is strongest.
+             */
+            heard_pct: number;
+            /**
+             * Format: double
+             * @description Its loudness level among all over that of the loudest other part; negative under it.
+             */
+            over_phon: number;
+            /**
+             * Format: double
+             * @description Among all.
+             */
+            sones: number;
+            /** @description The loudest other part. */
+            under?: string;
+        };
+        RoomLane: {
+            /** @description Against the whole of the lane: 80 to 250, 250 to 800, 800 to 3k, 3k to 8k Hz. */
+            bands_db: number[];
+            key: string;
+            /**
+             * Format: double
+             * @description Over the same lane in the home sound.
+             */
+            level_lu: number;
+            name: string;
+            /**
+             * Format: double
+             * @description Of the power of all lanes.
+             */
+            share_pct: number;
+        };
+        RoomMending: {
+            finding: components["schemas"]["RoomFinding"];
+            /** @description The least first; what has a price after what has none. */
+            moves: components["schemas"]["RoomMove"][];
+            /** @description That nothing helps; empty where there are moves. */
+            words: string;
+        };
+        RoomMove: {
+            /** @description The whole band with the part playing so. */
+            band?: components["schemas"]["Band"];
+            /** @description Sounds that are in their targets now and would not be. */
+            breaks: string[];
+            /** @description What is wrong with it that is not wrong now. */
+            brings: string[];
+            /** @description What else is wrong now and would not be. */
+            ends: string[];
+            /**
+             * Format: double
+             * @description What the finding's figure comes to, where it is worst.
+             */
+            figure: number;
+            /** @description The whole rig with the knob moved: at the destination it was asked for alone, where it was asked for one. */
+            rig?: components["schemas"]["Rig"];
+            /**
+             * @description A knob of the rig, how a part plays, or where the guitar plays: that is no setting.
+             * @enum {string}
+             */
+            what: "knob" | "part" | "register";
+            words: string;
+        };
+        RoomPartHeard: {
+            /**
+             * Format: double
+             * @description Of another guitar: how far its spectrum is from that of this one, whatever their levels.
+             */
+            apart_db?: number;
+            /**
+             * Format: double
+             * @description Of what it would be alone, where it is strongest.
+             */
+            heard_pct: number;
+            /** @description What the guitar takes: 80 to 250, 250 to 800, 800 to 3k, 3k to 8k Hz. */
+            loses_bands_pct: number[];
+            /**
+             * Format: double
+             * @description What the guitar takes of it, where it is strongest.
+             */
+            loses_pct: number;
+            /** @description Where it takes most. */
+            most: string;
+            name: string;
+            part: string;
+            /**
+             * Format: double
+             * @description What repeats, tails and movement of the guitar take of it there.
+             */
+            rings_pct: number;
+            /**
+             * Format: double
+             * @description How loud it is among all.
+             */
+            sones: number;
+        };
+        RoomRepeats: {
+            /**
+             * Format: int64
+             * @description Of them, through the others.
+             */
+            heard: number;
+            name: string;
+            /**
+             * Format: int64
+             * @description Repeats that are within 30 dB of the note.
+             */
+            of: number;
+            stop: string;
+        };
+        RoomReport: {
+            /** @description What was taken where nobody has said. */
+            assumed: string[];
+            band: string;
+            /** @description Of each lane that ends on its own, and of the whole rig. */
+            cuts: components["schemas"]["RoomCut"][];
+            /** @description The worst first. */
+            findings: components["schemas"]["RoomFinding"][];
+            /** @description Where curves are given: the third octaves from 25 Hz to 16 kHz. */
+            hz: number[];
+            /** @description Of the band. */
+            name: string;
+            rig: string;
+            /** @description What is different among them: a sound, its tuning, and who plays with it. */
+            scenes: components["schemas"]["RoomScene"][];
+            /** @description Those of the set that the rig has a recipe for. */
+            sections: components["schemas"]["RoomSection"][];
+            set_list: string;
+        };
+        RoomScene: {
+            curve: components["schemas"]["RoomCurve"];
+            guitar: components["schemas"]["RoomGuitarHeard"];
+            /** @description Of a rig that ends in several places. */
+            lanes: components["schemas"]["RoomLane"][];
+            /** @description It has to be over the band. */
+            lead: boolean;
+            name: string;
+            parts: components["schemas"]["RoomPartHeard"][];
+            recipe: string;
+            /** @description Of each delay that is on. */
+            repeats: components["schemas"]["RoomRepeats"][];
+            /** @description Parts that rest. */
+            rests: string[];
+            sound: string;
+            /** @description The tuning and capo of the song, where they are not standard. */
+            tuned?: string;
+        };
+        RoomSection: {
+            label: string;
+            /**
+             * Format: int64
+             * @description In the set, from 0.
+             */
+            position: number;
+            /**
+             * Format: int64
+             * @description By index.
+             */
+            scene: number;
+            section: string;
+            song: string;
+            title: string;
+        };
         School: {
             question: string;
             side: string;
@@ -5760,6 +6193,12 @@ export interface components {
              */
             songs: number;
         };
+        SectionPlaying: {
+            label: string;
+            /** @description All of the band, in its order. */
+            parts: components["schemas"]["PartPlaying"][];
+            section: string;
+        };
         Session: {
             /** @description What it is called in the list of devices. */
             name?: string;
@@ -5787,6 +6226,8 @@ export interface components {
             song: string;
         };
         SetList: {
+            /** @description Who plays it; the only band there is when absent. */
+            band?: string;
             entries: components["schemas"]["SetEntry"][];
             /**
              * Format: double
@@ -6227,6 +6668,8 @@ export interface components {
              */
             mud_db: number;
             name: string;
+            /** @description Each repeat above -30 dB, re the dry note. */
+            repeats_db?: number[];
             /**
              * Format: double
              * @description Of a reverb: how long its tail takes to fall by 60 dB, in s.
@@ -7229,6 +7672,14 @@ export interface components {
             timed: boolean;
             unit?: string;
         };
+        VersionedBand: {
+            value: components["schemas"]["Band"];
+            /**
+             * Format: int64
+             * @description The version that was read; 0 for something new.
+             */
+            version: number;
+        };
         VersionedGear: {
             value: components["schemas"]["Gear"];
             /**
@@ -7282,6 +7733,7 @@ export interface components {
             answers?: components["schemas"]["Answer"][];
             /** @description The state of the plan: what it is called in later requests. */
             at: string;
+            bands: components["schemas"]["VersionedBand"][];
             gear: components["schemas"]["VersionedGear"][];
             /** @description Of a partial answer: everything there is, by id. */
             order?: components["schemas"]["PlanOrder"];
@@ -7445,6 +7897,26 @@ export interface components {
              */
             progress: number;
             result?: components["schemas"]["RepairWhatIf"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
+        WorkRoomMending: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["RoomMending"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
+        WorkRoomReport: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["RoomReport"];
             /** @enum {string} */
             state: "running" | "done" | "cancelled";
         };
@@ -7777,6 +8249,96 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkSignalBalance"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-band": {
+        parameters: {
+            query?: {
+                /** @description What was done, in words, for undo and history. */
+                label?: string;
+            };
+            header?: {
+                /** @description A write sent again under the same key happens once. */
+                "Idempotency-Key"?: string;
+                /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
+                "Envex-Since"?: string;
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                "Envex-Shown"?: string;
+                /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
+                "Envex-Computed-From"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionedBand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-band": {
+        parameters: {
+            query?: {
+                /** @description The version that was read. */
+                version?: number;
+            };
+            header?: {
+                /** @description A write sent again under the same key happens once. */
+                "Idempotency-Key"?: string;
+                /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
+                "Envex-Since"?: string;
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                "Envex-Shown"?: string;
+                /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
+                "Envex-Computed-From"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
                 };
             };
             /** @description Error */
@@ -10189,6 +10751,99 @@ export interface operations {
             };
         };
     };
+    "get-part-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartKindsOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "measure-part": {
+        parameters: {
+            query: {
+                /** @description A recording of the part alone, that was brought. */
+                recording: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartMeasureOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-playing": {
+        parameters: {
+            query: {
+                band: string;
+                song: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlayingOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "put-passphrase": {
         parameters: {
             query?: never;
@@ -11140,6 +11795,162 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-room": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                set_list: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkRoomReport"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-room": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                set_list: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkRoomReport"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-mend-room": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                set_list: string;
+                /** @description A finding of the room, by its id. */
+                finding: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkRoomMending"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-mend-room": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                set_list: string;
+                /** @description A finding of the room, by its id. */
+                finding: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkRoomMending"];
                 };
             };
             /** @description Error */

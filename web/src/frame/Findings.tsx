@@ -13,6 +13,7 @@ import { useKeep } from './useKeep'
 const Repairs = later(() => import('./Repairs').then((m) => m.Repairs))
 const OrderFindings = later(() => import('./OrderFindings').then((m) => m.OrderFindings))
 const BalanceFindings = later(() => import('./BalanceFindings').then((m) => m.BalanceFindings))
+const RoomFindings = later(() => import('./RoomFindings').then((m) => m.RoomFindings))
 const ElectricFindings = later(() => import('./ElectricFindings').then((m) => m.ElectricFindings))
 const PowerFindings = later(() => import('./ElectricFindings').then((m) => m.PowerFindings))
 const BoardFindings = later(() => import('./BoardFindings').then((m) => m.BoardFindings))
@@ -25,7 +26,8 @@ export function Findings() {
     <Side aria-label="Findings">
       <Heading>Findings</Heading>
       {pathname.startsWith('/order') && <OrderFindings />}
-      {pathname.startsWith('/balance') && (
+      {pathname.startsWith('/balance/room') && <RoomFindings />}
+      {pathname.startsWith('/balance') && !pathname.startsWith('/balance/room') && (
         <>
           <BalanceFindings />
           <ElectricFindings />

@@ -2,11 +2,12 @@ import { NavLink, Route, Routes } from 'react-router'
 import { Redirect } from '../../frame/Redirect'
 import { Unknown } from '../../frame/Unknown'
 import { Row, Stack, Tabs, Title } from '../../ui/layout'
+import { Bands } from './Bands'
 import { SetLists } from './SetLists'
 import { Songs } from './Songs'
 import { Sounds } from './Sounds'
 
-/** Sounds and their targets, songs and their sections, set lists. */
+/** Sounds and their targets, songs and their sections, set lists, and who else plays. */
 export function Hear() {
   return (
     <Stack>
@@ -16,6 +17,7 @@ export function Hear() {
           <NavLink to="/hear/songs">Songs</NavLink>
           <NavLink to="/hear/sounds">Sounds</NavLink>
           <NavLink to="/hear/sets">Set lists</NavLink>
+          <NavLink to="/hear/band">Band</NavLink>
         </Tabs>
       </Row>
       <Routes>
@@ -23,6 +25,7 @@ export function Hear() {
         <Route path="songs" element={<Songs />} />
         <Route path="sounds" element={<Sounds />} />
         <Route path="sets" element={<SetLists />} />
+        <Route path="band" element={<Bands />} />
         <Route path="*" element={<Unknown />} />
       </Routes>
     </Stack>

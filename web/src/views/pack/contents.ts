@@ -8,6 +8,7 @@ export function inWords(c: Contents): string {
     some(c.gear, 'piece of gear', 'pieces of gear'),
     some(c.sounds, 'sound', 'sounds'),
     some(c.songs, 'song', 'songs'),
+    some(c.bands, 'band', 'bands'),
     some(c.set_lists, 'set list', 'set lists'),
     some(c.rigs, 'rig', 'rigs'),
     some(c.shows, 'show', 'shows'),

@@ -1,0 +1,231 @@
+package main
+
+import (
+	"fmt"
+	"io"
+	"slices"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"envex/core/mix"
+	"envex/core/plan"
+	"envex/core/reason"
+)
+
+func mixCommand() *cobra.Command {
+	var at rigFlags
+	var set, band, di, mend, out string
+	var asJSON bool
+	c := &cobra.Command{
+		Use: "mix FILE", Short: "What is heard of the guitar among the band, and the least move that makes room",
+		Args: cobra.ExactArgs(1),
+		Long: `Says for every section of a set how much of the guitar is heard among the parts that play with it, which bands of theirs
+it covers, whether a lead is over the band, which repeats are heard, and where a low cut is of use. With --mend it looks for
+the least move that puts a finding right, and with -o writes the plan with the first that is a setting. Loudness under
+masking is after Moore, Glasberg and Baer (1997). The figures are of models.`,
+		RunE: func(cmd *cobra.Command, args []string) error {
+			p, r, d, err := at.read(cmd, args[0])
+			if err != nil {
+				return err
+			}
+			l, err := pick(p.SetLists, "setlist", set)
+			if err != nil {
+				return err
+			}
+			if band != "" {
+				b, err := pick(p.Bands, "band", band)
+				if err != nil {
+					return err
+				}
+				l.Band = b.ID
+				p.Put(l)
+			}
+			dry, err := readDry(cmd, di)
+			if err != nil {
+				return err
+			}
+			o := mix.Options{Dry: dry}
+			if mend != "" {
+				return mendRoom(cmd, p, r, d.ID, l.ID, mend, out, asJSON, o)
+			}
+			if out != "" {
+				return reason.Errorf("-o writes the plan with a move made: say which finding with --mend")
+			}
+			there, err := p.At(r.ID, d.ID)
+			if err != nil {
+				return err
+			}
+			found, err := mix.Room(cmd.Context(), there, r.ID, l.ID, o)
+			if err != nil {
+				return err
+			}
+			if asJSON {
+				return printJSON(cmd, found)
+			}
+			return printRoom(cmd.OutOrStdout(), found)
+		},
+	}
+	at.register(c)
+	c.Flags().StringVar(&set, "setlist", "", "name or id of the set list")
+	c.Flags().StringVar(&band, "band", "", "name or id of the band that plays it; the one the set list names when absent")
+	c.Flags().StringVar(&di, "di", "", "a dry recording to play instead of the test phrase")
+	c.Flags().StringVar(&mend, "mend", "", "a finding, by its id or its title: look for the least move that puts it right")
+	c.Flags().StringVarP(&out, "out", "o", "", "with --mend, write the plan with the first move made")
+	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
+	return c
+}
+
+// mendRoom looks for the moves that put a finding right.
+func mendRoom(
+	cmd *cobra.Command, p *plan.Plan, r plan.Rig, destination, set plan.ID, name, out string, asJSON bool, o mix.Options,
+) error {
+	if !strings.HasPrefix(name, "room:") {
+		there, err := p.At(r.ID, destination)
+		if err != nil {
+			return err
+		}
+		found, err := mix.Room(cmd.Context(), there, r.ID, set, o)
+		if err != nil {
+			return err
+		}
+		i := slices.IndexFunc(found.Findings, func(f mix.Finding) bool { return strings.EqualFold(f.Title, name) })
+		if i < 0 {
+			return reason.Errorf("there is no finding %q: see envex mix without --mend", name)
+		}
+		name = found.Findings[i].ID
+	}
+	m, err := mix.Mend(cmd.Context(), p, r.ID, destination, set, name, o)
+	if err != nil {
+		return err
+	}
+	if out != "" {
+		i := slices.IndexFunc(m.Moves, func(x mix.Move) bool { return x.Rig != nil || x.Band != nil })
+		switch {
+		case i < 0:
+			return reason.Errorf("no setting puts it right")
+		case m.Moves[i].Rig != nil:
+			p.Put(*m.Moves[i].Rig)
+		default:
+			p.Put(*m.Moves[i].Band)
+		}
+		if err := writePlan(cmd, p, out); err != nil {
+			return err
+		}
+	}
+	if asJSON {
+		return printJSON(cmd, m)
+	}
+	return printMoves(cmd.OutOrStdout(), m)
+}
+
+func printMoves(w io.Writer, m *mix.Mending) error {
+	var b strings.Builder
+	fmt.Fprintf(&b, "%s: %s\n", m.Finding.Title, m.Finding.Words)
+	for i, x := range m.Moves {
+		fmt.Fprintf(&b, "  %d. %s: %.0f instead of %.0f\n", i+1, x.Words, x.Figure, m.Finding.Figure)
+		for name, list := range map[string][]string{"brings": x.Brings, "puts right too": x.Ends, "out of its targets": x.Breaks} {
+			if len(list) > 0 {
+				fmt.Fprintf(&b, "     %s: %s\n", name, plan.Listed(list))
+			}
+		}
+	}
+	if m.Words != "" {
+		fmt.Fprintln(&b, m.Words)
+	}
+	_, err := io.WriteString(w, b.String())
+	return err
+}
+
+func printRoom(w io.Writer, r *mix.Report) error {
+	var b strings.Builder
+	fmt.Fprintf(&b, "Among %s:\n", r.Name)
+	for i, s := range r.Scenes {
+		name := s.Name
+		if s.Tuned != "" {
+			name += " (" + s.Tuned + ")"
+		}
+		fmt.Fprintf(&b, "%s in %d sections: %.0f %% of it is heard, %.0f sones", name, sectionsOf(r, i), s.Guitar.Share, s.Guitar.Sones)
+		if s.Guitar.Under != "" {
+			fmt.Fprintf(&b, ", %+.0f phon over %s", s.Guitar.Over, s.Guitar.Under)
+		}
+		fmt.Fprintln(&b)
+		for _, p := range s.Parts {
+			fmt.Fprintf(&b, "    %s: the guitar takes %.0f %%, most at %s\n", p.Name, p.Loses, p.Most)
+		}
+		for _, d := range s.Repeats {
+			fmt.Fprintf(&b, "    %s: %d of %d repeats are heard\n", d.Name, d.Heard, d.Of)
+		}
+		for _, l := range s.Lanes {
+			fmt.Fprintf(&b, "    %s: %+.1f LU over home, %.0f %% of the whole\n", l.Name, l.Level, l.Share)
+		}
+		if len(s.Rests) > 0 {
+			fmt.Fprintf(&b, "    rests: %s\n", plan.Listed(s.Rests))
+		}
+	}
+	for _, f := range r.Findings {
+		fmt.Fprintf(&b, "! %s: %s\n", f.Title, f.Words)
+	}
+	for _, c := range r.Cuts {
+		fmt.Fprintf(&b, "%s: %s\n", c.Name, c.Words)
+	}
+	for _, a := range r.Assumed {
+		fmt.Fprintf(&b, "assumed: %s\n", a)
+	}
+	_, err := io.WriteString(w, b.String())
+	return err
+}
+
+func sectionsOf(r *mix.Report, scene int) (n int) {
+	for _, s := range r.Sections {
+		if s.Scene == scene {
+			n++
+		}
+	}
+	return n
+}
+
+func partCommand() *cobra.Command {
+	var band, part, recording, out string
+	c := &cobra.Command{
+		Use: "part FILE", Short: "Measure a part of a band from a recording of it alone", Args: cobra.ExactArgs(1),
+		Long: `Measures how a part spreads over the third octaves from a WAV recording of it alone, and writes the plan with it:
+those levels stand in place of those that are usual for its kind. How loud it plays stays as the band says.`,
+		RunE: func(cmd *cobra.Command, args []string) error {
+			p, err := readPlan(cmd, args[0])
+			if err != nil {
+				return err
+			}
+			b, err := pick(p.Bands, "band", band)
+			if err != nil {
+				return err
+			}
+			i := slices.IndexFunc(b.Parts, func(x plan.Part) bool {
+				return string(x.ID) == part || strings.EqualFold(x.Name, part)
+			})
+			if i < 0 {
+				return reason.Errorf("%s has no part %q", b.Name, part)
+			}
+			channels, _, err := readWAV(cmd, recording)
+			if err != nil {
+				return err
+			}
+			levels, err := mix.Measured(channels...)
+			if err != nil {
+				return err
+			}
+			b.Parts = slices.Clone(b.Parts)
+			b.Parts[i].Bands = levels
+			p.Put(b)
+			return writePlan(cmd, p, out)
+		},
+	}
+	c.Flags().StringVar(&band, "band", "", "name or id of the band; needed where there are several")
+	c.Flags().StringVar(&part, "part", "", "name or id of the part")
+	c.Flags().StringVar(&recording, "wav", "", "the recording")
+	c.Flags().StringVarP(&out, "out", "o", "", "write the plan to this file")
+	for _, name := range []string{"part", "wav"} {
+		_ = c.MarkFlagRequired(name) // it fails for a flag that is not there
+	}
+	return c
+}

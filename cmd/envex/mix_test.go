@@ -1,0 +1,75 @@
+package main
+
+import (
+	"math"
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"github.com/tidwall/gjson"
+
+	"envex/core/plan"
+	"envex/core/wav"
+)
+
+func TestRoomIsMadeFromAFile(t *testing.T) {
+	onItsOwn(t)
+	dir := t.TempDir()
+	data, err := os.ReadFile(smallFile)
+	require.NoError(t, err)
+	p, err := plan.Decode(data)
+	require.NoError(t, err)
+	loud := 20.0
+	p.Put(plan.Band{ID: "quay", Name: "Quay hands", Parts: []plan.Part{
+		{ID: "voice", Name: "Voice", Kind: plan.Voice}, {ID: "organ", Name: "Organ", Kind: plan.Organ, LevelDB: &loud},
+	}})
+	with, err := plan.Encode(p)
+	require.NoError(t, err)
+	file, mended := filepath.Join(dir, "band.json"), filepath.Join(dir, "mended.json")
+	require.NoError(t, os.WriteFile(file, with, 0o600))
+
+	out, err := run_(t, "mix", file)
+	require.NoError(t, err)
+	assert.Contains(t, out, "! Lead is not over the band: Organ is ")
+	assert.Contains(t, out, "assumed: Voice is taken to rest where the guitar leads")
+	out, err = run_(t, "mix", file, "--band", "Quay hands", "--json")
+	require.NoError(t, err)
+	assert.Equal(t, "under", gjson.Get(out, "findings.0.what").String())
+
+	out, err = run_(t, "mix", file, "--mend", "lead is not over the band", "-o", mended)
+	require.NoError(t, err)
+	assert.Contains(t, out, "  1. ")
+	out, err = run_(t, "mix", mended, "--json")
+	require.NoError(t, err)
+	assert.NotContains(t, out, "Lead is not over the band")
+
+	x := make([]float64, wav.Rate)
+	for i := range x {
+		x[i] = 0.3 * math.Sin(2*math.Pi*1000*float64(i)/wav.Rate)
+	}
+	sound, err := wav.Encode(x)
+	require.NoError(t, err)
+	recording, measured := filepath.Join(dir, "organ.wav"), filepath.Join(dir, "measured.json")
+	require.NoError(t, os.WriteFile(recording, sound, 0o600))
+	_, err = run_(t, "part", file, "--part", "Organ", "--wav", recording, "-o", measured)
+	require.NoError(t, err)
+	kept, err := os.ReadFile(measured)
+	require.NoError(t, err)
+	assert.Zero(t, gjson.GetBytes(kept, "bands.0.parts.1.bands_db.16").Float())
+	assert.Equal(t, int64(29), gjson.GetBytes(kept, "bands.0.parts.1.bands_db.#").Int())
+
+	for _, args := range [][]string{
+		{"mix", smallFile},
+		{"mix", file, "--band", "nobody"},
+		{"mix", file, "-o", mended},
+		{"mix", file, "--mend", "nothing of the kind"},
+		{"part", file, "--part", "Tuba", "--wav", recording},
+		{"part", file, "--part", "Organ", "--wav", file},
+		{"part", smallFile, "--part", "Organ", "--wav", recording},
+	} {
+		_, err := run_(t, args...)
+		assert.Error(t, err, args)
+	}
+}

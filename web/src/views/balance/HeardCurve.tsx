@@ -1,0 +1,80 @@
+import styled from 'styled-components'
+import { useWidth } from '../../ui/useWidth'
+import { scale } from './scale'
+
+const height = 230
+const pad = { left: 12, right: 12, top: 12, bottom: 34 }
+const marked = [50, 100, 200, 500, 1000, 2000, 5000, 10000]
+
+interface Heard {
+  alone: number[] | null
+  heard: number[] | null
+  others: number[] | null
+}
+
+/** Loudness along frequency: of a sound alone, of what is left of it among the others, and of the others. */
+export function HeardCurve(p: { hz: number[]; curve: Heard; name: string; colour: string }) {
+  const [box, width] = useWidth<HTMLDivElement>(820)
+  const { hz } = p
+  const alone = p.curve.alone ?? []
+  const heard = p.curve.heard ?? []
+  const others = p.curve.others ?? []
+  const x = scale(Math.log(hz[0] ?? 25), Math.log(hz.at(-1) ?? 16000), pad.left, width - pad.right)
+  const y = scale(0, Math.max(...alone, ...others, 0.1) * 1.05, height - pad.bottom, pad.top)
+  const line = (v: number[]) =>
+    v.map((n, i) => `${i ? 'L' : 'M'}${x(Math.log(hz[i] ?? 1)).toFixed(1)} ${y(n).toFixed(1)}`).join('')
+  const area = (v: number[]) =>
+    `${line(v)}L${x(Math.log(hz.at(-1) ?? 1))} ${y(0)}L${x(Math.log(hz[0] ?? 1))} ${y(0)}Z`
+  const best = heard.indexOf(Math.max(...heard, 0))
+  return (
+    <div ref={box}>
+      <Field
+        viewBox={`0 0 ${width} ${height}`}
+        role="img"
+        aria-label={`Loudness of ${p.name} along frequency, alone and among the others. Most of what is left is at ${Math.round(hz[best] ?? 0)} Hz.`}
+      >
+        {marked.map((f) => (
+          <g key={f}>
+            <line
+              x1={x(Math.log(f))}
+              x2={x(Math.log(f))}
+              y1={pad.top}
+              y2={height - pad.bottom}
+              stroke="var(--line)"
+            />
+            <text x={x(Math.log(f))} y={height - pad.bottom + 15} textAnchor="middle">
+              {f >= 1000 ? `${f / 1000}k` : f}
+            </text>
+          </g>
+        ))}
+        <path d={area(others)} fill="var(--edge)" opacity={0.45} />
+        <path d={area(heard)} fill={p.colour} />
+        <path d={line(alone)} fill="none" stroke={p.colour} strokeWidth={2} strokeDasharray="5 4" />
+        <text x={width - pad.right} y={height - 3} textAnchor="end">
+          Hz
+        </text>
+      </Field>
+      <Legend aria-hidden="true">
+        <li>
+          <i style={{ background: p.colour }} /> {p.name} as it is heard
+        </li>
+        <li>
+          <svg width="26" height="8" focusable="false" aria-hidden="true">
+            <line x1="0" x2="26" y1="4" y2="4" stroke={p.colour} strokeWidth="2" strokeDasharray="5 4" />
+          </svg>{' '}
+          alone
+        </li>
+        <li>
+          <i style={{ background: 'var(--edge)', opacity: 0.6 }} /> the others beside it
+        </li>
+        <li>higher is louder</li>
+      </Legend>
+    </div>
+  )
+}
+
+const Field = styled.svg`width: 100%; display: block; text { font: 400 12px/1 var(--face-figures); fill: var(--muted); }`
+const Legend = styled.ul`
+  margin: 6px 0 0; padding: 0; list-style: none; display: flex; flex-wrap: wrap; gap: 4px 18px; font-size: 13px;
+  i { display: inline-block; width: 14px; height: 10px; }
+`
