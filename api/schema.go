@@ -71,6 +71,8 @@ func schemaName(t reflect.Type, hint string) string {
 		return "Choice" + name
 	case "envex/core/beside":
 		return "Beside" + name
+	case "envex/core/dial":
+		return "Dial" + name
 	case "envex/core/mix":
 		return "Room" + name
 	case "envex/core/guitars":

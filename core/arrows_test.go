@@ -42,6 +42,7 @@ var allowed = map[string][]string{
 	"core/reach":     {"core/plan", "core/floor"},
 	"core/signal":    {"core/plan", "core/path", "core/electric", "core/hearing"},
 	"core/hearing":   {},
+	"core/dial":      {"core/plan", "core/hearing", "core/signal"},
 	"core/mix":       {"core/plan", "core/hearing", "core/signal"},
 	"core/exchange":  {"core/plan", "core/midi"},
 	"core/propose":   {"core/plan", "core/reach", "core/signal"},

@@ -57,6 +57,7 @@ type Rig struct {
 	Held         []HeldLoop               `json:"held,omitempty" doc:"Loops of a switcher that are on all night."`
 	Orders       []KeptOrder              `json:"orders,omitempty" doc:"Other orders of the chain, kept to compare."`
 	Levels       []Level                  `json:"levels,omitempty" doc:"What the player measured of blocks; it goes before what is modelled."`
+	Dialled      []Dialled                `json:"dialled,omitempty" doc:"Where knobs stood when it sounded good."`
 	Profile      FootProfile              `json:"profile"`
 	Destinations []Destination            `json:"destinations,omitempty"`
 	Swaps        []Swap                   `json:"swaps,omitempty" doc:"Places in the chain where one of several boxes stands."`

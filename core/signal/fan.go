@@ -25,7 +25,7 @@ func (r *rendering) fan(
 	for i, s := range settings {
 		lines[i] = r.line(s)
 		r.trims(lines[i], s)
-		key := r.source(s).Name()
+		key := r.source(s).name()
 		if sources[key] == nil {
 			order = append(order, key)
 		}

@@ -3,6 +3,7 @@ package signal
 import (
 	"context"
 	"fmt"
+	"math"
 	"slices"
 
 	"envex/core/plan"
@@ -13,6 +14,8 @@ import (
 type Sketch struct {
 	Loudness float64 // LUFS, over the excerpt, time, modulation and pitch effects bypassed
 	Dirt     float64 // per cent
+	Bright   float64 // dB of what lies over 2 kHz, by a first-order filter, over all
+	Deep     float64 // dB of what lies under 200 Hz, over all
 }
 
 // Sketcher meters many settings of one rig. What it metered once it keeps. It is not for use by several at once.
@@ -72,7 +75,7 @@ func (x *Sketcher) sketch(ctx context.Context, settings []Setting) ([]Sketch, er
 	for i, s := range settings {
 		lines[i] = x.line(s)
 		x.trims(lines[i], s)
-		key := x.source(s).Name()
+		key := x.source(s).name()
 		sources[key] = append(sources[key], i)
 	}
 	var jobs []func() error
@@ -85,6 +88,7 @@ func (x *Sketcher) sketch(ctx context.Context, settings []Setting) ([]Sketch, er
 			jobs = append(jobs, func() error {
 				return x.along(ctx, lines, group, slices.Clone(in), mode{still: true}, func(i int, w wave) {
 					out[i].Loudness = maskedLoudness(w, playing)
+					out[i].Bright, out[i].Deep = endsOf(w)
 				})
 			}, func() error {
 				return x.along(ctx, lines, group, slices.Clone(tones), mode{still: true}, func(i int, w wave) {
@@ -97,6 +101,28 @@ func (x *Sketcher) sketch(ctx context.Context, settings []Setting) ([]Sketch, er
 		return nil, fmt.Errorf("signal: %w", err)
 	}
 	return out, nil
+}
+
+// Brightness begins over the notes of a guitar, in Hz, and depth lies under most of them.
+const (
+	brightFrom = 2000
+	deepTo     = 200
+)
+
+// endsOf are how much of a wave lies over [brightFrom] and under [deepTo], in dB under all of it.
+func endsOf(w wave) (bright, deep float64) {
+	high, low, all := 0.0, 0.0, 0.0
+	for _, x := range w.channels() {
+		over, under := newOnePole(brightFrom, Rate), newOnePole(deepTo, Rate)
+		for _, v := range x {
+			h, l := over.high(v), under.low(v)
+			high += h * h
+			low += l * l
+			all += v * v
+		}
+	}
+	level := func(x float64) float64 { return 10 * math.Log10(math.Max(x, 1e-20)/math.Max(all, 1e-20)) }
+	return level(high), level(low)
 }
 
 func excerptOf(phrase []float64) []float64 {

@@ -67,7 +67,7 @@ func (w *wayfinder) meter(ctx context.Context, settings []Setting) ([]quick, err
 // signatureOf tells settings apart by all that makes a difference to what is heard.
 func (r *rendering) signatureOf(s Setting) string {
 	var b strings.Builder
-	b.WriteString(r.source(s).Name())
+	b.WriteString(r.source(s).name())
 	l := r.line(s)
 	r.trims(l, s)
 	for _, l := range l {

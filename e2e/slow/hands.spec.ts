@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test'
 import { expect, goTo, type Program, test } from '../envex.ts'
+import { tone } from '../tone.ts'
 
 // What the hand sees at the moment of a press is what it changes: each of these makes the next edit
 // while the one before is still on its way.
@@ -411,25 +412,6 @@ test('a knob keeps the focus and what is typed into it', async ({ page, demo }) 
 })
 
 test('two recordings chosen while the first is sent are both taken', async ({ page, demo }) => {
-  const tone = (amplitude: number) => {
-    const n = 48000
-    const data = Buffer.alloc(44 + 2 * n)
-    data.write('RIFF', 0)
-    data.writeUInt32LE(36 + 2 * n, 4)
-    data.write('WAVEfmt ', 8)
-    data.writeUInt32LE(16, 16)
-    data.writeUInt16LE(1, 20)
-    data.writeUInt16LE(1, 22)
-    data.writeUInt32LE(48000, 24)
-    data.writeUInt32LE(96000, 28)
-    data.writeUInt16LE(2, 32)
-    data.writeUInt16LE(16, 34)
-    data.write('data', 36)
-    data.writeUInt32LE(2 * n, 40)
-    for (let i = 0; i < n; i += 1)
-      data.writeInt16LE(Math.round(amplitude * Math.sin((2 * Math.PI * 997 * i) / 48000)), 44 + 2 * i)
-    return data
-  }
   await page.goto(`${demo.url}/balance`)
   await page.getByRole('button', { name: 'Measured levels (0)' }).click(patient)
   await page.getByRole('button', { name: /Block$/ }).click()

@@ -346,6 +346,82 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/dial/starts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Where to begin on the amp of a rig
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-dial-starts"];
+        put?: never;
+        post?: never;
+        /** Cancel: Where to begin on the amp of a rig */
+        delete: operations["cancel-dial-starts"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dial/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * How a sound is dialled in, one box at a time
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-dial-steps"];
+        put?: never;
+        post?: never;
+        /** Cancel: How a sound is dialled in, one box at a time */
+        delete: operations["cancel-dial-steps"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dialled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where the knobs of a rig stand, and where they were found good */
+        get: operations["get-dialled"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dialled/rig": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A rig with its knobs where they were found good */
+        get: operations["get-dialled-rig"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/differ": {
         parameters: {
             query?: never;
@@ -766,6 +842,27 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/knobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What each knob of a sound does over its travel
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-knobs"];
+        put?: never;
+        post?: never;
+        /** Cancel: What each knob of a sound does over its travel */
+        delete: operations["cancel-knobs"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2965,6 +3062,236 @@ export interface components {
             network: components["schemas"]["NetworkState"];
             /** @description One has been set. */
             passphrase: boolean;
+        };
+        DialAverage: {
+            amp: string;
+            /** @description What it has in common with the amps that were dialled. */
+            family: string;
+            knobs: components["schemas"]["DialAveraged"][];
+            name: string;
+            /**
+             * Format: int64
+             * @description How many were averaged.
+             */
+            sets: number;
+            /** @description The averages, for the base settings of the rig. */
+            values: {
+                [key: string]: components["schemas"]["Value"];
+            };
+        };
+        DialAveraged: {
+            /**
+             * Format: double
+             * @description Where it stood highest.
+             */
+            high: number;
+            key: string;
+            /**
+             * Format: double
+             * @description Where it stood lowest.
+             */
+            low: number;
+            /** Format: double */
+            mean: number;
+            name: string;
+        };
+        DialFound: {
+            /** @description For each amp of the rig, where those of its family were found good. */
+            amps: components["schemas"]["DialAverage"][];
+            /** @description Where each knob stands: what is kept when it sounds good now. */
+            now: {
+                [key: string]: components["schemas"]["Value"];
+            };
+            rig: string;
+            /** @description In the order they were kept. */
+            sets: components["schemas"]["DialSet"][];
+        };
+        DialMoved: {
+            key: string;
+            name: string;
+            /** Format: double */
+            now: number;
+            /** Format: double */
+            then: number;
+        };
+        DialPlace: {
+            /** Format: double */
+            at: number;
+            key: string;
+            name: string;
+        };
+        DialPoint: {
+            /** Format: double */
+            at: number;
+            /**
+             * Format: double
+             * @description What lies over 2 kHz, than where it stands.
+             */
+            brighter_db: number;
+            /**
+             * Format: double
+             * @description What lies under 200 Hz, than where it stands.
+             */
+            deeper_db: number;
+            /** Format: double */
+            dirt_pct: number;
+            /**
+             * Format: double
+             * @description Than where it stands.
+             */
+            louder_lu: number;
+        };
+        DialRecipe: {
+            /** @description Of the sound when all are made, against its targets. */
+            checks: components["schemas"]["SignalCheck"][];
+            name: string;
+            rig: string;
+            sound: string;
+            steps: components["schemas"]["DialStep"][];
+        };
+        DialSet: {
+            /**
+             * Format: int64
+             * @description How many are not in the rig any more.
+             */
+            gone: number;
+            id: string;
+            /** @description Knobs that stand elsewhere now, those that are furthest first. */
+            moved: components["schemas"]["DialMoved"][];
+            name: string;
+            /**
+             * Format: int64
+             * @description How many stand where they stood.
+             */
+            same: number;
+            /**
+             * Format: int64
+             * @description How many of the rig it says nothing of.
+             */
+            unnoted: number;
+        };
+        DialSpan: {
+            /** Format: double */
+            from: number;
+            /**
+             * Format: double
+             * @description In just noticeable differences, of a tenth of its turn.
+             */
+            per_mark: number;
+            /** Format: double */
+            to: number;
+        };
+        DialStarts: {
+            amp: string;
+            /** @description That plays. */
+            guitar: string;
+            /** @description Of the amp. */
+            name: string;
+            rig: string;
+            /** @description Clean and loud, edge, pushed: those that the amp can do. */
+            ways: components["schemas"]["DialWay"][];
+            /** @description What it cannot do. */
+            words?: string;
+        };
+        DialStep: {
+            /** @description The block that is turned on; absent for the amp by itself. */
+            box?: string;
+            /**
+             * Format: double
+             * @description Than before the step.
+             */
+            brighter_db: number;
+            /**
+             * Format: double
+             * @description After it.
+             */
+            dirt_pct: number;
+            /** @description Where they go. */
+            knobs: components["schemas"]["DialPlace"][];
+            /**
+             * Format: double
+             * @description Than before the step.
+             */
+            louder_lu: number;
+            /** @description Of a compressor that is not as loud on as off: where its level makes it so. */
+            matched?: components["schemas"]["DialPlace"];
+            words: string;
+        };
+        DialTravel: {
+            /** @description How it is moved. */
+            access: string;
+            /**
+             * Format: double
+             * @description Where it stands.
+             */
+            at: number;
+            /** @description It is on the guitar. */
+            guitar: boolean;
+            /** Format: double */
+            high: number;
+            key: string;
+            /** Format: double */
+            low: number;
+            name: string;
+            /**
+             * Format: double
+             * @description What a tenth of its turn does where it stands, in just noticeable differences: 1 LU, 5 points of dirt, or 1.5 dB of what lies over 2 kHz or under 200 Hz are one.
+             */
+            per_mark: number;
+            /** @description From its low end to its high end; where it stands is one of them. */
+            points: components["schemas"]["DialPoint"][];
+            /** @description The preset of its box that holds it. */
+            preset?: string;
+            /** @description Other sounds that move with it, since no recipe says where it stands in them, or they recall the same preset. */
+            shared: string[];
+            /** @description Which other sounds move with it, in words. */
+            shares?: string;
+            /** @description Where a tenth of its turn does most. */
+            steep: components["schemas"]["DialSpan"];
+            /** @description What a small turn does. */
+            words: string;
+        };
+        DialTravels: {
+            /** @description The one that does most where it stands comes first. */
+            knobs: components["schemas"]["DialTravel"][];
+            name: string;
+            recipe: string;
+            rig: string;
+            sound: string;
+        };
+        DialWay: {
+            /** Format: double */
+            dirt_pct: number;
+            knobs: components["schemas"]["DialPlace"][];
+            name: string;
+            /**
+             * Format: double
+             * @description Its loudness over that of the rig as it stands, pedals off.
+             */
+            over_lu: number;
+            /** @description The rig with it in its base settings. */
+            rig: components["schemas"]["Rig"];
+        };
+        Dialled: {
+            /** @description Year-month-day. */
+            date?: string;
+            /** @description The guitar that was played. */
+            guitar?: string;
+            id: string;
+            name: string;
+            notes?: string;
+            /** @description The room it was good in. */
+            place?: string;
+            /** @description Where each knob stood. One whose box is gone says nothing. */
+            values: {
+                [key: string]: components["schemas"]["Value"];
+            };
+            /** @description How loud it was played, in words. */
+            volume?: string;
+        };
+        DialledRigOutputBody: {
+            /** @description The whole rig with its knobs there. */
+            rig: components["schemas"]["Rig"];
         };
         DirtWord: {
             /** Format: double */
@@ -5818,6 +6145,8 @@ export interface components {
             /** @description Boxes whose tempo others follow. */
             clocks?: components["schemas"]["Clock"][];
             destinations?: components["schemas"]["Destination"][];
+            /** @description Where knobs stood when it sounded good. */
+            dialled?: components["schemas"]["Dialled"][];
             floor: components["schemas"]["Floor"];
             /** @description The guitars that plug in; the first is played where nothing says otherwise. */
             guitars?: string[];
@@ -7800,6 +8129,36 @@ export interface components {
             /** @enum {string} */
             state: "running" | "done" | "cancelled";
         };
+        WorkDialRecipe: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["DialRecipe"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
+        WorkDialStarts: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["DialStarts"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
+        WorkDialTravels: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["DialTravels"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
         WorkGuitarsReport: {
             /**
              * Format: double
@@ -9042,6 +9401,226 @@ export interface operations {
             };
         };
     };
+    "get-dial-starts": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkDialStarts"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-dial-starts": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkDialStarts"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-dial-steps": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                sound: string;
+                /** @description A recipe of the sound, where the rig's first is not meant. */
+                recipe?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkDialRecipe"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-dial-steps": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                sound: string;
+                /** @description A recipe of the sound, where the rig's first is not meant. */
+                recipe?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkDialRecipe"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-dialled": {
+        parameters: {
+            query: {
+                rig: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DialFound"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-dialled-rig": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A set of positions that was kept on the rig, to go back to. */
+                set?: string;
+                /** @description Or an amp of the rig, to start from the average of those of its family. */
+                amp?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DialledRigOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-differ": {
         parameters: {
             query: {
@@ -10131,6 +10710,86 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Gear"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-knobs": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                sound: string;
+                /** @description A recipe of the sound, where the rig's first is not meant. */
+                recipe?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkDialTravels"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-knobs": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                sound: string;
+                /** @description A recipe of the sound, where the rig's first is not meant. */
+                recipe?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkDialTravels"];
                 };
             };
             /** @description Error */

@@ -14,7 +14,7 @@ import { Grid, Wide } from '../../ui/Table'
 /** Who plays in which section of a song, and how loud there. */
 export function WhoPlays({ band }: { band: Band }) {
   return (
-    <Fold title={`Where the parts of ${band.name} play`}>
+    <Fold level={2} title={`Where the parts of ${band.name} play`}>
       <SongOf band={band} />
     </Fold>
   )

@@ -1,0 +1,198 @@
+package main
+
+import (
+	"fmt"
+	"io"
+	"slices"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"envex/core/dial"
+	"envex/core/plan"
+	"envex/core/reason"
+)
+
+func dialCommand() *cobra.Command {
+	var at rigFlags
+	var sound string
+	var asJSON bool
+	c := &cobra.Command{
+		Use: "dial FILE", Short: "How a sound is dialled in, one knob at a time; without one, where to start on the amp",
+		Args: cobra.ExactArgs(1),
+		Long: `With --sound it gives the steps that dial a sound in: the amp by itself first, then one box after the other, each with
+what is heard then, and where a compressor is as loud on as off. Without, it looks for where gain and master of the amp make
+it clean and loud, on the edge, and pushed, with the guitar that plugs in first. The figures are of models.`,
+		RunE: func(cmd *cobra.Command, args []string) error {
+			p, r, d, err := at.read(cmd, args[0])
+			if err != nil {
+				return err
+			}
+			if sound == "" {
+				found, err := dial.StartPoints(cmd.Context(), p, r.ID, d.ID, dial.Options{})
+				if err != nil {
+					return err
+				}
+				if asJSON {
+					return printJSON(cmd, found)
+				}
+				return printStarts(cmd.OutOrStdout(), found)
+			}
+			s, err := pick(p.Sounds, "sound", sound)
+			if err != nil {
+				return err
+			}
+			there, err := p.At(r.ID, d.ID)
+			if err != nil {
+				return err
+			}
+			found, err := dial.Steps(cmd.Context(), there, r.ID, s.ID, "", dial.Options{})
+			if err != nil {
+				return err
+			}
+			if asJSON {
+				return printJSON(cmd, found)
+			}
+			return printSteps(cmd.OutOrStdout(), found)
+		},
+	}
+	at.register(c)
+	c.Flags().StringVar(&sound, "sound", "", "name or id of the sound")
+	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
+	return c
+}
+
+func printStarts(w io.Writer, found *dial.Starts) error {
+	var b strings.Builder
+	fmt.Fprintf(&b, "%s with %s:\n", found.Name, found.Guitar)
+	for _, x := range found.Ways {
+		fmt.Fprintf(&b, "%s: %s, %.0f %% dirt, %+.1f LU\n", x.Name, placed(x.Knobs), x.Dirt, x.Over)
+	}
+	if found.Words != "" {
+		fmt.Fprintln(&b, found.Words)
+	}
+	_, err := io.WriteString(w, b.String())
+	return err
+}
+
+func placed(list []dial.Place) string {
+	var parts []string
+	for _, x := range list {
+		parts = append(parts, fmt.Sprintf("%s %g", x.Name, x.At))
+	}
+	return strings.Join(parts, ", ")
+}
+
+func printSteps(w io.Writer, found *dial.Recipe) error {
+	var b strings.Builder
+	for i, s := range found.Steps {
+		fmt.Fprintf(&b, "%d. %s\n   %s\n", i+1, s.Words, placed(s.Knobs))
+	}
+	for _, c := range found.Checks {
+		met := "met"
+		if !c.Met {
+			met = "not met"
+		}
+		fmt.Fprintf(&b, "%s: %s\n", met, c.Words)
+	}
+	_, err := io.WriteString(w, b.String())
+	return err
+}
+
+func dialledCommand() *cobra.Command {
+	var at rigFlags
+	var back, amp, out string
+	var keep plan.Dialled
+	var asJSON bool
+	c := &cobra.Command{
+		Use: "dialled FILE", Short: "Where knobs stood when it sounded good: keep it, compare it, bring it back", Args: cobra.ExactArgs(1),
+		Long: `Without further flags it says what was kept on a rig, and which knobs stand elsewhere now. --keep keeps where they stand
+now under a name; --back sets them where they stood; --start sets an amp where those of its family stood on average.`,
+		RunE: func(cmd *cobra.Command, args []string) error {
+			p, r, d, err := at.read(cmd, args[0])
+			if err != nil {
+				return err
+			}
+			if d.ID != "" {
+				return reason.Errorf("positions are kept of the rig as it stands: leave --destination out")
+			}
+			var next plan.Rig
+			switch {
+			case keep.Name != "":
+				keep.ID = plan.ID(fmt.Sprintf("dialled-%d", len(r.Dialled)+1))
+				for slices.ContainsFunc(r.Dialled, func(x plan.Dialled) bool { return x.ID == keep.ID }) {
+					keep.ID += "-1"
+				}
+				keep.Values = dial.Positions(p, &r)
+				next = r
+				next.Dialled = append(slices.Clone(r.Dialled), keep)
+			case back != "":
+				i := slices.IndexFunc(r.Dialled, func(x plan.Dialled) bool {
+					return string(x.ID) == back || strings.EqualFold(x.Name, back)
+				})
+				if i < 0 {
+					return reason.Errorf("nothing was kept as %q on %s", back, r.Name)
+				}
+				if next, err = dial.Back(p, &r, r.Dialled[i].ID); err != nil {
+					return err
+				}
+			case amp != "":
+				g, err := pick(p.Gear, "start", amp)
+				if err != nil {
+					return err
+				}
+				if next, err = dial.Start(p, &r, g.ID); err != nil {
+					return err
+				}
+			default:
+				found, err := dial.FoundOn(p, r.ID)
+				if err != nil {
+					return err
+				}
+				if asJSON {
+					return printJSON(cmd, found)
+				}
+				return printFound(cmd.OutOrStdout(), found)
+			}
+			p.Put(next)
+			return writePlan(cmd, p, out)
+		},
+	}
+	at.register(c)
+	c.Flags().StringVar(&keep.Name, "keep", "", "keep where the knobs stand now under this name")
+	c.Flags().StringVar(&keep.Date, "date", "", "with --keep: the day, year-month-day")
+	c.Flags().StringVar(&keep.Place, "place", "", "with --keep: the room it was good in")
+	c.Flags().StringVar(&keep.Volume, "volume", "", "with --keep: how loud it was played")
+	c.Flags().StringVar(&keep.Notes, "notes", "", "with --keep: what else to know")
+	c.Flags().StringVar(&back, "back", "", "name or id of what was kept: set the knobs where they stood")
+	c.Flags().StringVar(&amp, "start", "", "an amp: set its knobs where those of its family stood on average")
+	c.Flags().StringVarP(&out, "out", "o", "", "write the plan to this file; to standard output when absent")
+	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
+	c.MarkFlagsMutuallyExclusive("keep", "back", "start")
+	return c
+}
+
+func printFound(w io.Writer, found *dial.Found) error {
+	var b strings.Builder
+	for _, s := range found.Sets {
+		fmt.Fprintf(&b, "%s: %d stand elsewhere now, %d the same", s.Name, len(s.Moved), s.Same)
+		if s.Gone > 0 {
+			fmt.Fprintf(&b, ", %d gone", s.Gone)
+		}
+		fmt.Fprintln(&b)
+		for _, m := range s.Moved {
+			fmt.Fprintf(&b, "    %s: %g then, %g now\n", m.Name, m.Then, m.Now)
+		}
+	}
+	if len(found.Sets) == 0 {
+		fmt.Fprintln(&b, "Nothing was kept yet: see --keep.")
+	}
+	for _, a := range found.Amps {
+		fmt.Fprintf(&b, "%s, from %d kept:\n", a.Name, a.Sets)
+		for _, k := range a.Knobs {
+			fmt.Fprintf(&b, "    %s: %g, from %g to %g\n", k.Name, k.Mean, k.Low, k.High)
+		}
+	}
+	_, err := io.WriteString(w, b.String())
+	return err
+}

@@ -1,0 +1,172 @@
+package dial
+
+import (
+	"context"
+	"fmt"
+	"math"
+
+	"envex/core/plan"
+	"envex/core/reason"
+	"envex/core/signal"
+)
+
+// Starts are where to begin on the amp of a rig with a guitar.
+type Starts struct {
+	Rig    plan.ID `json:"rig"`
+	Amp    plan.ID `json:"amp"`
+	Name   string  `json:"name" doc:"Of the amp."`
+	Guitar string  `json:"guitar" doc:"That plays."`
+	Ways   []Way   `json:"ways" doc:"Clean and loud, edge, pushed: those that the amp can do."`
+	Words  string  `json:"words,omitempty" doc:"What it cannot do."`
+}
+
+// Way is one way to set gain against master.
+type Way struct {
+	Name  string   `json:"name"`
+	Knobs []Place  `json:"knobs"`
+	Dirt  float64  `json:"dirt_pct"`
+	Over  float64  `json:"over_lu" doc:"Its loudness over that of the rig as it stands, pedals off."`
+	Rig   plan.Rig `json:"rig" doc:"The rig with it in its base settings."`
+}
+
+// ways are what is looked for: a band of dirt, and whether as loud as it goes or as loud as it is now.
+var ways = []struct {
+	name      string
+	low, high float64
+	loud      bool
+}{
+	{"Clean and loud", 0, 3, true},
+	{"Edge", 6, 14, false},
+	{"Pushed", 22, 38, false},
+}
+
+// grid are the places of gain and master that are tried, in tenths of their turn.
+var grid = []float64{1, 2, 3, 4, 5, 6, 7, 8, 9, 10}
+
+// StartPoints looks for where gain and master of the first amp of a rig make it clean and loud, on the edge, and pushed,
+// with the guitar that plugs in first and every pedal off: over a grid of both, at a destination where one is named. It
+// fails when the rig is not there, has
+// no amp with a gain, or no recipe, and with the context's error when that is cancelled.
+func StartPoints(ctx context.Context, own *plan.Plan, rig, destination plan.ID, o Options) (*Starts, error) {
+	p, err := own.At(rig, destination)
+	if err != nil {
+		return nil, fmt.Errorf("dial: %w", err)
+	}
+	r, err := p.RigByID(rig)
+	if err != nil {
+		return nil, fmt.Errorf("dial: %w", err)
+	}
+	kept, err := own.RigByID(rig)
+	if err != nil {
+		return nil, fmt.Errorf("dial: %w", err)
+	}
+	if len(r.Recipes) == 0 {
+		return nil, reason.Errorf("%s makes no sound yet", r.Name)
+	}
+	out := &Starts{Rig: rig, Ways: []Way{}}
+	gain, master, ok := gainAndMaster(p, r, out)
+	if !ok {
+		return nil, reason.Errorf("no amp of %s has a gain to set", r.Name)
+	}
+	bare := r.Recipes[0]
+	bare.Values = map[plan.Key]plan.Value{}
+	for _, key := range r.Stops() {
+		bare.Values[key+"/on"] = plan.On(false)
+	}
+	if g, ok := p.FindGear(p.SetFor(r, &bare, nil, plan.Tempo{}).Guitar); ok {
+		out.Guitar = g.Name
+	}
+	list := []plan.Recipe{bare}
+	for _, a := range placesIn(gain) {
+		for _, b := range placesIn(master) {
+			x := turned(bare, gain.Key, a)
+			if master.Control != nil {
+				x = turned(x, master.Key, b)
+			}
+			list = append(list, x)
+		}
+	}
+	s, err := signal.NewSketcher(p, rig, o.Kept)
+	if err != nil {
+		return nil, fmt.Errorf("dial: %w", err)
+	}
+	got, err := s.Of(ctx, list)
+	if err != nil {
+		return nil, fmt.Errorf("dial: %w", err)
+	}
+	for _, w := range ways {
+		best, score := -1, math.Inf(1)
+		for i := 1; i < len(list); i++ {
+			if got[i].Dirt < w.low || got[i].Dirt > w.high {
+				continue
+			}
+			off := math.Abs(got[i].Loudness-got[0].Loudness) + math.Abs(got[i].Dirt-(w.low+w.high)/2)/5
+			if w.loud {
+				off = -got[i].Loudness
+			}
+			if off < score {
+				best, score = i, off
+			}
+		}
+		if best < 0 {
+			out.Words += fmt.Sprintf("It has no way to be %s with this guitar. ", lower(w.name))
+			continue
+		}
+		way := Way{Name: w.name, Dirt: got[best].Dirt, Over: got[best].Loudness - got[0].Loudness}
+		values := map[plan.Key]plan.Value{gain.Key: list[best].Values[gain.Key]}
+		if master.Control != nil {
+			values[master.Key] = list[best].Values[master.Key]
+		}
+		for _, v := range []plan.Variable{gain, master} {
+			if x, set := values[v.Key]; set {
+				way.Knobs = append(way.Knobs, Place{v.Key, v.Label, x.Float()})
+			}
+		}
+		way.Rig = kept.SetAt(destination, plan.Recipe{}, values)
+		out.Ways = append(out.Ways, way)
+	}
+	return out, nil
+}
+
+func lower(s string) string { return string(s[0]|0x20) + s[1:] }
+
+// gainAndMaster are the two knobs of the first amp of a rig that make its dirt and its loudness; the master may be none.
+func gainAndMaster(p *plan.Plan, r *plan.Rig, out *Starts) (gain, master plan.Variable, ok bool) {
+	for _, id := range r.GearIn() {
+		g, there := p.FindGear(id)
+		if !there || g.Kind != plan.Amp {
+			continue
+		}
+		for _, v := range g.Variables() {
+			if v.Control == nil || v.Control.Kind != plan.Knob {
+				continue
+			}
+			switch v.Control.ID {
+			case "gain", "drive", "volume":
+				if gain.Control == nil {
+					gain = v
+				}
+			case "master":
+				master = v
+			}
+		}
+		if gain.Control != nil {
+			out.Amp, out.Name = g.ID, g.Name
+			return gain, master, true
+		}
+	}
+	return gain, master, false
+}
+
+// placesIn are the places of a knob that are tried; one place for none.
+func placesIn(v plan.Variable) []float64 {
+	if v.Control == nil {
+		return []float64{0}
+	}
+	low, high := v.Control.Range()
+	list := make([]float64, len(grid))
+	for i, x := range grid {
+		list[i] = math.Round(10*(low+x*(high-low)/10)) / 10
+	}
+	return list
+}

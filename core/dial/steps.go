@@ -1,0 +1,224 @@
+package dial
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"envex/core/plan"
+	"envex/core/reason"
+	"envex/core/signal"
+)
+
+// Recipe is how a sound is dialled in from nothing: the amp first, then one box after the other.
+type Recipe struct {
+	Rig    plan.ID        `json:"rig"`
+	Sound  plan.ID        `json:"sound"`
+	Name   string         `json:"name"`
+	Steps  []Step         `json:"steps"`
+	Checks []signal.Check `json:"checks" doc:"Of the sound when all are made, against its targets."`
+}
+
+// Step is one thing that a hand does, and what is heard then.
+type Step struct {
+	Box     plan.Key `json:"box,omitempty" doc:"The block that is turned on; absent for the amp by itself."`
+	Words   string   `json:"words"`
+	Knobs   []Place  `json:"knobs" doc:"Where they go."`
+	Louder  float64  `json:"louder_lu" doc:"Than before the step."`
+	Dirt    float64  `json:"dirt_pct" doc:"After it."`
+	Bright  float64  `json:"brighter_db" doc:"Than before the step."`
+	Matched *Place   `json:"matched,omitempty" doc:"Of a compressor that is not as loud on as off: where its level makes it so."`
+}
+
+// Place is a knob and where it goes.
+type Place struct {
+	Key  plan.Key `json:"key"`
+	Name string   `json:"name"`
+	At   float64  `json:"at"`
+}
+
+// Steps are how a sound is dialled in, one box at a time in the order of the chain, the amp by itself first; each with what
+// the model says is heard then. Delays, reverbs and what moves are set last: they change neither loudness nor dirt. It
+// fails when rig, sound or recipe are not there, and with the context's error when that is cancelled.
+func Steps(ctx context.Context, p *plan.Plan, rig, sound, recipe plan.ID, o Options) (*Recipe, error) {
+	r, err := p.RigByID(rig)
+	if err != nil {
+		return nil, fmt.Errorf("dial: %w", err)
+	}
+	s, err := p.SoundByID(sound)
+	if err != nil {
+		return nil, fmt.Errorf("dial: %w", err)
+	}
+	rec := r.RecipeFor(plan.Section{Sound: sound, Recipe: recipe})
+	if rec == nil {
+		return nil, reason.Errorf("%s has no recipe for %s", r.Name, s.Name)
+	}
+	x := &stepping{plan: p, rig: r, rec: *rec, set: p.SetFor(r, rec, s, p.FirstTempo(sound))}
+	if x.sketcher, err = signal.NewSketcher(p, rig, o.Kept); err != nil {
+		return nil, fmt.Errorf("dial: %w", err)
+	}
+	knobs, err := signal.Knobs(p, rig, sound, rec.ID)
+	if err != nil {
+		return nil, fmt.Errorf("dial: %w", err)
+	}
+	x.knobs = knobs
+	out := &Recipe{Rig: rig, Sound: sound, Name: s.Name}
+	if out.Steps, err = x.steps(ctx, o); err != nil {
+		return nil, err
+	}
+	got, err := signal.Measure(ctx, p, rig, signal.Options{Kept: o.Kept, Only: []plan.ID{sound}, Want: signal.ForTargets})
+	if err != nil {
+		return nil, fmt.Errorf("dial: %w", err)
+	}
+	out.Checks = []signal.Check{}
+	for _, m := range got.Sounds {
+		out.Checks = append(out.Checks, m.Checks...)
+	}
+	return out, nil
+}
+
+// stepping makes steps.
+type stepping struct {
+	plan     *plan.Plan
+	rig      *plan.Rig
+	rec      plan.Recipe
+	set      plan.Setting
+	knobs    []signal.KnobOf
+	sketcher *signal.Sketcher
+}
+
+// stop is a block that the sound turns on.
+type stop struct {
+	key   plan.Key
+	name  string
+	block *plan.Block
+}
+
+// turnedOn are the blocks that the sound turns on, gain and dynamics before what rings or moves.
+func (x *stepping) turnedOn() []stop {
+	var first, last []stop
+	sounding := x.plan.StopsSounding(x.rig.Path, x.set)
+	for _, key := range x.rig.Stops() {
+		g, ok := x.plan.FindGear(key.Gear())
+		if !ok || !sounding[key] {
+			continue
+		}
+		b, ok := g.FindBlock(plan.ID(key.Rest()))
+		if !ok || b.Bypass == plan.AlwaysOn || !x.set.At(plan.OnKey(g.ID, b.ID)).IsOn() {
+			continue
+		}
+		s := stop{key, g.StopName(b), b}
+		if b.Effect.Traits().Wet {
+			last = append(last, s)
+		} else {
+			first = append(first, s)
+		}
+	}
+	return append(first, last...)
+}
+
+// with is the recipe with some of its blocks on and the others off.
+func (x *stepping) with(all []stop, on int) plan.Recipe {
+	rec := x.rec
+	rec.Values = map[plan.Key]plan.Value{}
+	for key, v := range x.rec.Values {
+		rec.Values[key] = v
+	}
+	for i, s := range all {
+		rec.Values[s.key+"/on"] = plan.On(i < on)
+	}
+	return rec
+}
+
+func (x *stepping) steps(ctx context.Context, o Options) ([]Step, error) {
+	all := x.turnedOn()
+	list := make([]plan.Recipe, len(all)+1)
+	for i := range list {
+		list[i] = x.with(all, i)
+	}
+	got, err := x.sketcher.Of(ctx, list)
+	if err != nil {
+		return nil, fmt.Errorf("dial: %w", err)
+	}
+	steps := []Step{x.begin(all, got[0])}
+	for i, s := range all {
+		step := Step{
+			Box: s.key, Knobs: x.placesOf(s.key), Louder: got[i+1].Loudness - got[i].Loudness, Dirt: got[i+1].Dirt,
+			Bright: got[i+1].Bright - got[i].Bright,
+		}
+		if s.block.Effect == plan.EffectCompressor && math.Abs(step.Louder) > noticedLU {
+			if step.Matched, err = x.match(ctx, all, i, got[i].Loudness); err != nil {
+				return nil, err
+			}
+		}
+		step.Words = step.sentence(s)
+		steps = append(steps, step)
+		if o.Progress != nil {
+			o.Progress(float64(i+1) / float64(len(all)+1))
+		}
+	}
+	return steps, nil
+}
+
+// begin is the first step: what is on whatever is pressed, which is the amp, with the guitar as the sound has it.
+func (x *stepping) begin(all []stop, got signal.Sketch) Step {
+	s := Step{Knobs: []Place{}, Dirt: got.Dirt}
+	for _, k := range x.knobs {
+		inside := slices.ContainsFunc(all, func(s stop) bool { return strings.HasPrefix(string(k.Key), string(s.key)+"/") })
+		if !inside {
+			s.Knobs = append(s.Knobs, Place{k.Key, k.Name, k.At})
+		}
+	}
+	s.Words = fmt.Sprintf("With every pedal off, set the guitar and the amp: %.0f %% dirt.", got.Dirt)
+	return s
+}
+
+func (x *stepping) placesOf(key plan.Key) []Place {
+	list := []Place{}
+	for _, k := range x.knobs {
+		if strings.HasPrefix(string(k.Key), string(key)+"/") {
+			list = append(list, Place{k.Key, k.Name, k.At})
+		}
+	}
+	return list
+}
+
+// match looks for where the level of a compressor makes it as loud on as off: halves between two ends, to a tenth.
+func (x *stepping) match(ctx context.Context, all []stop, i int, off float64) (*Place, error) {
+	at := slices.IndexFunc(x.knobs, func(k signal.KnobOf) bool { return k.Key == all[i].key+"/level" })
+	if at < 0 {
+		return nil, nil
+	}
+	k := x.knobs[at]
+	low, high := k.Low, k.High
+	for high-low > 0.05 {
+		mid := (low + high) / 2
+		rec := x.with(all, i+1)
+		rec.Values[k.Key] = plan.Number(mid)
+		got, err := x.sketcher.Of(ctx, []plan.Recipe{rec})
+		if err != nil {
+			return nil, fmt.Errorf("dial: %w", err)
+		}
+		if got[0].Loudness < off {
+			low = mid
+		} else {
+			high = mid
+		}
+	}
+	return &Place{k.Key, k.Name, math.Round(10*(low+high)/2) / 10}, nil
+}
+
+// sentence says what is done and heard.
+func (s Step) sentence(at stop) string {
+	switch {
+	case at.block.Effect.Traits().Wet:
+		return fmt.Sprintf("Turn %s on: it rings or moves, and leaves loudness and dirt as they are.", at.name)
+	case s.Matched != nil:
+		return fmt.Sprintf(
+			"Turn %s on: %+.1f LU, %.0f %% dirt. With its level at %g it is as loud on as off.", at.name, s.Louder, s.Dirt, s.Matched.At,
+		)
+	}
+	return fmt.Sprintf("Turn %s on: %+.1f LU, %.0f %% dirt.", at.name, s.Louder, s.Dirt)
+}

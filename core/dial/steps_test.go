@@ -1,0 +1,87 @@
+package dial_test
+
+import (
+	"context"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"envex/core/dial"
+	"envex/core/plan"
+	"envex/core/signal"
+	"envex/demo"
+)
+
+func night(t require.TestingT) *plan.Plan {
+	p, err := plan.Decode(demo.File)
+	require.NoError(t, err)
+	return p
+}
+
+// The steps come to the sound as it is, and each says what the meter says.
+func TestStepsComeToTheSound(t *testing.T) {
+	p := night(t)
+	got, err := dial.Steps(context.Background(), p, "long", "lead", "", dial.Options{Kept: kept})
+	require.NoError(t, err)
+	var boxes []plan.Key
+	for _, s := range got.Steps {
+		boxes = append(boxes, s.Box)
+		assert.NotEmpty(t, s.Words)
+	}
+	assert.Equal(t, []plan.Key{"", "squeeze/fx", "nudge/fx", "amber/fx", "echo/fx", "room/fx"}, boxes, "what rings comes last")
+	full, err := signal.Measure(
+		context.Background(), p, "long", signal.Options{Only: []plan.ID{"lead"}, Want: signal.ForTargets, Kept: kept},
+	)
+	require.NoError(t, err)
+	assert.InDelta(t, full.Sounds[0].Figures.Dirt, got.Steps[3].Dirt, 0.6)
+	assert.Equal(t, full.Sounds[0].Checks, got.Checks)
+	begin := got.Steps[0]
+	assert.True(t, slices.ContainsFunc(begin.Knobs, func(x dial.Place) bool { return x.Key == "pier/preamp/gain" }))
+	assert.False(t, slices.ContainsFunc(begin.Knobs, func(x dial.Place) bool { return x.Key == "amber/fx/drive" }))
+
+	// Where the compressor is said to be as loud on as off, it is.
+	squeeze := got.Steps[1]
+	require.NotNil(t, squeeze.Matched)
+	r, _ := p.FindRig("long")
+	r.Base[squeeze.Matched.Key] = plan.Number(squeeze.Matched.At)
+	again, err := dial.Steps(context.Background(), p, "long", "lead", "", dial.Options{Kept: kept})
+	require.NoError(t, err)
+	assert.InDelta(t, 0, again.Steps[1].Louder, 0.5)
+	assert.Nil(t, again.Steps[1].Matched)
+
+	_, err = dial.Steps(context.Background(), p, "carry", "shimmer", "", dial.Options{Kept: kept})
+	assert.ErrorContains(t, err, "has no recipe")
+	_, err = dial.Steps(context.Background(), p, "none", "lead", "", dial.Options{Kept: kept})
+	assert.ErrorContains(t, err, "no rig")
+}
+
+// Each way is what it is called when it is set, at a destination as on the rig.
+func TestStartPointsAreWhatTheyAreCalled(t *testing.T) {
+	p := small(t)
+	got, err := dial.StartPoints(context.Background(), p, "small", "", dial.Options{Kept: kept})
+	require.NoError(t, err)
+	require.Len(t, got.Ways, 3)
+	bands := map[string][2]float64{"Clean and loud": {0, 3}, "Edge": {6, 14}, "Pushed": {22, 38}}
+	for _, w := range got.Ways {
+		q := *p
+		q.Put(w.Rig)
+		require.Empty(t, q.Validate())
+		x, err := signal.Measure(
+			context.Background(), &q, "small", signal.Options{Only: []plan.ID{"clean"}, Want: signal.ForTargets, Kept: kept},
+		)
+		require.NoError(t, err)
+		assert.InDelta(t, w.Dirt, x.Sounds[0].Figures.Dirt, 0.6, w.Name)
+		assert.GreaterOrEqual(t, w.Dirt, bands[w.Name][0])
+		assert.LessOrEqual(t, w.Dirt, bands[w.Name][1])
+	}
+	assert.GreaterOrEqual(t, got.Ways[0].Over, got.Ways[1].Over, "clean and loud is as loud as it goes")
+
+	p.Rigs[0].Path = p.Rigs[0].Path[:1]
+	_, err = dial.StartPoints(context.Background(), p, "small", "", dial.Options{Kept: kept})
+	assert.ErrorContains(t, err, "no amp")
+	p.Rigs[0].Recipes = nil
+	_, err = dial.StartPoints(context.Background(), p, "small", "", dial.Options{Kept: kept})
+	assert.ErrorContains(t, err, "makes no sound")
+}
