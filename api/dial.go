@@ -92,11 +92,7 @@ func (s *Server) dialRoutes(api huma.API) {
 		id: "dial-steps", path: "/api/dial/steps", summary: "How a sound is dialled in, one box at a time",
 		scope: func(p *plan.Plan, in knobsInput) (*plan.Plan, error) { return s.rigScope(p, in.Rigging) },
 		run: func(ctx context.Context, p *plan.Plan, in knobsInput, report func(float64)) (*dial.Recipe, error) {
-			there, err := p.At(in.Rig, in.At)
-			if err != nil {
-				return nil, err
-			}
-			return dial.Steps(ctx, there, in.Rig, in.Sound, in.Recipe, dial.Options{Kept: s.kept, Progress: report})
+			return dial.Steps(ctx, p, in.Rig, in.At, in.Sound, in.Recipe, dial.Options{Kept: s.kept, Progress: report})
 		},
 	})
 	serve(s, api, job[startsInput, dial.Starts]{

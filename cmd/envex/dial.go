@@ -42,11 +42,7 @@ it clean and loud, on the edge, and pushed, with the guitar that plugs in first.
 			if err != nil {
 				return err
 			}
-			there, err := p.At(r.ID, d.ID)
-			if err != nil {
-				return err
-			}
-			found, err := dial.Steps(cmd.Context(), there, r.ID, s.ID, "", dial.Options{})
+			found, err := dial.Steps(cmd.Context(), p, r.ID, d.ID, s.ID, "", dial.Options{})
 			if err != nil {
 				return err
 			}

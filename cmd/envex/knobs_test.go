@@ -62,11 +62,11 @@ func TestASoundIsDialledInAndFoundAgainFromAFile(t *testing.T) {
 	out, err = run_(t, "dialled", back, "--json")
 	require.NoError(t, err)
 	assert.Empty(t, gjson.Get(out, "sets.0.moved").Array())
-	_, err = run_(t, "dialled", turned, "--start", "Pier combo", "-o", back)
+	_, err = run_(t, "dialled", turned, "--start", "Pier", "-o", back)
 	require.NoError(t, err)
 	for _, args := range [][]string{
 		{"dialled", smallFile, "--back", "attic"},
-		{"dialled", smallFile, "--start", "Pier combo"},
+		{"dialled", smallFile, "--start", "Pier"},
 		{"dialled", kept, "--start", "nothing"},
 		{"dialled", smallFile, "--keep", "A", "--date", "May"},
 		{"dialled", smallFile, "--keep", "A", "--back", "B"},

@@ -8,7 +8,7 @@ import (
 )
 
 func ExampleSteps() {
-	got, err := dial.Steps(context.Background(), small(panics{}), "small", "lead", "", dial.Options{Kept: kept})
+	got, err := dial.Steps(context.Background(), small(panics{}), "small", "", "lead", "", dial.Options{Kept: kept})
 	if err != nil {
 		fmt.Println(err)
 		return

@@ -119,7 +119,8 @@ func StartPoints(ctx context.Context, own *plan.Plan, rig, destination plan.ID, 
 		}
 		for _, v := range []plan.Variable{gain, master} {
 			if x, set := values[v.Key]; set {
-				way.Knobs = append(way.Knobs, Place{v.Key, v.Label, x.Float()})
+				low, high := v.Control.Range()
+				way.Knobs = append(way.Knobs, Place{Key: v.Key, Name: v.Label, At: x.Float(), Low: low, High: high})
 			}
 		}
 		way.Rig = kept.SetAt(destination, plan.Recipe{}, values)

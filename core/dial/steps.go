@@ -23,13 +23,14 @@ type Recipe struct {
 
 // Step is one thing that a hand does, and what is heard then.
 type Step struct {
-	Box     plan.Key `json:"box,omitempty" doc:"The block that is turned on; absent for the amp by itself."`
-	Words   string   `json:"words"`
-	Knobs   []Place  `json:"knobs" doc:"Where they go."`
-	Louder  float64  `json:"louder_lu" doc:"Than before the step."`
-	Dirt    float64  `json:"dirt_pct" doc:"After it."`
-	Bright  float64  `json:"brighter_db" doc:"Than before the step."`
-	Matched *Place   `json:"matched,omitempty" doc:"Of a compressor that is not as loud on as off: where its level makes it so."`
+	Box     plan.Key  `json:"box,omitempty" doc:"The block that is turned on; absent for the amp by itself."`
+	Words   string    `json:"words"`
+	Knobs   []Place   `json:"knobs" doc:"Where they go."`
+	Louder  float64   `json:"louder_lu" doc:"Than before the step."`
+	Dirt    float64   `json:"dirt_pct" doc:"After it."`
+	Bright  float64   `json:"brighter_db" doc:"Than before the step."`
+	Matched *Place    `json:"matched,omitempty" doc:"Of a compressor that is not as loud on as off: where its level makes it so."`
+	Rig     *plan.Rig `json:"rig,omitempty" doc:"The whole rig with that level: at the destination it was asked for alone, where it was asked for one."`
 }
 
 // Place is a knob and where it goes.
@@ -37,12 +38,24 @@ type Place struct {
 	Key  plan.Key `json:"key"`
 	Name string   `json:"name"`
 	At   float64  `json:"at"`
+	Low  float64  `json:"low"`
+	High float64  `json:"high"`
 }
 
 // Steps are how a sound is dialled in, one box at a time in the order of the chain, the amp by itself first; each with what
-// the model says is heard then. Delays, reverbs and what moves are set last: they change neither loudness nor dirt. It
+// the model says is heard then, at a destination where one is named. Delays, reverbs and what moves are set last: they change neither loudness nor dirt. It
 // fails when rig, sound or recipe are not there, and with the context's error when that is cancelled.
-func Steps(ctx context.Context, p *plan.Plan, rig, sound, recipe plan.ID, o Options) (*Recipe, error) {
+func Steps(
+	ctx context.Context, own *plan.Plan, rig, destination, sound, recipe plan.ID, o Options,
+) (*Recipe, error) {
+	p, err := own.At(rig, destination)
+	if err != nil {
+		return nil, fmt.Errorf("dial: %w", err)
+	}
+	kept, err := own.RigByID(rig)
+	if err != nil {
+		return nil, fmt.Errorf("dial: %w", err)
+	}
 	r, err := p.RigByID(rig)
 	if err != nil {
 		return nil, fmt.Errorf("dial: %w", err)
@@ -55,7 +68,9 @@ func Steps(ctx context.Context, p *plan.Plan, rig, sound, recipe plan.ID, o Opti
 	if rec == nil {
 		return nil, reason.Errorf("%s has no recipe for %s", r.Name, s.Name)
 	}
-	x := &stepping{plan: p, rig: r, rec: *rec, set: p.SetFor(r, rec, s, p.FirstTempo(sound))}
+	x := &stepping{
+		plan: p, rig: r, kept: kept, destination: destination, rec: *rec, set: p.SetFor(r, rec, s, p.FirstTempo(sound)),
+	}
 	if x.sketcher, err = signal.NewSketcher(p, rig, o.Kept); err != nil {
 		return nil, fmt.Errorf("dial: %w", err)
 	}
@@ -81,12 +96,14 @@ func Steps(ctx context.Context, p *plan.Plan, rig, sound, recipe plan.ID, o Opti
 
 // stepping makes steps.
 type stepping struct {
-	plan     *plan.Plan
-	rig      *plan.Rig
-	rec      plan.Recipe
-	set      plan.Setting
-	knobs    []signal.KnobOf
-	sketcher *signal.Sketcher
+	plan        *plan.Plan
+	rig         *plan.Rig
+	kept        *plan.Rig // without the destination
+	destination plan.ID
+	rec         plan.Recipe
+	set         plan.Setting
+	knobs       []signal.KnobOf
+	sketcher    *signal.Sketcher
 }
 
 // stop is a block that the sound turns on.
@@ -149,7 +166,7 @@ func (x *stepping) steps(ctx context.Context, o Options) ([]Step, error) {
 			Bright: got[i+1].Bright - got[i].Bright,
 		}
 		if s.block.Effect == plan.EffectCompressor && math.Abs(step.Louder) > noticedLU {
-			if step.Matched, err = x.match(ctx, all, i, got[i].Loudness); err != nil {
+			if err := x.match(ctx, &step, all, i, got[i].Loudness); err != nil {
 				return nil, err
 			}
 		}
@@ -168,7 +185,7 @@ func (x *stepping) begin(all []stop, got signal.Sketch) Step {
 	for _, k := range x.knobs {
 		inside := slices.ContainsFunc(all, func(s stop) bool { return strings.HasPrefix(string(k.Key), string(s.key)+"/") })
 		if !inside {
-			s.Knobs = append(s.Knobs, Place{k.Key, k.Name, k.At})
+			s.Knobs = append(s.Knobs, placeOf(k, k.At))
 		}
 	}
 	s.Words = fmt.Sprintf("With every pedal off, set the guitar and the amp: %.0f %% dirt.", got.Dirt)
@@ -179,17 +196,17 @@ func (x *stepping) placesOf(key plan.Key) []Place {
 	list := []Place{}
 	for _, k := range x.knobs {
 		if strings.HasPrefix(string(k.Key), string(key)+"/") {
-			list = append(list, Place{k.Key, k.Name, k.At})
+			list = append(list, placeOf(k, k.At))
 		}
 	}
 	return list
 }
 
 // match looks for where the level of a compressor makes it as loud on as off: halves between two ends, to a tenth.
-func (x *stepping) match(ctx context.Context, all []stop, i int, off float64) (*Place, error) {
+func (x *stepping) match(ctx context.Context, step *Step, all []stop, i int, off float64) error {
 	at := slices.IndexFunc(x.knobs, func(k signal.KnobOf) bool { return k.Key == all[i].key+"/level" })
 	if at < 0 {
-		return nil, nil
+		return nil
 	}
 	k := x.knobs[at]
 	low, high := k.Low, k.High
@@ -199,7 +216,7 @@ func (x *stepping) match(ctx context.Context, all []stop, i int, off float64) (*
 		rec.Values[k.Key] = plan.Number(mid)
 		got, err := x.sketcher.Of(ctx, []plan.Recipe{rec})
 		if err != nil {
-			return nil, fmt.Errorf("dial: %w", err)
+			return fmt.Errorf("dial: %w", err)
 		}
 		if got[0].Loudness < off {
 			low = mid
@@ -207,7 +224,14 @@ func (x *stepping) match(ctx context.Context, all []stop, i int, off float64) (*
 			high = mid
 		}
 	}
-	return &Place{k.Key, k.Name, math.Round(10*(low+high)/2) / 10}, nil
+	matched := placeOf(k, math.Round(10*(low+high)/2)/10)
+	rig := k.Turned(x.kept, x.destination, x.rec, matched.At)
+	step.Matched, step.Rig = &matched, &rig
+	return nil
+}
+
+func placeOf(k signal.KnobOf, at float64) Place {
+	return Place{Key: k.Key, Name: k.Name, At: at, Low: k.Low, High: k.High}
 }
 
 // sentence says what is done and heard.

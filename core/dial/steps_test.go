@@ -23,7 +23,7 @@ func night(t require.TestingT) *plan.Plan {
 // The steps come to the sound as it is, and each says what the meter says.
 func TestStepsComeToTheSound(t *testing.T) {
 	p := night(t)
-	got, err := dial.Steps(context.Background(), p, "long", "lead", "", dial.Options{Kept: kept})
+	got, err := dial.Steps(context.Background(), p, "long", "", "lead", "", dial.Options{Kept: kept})
 	require.NoError(t, err)
 	var boxes []plan.Key
 	for _, s := range got.Steps {
@@ -44,16 +44,15 @@ func TestStepsComeToTheSound(t *testing.T) {
 	// Where the compressor is said to be as loud on as off, it is.
 	squeeze := got.Steps[1]
 	require.NotNil(t, squeeze.Matched)
-	r, _ := p.FindRig("long")
-	r.Base[squeeze.Matched.Key] = plan.Number(squeeze.Matched.At)
-	again, err := dial.Steps(context.Background(), p, "long", "lead", "", dial.Options{Kept: kept})
+	p.Put(*squeeze.Rig)
+	again, err := dial.Steps(context.Background(), p, "long", "", "lead", "", dial.Options{Kept: kept})
 	require.NoError(t, err)
 	assert.InDelta(t, 0, again.Steps[1].Louder, 0.5)
 	assert.Nil(t, again.Steps[1].Matched)
 
-	_, err = dial.Steps(context.Background(), p, "carry", "shimmer", "", dial.Options{Kept: kept})
+	_, err = dial.Steps(context.Background(), p, "carry", "", "shimmer", "", dial.Options{Kept: kept})
 	assert.ErrorContains(t, err, "has no recipe")
-	_, err = dial.Steps(context.Background(), p, "none", "lead", "", dial.Options{Kept: kept})
+	_, err = dial.Steps(context.Background(), p, "none", "", "lead", "", dial.Options{Kept: kept})
 	assert.ErrorContains(t, err, "no rig")
 }
 

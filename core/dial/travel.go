@@ -98,7 +98,7 @@ func Knobs(ctx context.Context, p *plan.Plan, rig, sound, recipe plan.ID, o Opti
 	rec := r.RecipeFor(plan.Section{Sound: sound, Recipe: recipe}) // a knob has one
 	out := &Travels{Rig: rig, Sound: sound, Name: s.Name, Recipe: rec.ID, Knobs: []Travel{}}
 	for _, k := range list {
-		out.Knobs = append(out.Knobs, Travel{KnobOf: k, Points: pointsOf(k), Shares: sharing(p, k.Shared)})
+		out.Knobs = append(out.Knobs, Travel{KnobOf: k, Points: pointsOf(k), Shares: sharing(p, r, k.Shared)})
 	}
 	if err := meterDry(ctx, p, *rec, out, o); err != nil {
 		return nil, err
@@ -113,7 +113,15 @@ func Knobs(ctx context.Context, p *plan.Plan, rig, sound, recipe plan.ID, o Opti
 	return out, nil
 }
 
-func sharing(p *plan.Plan, sounds []plan.ID) string {
+// sharing names sounds that move with a knob: all of them at once where they are all that the rig makes besides.
+func sharing(p *plan.Plan, r *plan.Rig, sounds []plan.ID) string {
+	made := map[plan.ID]bool{}
+	for _, rec := range r.Recipes {
+		made[rec.Sound] = true
+	}
+	if len(sounds) > 2 && len(sounds) == len(made)-1 {
+		return "every other sound"
+	}
 	var names []string
 	for _, id := range sounds {
 		if s, ok := p.FindSound(id); ok {
@@ -267,11 +275,16 @@ func (t *Travel) judge() {
 		t.Mark = slices.Max(near)
 		up.Louder, up.Dirt, up.Bright, up.Deep = up.Louder/n, up.Dirt/n, up.Bright/n, up.Deep/n
 	}
-	t.Words = wordsOf(t.Mark, up)
+	if t.At == t.High {
+		up = Point{Louder: -up.Louder, Dirt: -up.Dirt, Bright: -up.Bright, Deep: -up.Deep}
+		t.Words = wordsOf(t.Mark, up, "down")
+		return
+	}
+	t.Words = wordsOf(t.Mark, up, "up")
 }
 
-// wordsOf says what turning a knob up by a tenth of its turn does.
-func wordsOf(mark float64, up Point) string {
+// wordsOf says what turning a knob by a tenth of its turn does.
+func wordsOf(mark float64, up Point, way string) string {
 	if mark < 0.25 {
 		return "A tenth of its turn is not heard here."
 	}
@@ -286,7 +299,7 @@ func wordsOf(mark float64, up Point) string {
 	say(up.Bright, noticedBright, "%+.1f dB of brightness")
 	say(up.Deep, noticedBright, "%+.1f dB of depth")
 	if len(list) == 0 {
-		return "A tenth of its turn does something on one side alone."
+		return "A tenth of its turn is just heard here."
 	}
-	return "A tenth up: " + plan.Listed(list) + "."
+	return "A tenth " + way + ": " + plan.Listed(list) + "."
 }

@@ -21,14 +21,15 @@ type Mending struct {
 
 // Move is one thing that may be done.
 type Move struct {
-	What   string     `json:"what" enum:"knob,part,register" doc:"A knob of the rig, how a part plays, or where the guitar plays: that is no setting."`
-	Words  string     `json:"words"`
-	Figure float64    `json:"figure" doc:"What the finding's figure comes to, where it is worst."`
-	Brings []string   `json:"brings" doc:"What is wrong with it that is not wrong now."`
-	Ends   []string   `json:"ends" doc:"What else is wrong now and would not be."`
-	Breaks []string   `json:"breaks" doc:"Sounds that are in their targets now and would not be."`
-	Rig    *plan.Rig  `json:"rig,omitempty" doc:"The whole rig with the knob moved: at the destination it was asked for alone, where it was asked for one."`
-	Band   *plan.Band `json:"band,omitempty" doc:"The whole band with the part playing so."`
+	What   string                  `json:"what" enum:"knob,part,register" doc:"A knob of the rig, how a part plays, or where the guitar plays: that is no setting."`
+	Words  string                  `json:"words"`
+	Figure float64                 `json:"figure" doc:"What the finding's figure comes to, where it is worst."`
+	Brings []string                `json:"brings" doc:"What is wrong with it that is not wrong now."`
+	Ends   []string                `json:"ends" doc:"What else is wrong now and would not be."`
+	Breaks []string                `json:"breaks" doc:"Sounds that are in their targets now and would not be."`
+	Values map[plan.Key]plan.Value `json:"values,omitempty" doc:"The knob of a move and where it goes, to be listened to."`
+	Rig    *plan.Rig               `json:"rig,omitempty" doc:"The whole rig with the knob moved: at the destination it was asked for alone, where it was asked for one."`
+	Band   *plan.Band              `json:"band,omitempty" doc:"The whole band with the part playing so."`
 
 	size float64
 }
@@ -246,6 +247,7 @@ func (m *mender) turned(ctx context.Context, t turn) (Move, bool, error) {
 	knob, to := t.knob, t.to
 	move := Move{
 		What: "knob", Figure: t.figure, size: t.size(), Words: fmt.Sprintf("%s from %g to %g", knob.Name, knob.At, to),
+		Values: map[plan.Key]plan.Value{knob.Key: plan.Number(to)},
 	}
 	own, err := m.own.RigByID(m.rig.ID)
 	if err != nil {

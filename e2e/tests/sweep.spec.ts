@@ -27,6 +27,7 @@ const views = [
   'order',
   'balance',
   'balance/room',
+  'balance/dial',
   'step',
   'build/board',
   'build/power',

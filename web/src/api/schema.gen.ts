@@ -3117,7 +3117,11 @@ export interface components {
         DialPlace: {
             /** Format: double */
             at: number;
+            /** Format: double */
+            high: number;
             key: string;
+            /** Format: double */
+            low: number;
             name: string;
         };
         DialPoint: {
@@ -3215,6 +3219,8 @@ export interface components {
             louder_lu: number;
             /** @description Of a compressor that is not as loud on as off: where its level makes it so. */
             matched?: components["schemas"]["DialPlace"];
+            /** @description The whole rig with that level: at the destination it was asked for alone, where it was asked for one. */
+            rig?: components["schemas"]["Rig"];
             words: string;
         };
         DialTravel: {
@@ -6345,6 +6351,10 @@ export interface components {
             figure: number;
             /** @description The whole rig with the knob moved: at the destination it was asked for alone, where it was asked for one. */
             rig?: components["schemas"]["Rig"];
+            /** @description The knob of a move and where it goes, to be listened to. */
+            values?: {
+                [key: string]: components["schemas"]["Value"];
+            };
             /**
              * @description A knob of the rig, how a part plays, or where the guitar plays: that is no setting.
              * @enum {string}

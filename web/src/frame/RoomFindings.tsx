@@ -5,6 +5,7 @@ import { useWork } from '../api/work'
 import { useEdit } from '../edits/useEdit'
 import { useChosen } from '../state/place'
 import { Button } from '../ui/controls'
+import { ListenButton } from '../ui/ListenButton'
 import { Muted, Row } from '../ui/layout'
 import { Progress } from '../ui/Progress'
 import { TakeButton } from '../ui/TakeButton'
@@ -103,6 +104,9 @@ function OneMove(p: {
         </TakeButton>
       ) : (
         <span>{m.words}. No setting: it is up to the hands.</span>
+      )}{' '}
+      {m.values && (
+        <ListenButton title={m.words} query={{ sound: p.finding.sound, values: JSON.stringify(m.values) }} />
       )}{' '}
       <Muted as="span">
         {Math.round(m.figure)} instead of {Math.round(p.finding.figure)}

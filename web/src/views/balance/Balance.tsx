@@ -1,10 +1,11 @@
 import { NavLink, Route, Routes } from 'react-router'
 import { Unknown } from '../../frame/Unknown'
 import { Row, Stack, Tabs, Title } from '../../ui/layout'
+import { DialIn } from './DialIn'
 import { Levels } from './Levels'
 import { Room } from './Room'
 
-/** How loud and how dirty everything is, and what is heard of it among the band. */
+/** How loud and how dirty everything is, what is heard of it among the band, and what each knob does. */
 export function Balance() {
   return (
     <Stack $gap={16}>
@@ -15,11 +16,13 @@ export function Balance() {
             Levels
           </NavLink>
           <NavLink to="/balance/room">Room</NavLink>
+          <NavLink to="/balance/dial">Dial in</NavLink>
         </Tabs>
       </Row>
       <Routes>
         <Route index element={<Levels />} />
         <Route path="room" element={<Room />} />
+        <Route path="dial" element={<DialIn />} />
         <Route path="*" element={<Unknown />} />
       </Routes>
     </Stack>

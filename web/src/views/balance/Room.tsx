@@ -3,6 +3,7 @@ import styled from 'styled-components'
 import type { RoomReport, RoomScene } from '../../api/types'
 import { usePlace } from '../../state/place'
 import { tape } from '../../theme/tokens'
+import { ListenButton } from '../../ui/ListenButton'
 import { Figure, Heading, Muted, Panel, Row, Stack, Tape } from '../../ui/layout'
 import { Progress, Waiting } from '../../ui/Progress'
 import { Grid, Wide } from '../../ui/Table'
@@ -70,6 +71,9 @@ export function Room() {
             {scene.rests.length > 0 &&
               ` ${scene.rests.join(', ')} ${scene.rests.length > 1 ? 'rest' : 'rests'}.`}
           </p>
+          <div>
+            <ListenButton title={scene.name} query={{ sound: scene.sound, recipe: scene.recipe }} />
+          </div>
           <HeardCurve
             hz={report.hz ?? []}
             curve={scene.curve}
