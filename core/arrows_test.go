@@ -78,14 +78,14 @@ var allowed = map[string][]string{
 		"core/plan", "core/floor", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi",
 		"core/operation", "core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange",
 		"core/paper", "core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose",
-		"core/beside", "core/choose", "core/guitars", "core/hire", "core/standin",
+		"core/beside", "core/choose", "core/dial", "core/guitars", "core/hire", "core/mix", "core/standin",
 		"core/guide", "page", "store", "store/doctor", "access", "lan", "about", "about/licences", "examples",
 	},
 	"cmd/envex": {
 		"core/plan", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/operation",
 		"core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange", "core/paper",
 		"core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose",
-		"core/beside", "core/choose", "core/guitars", "core/hire", "core/standin", "core/guide", "page",
+		"core/beside", "core/choose", "core/dial", "core/guitars", "core/hire", "core/mix", "core/standin", "core/guide", "page",
 		"store", "store/doctor", "access", "lan", "disk", "about", "about/licences", "examples", "api", "demo", "web",
 	},
 }

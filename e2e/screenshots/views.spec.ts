@@ -19,7 +19,7 @@ const views = [
   },
   { name: 'build', path: '/build/board', at: /Tin Cabana, Solo/ },
   { name: 'hear', path: '/hear/songs', at: /Tin Cabana, Solo/ },
-  { name: 'sounds', path: '/hear/sounds', at: /Tin Cabana, Solo/ },
+  { name: 'room', path: '/balance/room', at: /Low Tide Cumbia, Chorus/, bench: true },
   {
     name: 'begin',
     path: '/begin',
@@ -34,7 +34,7 @@ const views = [
   { name: 'pack', path: '/pack/sheets?sheet=settings', at: /Tin Cabana, Solo/ },
   { name: 'show', path: '/pack/shows/loft-7', at: /Tin Cabana, Solo/ },
   { name: 'devices', path: '/pack/devices', at: /Tin Cabana, Solo/, devices: true },
-  { name: 'step-bench', path: '/step', at: /Night Dredger, Solo/, bench: true },
+  { name: 'dial', path: '/balance/dial', at: /Tin Cabana, Solo/ },
 ]
 
 for (const v of views) {

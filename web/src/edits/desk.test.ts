@@ -35,6 +35,7 @@ class Server {
       gear: [],
       sounds: [],
       songs: [{ version: this.seq, value: this.song }],
+      bands: [],
       set_lists: [],
       rigs: [],
       shows: [],

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import type { WholePlan } from '../api/types'
 import { type Edit, withEdits, withNews } from './plan'
 
-const nothing = { sounds: [], songs: [], set_lists: [], rigs: [], shows: [] }
+const nothing = { sounds: [], songs: [], bands: [], set_lists: [], rigs: [], shows: [] }
 const gear = (id: string, version: number, name = id) => ({
   version,
   value: { id, name, kind: 'pedal' as const },
@@ -20,7 +20,7 @@ const plan = (at: string, list: ReturnType<typeof gear>[], more = {}) =>
 const news = (at: string, list: ReturnType<typeof gear>[], order: string[], more = {}) =>
   plan(at, list, {
     partial: true,
-    order: { gear: order, sounds: [], songs: [], set_lists: [], rigs: [], shows: [] },
+    order: { gear: order, sounds: [], songs: [], bands: [], set_lists: [], rigs: [], shows: [] },
     ...more,
   })
 
@@ -40,7 +40,7 @@ describe('news of the plan', () => {
       value: { id: 'long', name: 'Long', path: [{ stop: 'a/fx' }], base: { 'a/fx/on': on } },
     })
     const before = plan('e.3', [], { rigs: [long(1, true)] })
-    const order = { gear: [], sounds: [], songs: [], set_lists: [], rigs: ['long'], shows: [] }
+    const order = { gear: [], sounds: [], songs: [], bands: [], set_lists: [], rigs: ['long'], shows: [] }
     const next = withNews(before, news('e.4', [], [], { rigs: [long(2, false)], order }))
     expect(next?.rigs[0]?.value.base).toEqual({ 'a/fx/on': false })
     expect(next?.rigs[0]?.value.path).toBe(before.rigs[0]?.value.path)

@@ -46,7 +46,7 @@ function Travels({ query, name, colour }: { query: object; name: string; colour:
     <Panel aria-label="What each knob does" role="region">
       <Row $gap={10}>
         <Heading>What each knob does in</Heading>
-        <Tape $small style={{ background: colour }}>
+        <Tape $small style={{ background: colour }} title={name}>
           {name}
         </Tape>
       </Row>

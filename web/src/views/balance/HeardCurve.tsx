@@ -1,6 +1,6 @@
 import styled from 'styled-components'
 import { useWidth } from '../../ui/useWidth'
-import { scale } from './scale'
+import { octaves, scale } from './scale'
 
 const height = 230
 const pad = { left: 12, right: 12, top: 12, bottom: 34 }
@@ -19,12 +19,11 @@ export function HeardCurve(p: { hz: number[]; curve: Heard; name: string; colour
   const alone = p.curve.alone ?? []
   const heard = p.curve.heard ?? []
   const others = p.curve.others ?? []
-  const x = scale(Math.log(hz[0] ?? 25), Math.log(hz.at(-1) ?? 16000), pad.left, width - pad.right)
+  const x = octaves(hz[0] ?? 25, hz.at(-1) ?? 16000, pad.left, width - pad.right)
   const y = scale(0, Math.max(...alone, ...others, 0.1) * 1.05, height - pad.bottom, pad.top)
   const line = (v: number[]) =>
-    v.map((n, i) => `${i ? 'L' : 'M'}${x(Math.log(hz[i] ?? 1)).toFixed(1)} ${y(n).toFixed(1)}`).join('')
-  const area = (v: number[]) =>
-    `${line(v)}L${x(Math.log(hz.at(-1) ?? 1))} ${y(0)}L${x(Math.log(hz[0] ?? 1))} ${y(0)}Z`
+    v.map((n, i) => `${i ? 'L' : 'M'}${x(hz[i] ?? 1).toFixed(1)} ${y(n).toFixed(1)}`).join('')
+  const area = (v: number[]) => `${line(v)}L${x(hz.at(-1) ?? 1)} ${y(0)}L${x(hz[0] ?? 1)} ${y(0)}Z`
   const best = heard.indexOf(Math.max(...heard, 0))
   return (
     <div ref={box}>
@@ -35,14 +34,8 @@ export function HeardCurve(p: { hz: number[]; curve: Heard; name: string; colour
       >
         {marked.map((f) => (
           <g key={f}>
-            <line
-              x1={x(Math.log(f))}
-              x2={x(Math.log(f))}
-              y1={pad.top}
-              y2={height - pad.bottom}
-              stroke="var(--line)"
-            />
-            <text x={x(Math.log(f))} y={height - pad.bottom + 15} textAnchor="middle">
+            <line x1={x(f)} x2={x(f)} y1={pad.top} y2={height - pad.bottom} stroke="var(--line)" />
+            <text x={x(f)} y={height - pad.bottom + 15} textAnchor="middle">
               {f >= 1000 ? `${f / 1000}k` : f}
             </text>
           </g>

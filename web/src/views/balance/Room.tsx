@@ -56,7 +56,7 @@ export function Room() {
             {at.title}, {at.label}
           </Heading>
           <p>
-            <Tape $small style={{ background: tapeOf(plan, scene.sound) }}>
+            <Tape $small style={{ background: tapeOf(plan, scene.sound) }} title={scene.name}>
               {scene.name}
             </Tape>{' '}
             <Figure>{Math.round(scene.guitar.heard_pct)} %</Figure> of it is heard where it is strongest
@@ -235,7 +235,7 @@ function Sounds({ report }: { report: RoomReport }) {
               return (
                 <tr key={`${s.sound} ${played[0]?.position}`} aria-current={i === here ? 'true' : undefined}>
                   <th scope="row">
-                    <Tape $small style={{ background: tapeOf(plan, s.sound) }}>
+                    <Tape $small style={{ background: tapeOf(plan, s.sound) }} title={s.name}>
                       {s.name}
                     </Tape>{' '}
                     {s.tuned}

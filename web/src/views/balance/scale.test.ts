@@ -1,5 +1,5 @@
-import { expect, test } from 'vitest'
-import { scale, signed, ticks } from './scale'
+import { expect, it, test } from 'vitest'
+import { octaves, scale, signed, ticks } from './scale'
 
 test('an axis has even steps that stay in its range', () => {
   expect(ticks(0, 100, 5)).toEqual([0, 20, 40, 60, 80, 100])
@@ -18,4 +18,9 @@ test('a figure says which way it goes, and nothing of what rounds to nothing', (
   expect(signed(-3.26)).toBe('−3.3')
   expect(signed(-0.04)).toBe('0.0')
   expect(signed(12.6, 0)).toBe('+13')
+})
+
+it('gives every octave the same room', () => {
+  const x = octaves(100, 1600, 0, 80)
+  expect([100, 200, 400, 800, 1600].map((hz) => Math.round(x(hz)))).toEqual([0, 20, 40, 60, 80])
 })

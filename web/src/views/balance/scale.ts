@@ -14,6 +14,12 @@ export function ticks(low: number, high: number, about: number): number[] {
 export const scale = (low: number, high: number, from: number, to: number) => (x: number) =>
   from + ((x - low) / (high - low)) * (to - from)
 
+/** A scale on which every octave is as wide. */
+export const octaves = (low: number, high: number, from: number, to: number) => {
+  const along = scale(Math.log(low), Math.log(high), from, to)
+  return (hz: number) => along(Math.log(hz))
+}
+
 /** A frequency in words. */
 export const hertz = (hz: number) =>
   hz >= 1000 ? `${(hz / 1000).toFixed(hz >= 10000 ? 1 : 2)}\u00a0kHz` : `${hz.toFixed(0)}\u00a0Hz`

@@ -1,3 +1,4 @@
+import styled from 'styled-components'
 import { freshId } from '../../api/client'
 import { usePartKinds, values } from '../../api/plan'
 import type { Band, Part } from '../../api/types'
@@ -113,18 +114,26 @@ function Parts({ band }: { band: Band }) {
     <>
       {band.parts.length > 0 && (
         <Wide style={{ maxHeight: 'none' }}>
-          <Grid aria-label={`Parts of ${band.name}`}>
+          <PartsTable aria-label={`Parts of ${band.name}`}>
             <thead>
               <tr>
-                <th scope="col">Part</th>
-                <th scope="col">Kind</th>
-                <th scope="col">dB over usual</th>
-                <th scope="col">Brighter, dB an octave</th>
-                <th scope="col">Octaves up</th>
-                <th scope="col">Spectrum</th>
-                <th scope="col">
-                  <span style={{ position: 'absolute', clipPath: 'inset(50%)' }}>Remove</span>
+                <th scope="col" style={{ width: 170 }}>
+                  Part
                 </th>
+                <th scope="col" style={{ width: 180 }}>
+                  Kind
+                </th>
+                <th scope="col" style={{ width: 90 }}>
+                  dB over usual
+                </th>
+                <th scope="col" style={{ width: 110 }}>
+                  Brighter, dB an octave
+                </th>
+                <th scope="col" style={{ width: 90 }}>
+                  Octaves up
+                </th>
+                <th scope="col">Spectrum</th>
+                <td style={{ width: 50 }} />
               </tr>
             </thead>
             <tbody>
@@ -204,7 +213,7 @@ function Parts({ band }: { band: Band }) {
                 </tr>
               ))}
             </tbody>
-          </Grid>
+          </PartsTable>
         </Wide>
       )}
       <Row>
@@ -222,3 +231,8 @@ function Parts({ band }: { band: Band }) {
     </>
   )
 }
+
+const PartsTable = styled(Grid)`
+  table-layout: fixed; width: 100%; min-width: 830px;
+  th, td { padding-right: 10px; }
+`
