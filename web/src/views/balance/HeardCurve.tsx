@@ -42,7 +42,7 @@ export function HeardCurve(p: { hz: number[]; curve: Heard; name: string; colour
         ))}
         <path d={area(others)} fill="var(--edge)" opacity={0.45} />
         <path d={area(heard)} fill={p.colour} />
-        <path d={line(alone)} fill="none" stroke={p.colour} strokeWidth={2} strokeDasharray="5 4" />
+        <path d={line(alone)} fill="none" stroke="var(--text)" strokeWidth={2} strokeDasharray="5 4" />
         <text x={width - pad.right} y={height - 3} textAnchor="end">
           Hz
         </text>
@@ -53,7 +53,7 @@ export function HeardCurve(p: { hz: number[]; curve: Heard; name: string; colour
         </li>
         <li>
           <svg width="26" height="8" focusable="false" aria-hidden="true">
-            <line x1="0" x2="26" y1="4" y2="4" stroke={p.colour} strokeWidth="2" strokeDasharray="5 4" />
+            <line x1="0" x2="26" y1="4" y2="4" stroke="currentColor" strokeWidth="2" strokeDasharray="5 4" />
           </svg>{' '}
           alone
         </li>
