@@ -95,6 +95,13 @@ func (s *Server) dialRoutes(api huma.API) {
 			return dial.Steps(ctx, p, in.Rig, in.At, in.Sound, in.Recipe, dial.Options{Kept: s.kept, Progress: report})
 		},
 	})
+	serve(s, api, job[startsInput, dial.Channels]{
+		id: "dial-channels", path: "/api/dial/channels", summary: "The channels of an amp made level, and the leads above them",
+		scope: func(p *plan.Plan, in startsInput) (*plan.Plan, error) { return s.rigScope(p, in.Rigging) },
+		run: func(ctx context.Context, p *plan.Plan, in startsInput, report func(float64)) (*dial.Channels, error) {
+			return dial.LevelChannels(ctx, p, in.Rig, in.At, dial.Options{Kept: s.kept, Progress: report})
+		},
+	})
 	serve(s, api, job[startsInput, dial.Starts]{
 		id: "dial-starts", path: "/api/dial/starts", summary: "Where to begin on the amp of a rig",
 		scope: func(p *plan.Plan, in startsInput) (*plan.Plan, error) { return s.rigScope(p, in.Rigging) },

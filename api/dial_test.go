@@ -56,6 +56,9 @@ func TestHowASoundIsDialledIn(t *testing.T) {
 	assert.Len(t, steps.Steps, 2)
 	starts := work[dial.Starts](s, "/api/dial/starts?rig=small")
 	assert.Len(t, starts.Ways, 3)
+	channels := work[dial.Channels](s, "/api/dial/channels?rig=small")
+	assert.Len(t, channels.Leads, 1)
+	refused(t, s.send(http.MethodGet, "/api/dial/channels?rig=moon", nil), http.StatusNotFound)
 	refused(t, s.send(http.MethodGet, "/api/dial/starts?rig=moon", nil), http.StatusNotFound)
 	refused(t, s.send(http.MethodGet, "/api/dial/steps?rig=moon&sound=lead", nil), http.StatusNotFound)
 }

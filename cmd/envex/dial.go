@@ -16,17 +16,28 @@ import (
 func dialCommand() *cobra.Command {
 	var at rigFlags
 	var sound string
-	var asJSON bool
+	var channels, asJSON bool
 	c := &cobra.Command{
 		Use: "dial FILE", Short: "How a sound is dialled in, one knob at a time; without one, where to start on the amp",
 		Args: cobra.ExactArgs(1),
 		Long: `With --sound it gives the steps that dial a sound in: the amp by itself first, then one box after the other, each with
 what is heard then, and where a compressor is as loud on as off. Without, it looks for where gain and master of the amp make
-it clean and loud, on the edge, and pushed, with the guitar that plugs in first. The figures are of models.`,
+it clean and loud, on the edge, and pushed, with the guitar that plugs in first. With --channels it compares the channels of
+the amp, the gain that each keeps in reserve, and the leads above the other sounds, with the knob that makes each level. The figures are of models.`,
 		RunE: func(cmd *cobra.Command, args []string) error {
 			p, r, d, err := at.read(cmd, args[0])
 			if err != nil {
 				return err
+			}
+			if channels {
+				found, err := dial.LevelChannels(cmd.Context(), p, r.ID, d.ID, dial.Options{})
+				if err != nil {
+					return err
+				}
+				if asJSON {
+					return printJSON(cmd, found)
+				}
+				return printChannels(cmd.OutOrStdout(), found)
 			}
 			if sound == "" {
 				found, err := dial.StartPoints(cmd.Context(), p, r.ID, d.ID, dial.Options{})
@@ -54,8 +65,28 @@ it clean and loud, on the edge, and pushed, with the guitar that plugs in first.
 	}
 	at.register(c)
 	c.Flags().StringVar(&sound, "sound", "", "name or id of the sound")
+	c.Flags().BoolVar(&channels, "channels", false, "compare the channels of the amp, and the leads with the other sounds")
 	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
+	c.MarkFlagsMutuallyExclusive("sound", "channels")
 	return c
+}
+
+func printChannels(w io.Writer, found *dial.Channels) error {
+	var b strings.Builder
+	for _, x := range found.Channels {
+		fmt.Fprintf(
+			&b, "%s, %s: %+.1f LU, %.0f %% dirt, %.0f points more with its gain on full. %s\n", found.Name, x.Name, x.Over, x.Dirt,
+			x.Reserve, x.Words,
+		)
+	}
+	if found.Words != "" {
+		fmt.Fprintln(&b, found.Words)
+	}
+	for _, x := range found.Leads {
+		fmt.Fprintf(&b, "%s: %+.1f LU over the loudest other sound, %+.1f wanted. %s\n", x.Name, x.Over, x.Wanted, x.Words)
+	}
+	_, err := io.WriteString(w, b.String())
+	return err
 }
 
 func printStarts(w io.Writer, found *dial.Starts) error {

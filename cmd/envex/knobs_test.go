@@ -37,6 +37,11 @@ func TestASoundIsDialledInAndFoundAgainFromAFile(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "Clean and loud", gjson.Get(out, "ways.0.name").String())
 
+	out, err = run_(t, "dial", smallFile, "--channels")
+	require.NoError(t, err)
+	assert.Contains(t, out, "Pier has one channel")
+	assert.Contains(t, out, "Lead: ")
+
 	dir := t.TempDir()
 	kept, turned, back := filepath.Join(dir, "kept.json"), filepath.Join(dir, "turned.json"), filepath.Join(dir, "back.json")
 	_, err = run_(

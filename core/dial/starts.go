@@ -68,11 +68,7 @@ func StartPoints(ctx context.Context, own *plan.Plan, rig, destination plan.ID, 
 	if !ok {
 		return nil, reason.Errorf("no amp of %s has a gain to set", r.Name)
 	}
-	bare := r.Recipes[0]
-	bare.Values = map[plan.Key]plan.Value{}
-	for _, key := range r.Stops() {
-		bare.Values[key+"/on"] = plan.On(false)
-	}
+	bare := bareOf(r)
 	if g, ok := p.FindGear(p.SetFor(r, &bare, nil, plan.Tempo{}).Guitar); ok {
 		out.Guitar = g.Name
 	}

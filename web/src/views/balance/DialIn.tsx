@@ -10,6 +10,7 @@ import { Button } from '../../ui/controls'
 import { Figure, Heading, Muted, Panel, Row, Stack, Tape } from '../../ui/layout'
 import { Progress, Waiting } from '../../ui/Progress'
 import { TakeButton } from '../../ui/TakeButton'
+import { ChannelsLevel } from './ChannelsLevel'
 import { FoundGood } from './FoundGood'
 import { KnobTravel } from './KnobTravel'
 import { signed } from './scale'
@@ -34,6 +35,7 @@ export function DialIn() {
       <Travels query={asked} name={sound.name} colour={tape(sound.tape)} />
       <Steps key={`steps ${of}`} query={asked} name={sound.name} />
       <Starts key={`starts ${of}`} query={query} />
+      <ChannelsLevel key={`channels ${of}`} query={query} />
       <FoundGood rig={rig} />
     </Stack>
   )
