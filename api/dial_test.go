@@ -35,7 +35,9 @@ func TestWhatWasDialledIsFoundAgain(t *testing.T) {
 	p, _ := s.store.Plan()
 	own, _ := p.FindRig("long")
 	r = *own
-	r.Dialled = []plan.Dialled{{ID: "loft", Name: "Net loft", Values: map[plan.Key]plan.Value{"amber/fx/drive": plan.Number(9)}}}
+	r.Dialled = []plan.Dialled{
+		{ID: "loft", Name: "Net loft", Values: map[plan.Key]plan.Value{"amber/fx/drive": plan.Number(9)}},
+	}
 	s.send(http.MethodPost, "/api/operations", editing(
 		"Keep", plan.KindRig, "long", set(nil, r.Dialled, "dialled"),
 	))

@@ -14,12 +14,20 @@ type roomInput struct {
 	Rigging
 	Waiting
 	SetList plan.ID `query:"set_list" required:"true"`
+	HallS   float64 `query:"hall_s" minimum:"0" maximum:"20" doc:"How long the hall rings, in s; 0 is the open air."`
+}
+
+type hallsInput struct {
+	Rigging
+	Waiting
+	SetList plan.ID `query:"set_list" required:"true"`
 }
 
 type roomMendInput struct {
 	Rigging
 	Waiting
 	SetList plan.ID `query:"set_list" required:"true"`
+	HallS   float64 `query:"hall_s" minimum:"0" maximum:"20" doc:"How long the hall rings, in s; 0 is the open air."`
 	Finding string  `query:"finding" required:"true" maxLength:"300" doc:"A finding of the room, by its id."`
 }
 
@@ -109,15 +117,15 @@ func (s *Server) roomScope(p *plan.Plan, in Rigging, setList plan.ID) (*plan.Pla
 }
 
 func (s *Server) roomRoutes(api huma.API) {
-	options := func(in Rigging, report func(float64)) (mix.Options, error) {
+	options := func(in Rigging, hallS float64, report func(float64)) (mix.Options, error) {
 		dry, err := s.dry(in.Dry)
-		return mix.Options{Dry: dry, Kept: s.kept, Progress: report}, err
+		return mix.Options{Dry: dry, Kept: s.kept, Progress: report, HallS: hallS}, err
 	}
 	serve(s, api, job[roomInput, mix.Report]{
 		id: "room", path: "/api/room", summary: "What is heard of the guitar among the band",
 		scope: func(p *plan.Plan, in roomInput) (*plan.Plan, error) { return s.roomScope(p, in.Rigging, in.SetList) },
 		run: func(ctx context.Context, p *plan.Plan, in roomInput, report func(float64)) (*mix.Report, error) {
-			o, err := options(in.Rigging, report)
+			o, err := options(in.Rigging, in.HallS, report)
 			if err != nil {
 				return nil, err
 			}
@@ -128,13 +136,28 @@ func (s *Server) roomRoutes(api huma.API) {
 			return mix.Room(ctx, there, in.Rig, in.SetList, o)
 		},
 	})
+	serve(s, api, job[hallsInput, mix.Beside]{
+		id: "halls", path: "/api/room/halls", summary: "A set among its band in several halls, side by side",
+		scope: func(p *plan.Plan, in hallsInput) (*plan.Plan, error) { return s.roomScope(p, in.Rigging, in.SetList) },
+		run: func(ctx context.Context, p *plan.Plan, in hallsInput, report func(float64)) (*mix.Beside, error) {
+			o, err := options(in.Rigging, 0, report)
+			if err != nil {
+				return nil, err
+			}
+			there, err := p.At(in.Rig, in.At)
+			if err != nil {
+				return nil, err
+			}
+			return mix.Halls(ctx, there, in.Rig, in.SetList, mix.UsualHalls(), o)
+		},
+	})
 	serve(s, api, job[roomMendInput, mix.Mending]{
 		id: "mend-room", path: "/api/room/mend", summary: "The least move that makes room",
 		scope: func(p *plan.Plan, in roomMendInput) (*plan.Plan, error) {
 			return s.roomScope(p, in.Rigging, in.SetList)
 		},
 		run: func(ctx context.Context, p *plan.Plan, in roomMendInput, report func(float64)) (*mix.Mending, error) {
-			o, err := options(in.Rigging, report)
+			o, err := options(in.Rigging, in.HallS, report)
 			if err != nil {
 				return nil, err
 			}

@@ -36,6 +36,10 @@ func TestRoomAmongABand(t *testing.T) {
 	assert.Equal(t, found.Findings[0].ID, m.Finding.ID)
 
 	assert.NotEmpty(t, m.Moves)
+	halls := work[mix.Beside](s, "/api/room/halls"+at)
+	assert.Len(t, halls.Halls, len(mix.UsualHalls()))
+	assert.InDelta(t, 2, work[mix.Report](s, "/api/room"+at+"&hall_s=2").HallS, 0)
+	refused(t, s.send(http.MethodGet, "/api/room"+at+"&hall_s=-1", nil), http.StatusUnprocessableEntity)
 	refused(t, s.send(http.MethodGet, "/api/room?rig=moon&set_list=set", nil), http.StatusNotFound)
 	refused(t, s.send(http.MethodGet, "/api/room?rig=small&set_list=moon", nil), http.StatusNotFound)
 }
@@ -54,6 +58,8 @@ func TestPartsOfABand(t *testing.T) {
 	require.Len(t, measured.Bands, plan.PartBands)
 	assert.Zero(t, measured.Bands[9], "the strongest is at 220 Hz")
 	refused(
-		t, s.send(http.MethodGet, "/api/parts/measured?recording="+s.bring(tone(t, 0, 1)).ID, nil), http.StatusUnprocessableEntity,
+		t,
+		s.send(http.MethodGet, "/api/parts/measured?recording="+s.bring(tone(t, 0, 1)).ID, nil),
+		http.StatusUnprocessableEntity,
 	)
 }

@@ -65,7 +65,8 @@ the amp, the gain that each keeps in reserve, and the leads above the other soun
 	}
 	at.register(c)
 	c.Flags().StringVar(&sound, "sound", "", "name or id of the sound")
-	c.Flags().BoolVar(&channels, "channels", false, "compare the channels of the amp, and the leads with the other sounds")
+	c.Flags().
+		BoolVar(&channels, "channels", false, "compare the channels of the amp, and the leads with the other sounds")
 	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
 	c.MarkFlagsMutuallyExclusive("sound", "channels")
 	return c
@@ -75,15 +76,28 @@ func printChannels(w io.Writer, found *dial.Channels) error {
 	var b strings.Builder
 	for _, x := range found.Channels {
 		fmt.Fprintf(
-			&b, "%s, %s: %+.1f LU, %.0f %% dirt, %.0f points more with its gain on full. %s\n", found.Name, x.Name, x.Over, x.Dirt,
-			x.Reserve, x.Words,
+			&b,
+			"%s, %s: %+.1f LU, %.0f %% dirt, %.0f points more with its gain on full. %s\n",
+			found.Name,
+			x.Name,
+			x.Over,
+			x.Dirt,
+			x.Reserve,
+			x.Words,
 		)
 	}
 	if found.Words != "" {
 		fmt.Fprintln(&b, found.Words)
 	}
 	for _, x := range found.Leads {
-		fmt.Fprintf(&b, "%s: %+.1f LU over the loudest other sound, %+.1f wanted. %s\n", x.Name, x.Over, x.Wanted, x.Words)
+		fmt.Fprintf(
+			&b,
+			"%s: %+.1f LU over the loudest other sound, %+.1f wanted. %s\n",
+			x.Name,
+			x.Over,
+			x.Wanted,
+			x.Words,
+		)
 	}
 	_, err := io.WriteString(w, b.String())
 	return err

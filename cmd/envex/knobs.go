@@ -57,7 +57,13 @@ func printTravels(w io.Writer, found *dial.Travels) error {
 		fmt.Fprintln(&b)
 		for _, x := range k.Points {
 			fmt.Fprintf(
-				&b, "    %5.2g  %+6.1f LU  %3.0f %% dirt  %+5.1f dB bright  %+5.1f dB deep\n", x.At, x.Louder, x.Dirt, x.Bright, x.Deep,
+				&b,
+				"    %5.2g  %+6.1f LU  %3.0f %% dirt  %+5.1f dB bright  %+5.1f dB deep\n",
+				x.At,
+				x.Louder,
+				x.Dirt,
+				x.Bright,
+				x.Deep,
 			)
 		}
 	}

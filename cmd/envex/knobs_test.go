@@ -43,7 +43,16 @@ func TestASoundIsDialledInAndFoundAgainFromAFile(t *testing.T) {
 	assert.Contains(t, out, "Lead: ")
 
 	dir := t.TempDir()
-	kept, turned, back := filepath.Join(dir, "kept.json"), filepath.Join(dir, "turned.json"), filepath.Join(dir, "back.json")
+	kept, turned, back := filepath.Join(
+		dir,
+		"kept.json",
+	), filepath.Join(
+		dir,
+		"turned.json",
+	), filepath.Join(
+		dir,
+		"back.json",
+	)
 	_, err = run_(
 		t, "dialled", smallFile, "--keep", "Net loft", "--date", "2027-05-02", "--place", "loft, door shut", "-o", kept,
 	)

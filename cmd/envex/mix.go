@@ -16,7 +16,8 @@ import (
 func mixCommand() *cobra.Command {
 	var at rigFlags
 	var set, band, di, mend, out string
-	var asJSON bool
+	var asJSON, halls bool
+	var hallS float64
 	c := &cobra.Command{
 		Use: "mix FILE", Short: "What is heard of the guitar among the band, and the least move that makes room",
 		Args: cobra.ExactArgs(1),
@@ -45,7 +46,10 @@ masking is after Moore, Glasberg and Baer (1997). The figures are of models.`,
 			if err != nil {
 				return err
 			}
-			o := mix.Options{Dry: dry}
+			if hallS < 0 || hallS > 20 {
+				return reason.Errorf("a hall of %g s: 0 to 20", hallS)
+			}
+			o := mix.Options{Dry: dry, HallS: hallS}
 			if mend != "" {
 				return mendRoom(cmd, p, r, d.ID, l.ID, mend, out, asJSON, o)
 			}
@@ -55,6 +59,16 @@ masking is after Moore, Glasberg and Baer (1997). The figures are of models.`,
 			there, err := p.At(r.ID, d.ID)
 			if err != nil {
 				return err
+			}
+			if halls {
+				found, err := mix.Halls(cmd.Context(), there, r.ID, l.ID, mix.UsualHalls(), o)
+				if err != nil {
+					return err
+				}
+				if asJSON {
+					return printJSON(cmd, found)
+				}
+				return printHalls(cmd.OutOrStdout(), found)
 			}
 			found, err := mix.Room(cmd.Context(), there, r.ID, l.ID, o)
 			if err != nil {
@@ -68,17 +82,29 @@ masking is after Moore, Glasberg and Baer (1997). The figures are of models.`,
 	}
 	at.register(c)
 	c.Flags().StringVar(&set, "setlist", "", "name or id of the set list")
-	c.Flags().StringVar(&band, "band", "", "name or id of the band that plays it; the one the set list names when absent")
+	c.Flags().
+		StringVar(&band, "band", "", "name or id of the band that plays it; the one the set list names when absent")
 	c.Flags().StringVar(&di, "di", "", "a dry recording to play instead of the test phrase")
-	c.Flags().StringVar(&mend, "mend", "", "a finding, by its id or its title: look for the least move that puts it right")
+	c.Flags().Float64Var(&hallS, "hall", 0, "how long the hall rings, in s; 0 is the open air")
+	c.Flags().BoolVar(&halls, "halls", false, "the open air, a club, a theatre, a hall and a church side by side")
+	c.Flags().
+		StringVar(&mend, "mend", "", "a finding, by its id or its title: look for the least move that puts it right")
 	c.Flags().StringVarP(&out, "out", "o", "", "with --mend, write the plan with the first move made")
 	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
+	c.MarkFlagsMutuallyExclusive("hall", "halls")
+	c.MarkFlagsMutuallyExclusive("mend", "halls")
 	return c
 }
 
 // mendRoom looks for the moves that put a finding right.
 func mendRoom(
-	cmd *cobra.Command, p *plan.Plan, r plan.Rig, destination, set plan.ID, name, out string, asJSON bool, o mix.Options,
+	cmd *cobra.Command,
+	p *plan.Plan,
+	r plan.Rig,
+	destination, set plan.ID,
+	name, out string,
+	asJSON bool,
+	o mix.Options,
 ) error {
 	if !strings.HasPrefix(name, "room:") {
 		there, err := p.At(r.ID, destination)
@@ -137,6 +163,28 @@ func printMoves(w io.Writer, m *mix.Mending) error {
 	return err
 }
 
+func printHalls(w io.Writer, found *mix.Beside) error {
+	var b strings.Builder
+	for k, s := range found.Sounds {
+		name := s.Name
+		if s.Tuned != "" {
+			name += " (" + s.Tuned + ")"
+		}
+		fmt.Fprintf(&b, "%s, first in %s, %s:", name, s.Title, s.Section)
+		for _, h := range found.Halls {
+			fmt.Fprintf(&b, " %s %.0f %%,", strings.ToLower(h.Name), h.Heard[k].Share)
+		}
+		fmt.Fprintln(&b)
+	}
+	for _, h := range found.Halls {
+		for _, title := range h.Findings {
+			fmt.Fprintf(&b, "! %s: %s\n", h.Name, title)
+		}
+	}
+	_, err := io.WriteString(w, strings.ReplaceAll(b.String(), ",\n", "\n"))
+	return err
+}
+
 func printRoom(w io.Writer, r *mix.Report) error {
 	var b strings.Builder
 	fmt.Fprintf(&b, "Among %s:\n", r.Name)
@@ -145,7 +193,14 @@ func printRoom(w io.Writer, r *mix.Report) error {
 		if s.Tuned != "" {
 			name += " (" + s.Tuned + ")"
 		}
-		fmt.Fprintf(&b, "%s in %d sections: %.0f %% of it is heard, %.0f sones", name, sectionsOf(r, i), s.Guitar.Share, s.Guitar.Sones)
+		fmt.Fprintf(
+			&b,
+			"%s in %d sections: %.0f %% of it is heard, %.0f sones",
+			name,
+			sectionsOf(r, i),
+			s.Guitar.Share,
+			s.Guitar.Sones,
+		)
 		if s.Guitar.Under != "" {
 			fmt.Fprintf(&b, ", %+.0f phon over %s", s.Guitar.Over, s.Guitar.Under)
 		}

@@ -45,6 +45,14 @@ func TestRoomIsMadeFromAFile(t *testing.T) {
 	require.NoError(t, err)
 	assert.NotContains(t, out, "Lead is not over the band")
 
+	out, err = run_(t, "mix", file, "--halls")
+	require.NoError(t, err)
+	assert.Contains(t, out, "open air ")
+	assert.Contains(t, out, "church ")
+	out, err = run_(t, "mix", file, "--hall", "1.2", "--json")
+	require.NoError(t, err)
+	assert.InDelta(t, 1.2, gjson.Get(out, "hall_s").Float(), 1e-9)
+
 	x := make([]float64, wav.Rate)
 	for i := range x {
 		x[i] = 0.3 * math.Sin(2*math.Pi*1000*float64(i)/wav.Rate)
@@ -64,6 +72,8 @@ func TestRoomIsMadeFromAFile(t *testing.T) {
 		{"mix", smallFile},
 		{"mix", file, "--band", "nobody"},
 		{"mix", file, "-o", mended},
+		{"mix", file, "--hall", "-1"},
+		{"mix", file, "--hall", "1", "--halls"},
 		{"mix", file, "--mend", "nothing of the kind"},
 		{"part", file, "--part", "Tuba", "--wav", recording},
 		{"part", file, "--part", "Organ", "--wav", file},

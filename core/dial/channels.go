@@ -48,9 +48,9 @@ type Lead struct {
 // leadLU is how far a lead has to be over the loudest other sound where its target does not say.
 const leadLU = 2.0
 
-// LevelChannels compares the channels of the first amp of a rig that has several, and the leads of the rig with its other
-// sounds: gain that is kept in reserve, and the knob that makes each as loud as it has to be. It fails when the rig is
-// not there, has no amp with channels or no recipe, and with the context's error when that is cancelled.
+// LevelChannels compares the channels of the first amp of a rig that has several, and the leads of the rig with its
+// other sounds: gain that is kept in reserve, and the knob that makes each as loud as it has to be. It fails when the
+// rig is not there, has no amp or no recipe, and with the context's error when that is cancelled.
 func LevelChannels(ctx context.Context, own *plan.Plan, rig, destination plan.ID, o Options) (*Channels, error) {
 	p, err := own.At(rig, destination)
 	if err != nil {
@@ -196,7 +196,13 @@ func boolInt(x bool) int {
 
 // channel is one channel against the loudness of the reference.
 func (x *levelling) channel(
-	ctx context.Context, g *plan.Gear, b *plan.Block, selector plan.Variable, rec plan.Recipe, now signal.Sketch, reference float64,
+	ctx context.Context,
+	g *plan.Gear,
+	b *plan.Block,
+	selector plan.Variable,
+	rec plan.Recipe,
+	now signal.Sketch,
+	reference float64,
 ) (Channel, error) {
 	c := Channel{Over: now.Loudness - reference, Dirt: now.Dirt}
 	m, _ := g.ModelIn(b, func(key plan.Key) plan.Value { return rec.Values[key] })
@@ -240,8 +246,8 @@ func (x *levelling) channel(
 	return c, nil
 }
 
-// bring looks for where a knob makes a recipe as loud as it has to be, by halving, to a tenth; false where it does not get
-// within what is just noticed.
+// bring looks for where a knob makes a recipe as loud as it has to be, by halving, to a tenth; false where it does not
+// get within what is just noticed.
 func (x *levelling) bring(
 	ctx context.Context, rec plan.Recipe, key plan.Key, control *plan.Control, loudness float64,
 ) (float64, bool, error) {

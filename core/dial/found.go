@@ -86,7 +86,8 @@ func Positions(p *plan.Plan, r *plan.Rig) map[plan.Key]plan.Value {
 	return out
 }
 
-// FoundOn is what was dialled on a rig, and what was found good on amps like its own. It fails when the rig is not there.
+// FoundOn is what was dialled on a rig, and what was found good on amps like its own. It fails when the rig is not
+// there.
 func FoundOn(p *plan.Plan, rig plan.ID) (*Found, error) {
 	r, err := p.RigByID(rig)
 	if err != nil {
@@ -131,8 +132,8 @@ func setOf(p *plan.Plan, d plan.Dialled, now map[plan.Key]plan.Value) Set {
 	return s
 }
 
-// Back is a rig with its knobs where they stood in a set that was kept: in the base settings, since they were read there.
-// What is gone is left out. It fails when there is no such set. The rig is not changed.
+// Back is a rig with its knobs where they stood in a set that was kept: in the base settings, since they were read
+// there. What is gone is left out. It fails when there is no such set. The rig is not changed.
 func Back(p *plan.Plan, r *plan.Rig, id plan.ID) (plan.Rig, error) {
 	d, ok := r.FindDialled(id)
 	if !ok {
@@ -185,7 +186,8 @@ func familyOf(g *plan.Gear) string {
 	return ""
 }
 
-// averageOf averages where the knobs of amps of a family stood, over all rigs and sets. Knobs go by what they are called.
+// averageOf averages where the knobs of amps of a family stood, over all rigs and sets. Knobs go by what they are
+// called.
 func averageOf(p *plan.Plan, amp *plan.Gear) (Average, bool) {
 	family := familyOf(amp)
 	out := Average{Amp: amp.ID, Name: amp.Name, Family: family, Knobs: []Averaged{}, Values: map[plan.Key]plan.Value{}}

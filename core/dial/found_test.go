@@ -60,7 +60,11 @@ func TestAnUnknownAmpStartsWhereItsFamilyStood(t *testing.T) {
 	p := night(t)
 	r, _ := p.FindRig("long")
 	r.Dialled = []plan.Dialled{
-		{ID: "a", Name: "A", Values: map[plan.Key]plan.Value{"pier/preamp/gain": plan.Number(4), "amber/fx/drive": plan.Number(9)}},
+		{
+			ID:     "a",
+			Name:   "A",
+			Values: map[plan.Key]plan.Value{"pier/preamp/gain": plan.Number(4), "amber/fx/drive": plan.Number(9)},
+		},
 		{ID: "b", Name: "B", Values: map[plan.Key]plan.Value{"pier/preamp/gain": plan.Number(6.5)}},
 	}
 	pier, _ := p.FindGear("pier")
@@ -74,7 +78,11 @@ func TestAnUnknownAmpStartsWhereItsFamilyStood(t *testing.T) {
 	a := found.Amps[0]
 	assert.Equal(t, 2, a.Sets)
 	require.Len(t, a.Knobs, 1, "a drive pedal is no amp")
-	assert.Equal(t, dial.Averaged{Key: "pier/preamp/gain", Name: "Pier combo preamp gain", Mean: 5.3, Low: 4, High: 6.5}, a.Knobs[0])
+	assert.Equal(
+		t,
+		dial.Averaged{Key: "pier/preamp/gain", Name: "Pier combo preamp gain", Mean: 5.3, Low: 4, High: 6.5},
+		a.Knobs[0],
+	)
 	next, err := dial.Start(p, bare, "pier")
 	require.NoError(t, err)
 	assert.Equal(t, plan.Number(5.3), next.Base["pier/preamp/gain"])

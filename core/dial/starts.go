@@ -127,7 +127,8 @@ func StartPoints(ctx context.Context, own *plan.Plan, rig, destination plan.ID, 
 
 func lower(s string) string { return string(s[0]|0x20) + s[1:] }
 
-// gainAndMaster are the two knobs of the first amp of a rig that make its dirt and its loudness; the master may be none.
+// gainAndMaster are the two knobs of the first amp of a rig that make its dirt and its loudness; the master may be
+// none.
 func gainAndMaster(p *plan.Plan, r *plan.Rig, out *Starts) (gain, master plan.Variable, ok bool) {
 	for _, id := range r.GearIn() {
 		g, there := p.FindGear(id)

@@ -42,9 +42,10 @@ type Place struct {
 	High float64  `json:"high"`
 }
 
-// Steps are how a sound is dialled in, one box at a time in the order of the chain, the amp by itself first; each with what
-// the model says is heard then, at a destination where one is named. Delays, reverbs and what moves are set last: they change neither loudness nor dirt. It
-// fails when rig, sound or recipe are not there, and with the context's error when that is cancelled.
+// Steps are how a sound is dialled in, one box at a time in the order of the chain, the amp by itself first; each with
+// what the model says is heard then, at a destination where one is named. Delays, reverbs and what moves are set last:
+// they change neither loudness nor dirt. It fails when rig, sound or recipe are not there, and with the context's error
+// when that is cancelled.
 func Steps(
 	ctx context.Context, own *plan.Plan, rig, destination, sound, recipe plan.ID, o Options,
 ) (*Recipe, error) {
@@ -83,7 +84,12 @@ func Steps(
 	if out.Steps, err = x.steps(ctx, o); err != nil {
 		return nil, err
 	}
-	got, err := signal.Measure(ctx, p, rig, signal.Options{Kept: o.Kept, Only: []plan.ID{sound}, Want: signal.ForTargets})
+	got, err := signal.Measure(
+		ctx,
+		p,
+		rig,
+		signal.Options{Kept: o.Kept, Only: []plan.ID{sound}, Want: signal.ForTargets},
+	)
 	if err != nil {
 		return nil, fmt.Errorf("dial: %w", err)
 	}
@@ -183,7 +189,10 @@ func (x *stepping) steps(ctx context.Context, o Options) ([]Step, error) {
 func (x *stepping) begin(all []stop, got signal.Sketch) Step {
 	s := Step{Knobs: []Place{}, Dirt: got.Dirt}
 	for _, k := range x.knobs {
-		inside := slices.ContainsFunc(all, func(s stop) bool { return strings.HasPrefix(string(k.Key), string(s.key)+"/") })
+		inside := slices.ContainsFunc(
+			all,
+			func(s stop) bool { return strings.HasPrefix(string(k.Key), string(s.key)+"/") },
+		)
 		if !inside {
 			s.Knobs = append(s.Knobs, placeOf(k, k.At))
 		}
@@ -241,7 +250,11 @@ func (s Step) sentence(at stop) string {
 		return fmt.Sprintf("Turn %s on: it rings or moves, and leaves loudness and dirt as they are.", at.name)
 	case s.Matched != nil:
 		return fmt.Sprintf(
-			"Turn %s on: %+.1f LU, %.0f %% dirt. With its level at %g it is as loud on as off.", at.name, s.Louder, s.Dirt, s.Matched.At,
+			"Turn %s on: %+.1f LU, %.0f %% dirt. With its level at %g it is as loud on as off.",
+			at.name,
+			s.Louder,
+			s.Dirt,
+			s.Matched.At,
 		)
 	}
 	return fmt.Sprintf("Turn %s on: %+.1f LU, %.0f %% dirt.", at.name, s.Louder, s.Dirt)

@@ -30,7 +30,12 @@ func TestStepsComeToTheSound(t *testing.T) {
 		boxes = append(boxes, s.Box)
 		assert.NotEmpty(t, s.Words)
 	}
-	assert.Equal(t, []plan.Key{"", "squeeze/fx", "nudge/fx", "amber/fx", "echo/fx", "room/fx"}, boxes, "what rings comes last")
+	assert.Equal(
+		t,
+		[]plan.Key{"", "squeeze/fx", "nudge/fx", "amber/fx", "echo/fx", "room/fx"},
+		boxes,
+		"what rings comes last",
+	)
 	full, err := signal.Measure(
 		context.Background(), p, "long", signal.Options{Only: []plan.ID{"lead"}, Want: signal.ForTargets, Kept: kept},
 	)
@@ -68,7 +73,10 @@ func TestStartPointsAreWhatTheyAreCalled(t *testing.T) {
 		q.Put(w.Rig)
 		require.Empty(t, q.Validate())
 		x, err := signal.Measure(
-			context.Background(), &q, "small", signal.Options{Only: []plan.ID{"clean"}, Want: signal.ForTargets, Kept: kept},
+			context.Background(),
+			&q,
+			"small",
+			signal.Options{Only: []plan.ID{"clean"}, Want: signal.ForTargets, Kept: kept},
 		)
 		require.NoError(t, err)
 		assert.InDelta(t, w.Dirt, x.Sounds[0].Figures.Dirt, 0.6, w.Name)

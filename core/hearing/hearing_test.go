@@ -124,7 +124,12 @@ func TestFarOverTheMaskerNothingIsLost(t *testing.T) {
 	s := tone(1000, 80)
 	assert.InDelta(t, 1, hearing.TogetherOf(s, noise(10, 900, 1100))[0].Sones/hearing.AloneOf(s).Sones, 0.02)
 	assert.InDelta(t, 1, hearing.TogetherOf(s, nil)[0].Sones/hearing.AloneOf(s).Sones, 1e-9)
-	assert.Less(t, hearing.TogetherOf(tone(1000, 40), noise(60, 900, 1100))[0].Sones, 0.001, "and nothing is left far below it")
+	assert.Less(
+		t,
+		hearing.TogetherOf(tone(1000, 40), noise(60, 900, 1100))[0].Sones,
+		0.001,
+		"and nothing is left far below it",
+	)
 }
 
 func TestPhon(t *testing.T) {

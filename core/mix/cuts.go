@@ -10,8 +10,8 @@ import (
 	"envex/core/signal"
 )
 
-// Cut is a low cut that a lane, or the whole rig, can do with: what lies below it is not heard among the band, and takes
-// from the others.
+// Cut is a low cut that a lane, or the whole rig, can do with: what lies below it is not heard among the band, and
+// takes from the others.
 type Cut struct {
 	Lane  plan.Key `json:"lane,omitempty" doc:"Absent for the whole rig."`
 	Name  string   `json:"name"`
@@ -103,7 +103,11 @@ func (x *room) adviseCuts() {
 		if c.Costs <= cutCosts && c.Gains >= cutGains {
 			x.out.Cuts[i] = c.Cut
 			x.out.Cuts[i].Words = fmt.Sprintf(
-				"A low cut at %.0f Hz costs %.1f %% of the guitar among all, and gives %s %.0f %%.", c.Hz, c.Costs, c.Part, c.Gains,
+				"A low cut at %.0f Hz costs %.1f %% of the guitar among all, and gives %s %.0f %%.",
+				c.Hz,
+				c.Costs,
+				c.Part,
+				c.Gains,
 			)
 		}
 	}

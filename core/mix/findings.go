@@ -80,9 +80,15 @@ func (x *room) checks(s Scene) []check {
 		case s.Lead:
 			limit = leadPct
 		}
-		list = append(list, check{what: "covers", part: p.Part, name: p.Name, figure: p.Loses, limit: limit, where: p.Most})
+		list = append(
+			list,
+			check{what: "covers", part: p.Part, name: p.Name, figure: p.Loses, limit: limit, where: p.Most},
+		)
 		if p.Apart != nil {
-			list = append(list, check{what: "alike", part: p.Part, name: p.Name, figure: *p.Apart, limit: alikeDB, more: true})
+			list = append(
+				list,
+				check{what: "alike", part: p.Part, name: p.Name, figure: *p.Apart, limit: alikeDB, more: true},
+			)
 		}
 		if traits.Holds || traits.Sings {
 			list = append(list, check{what: "rings", part: p.Part, name: p.Name, figure: p.Rings, limit: ringsPct})
@@ -122,7 +128,10 @@ func (x *room) find() {
 			if !known {
 				k = len(x.out.Findings)
 				at[id] = k
-				x.out.Findings = append(x.out.Findings, Finding{ID: id, What: c.what, Sound: s.Sound, Part: c.part, gravity: -1})
+				x.out.Findings = append(
+					x.out.Findings,
+					Finding{ID: id, What: c.what, Sound: s.Sound, Part: c.part, gravity: -1},
+				)
 			}
 			f := &x.out.Findings[k]
 			if g := gravityOf(c); g > f.gravity {
@@ -146,8 +155,8 @@ func (x *room) find() {
 	slices.SortStableFunc(x.out.Findings, func(a, b Finding) int { return cmp.Compare(b.gravity, a.gravity) })
 }
 
-// gravityOf puts what is wrong in order: a lead that is not heard, a voice that is covered, then the rest by how far they
-// are off.
+// gravityOf puts what is wrong in order: a lead that is not heard, a voice that is covered, then the rest by how far
+// they are off.
 func gravityOf(c check) float64 {
 	first := map[string]float64{"under": 300, "buried": 200, "covers": 200, "repeats": 0, "rings": 50, "alike": 50}
 	g := first[c.what] + math.Min(math.Abs(c.off()), 99)
@@ -171,7 +180,11 @@ func (c check) words(s Scene) (title, words string) {
 			fmt.Sprintf("It takes %.0f %% of what is heard of %s, most at %s.", c.figure, c.name, c.where)
 	case "alike":
 		return fmt.Sprintf("%s and %s are the same", s.Name, c.name),
-			fmt.Sprintf("Their spectra are %.1f dB apart; from %.0f dB on a listener tells them apart.", c.figure, c.limit)
+			fmt.Sprintf(
+				"Their spectra are %.1f dB apart; from %.0f dB on a listener tells them apart.",
+				c.figure,
+				c.limit,
+			)
 	case "rings":
 		return fmt.Sprintf("What rings in %s covers %s", s.Name, c.name),
 			fmt.Sprintf("Repeats, tails and movement take %.0f %% of what is heard of it.", c.figure)

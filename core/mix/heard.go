@@ -72,6 +72,7 @@ type asked struct {
 	voices  []voice
 	repeats []float64          // their levels re the note, in dB
 	instead []hearing.Spectrum // other guitars in its place
+	hallS   float64            // how long the hall rings
 
 	about *check // the figures this one needs, and no others; all when nil
 }
@@ -91,17 +92,26 @@ var guitarShape = shapes[plan.GuitarMid]
 func listen(x asked) balance {
 	n := len(x.voices)
 	sums := newSums(x)
+	all := [][moments]hearing.Spectrum{guitarShape.over(x.heard, "", x.hallS)}
+	for _, v := range x.voices {
+		all = append(all, shapeOf(v.part.Kind).over(v.heard, string(v.part.ID), x.hallS))
+	}
+	dry := guitarShape.over(x.dry, "", x.hallS)
+	instead := make([][moments]hearing.Spectrum, len(x.instead))
+	for k, s := range x.instead {
+		instead[k] = guitarShape.over(s, "", x.hallS)
+	}
 	for moment := range moments {
-		now := []hearing.Spectrum{guitarShape.moment(x.heard, "", moment)}
-		for _, v := range x.voices {
-			now = append(now, shapeOf(v.part.Kind).moment(v.heard, string(v.part.ID), moment))
+		var now []hearing.Spectrum
+		for _, s := range all {
+			now = append(now, s[moment])
 		}
-		others := []hearing.Spectrum{guitarShape.moment(x.dry, "", moment)}
+		others := []hearing.Spectrum{dry[moment]}
 		for _, db := range x.repeats { // another moment of the guitar's own
-			others = append(others, guitarShape.moment(x.dry, "", (moment+5)%moments).Raised(db))
+			others = append(others, dry[(moment+5)%moments].Raised(db))
 		}
-		for _, s := range x.instead {
-			others = append(others, guitarShape.moment(s, "", moment))
+		for _, s := range instead {
+			others = append(others, s[moment])
 		}
 		f := hearing.FieldOf(now, others...)
 		parts := make([]int, n)

@@ -55,19 +55,21 @@ func TestMomentsKeepThePower(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		kind := rapid.SampledFrom(plan.PartKinds()).Draw(t, "kind").Kind
 		who := rapid.String().Draw(t, "who")
+		hall := rapid.SampledFrom([]float64{0, 0, 0.6, 4}).Draw(t, "hall")
 		var sum hearing.Spectrum
 		lowest, highest := math.Inf(1), math.Inf(-1)
-		for m := range moments {
-			now := shapeOf(kind).moment(partAs(kind), who, m)
+		for _, now := range shapeOf(kind).over(partAs(kind), who, hall) {
 			sum = sum.Plus(now)
 			lowest, highest = math.Min(lowest, now.Levels()[14]), math.Max(highest, now.Levels()[14])
 		}
 		for band, x := range partAs(kind) {
 			assert.InEpsilon(t, x, sum[band]/moments, 1e-9)
 		}
-		assert.Greater(t, highest-lowest, 8.0)
+		if hall == 0 {
+			assert.Greater(t, highest-lowest, 8.0)
+		}
 	})
-	assert.Equal(t, shapeOf(plan.Voice).moment(partAs(plan.Voice), "v", 3), shapeOf(plan.Voice).moment(partAs(plan.Voice), "v", 3))
+	assert.Equal(t, shapeOf(plan.Voice).over(partAs(plan.Voice), "v", 1), shapeOf(plan.Voice).over(partAs(plan.Voice), "v", 1))
 	seen := map[int]bool{}
 	for _, m := range shuffled(77) {
 		seen[m] = true
@@ -124,7 +126,9 @@ func TestWhatRingsTakesFromOthers(t *testing.T) {
 
 func TestRepeatsAreHeardAsFarAsOthersLeaveThem(t *testing.T) {
 	g := partAs(plan.GuitarMid)
-	got := listen(asked{heard: g, dry: g, voices: voices(plan.Voice, plan.Drums, plan.Horns), repeats: []float64{-3, -12, -24}})
+	got := listen(
+		asked{heard: g, dry: g, voices: voices(plan.Voice, plan.Drums, plan.Horns), repeats: []float64{-3, -12, -24}},
+	)
 	assert.Greater(t, got.repeats[0], got.repeats[1])
 	assert.Greater(t, got.repeats[1], got.repeats[2])
 	alone := listen(asked{heard: g, dry: g, repeats: []float64{-3, -12, -24}})
@@ -161,5 +165,25 @@ func TestOneFigureIsTheSameAsAmongAll(t *testing.T) {
 		if c.what == "under" {
 			assert.Equal(t, whole.guitar.Over, got.guitar.Over)
 		}
+	}
+}
+
+// In a hall gaps fill up, the more the longer it rings: less is heard of what lives in them.
+func TestAHallFillsTheGaps(t *testing.T) {
+	spread := func(hallS float64) float64 {
+		lowest, highest := math.Inf(1), math.Inf(-1)
+		for _, now := range shapeOf(plan.Drums).over(partAs(plan.Drums), "d", hallS) {
+			lowest, highest = math.Min(lowest, now.Levels()[16]), math.Max(highest, now.Levels()[16])
+		}
+		return highest - lowest
+	}
+	assert.Greater(t, spread(0), spread(0.6)+3)
+	assert.Greater(t, spread(0.6), spread(3))
+	g := partAs(plan.GuitarMid)
+	before := 101.0
+	for _, hallS := range []float64{0, 0.6, 2, 4} {
+		got := listen(asked{heard: g, dry: g, voices: voices(plan.Voice, plan.Drums, plan.Horns), hallS: hallS})
+		assert.Less(t, got.guitar.Share, before, "%g s", hallS)
+		before = got.guitar.Share
 	}
 }

@@ -7,31 +7,72 @@ import (
 	"envex/core/hearing"
 )
 
-// moments is how many moments stand for a section. Levels go up and down in each part by itself, so that one is heard in
-// the gaps of another.
+// moments is how many moments stand for a section. Levels go up and down in each part by itself, so that one is heard
+// in the gaps of another.
 const moments = 16
 
-// at is a part at one moment: its level as a whole and in each band somewhere in its range, so that every place in the
-// range comes once, in an order that is the part's own. Over all moments its power in each band is what it is on average.
-func (s shape) moment(heard hearing.Spectrum, who string, moment int) hearing.Spectrum {
-	place := func(seed uint32, spread float64) float64 {
-		return spread * ((float64(shuffled(seed)[moment])+0.5)/moments - 0.5)
+// over is a part over all moments: its level as a whole and in each band somewhere in its range, so that every place in
+// the range comes once, in an order that is the part's own. Over all moments its power in each band is what it is on
+// average. In a hall what was played before rings on.
+func (s shape) over(heard hearing.Spectrum, who string, hallS float64) [moments]hearing.Spectrum {
+	var out [moments]hearing.Spectrum
+	whole := shuffled(seedOf(who, -1))
+	for band, x := range heard {
+		own := shuffled(seedOf(who, band))
+		sum := 0.0
+		for m := range out {
+			out[m][band] = power(place(s.beats, whole[m]) + place(s.notes, own[m]))
+			sum += out[m][band] / moments
+		}
+		for m := range out {
+			out[m][band] *= x / sum
+		}
 	}
-	for band := range heard {
-		db := place(seedOf(who, -1), s.beats) + place(seedOf(who, band), s.notes)
-		heard[band] *= power(db) / s.mean(who, band)
-	}
-	return heard
+	return ringing(out, hallS)
 }
 
-// mean is the mean over all moments of what a band is raised by.
-func (s shape) mean(who string, band int) float64 {
-	a, b := shuffled(seedOf(who, -1)), shuffled(seedOf(who, band))
-	sum := 0.0
-	for m := range moments {
-		sum += power(s.beats*((float64(a[m])+0.5)/moments-0.5) + s.notes*((float64(b[m])+0.5)/moments-0.5))
+// place is somewhere in a range around 0, the lowest of its moments first.
+func place(spread float64, at int) float64 { return spread * ((float64(at)+0.5)/moments - 0.5) }
+
+// A moment is a quarter of a second, about a beat of an eighth. Where a listener stands in a hall, what rings has some
+// more power than what comes straight from the loudspeakers: by Sabine's formula for usual volumes, distances and
+// loudspeakers that bundle tenfold.
+const (
+	momentS   = 0.25
+	overStage = 1.2
+)
+
+// ringing lets what is played ring on from moment to moment in a hall of a reverberation time, which is how long a sound
+// takes to fall by 60 dB (W. C. Sabine). The last moment goes before the first. All power together stays as it is.
+func ringing(list [moments]hearing.Spectrum, hallS float64) [moments]hearing.Spectrum {
+	if hallS <= 0 {
+		return list
 	}
-	return sum / moments
+	out := list
+	fall := math.Pow(10, -6*momentS/hallS)
+	for m := range out {
+		k := overStage * (1 - fall) / fall
+		for back := 1; back < moments; back++ {
+			k *= fall
+			before := list[(m-back+moments)%moments]
+			for band, x := range before {
+				out[m][band] += k * x
+			}
+		}
+	}
+	for band := range out[0] {
+		was, is := 0.0, 0.0
+		for m := range out {
+			was += list[m][band]
+			is += out[m][band]
+		}
+		for m := range out {
+			if is > 0 {
+				out[m][band] *= was / is
+			}
+		}
+	}
+	return out
 }
 
 func seedOf(who string, band int) uint32 {

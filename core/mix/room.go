@@ -20,6 +20,7 @@ type Report struct {
 	SetList  plan.ID   `json:"set_list"`
 	Band     plan.ID   `json:"band"`
 	Name     string    `json:"name" doc:"Of the band."`
+	HallS    float64   `json:"hall_s" doc:"How long the hall rings, in s; 0 is the open air."`
 	Hz       []float64 `json:"hz" doc:"Where curves are given: the third octaves from 25 Hz to 16 kHz."`
 	Sections []Section `json:"sections" doc:"Those of the set that the rig has a recipe for."`
 	Scenes   []Scene   `json:"scenes" doc:"What is different among them: a sound, its tuning, and who plays with it."`
@@ -75,6 +76,7 @@ type Options struct {
 	Kept     *signal.Kept
 	Dry      []float64 // a recording to play instead of the phrase, as for [signal.Options]
 	Progress func(share float64)
+	HallS    float64 // how long the hall rings until a sound has fallen by 60 dB; 0 is the open air
 }
 
 // heardFrom is the loudness from which on a repeat counts as heard among others, in sones: a whisper.
@@ -88,6 +90,7 @@ func Room(ctx context.Context, p *plan.Plan, rig, setList plan.ID, o Options) (*
 	if err != nil {
 		return nil, err
 	}
+	x.out.HallS = o.HallS
 	if err := x.render(ctx, o); err != nil {
 		return nil, err
 	}
@@ -244,7 +247,9 @@ func (x *room) assume() {
 		"The home sound is %.0f dB SPL for a listener, the lead voice %.0f, unless the band says otherwise.",
 		guitarSPL, shapes[plan.Voice].usual,
 	)
-	x.assumed("Every part goes up and down over the range that is usual for its kind, apart from the others, and the room they are heard in is left out.")
+	x.assumed(
+		"Every part goes up and down over the range that is usual for its kind, apart from the others.",
+	)
 	said := map[string]bool{}
 	for _, how := range x.band.Playing {
 		song, ok := x.plan.FindSong(how.Song)
@@ -320,7 +325,9 @@ func (x *room) report(ctx context.Context) error {
 // asked is what is to be listened to in a scene.
 func (x *room) asked(s *scene) asked {
 	spectra, by := x.spectra[s.at], x.raise()
-	ask := asked{heard: spectra.Heard.Raised(by), dry: spectra.Dry.Raised(by), voices: s.voices}
+	ask := asked{
+		heard: spectra.Heard.Raised(by), dry: spectra.Dry.Raised(by), voices: s.voices, hallS: x.out.HallS,
+	}
 	for _, d := range spectra.Delays {
 		ask.repeats = append(ask.repeats, d.Levels...)
 	}

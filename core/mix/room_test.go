@@ -116,7 +116,11 @@ func TestWhatIsWrongIsFound(t *testing.T) {
 func TestTwoGuitarsAreTheSame(t *testing.T) {
 	p := gig(t, nil, usual()...)
 	got, err := signal.Spread(
-		context.Background(), p, "small", []signal.Playing{{Sound: "clean", HeardOnly: true}}, signal.Options{Kept: kept},
+		context.Background(),
+		p,
+		"small",
+		[]signal.Playing{{Sound: "clean", HeardOnly: true}},
+		signal.Options{Kept: kept},
 	)
 	require.NoError(t, err)
 	levels := got[0].Heard.Levels()
@@ -124,7 +128,11 @@ func TestTwoGuitarsAreTheSame(t *testing.T) {
 	r := room(t, gig(t, nil, append(usual(), twin)...))
 	assert.Contains(t, titles(r), "Clean and Second guitar are the same")
 	twin.Tilt = number(-4)
-	assert.NotContains(t, titles(room(t, gig(t, nil, append(usual(), twin)...))), "Clean and Second guitar are the same")
+	assert.NotContains(
+		t,
+		titles(room(t, gig(t, nil, append(usual(), twin)...))),
+		"Clean and Second guitar are the same",
+	)
 }
 
 func TestWhyThereIsNoRoom(t *testing.T) {
@@ -163,7 +171,11 @@ func TestTuningsAreHeard(t *testing.T) {
 	p.Songs[0].Tuning, p.Songs[0].Capo = "as it comes", 2
 	r := room(t, p)
 	assert.Equal(t, "as it comes, capo 2", r.Scenes[0].Tuned)
-	assert.Contains(t, r.Assumed, `The tuning of Ferry Lights, "as it comes", is not one that is known; the standard is taken.`)
+	assert.Contains(
+		t,
+		r.Assumed,
+		`The tuning of Ferry Lights, "as it comes", is not one that is known; the standard is taken.`,
+	)
 }
 
 // What a low cut costs and gives is what it costs and gives when it is made.
@@ -215,7 +227,13 @@ func TestMovesDoWhatTheySay(t *testing.T) {
 				after := room(t, &q)
 				assert.NotContains(t, titles(after), f.Title, move.Words)
 				for _, title := range titles(after) {
-					assert.True(t, slices.Contains(titles(before), title) || slices.Contains(move.Brings, title), "%s: %s", move.Words, title)
+					assert.True(
+						t,
+						slices.Contains(titles(before), title) || slices.Contains(move.Brings, title),
+						"%s: %s",
+						move.Words,
+						title,
+					)
 				}
 				for _, title := range move.Ends {
 					assert.NotContains(t, titles(after), title)
@@ -223,6 +241,40 @@ func TestMovesDoWhatTheySay(t *testing.T) {
 			}
 		})
 	}
-	_, err := mix.Mend(context.Background(), gig(t, nil, usual()...), "small", "", "set", "room:buried:clean:", mix.Options{Kept: kept})
+	_, err := mix.Mend(
+		context.Background(),
+		gig(t, nil, usual()...),
+		"small",
+		"",
+		"set",
+		"room:buried:clean:",
+		mix.Options{Kept: kept},
+	)
 	assert.ErrorContains(t, err, "not so any more")
+}
+
+// Halls side by side say what each says by itself.
+func TestHallsSideBySide(t *testing.T) {
+	p := gig(t, func(b *plan.Band) { b.GuitarDB = number(-4) }, usual()...)
+	halls := mix.UsualHalls()
+	got, err := mix.Halls(context.Background(), p, "small", "set", halls, mix.Options{Kept: kept})
+	require.NoError(t, err)
+	require.Len(t, got.Halls, len(halls))
+	require.Len(t, got.Sounds, 2)
+	assert.Equal(t, "Ferry Lights", got.Sounds[1].Title)
+	for i, h := range got.Halls {
+		alone, err := mix.Room(
+			context.Background(), p, "small", "set", mix.Options{Kept: kept, HallS: h.ReverbS},
+		)
+		require.NoError(t, err)
+		for k, s := range alone.Scenes {
+			assert.InDelta(t, s.Guitar.Share, h.Heard[k].Share, 1e-9)
+		}
+		if i > 0 {
+			assert.Less(t, h.Heard[0].Share, got.Halls[i-1].Heard[0].Share+0.3, "a longer hall leaves no more")
+			assert.Less(t, h.Heard[0].Share, got.Halls[0].Heard[0].Share, "and less than the open air")
+		}
+	}
+	_, err = mix.Halls(context.Background(), p, "small", "set", nil, mix.Options{Kept: kept})
+	assert.Error(t, err)
 }

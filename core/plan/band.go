@@ -145,7 +145,13 @@ func (v *validator) band(path string, b *Band) {
 		v.name(dot(here, "name"), x.Name)
 		if n := len(x.Bands); n != 0 && n != PartBands {
 			v.problems.add(
-				dot(here, "bands_db"), "there are %d levels: %d are needed, of the third octaves from 25 Hz to 16 kHz", n, PartBands,
+				dot(
+					here,
+					"bands_db",
+				),
+				"there are %d levels: %d are needed, of the third octaves from 25 Hz to 16 kHz",
+				n,
+				PartBands,
 			)
 		}
 		for k, db := range x.Bands {

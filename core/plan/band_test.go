@@ -15,8 +15,10 @@ func withBand(b plan.Band) *plan.Plan {
 			ID: "tide", Title: "Low Tide", Tempo: plan.Tempo{BPM: 100}, Meter: plan.Meter{Beats: 4, Unit: 4},
 			Sections: []plan.Section{{ID: "a", Label: "Verse", Sound: "home"}},
 		}},
-		Sounds:   []plan.Sound{{ID: "home", Name: "Home", Short: "H", Role: plan.HomeRole, Tape: "bone"}},
-		SetLists: []plan.SetList{{ID: "set", Name: "Quay", Band: b.ID, Entries: []plan.SetEntry{{ID: "1", Song: "tide"}}}},
+		Sounds: []plan.Sound{{ID: "home", Name: "Home", Short: "H", Role: plan.HomeRole, Tape: "bone"}},
+		SetLists: []plan.SetList{
+			{ID: "set", Name: "Quay", Band: b.ID, Entries: []plan.SetEntry{{ID: "1", Song: "tide"}}},
+		},
 	}
 	p.Put(b)
 	return p

@@ -34,7 +34,13 @@ func (v *validator) dialled(path string, list []Dialled) {
 			// What is gone says nothing, and a knob that is there has its range.
 			if target, ok := v.variables[key]; ok && target.Control != nil {
 				if low, high := target.Control.Range(); value.Float() < low || value.Float() > high {
-					v.problems.add(in(dot(here, "values"), string(key)), "%s goes from %g to %g", target.Label, low, high)
+					v.problems.add(
+						in(dot(here, "values"), string(key)),
+						"%s goes from %g to %g",
+						target.Label,
+						low,
+						high,
+					)
 				}
 			}
 		}

@@ -40,7 +40,12 @@ func TestSpread(t *testing.T) {
 		{Sound: home}, {Sound: home, Tuned: plan.Strings{}.Up(-12)}, {Sound: home, Tuned: plan.Strings{}.Up(12)},
 	}, signal.Options{Kept: kept})
 	require.NoError(t, err)
-	report, err := signal.Measure(context.Background(), p, rig, signal.Options{Only: []plan.ID{home}, Want: signal.ForTargets, Kept: kept})
+	report, err := signal.Measure(
+		context.Background(),
+		p,
+		rig,
+		signal.Options{Only: []plan.ID{home}, Want: signal.ForTargets, Kept: kept},
+	)
 	require.NoError(t, err)
 	assert.InDelta(t, report.Sounds[0].Figures.Playing, got[0].Level, 0.1, "the level is the one that targets know")
 	low := func(s hearing.Spectrum) float64 { // energy under 160 Hz over all

@@ -346,6 +346,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/dial/channels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The channels of an amp made level, and the leads above them
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-dial-channels"];
+        put?: never;
+        post?: never;
+        /** Cancel: The channels of an amp made level, and the leads above them */
+        delete: operations["cancel-dial-channels"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/dial/starts": {
         parameters: {
             query?: never;
@@ -1574,6 +1595,27 @@ export interface paths {
         post?: never;
         /** Cancel: What is heard of the guitar among the band */
         delete: operations["cancel-room"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/room/halls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A set among its band in several halls, side by side
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-halls"];
+        put?: never;
+        post?: never;
+        /** Cancel: A set among its band in several halls, side by side */
+        delete: operations["cancel-halls"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3095,6 +3137,38 @@ export interface components {
             mean: number;
             name: string;
         };
+        DialChannel: {
+            /** Format: double */
+            dirt_pct: number;
+            /** @description Where its level makes it as loud; absent where it is, or where no knob of its own does. */
+            level?: components["schemas"]["DialPlace"];
+            name: string;
+            /**
+             * Format: double
+             * @description Its loudness over the channel that the others are levelled with.
+             */
+            over_lu: number;
+            /**
+             * Format: double
+             * @description How much dirtier it is with its gain on full: the gain that is kept in reserve.
+             */
+            reserve_pct: number;
+            /** @description The whole rig with that level. */
+            rig?: components["schemas"]["Rig"];
+            words: string;
+        };
+        DialChannels: {
+            amp: string;
+            channels: components["schemas"]["DialChannel"][];
+            leads: components["schemas"]["DialLead"][];
+            /** @description Of the amp. */
+            name: string;
+            /** @description The channel that the others are levelled with: the one that home is played on. */
+            reference: string;
+            rig: string;
+            /** @description What there is to know of it besides. */
+            words?: string;
+        };
         DialFound: {
             /** @description For each amp of the rig, where those of its family were found good. */
             amps: components["schemas"]["DialAverage"][];
@@ -3105,6 +3179,25 @@ export interface components {
             rig: string;
             /** @description In the order they were kept. */
             sets: components["schemas"]["DialSet"][];
+        };
+        DialLead: {
+            /** @description Where a knob that no other sound hears makes it so; absent where it is, or where there is none. */
+            level?: components["schemas"]["DialPlace"];
+            name: string;
+            /**
+             * Format: double
+             * @description Over the loudest sound that is no lead.
+             */
+            over_lu: number;
+            /** @description The whole rig with that level. */
+            rig?: components["schemas"]["Rig"];
+            sound: string;
+            /**
+             * Format: double
+             * @description What it has to be over it: by its own target, else 2 LU.
+             */
+            wanted_lu: number;
+            words: string;
         };
         DialMoved: {
             key: string;
@@ -6234,6 +6327,42 @@ export interface components {
             /** @description Places in the chain where one of several boxes stands. */
             swaps?: components["schemas"]["Swap"][];
         };
+        RoomBeside: {
+            halls: components["schemas"]["RoomBesideHall"][];
+            /** @description One for each scene of the set. */
+            sounds: components["schemas"]["RoomBesideSound"][];
+        };
+        RoomBesideHall: {
+            /** @description What is wrong there that is not wrong in the first. */
+            findings: string[];
+            /** @description One for each sound. */
+            heard: components["schemas"]["RoomBesideHeard"][];
+            name: string;
+            /**
+             * Format: double
+             * @description How long a sound takes to fall by 60 dB, in s; 0 is the open air.
+             */
+            reverb_s: number;
+        };
+        RoomBesideHeard: {
+            /** Format: double */
+            heard_pct: number;
+            /** Format: double */
+            over_phon: number;
+            /**
+             * Format: int64
+             * @description That are heard, of its delay of which most are.
+             */
+            repeats: number;
+        };
+        RoomBesideSound: {
+            name: string;
+            section: string;
+            sound: string;
+            /** @description Of the song it first comes in. */
+            title: string;
+            tuned?: string;
+        };
         RoomCurve: {
             /** @description Of the guitar alone. */
             alone: number[];
@@ -6417,6 +6546,11 @@ export interface components {
             cuts: components["schemas"]["RoomCut"][];
             /** @description The worst first. */
             findings: components["schemas"]["RoomFinding"][];
+            /**
+             * Format: double
+             * @description How long the hall rings, in s; 0 is the open air.
+             */
+            hall_s: number;
             /** @description Where curves are given: the third octaves from 25 Hz to 16 kHz. */
             hz: number[];
             /** @description Of the band. */
@@ -8139,6 +8273,16 @@ export interface components {
             /** @enum {string} */
             state: "running" | "done" | "cancelled";
         };
+        WorkDialChannels: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["DialChannels"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
         WorkDialRecipe: {
             /**
              * Format: double
@@ -8266,6 +8410,16 @@ export interface components {
              */
             progress: number;
             result?: components["schemas"]["RepairWhatIf"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
+        WorkRoomBeside: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["RoomBeside"];
             /** @enum {string} */
             state: "running" | "done" | "cancelled";
         };
@@ -9398,6 +9552,80 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Devices"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-dial-channels": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkDialChannels"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-dial-channels": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkDialChannels"];
                 };
             };
             /** @description Error */
@@ -12488,6 +12716,8 @@ export interface operations {
                 /** @description How long to wait for the end of it before saying how far it is, in ms. */
                 wait_ms?: number;
                 set_list: string;
+                /** @description How long the hall rings, in s; 0 is the open air. */
+                hall_s?: number;
             };
             header?: never;
             path?: never;
@@ -12526,6 +12756,8 @@ export interface operations {
                 /** @description How long to wait for the end of it before saying how far it is, in ms. */
                 wait_ms?: number;
                 set_list: string;
+                /** @description How long the hall rings, in s; 0 is the open air. */
+                hall_s?: number;
             };
             header?: never;
             path?: never;
@@ -12553,6 +12785,82 @@ export interface operations {
             };
         };
     };
+    "get-halls": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                set_list: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkRoomBeside"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-halls": {
+        parameters: {
+            query: {
+                rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+                /** @description A recording that was brought; the test phrase when absent. */
+                dry?: string;
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                set_list: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkRoomBeside"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-mend-room": {
         parameters: {
             query: {
@@ -12564,6 +12872,8 @@ export interface operations {
                 /** @description How long to wait for the end of it before saying how far it is, in ms. */
                 wait_ms?: number;
                 set_list: string;
+                /** @description How long the hall rings, in s; 0 is the open air. */
+                hall_s?: number;
                 /** @description A finding of the room, by its id. */
                 finding: string;
             };
@@ -12604,6 +12914,8 @@ export interface operations {
                 /** @description How long to wait for the end of it before saying how far it is, in ms. */
                 wait_ms?: number;
                 set_list: string;
+                /** @description How long the hall rings, in s; 0 is the open air. */
+                hall_s?: number;
                 /** @description A finding of the room, by its id. */
                 finding: string;
             };

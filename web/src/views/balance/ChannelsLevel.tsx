@@ -60,7 +60,8 @@ export function ChannelsLevel({ query }: { query: object }) {
                 <tr key={l.sound}>
                   <th scope="row">{l.name}</th>
                   <td>
-                    <Figure>{signed(l.over_lu)} LU</Figure> over the loudest other, {signed(l.wanted_lu)} wanted
+                    <Figure>{signed(l.over_lu)} LU</Figure> over the loudest other, {signed(l.wanted_lu)}{' '}
+                    wanted
                   </td>
                   <td />
                   <td />

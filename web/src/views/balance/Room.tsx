@@ -7,6 +7,7 @@ import { ListenButton } from '../../ui/ListenButton'
 import { Figure, Heading, Muted, Panel, Row, Stack, Tape } from '../../ui/layout'
 import { Progress, Waiting } from '../../ui/Progress'
 import { Grid, Wide } from '../../ui/Table'
+import { Halls } from './Halls'
 import { HeardCurve } from './HeardCurve'
 import { signed } from './scale'
 import { useRoom } from './useRoom'
@@ -85,6 +86,7 @@ export function Room() {
         </Panel>
       )}
       {report && <Sounds report={report} />}
+      {report && <Halls />}
       {report && (
         <Panel aria-label="Low cut" role="region">
           <Heading>Low cut</Heading>
