@@ -52,17 +52,9 @@ const leadLU = 2.0
 // other sounds: gain that is kept in reserve, and the knob that makes each as loud as it has to be. It fails when the
 // rig is not there, has no amp or no recipe, and with the context's error when that is cancelled.
 func LevelChannels(ctx context.Context, own *plan.Plan, rig, destination plan.ID, o Options) (*Channels, error) {
-	p, err := own.At(rig, destination)
+	p, r, kept, err := standing(own, rig, destination)
 	if err != nil {
-		return nil, fmt.Errorf("dial: %w", err)
-	}
-	r, err := p.RigByID(rig)
-	if err != nil {
-		return nil, fmt.Errorf("dial: %w", err)
-	}
-	kept, err := own.RigByID(rig)
-	if err != nil {
-		return nil, fmt.Errorf("dial: %w", err)
+		return nil, err
 	}
 	if len(r.Recipes) == 0 {
 		return nil, reason.Errorf("%s makes no sound yet", r.Name)

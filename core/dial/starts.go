@@ -48,17 +48,9 @@ var grid = []float64{1, 2, 3, 4, 5, 6, 7, 8, 9, 10}
 // fails when the rig is not there, has
 // no amp with a gain, or no recipe, and with the context's error when that is cancelled.
 func StartPoints(ctx context.Context, own *plan.Plan, rig, destination plan.ID, o Options) (*Starts, error) {
-	p, err := own.At(rig, destination)
+	p, r, kept, err := standing(own, rig, destination)
 	if err != nil {
-		return nil, fmt.Errorf("dial: %w", err)
-	}
-	r, err := p.RigByID(rig)
-	if err != nil {
-		return nil, fmt.Errorf("dial: %w", err)
-	}
-	kept, err := own.RigByID(rig)
-	if err != nil {
-		return nil, fmt.Errorf("dial: %w", err)
+		return nil, err
 	}
 	if len(r.Recipes) == 0 {
 		return nil, reason.Errorf("%s makes no sound yet", r.Name)

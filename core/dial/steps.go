@@ -49,17 +49,9 @@ type Place struct {
 func Steps(
 	ctx context.Context, own *plan.Plan, rig, destination, sound, recipe plan.ID, o Options,
 ) (*Recipe, error) {
-	p, err := own.At(rig, destination)
+	p, r, kept, err := standing(own, rig, destination)
 	if err != nil {
-		return nil, fmt.Errorf("dial: %w", err)
-	}
-	kept, err := own.RigByID(rig)
-	if err != nil {
-		return nil, fmt.Errorf("dial: %w", err)
-	}
-	r, err := p.RigByID(rig)
-	if err != nil {
-		return nil, fmt.Errorf("dial: %w", err)
+		return nil, err
 	}
 	s, err := p.SoundByID(sound)
 	if err != nil {
@@ -98,6 +90,21 @@ func Steps(
 		out.Checks = append(out.Checks, m.Checks...)
 	}
 	return out, nil
+}
+
+// standing is a plan and a rig in it as they stand at a destination, and the rig without it, which is the one that is
+// written to.
+func standing(own *plan.Plan, rig, destination plan.ID) (p *plan.Plan, there, kept *plan.Rig, err error) {
+	if kept, err = own.RigByID(rig); err != nil {
+		return nil, nil, nil, fmt.Errorf("dial: %w", err)
+	}
+	if p, err = own.At(rig, destination); err != nil {
+		return nil, nil, nil, fmt.Errorf("dial: %w", err)
+	}
+	if there, err = p.RigByID(rig); err != nil {
+		return nil, nil, nil, fmt.Errorf("dial: %w", err)
+	}
+	return p, there, kept, nil
 }
 
 // stepping makes steps.

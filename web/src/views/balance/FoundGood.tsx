@@ -118,7 +118,7 @@ function Keep({ rig, now }: { rig: Rig; now: Dialled['values'] | undefined }) {
   const { plan, recipe } = usePlace()
   const find = useLookup(plan)
   const [note, write] = useState({ name: '', place: '', volume: '' })
-  const guitar = recipe?.guitar ?? rig.guitars?.[0]
+  const played = recipe?.guitar ?? rig.guitars?.[0]
   const keep = () => {
     if (!now || note.name.trim() === '') return
     const made: Dialled = {
@@ -127,7 +127,7 @@ function Keep({ rig, now }: { rig: Rig; now: Dialled['values'] | undefined }) {
       date: new Date().toISOString().slice(0, 10),
       place: note.place || undefined,
       volume: note.volume || undefined,
-      guitar,
+      guitar: played,
       values: now,
     }
     void edit.change('rigs', rig.id, `Keep ${made.name}`, (r) => ({
@@ -153,7 +153,7 @@ function Keep({ rig, now }: { rig: Rig; now: Dialled['values'] | undefined }) {
       <Button $strong onPress={keep}>
         Keep where the knobs stand
       </Button>
-      {guitar && <Muted as="span">with {find('gear', guitar)?.name}</Muted>}
+      {played && <Muted as="span">with {find('gear', played)?.name}</Muted>}
     </Row>
   )
 }

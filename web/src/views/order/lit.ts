@@ -1,7 +1,7 @@
 import type { Recipe, Rig, Value, VariableInfo } from '../../api/types'
 
-/** The guitar that a recipe is played on where nothing else says: its own, or the rig's first. */
-const playedOn = (rig: Rig, recipe: Recipe): string => recipe.guitar ?? rig.guitars?.[0] ?? ''
+/** Which guitar plays a recipe where nothing else says: its own, or the first that plugs in. */
+const playedOn = (where: Rig, recipe: Recipe): string => recipe.guitar ?? where.guitars?.[0] ?? ''
 
 /** What a variable is set to for a recipe, and where that is said. */
 export function settingOf(
