@@ -24,6 +24,7 @@ export function Versions() {
       name: `${l.name} (set list)`,
       kind: 'set-lists' as const,
     })),
+    ...values(plan, 'bands').map((b) => ({ id: b.id, name: `${b.name} (band)`, kind: 'bands' as const })),
     ...values(plan, 'songs').map((s) => ({ id: s.id, name: `${s.title} (song)`, kind: 'songs' as const })),
     ...values(plan, 'sounds').map((s) => ({ id: s.id, name: `${s.name} (sound)`, kind: 'sounds' as const })),
     ...values(plan, 'gear').map((g) => ({ id: g.id, name: `${g.name} (gear)`, kind: 'gear' as const })),
