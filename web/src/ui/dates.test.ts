@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest'
-import { dayAndMonth, longDate, moment } from './dates'
+import { dayAndMonth, longDate, moment, today } from './dates'
 
 test('a date is said as one would say it', () => {
   expect(longDate('2027-06-12')).toBe('12 June 2027')
@@ -21,4 +21,8 @@ test('what is no date stays as it is', () => {
 
 test('a moment has its day and its minute', () => {
   expect(moment('2027-06-12T20:05:00')).toBe('12 Jun, 20:05')
+})
+
+test('today is the day of this machine, late in the evening too', () => {
+  expect(today(new Date(2027, 5, 2, 23, 59))).toBe('2027-06-02')
 })

@@ -19,3 +19,7 @@ export const dayAndMonth = (iso: string): string => said(iso, short)
 
 /** "12 Jun, 21:40", where the clock of this machine has it. */
 export const moment = (iso: string): string => clock.format(new Date(iso))
+
+/** The day it is where this machine stands, as year-month-day. */
+export const today = (now = new Date()): string =>
+  [now.getFullYear(), now.getMonth() + 1, now.getDate()].map((n) => String(n).padStart(2, '0')).join('-')

@@ -5,6 +5,7 @@ import type { Dialled, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
 import { Button } from '../../ui/controls'
+import { today } from '../../ui/dates'
 import { TextField } from '../../ui/fields'
 import { Figure, Heading, Muted, Name, Panel, Row } from '../../ui/layout'
 import { Grid, Wide } from '../../ui/Table'
@@ -124,7 +125,7 @@ function Keep({ rig, now }: { rig: Rig; now: Dialled['values'] | undefined }) {
     const made: Dialled = {
       id: freshId(),
       name: note.name.trim(),
-      date: new Date().toISOString().slice(0, 10),
+      date: today(),
       place: note.place || undefined,
       volume: note.volume || undefined,
       guitar: played,
