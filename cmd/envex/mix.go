@@ -147,7 +147,9 @@ func mendRoom(
 
 func printMoves(w io.Writer, m *mix.Mending) error {
 	var b strings.Builder
-	fmt.Fprintf(&b, "%s: %s\n", m.Finding.Title, m.Finding.Words)
+	if m.Finding.Title != "" {
+		fmt.Fprintf(&b, "%s: %s\n", m.Finding.Title, m.Finding.Words)
+	}
 	for i, x := range m.Moves {
 		fmt.Fprintf(&b, "  %d. %s: %.0f instead of %.0f\n", i+1, x.Words, x.Figure, m.Finding.Figure)
 		for name, list := range map[string][]string{"brings": x.Brings, "puts right too": x.Ends, "out of its targets": x.Breaks} {

@@ -1,6 +1,7 @@
 package mix
 
 import (
+	"fmt"
 	"math"
 	"slices"
 
@@ -17,8 +18,12 @@ var bandNames = [4]string{"80 to 250 Hz", "250 to 800 Hz", "800 Hz to 3 kHz", "3
 // voice is one part of a band as it plays somewhere.
 type voice struct {
 	part  *plan.Part
+	which int // of its kind in the band, from 0
 	heard hearing.Spectrum
 }
+
+// seed is what the order of a part's moments hangs on: not its id, so that a band that is copied is heard the same.
+func (v voice) seed() string { return fmt.Sprint(v.part.Kind, v.which) }
 
 // PartHeard is what is heard of a part beside the guitar and everyone else.
 type PartHeard struct {
@@ -94,7 +99,7 @@ func listen(x asked) balance {
 	sums := newSums(x)
 	all := [][moments]hearing.Spectrum{guitarShape.over(x.heard, "", x.hallS)}
 	for _, v := range x.voices {
-		all = append(all, shapeOf(v.part.Kind).over(v.heard, string(v.part.ID), x.hallS))
+		all = append(all, shapeOf(v.part.Kind).over(v.heard, v.seed(), x.hallS))
 	}
 	dry := guitarShape.over(x.dry, "", x.hallS)
 	instead := make([][moments]hearing.Spectrum, len(x.instead))

@@ -7,7 +7,6 @@ import (
 	"slices"
 
 	"envex/core/plan"
-	"envex/core/reason"
 )
 
 // Mending is what would put right one finding.
@@ -43,8 +42,8 @@ const (
 
 // Mend looks for the least move that puts a finding right: one knob of the sound's chain or of the guitar, or how one
 // part plays in those sections; and says where playing in another register would. Every move is worked out again for
-// the whole set by the same figures, and for the targets of the sounds. It fails as [Room] does, and when there is no
-// such finding.
+// the whole set by the same figures, and for the targets of the sounds. It fails as [Room] does. Of a finding that is no
+// more it says so.
 func Mend(
 	ctx context.Context,
 	p *plan.Plan,
@@ -70,7 +69,7 @@ func Mend(
 	}
 	i := slices.IndexFunc(x.out.Findings, func(f Finding) bool { return f.ID == finding })
 	if i < 0 {
-		return nil, reason.Errorf("that is not so any more")
+		return &Mending{Finding: Finding{ID: finding, Scenes: []int{}, Positions: []int{}}, Moves: []Move{}, Words: gone}, nil
 	}
 	m := &mender{room: x, own: p, destination: destination, o: o, finding: x.out.Findings[i], met: map[plan.ID]bool{}}
 	out := &Mending{Finding: m.finding, Moves: []Move{}}
@@ -90,6 +89,9 @@ func Mend(
 	}
 	return out, nil
 }
+
+// gone is said of a finding that is no more: somebody has mended it.
+const gone = "That is not so any more."
 
 // mender looks for moves.
 type mender struct {

@@ -179,8 +179,11 @@ func (x *room) walk(l *plan.SetList) {
 			at := x.spectrumOf(signal.Playing{Sound: sound.ID, Recipe: rec.ID, Tuned: tuned})
 			s := &scene{at: at, sound: sound, tuned: tuningWords(song)}
 			key := fmt.Sprint(at)
+			kinds := map[plan.PartKind]int{}
 			for i := range x.band.Parts {
 				part := &x.band.Parts[i]
+				which := kinds[part.Kind]
+				kinds[part.Kind]++
 				how, assumed := x.band.HowPlays(part, song.ID, sec.ID, sound)
 				if assumed {
 					x.assumed("%s is taken to rest where the guitar leads; say where it does not.", part.Name)
@@ -190,7 +193,7 @@ func (x *room) walk(l *plan.SetList) {
 					key += "/-"
 					continue
 				}
-				s.voices = append(s.voices, voice{part, spectrumOf(x.band, part, how)})
+				s.voices = append(s.voices, voice{part, which, spectrumOf(x.band, part, how)})
 				key += fmt.Sprintf("/%g,%g", value(how.LevelDB), value(how.Tilt))
 			}
 			if _, ok := known[key]; !ok {

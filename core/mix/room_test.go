@@ -241,7 +241,7 @@ func TestMovesDoWhatTheySay(t *testing.T) {
 			}
 		})
 	}
-	_, err := mix.Mend(
+	none, err := mix.Mend(
 		context.Background(),
 		gig(t, nil, usual()...),
 		"small",
@@ -250,7 +250,9 @@ func TestMovesDoWhatTheySay(t *testing.T) {
 		"room:buried:clean:",
 		mix.Options{Kept: kept},
 	)
-	assert.ErrorContains(t, err, "not so any more")
+	require.NoError(t, err)
+	assert.Equal(t, "That is not so any more.", none.Words)
+	assert.Empty(t, none.Moves)
 }
 
 // Halls side by side say what each says by itself.
@@ -277,4 +279,18 @@ func TestHallsSideBySide(t *testing.T) {
 	}
 	_, err = mix.Halls(context.Background(), p, "small", "set", nil, mix.Options{Kept: kept})
 	assert.Error(t, err)
+}
+
+// A band that is copied, with other ids, is heard the same.
+func TestIDsDoNotMatter(t *testing.T) {
+	own := room(t, gig(t, nil, usual()...))
+	parts := usual()
+	for i := range parts {
+		parts[i].ID = "copy-" + parts[i].ID
+	}
+	copied := room(t, gig(t, nil, parts...))
+	for i := range own.Scenes {
+		assert.Equal(t, own.Scenes[i].Guitar, copied.Scenes[i].Guitar)
+		assert.Equal(t, own.Scenes[i].Curve, copied.Scenes[i].Curve)
+	}
 }
