@@ -2,9 +2,9 @@ package mix
 
 import (
 	"context"
-	"fmt"
 
 	"envex/core/plan"
+	"envex/core/reason"
 )
 
 // Hall is a room by how long it rings.
@@ -97,7 +97,7 @@ func Halls(ctx context.Context, p *plan.Plan, rig, setList plan.ID, halls []Hall
 		}
 	}
 	if len(out.Halls) == 0 {
-		return nil, fmt.Errorf("mix: there are no halls to compare")
+		return nil, reason.Errorf("there are no halls to compare")
 	}
 	return out, nil
 }

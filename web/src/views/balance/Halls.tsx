@@ -38,7 +38,9 @@ export function Halls() {
           <Grid aria-label="Halls side by side">
             <thead>
               <tr>
-                <th scope="col">Heard of</th>
+                <th scope="col" style={{ minWidth: 190 }}>
+                  Heard of
+                </th>
                 {found.halls.map((h) => (
                   <th key={h.name} scope="col">
                     {h.name}
