@@ -119,7 +119,8 @@ function Keep({ rig, now }: { rig: Rig; now: Dialled['values'] | undefined }) {
   const { plan, recipe } = usePlace()
   const find = useLookup(plan)
   const [note, write] = useState({ name: '', place: '', volume: '' })
-  const played = recipe?.guitar ?? rig.guitars?.[0]
+  const [first] = rig.guitars ?? []
+  const played = recipe?.guitar ?? first
   const keep = () => {
     if (!now || note.name.trim() === '') return
     const made: Dialled = {
