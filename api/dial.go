@@ -24,12 +24,14 @@ type startsInput struct {
 
 type dialledInput struct {
 	Rig plan.ID `query:"rig" required:"true"`
+	At  plan.ID `query:"destination" doc:"A destination of the rig; the rig as it stands when absent."`
 }
 
 type dialledOutput struct{ Body *dial.Found }
 
 type dialledRigInput struct {
 	Rig plan.ID `query:"rig" required:"true"`
+	At  plan.ID `query:"destination" doc:"A destination of the rig; the rig as it stands when absent."`
 	Set plan.ID `query:"set" doc:"A set of positions that was kept on the rig, to go back to."`
 	Amp plan.ID `query:"amp" doc:"Or an amp of the rig, to start from the average of those of its family."`
 }
@@ -42,7 +44,10 @@ type dialledRigOutput struct {
 
 func (s *Server) getDialled(_ context.Context, in *dialledInput) (*dialledOutput, error) {
 	p, _ := s.store.Plan()
-	found, err := dial.FoundOn(p, in.Rig)
+	if missing := missingRig(p, in.Rig, in.At); missing != nil {
+		return nil, huma.Error404NotFound("The plan does not have it.", missing...)
+	}
+	found, err := dial.FoundOn(p, in.Rig, in.At)
 	if err != nil {
 		return nil, s.problem(err, "")
 	}
@@ -52,18 +57,18 @@ func (s *Server) getDialled(_ context.Context, in *dialledInput) (*dialledOutput
 // getDialledRig is a rig with its knobs where they were found good.
 func (s *Server) getDialledRig(_ context.Context, in *dialledRigInput) (*dialledRigOutput, error) {
 	p, _ := s.store.Plan()
-	r, err := p.RigByID(in.Rig)
-	if err != nil {
-		return nil, s.problem(err, "")
+	if missing := missingRig(p, in.Rig, in.At); missing != nil {
+		return nil, huma.Error404NotFound("The plan does not have it.", missing...)
 	}
+	var err error
 	out := &dialledRigOutput{}
 	switch {
 	case (in.Set == "") == (in.Amp == ""):
 		return nil, huma.Error422UnprocessableEntity("Say which set to go back to, or which amp to start on.")
 	case in.Set != "":
-		out.Body.Rig, err = dial.Back(p, r, in.Set)
+		out.Body.Rig, err = dial.Back(p, in.Rig, in.At, in.Set)
 	default:
-		out.Body.Rig, err = dial.Start(p, r, in.Amp)
+		out.Body.Rig, err = dial.Start(p, in.Rig, in.At, in.Amp)
 	}
 	if err != nil {
 		return nil, s.problem(err, "")

@@ -154,9 +154,6 @@ now under a name; --back sets them where they stood; --start sets an amp where t
 			if err != nil {
 				return err
 			}
-			if d.ID != "" {
-				return reason.Errorf("positions are kept of the rig as it stands: leave --destination out")
-			}
 			var next plan.Rig
 			switch {
 			case keep.Name != "":
@@ -164,7 +161,11 @@ now under a name; --back sets them where they stood; --start sets an amp where t
 				for slices.ContainsFunc(r.Dialled, func(x plan.Dialled) bool { return x.ID == keep.ID }) {
 					keep.ID += "-1"
 				}
-				keep.Values = dial.Positions(p, &r)
+				found, err := dial.FoundOn(p, r.ID, d.ID)
+				if err != nil {
+					return err
+				}
+				keep.Values = found.Now
 				next = r
 				next.Dialled = append(slices.Clone(r.Dialled), keep)
 			case back != "":
@@ -174,7 +175,7 @@ now under a name; --back sets them where they stood; --start sets an amp where t
 				if i < 0 {
 					return reason.Errorf("nothing was kept as %q on %s", back, r.Name)
 				}
-				if next, err = dial.Back(p, &r, r.Dialled[i].ID); err != nil {
+				if next, err = dial.Back(p, r.ID, d.ID, r.Dialled[i].ID); err != nil {
 					return err
 				}
 			case amp != "":
@@ -182,11 +183,11 @@ now under a name; --back sets them where they stood; --start sets an amp where t
 				if err != nil {
 					return err
 				}
-				if next, err = dial.Start(p, &r, g.ID); err != nil {
+				if next, err = dial.Start(p, r.ID, d.ID, g.ID); err != nil {
 					return err
 				}
 			default:
-				found, err := dial.FoundOn(p, r.ID)
+				found, err := dial.FoundOn(p, r.ID, d.ID)
 				if err != nil {
 					return err
 				}

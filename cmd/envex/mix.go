@@ -3,6 +3,7 @@ package main
 import (
 	"fmt"
 	"io"
+	"math"
 	"slices"
 	"strings"
 
@@ -204,7 +205,7 @@ func printRoom(w io.Writer, r *mix.Report) error {
 			s.Guitar.Sones,
 		)
 		if s.Guitar.Under != "" {
-			fmt.Fprintf(&b, ", %+.0f phon over %s", s.Guitar.Over, s.Guitar.Under)
+			fmt.Fprintf(&b, ", %+.0f phon over %s", math.Round(s.Guitar.Over)+0, s.Guitar.Under)
 		}
 		fmt.Fprintln(&b)
 		for _, p := range s.Parts {

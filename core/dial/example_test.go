@@ -17,7 +17,7 @@ func ExampleSteps() {
 		fmt.Println(s.Words)
 	}
 	// Output:
-	// With every pedal off, set the guitar and the amp: 7 % dirt.
+	// With every pedal off, set the amp: 7 % dirt.
 	// Turn Amber on: +2.6 LU, 42 % dirt.
 }
 

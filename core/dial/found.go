@@ -2,7 +2,6 @@ package dial
 
 import (
 	"fmt"
-	"maps"
 	"math"
 	"slices"
 
@@ -86,15 +85,15 @@ func Positions(p *plan.Plan, r *plan.Rig) map[plan.Key]plan.Value {
 	return out
 }
 
-// FoundOn is what was dialled on a rig, and what was found good on amps like its own. It fails when the rig is not
-// there.
-func FoundOn(p *plan.Plan, rig plan.ID) (*Found, error) {
-	r, err := p.RigByID(rig)
+// FoundOn is what was dialled on a rig, beside how it stands at a destination where one is named, and what was found good
+// on amps like its own. It fails when rig or destination are not there.
+func FoundOn(own *plan.Plan, rig, destination plan.ID) (*Found, error) {
+	p, r, kept, err := standing(own, rig, destination)
 	if err != nil {
-		return nil, fmt.Errorf("dial: %w", err)
+		return nil, err
 	}
 	out := &Found{Rig: rig, Now: Positions(p, r), Sets: []Set{}, Amps: []Average{}}
-	for _, d := range r.Dialled {
+	for _, d := range kept.Dialled {
 		out.Sets = append(out.Sets, setOf(p, d, out.Now))
 	}
 	for _, id := range r.GearIn() {
@@ -132,43 +131,47 @@ func setOf(p *plan.Plan, d plan.Dialled, now map[plan.Key]plan.Value) Set {
 	return s
 }
 
-// Back is a rig with its knobs where they stood in a set that was kept: in the base settings, since they were read
-// there. What is gone is left out. It fails when there is no such set. The rig is not changed.
-func Back(p *plan.Plan, r *plan.Rig, id plan.ID) (plan.Rig, error) {
-	d, ok := r.FindDialled(id)
-	if !ok {
-		return *r, reason.Errorf("nothing was kept as %q on %s", id, r.Name)
+// Back is a rig with its knobs where they stood in a set that was kept: in the base settings, those of a destination where
+// one is named. What is gone is left out. It fails when rig, destination or set are not there. The rig is not changed.
+func Back(own *plan.Plan, rig, destination, id plan.ID) (plan.Rig, error) {
+	p, r, kept, err := standing(own, rig, destination)
+	if err != nil {
+		return plan.Rig{}, err
 	}
-	return based(r, d.Values, Positions(p, r)), nil
+	d, ok := kept.FindDialled(id)
+	if !ok {
+		return *kept, reason.Errorf("nothing was kept as %q on %s", id, kept.Name)
+	}
+	return based(kept, destination, d.Values, Positions(p, r)), nil
 }
 
 // based is a rig with base settings changed, as far as its knobs are there and stand elsewhere.
-func based(r *plan.Rig, values, now map[plan.Key]plan.Value) plan.Rig {
-	out := *r
-	out.Base = maps.Clone(r.Base)
-	if out.Base == nil {
-		out.Base = map[plan.Key]plan.Value{}
-	}
+func based(kept *plan.Rig, destination plan.ID, values, now map[plan.Key]plan.Value) plan.Rig {
+	moved := map[plan.Key]plan.Value{}
 	for key, x := range values {
 		if at, there := now[key]; there && math.Abs(at.Float()-x.Float()) >= 0.05 {
-			out.Base[key] = x
+			moved[key] = x
 		}
 	}
-	return out
+	return kept.SetAt(destination, plan.Recipe{}, moved)
 }
 
-// Start is a rig with the knobs of an amp where those of its family were found good. It fails when nothing was kept of
-// any. The rig is not changed.
-func Start(p *plan.Plan, r *plan.Rig, amp plan.ID) (plan.Rig, error) {
+// Start is a rig with the knobs of an amp where those of its family were found good, at a destination where one is named.
+// It fails when rig, destination or amp are not there, and when nothing was kept of any. The rig is not changed.
+func Start(own *plan.Plan, rig, destination, amp plan.ID) (plan.Rig, error) {
+	p, r, kept, err := standing(own, rig, destination)
+	if err != nil {
+		return plan.Rig{}, err
+	}
 	g, err := p.GearByID(amp)
 	if err != nil {
-		return *r, fmt.Errorf("dial: %w", err)
+		return *kept, fmt.Errorf("dial: %w", err)
 	}
 	a, ok := averageOf(p, g)
 	if !ok {
-		return *r, reason.Errorf("nothing was kept of an amp like %s", g.Name)
+		return *kept, reason.Errorf("nothing was kept of an amp like %s", g.Name)
 	}
-	return based(r, a.Values, Positions(p, r)), nil
+	return based(kept, destination, a.Values, Positions(p, r)), nil
 }
 
 // familyOf is what amps have in common that are dialled alike: the circuit of their preamp; "" for what is no amp.

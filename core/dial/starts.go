@@ -56,12 +56,13 @@ func StartPoints(ctx context.Context, own *plan.Plan, rig, destination plan.ID, 
 		return nil, reason.Errorf("%s makes no sound yet", r.Name)
 	}
 	out := &Starts{Rig: rig, Ways: []Way{}}
-	gain, master, ok := gainAndMaster(p, r, out)
+	bare := bareOf(r)
+	set := p.SetFor(r, &bare, nil, plan.Tempo{})
+	gain, master, ok := gainAndMaster(p, r, set, out)
 	if !ok {
 		return nil, reason.Errorf("no amp of %s has a gain to set", r.Name)
 	}
-	bare := bareOf(r)
-	if g, ok := p.FindGear(p.SetFor(r, &bare, nil, plan.Tempo{}).Guitar); ok {
+	if g, ok := p.FindGear(set.Guitar); ok {
 		out.Guitar = g.Name
 	}
 	list := []plan.Recipe{bare}
@@ -97,7 +98,7 @@ func StartPoints(ctx context.Context, own *plan.Plan, rig, destination plan.ID, 
 			}
 		}
 		if best < 0 {
-			out.Words += fmt.Sprintf("It has no way to be %s with this guitar. ", lower(w.name))
+			out.Words += fmt.Sprintf("%s is not to be had with this guitar. ", w.name)
 			continue
 		}
 		way := Way{Name: w.name, Dirt: got[best].Dirt, Over: got[best].Loudness - got[0].Loudness}
@@ -117,35 +118,48 @@ func StartPoints(ctx context.Context, own *plan.Plan, rig, destination plan.ID, 
 	return out, nil
 }
 
-func lower(s string) string { return string(s[0]|0x20) + s[1:] }
-
-// gainAndMaster are the two knobs of the first amp of a rig that make its dirt and its loudness; the master may be
-// none.
-func gainAndMaster(p *plan.Plan, r *plan.Rig, out *Starts) (gain, master plan.Variable, ok bool) {
+// gainAndMaster are the two knobs of the first amp of a rig that make its dirt and its loudness as it is set: on the channel
+// that it stands on. The master may be none.
+func gainAndMaster(p *plan.Plan, r *plan.Rig, set plan.Setting, out *Starts) (gain, master plan.Variable, ok bool) {
+	amps := []string{}
 	for _, id := range r.GearIn() {
 		g, there := p.FindGear(id)
 		if !there || g.Kind != plan.Amp {
 			continue
 		}
+		if amps = append(amps, g.Name); gain.Control != nil {
+			continue
+		}
 		for _, v := range g.Variables() {
-			if v.Control == nil || v.Control.Kind != plan.Knob {
+			if v.Control == nil || v.Control.Kind != plan.Knob || !set.Works(v) {
 				continue
 			}
-			switch v.Control.ID {
-			case "gain", "drive", "volume":
-				if gain.Control == nil {
-					gain = v
-				}
-			case "master":
+			switch b, _ := g.FindBlock(v.Block); {
+			case b != nil && b.Effect == plan.EffectPreamp && isGain(g, b, v, set) && gain.Control == nil:
+				gain = v
+			case v.Control.ID == "master":
 				master = v
 			}
 		}
 		if gain.Control != nil {
 			out.Amp, out.Name = g.ID, g.Name
-			return gain, master, true
+		} else {
+			master = plan.Variable{}
 		}
 	}
-	return gain, master, false
+	if len(amps) > 1 {
+		out.Words = "All amps play: " + plan.Listed(amps) + ". "
+	}
+	return gain, master, gain.Control != nil
+}
+
+// isGain reports whether a knob is the gain of a preamp as it is set: the one its channel names, else the one that is called
+// so.
+func isGain(g *plan.Gear, b *plan.Block, v plan.Variable, set plan.Setting) bool {
+	if m, _ := g.ModelIn(b, set.At); m.Gain != "" {
+		return v.Control.ID == m.Gain
+	}
+	return v.Control.ID == "gain" || v.Control.ID == "drive" || v.Control.ID == "volume"
 }
 
 // placesIn are the places of a knob that are tried; one place for none.

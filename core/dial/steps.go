@@ -204,8 +204,27 @@ func (x *stepping) begin(all []stop, got signal.Sketch) Step {
 			s.Knobs = append(s.Knobs, placeOf(k, k.At))
 		}
 	}
-	s.Words = fmt.Sprintf("With every pedal off, set the guitar and the amp: %.0f %% dirt.", got.Dirt)
+	s.Words = fmt.Sprintf("With every pedal off, set %s: %.0f %% dirt.", x.first(s.Knobs), got.Dirt)
 	return s
+}
+
+// first is what is set before any pedal: the guitar, the amp, or what else is always on.
+func (x *stepping) first(knobs []Place) string {
+	guitar, amp := false, false
+	for _, k := range knobs {
+		g, ok := x.plan.FindGear(k.Key.Gear())
+		guitar = guitar || ok && g.Kind == plan.Guitar
+		amp = amp || ok && g.Kind == plan.Amp
+	}
+	switch {
+	case amp && guitar:
+		return "the guitar and the amp"
+	case amp:
+		return "the amp"
+	case guitar:
+		return "the guitar"
+	}
+	return "what is always on"
 }
 
 func (x *stepping) placesOf(key plan.Key) []Place {

@@ -2,6 +2,7 @@ package dial_test
 
 import (
 	"context"
+	"os"
 	"slices"
 	"testing"
 
@@ -91,4 +92,25 @@ func TestStartPointsAreWhatTheyAreCalled(t *testing.T) {
 	p.Rigs[0].Recipes = nil
 	_, err = dial.StartPoints(context.Background(), p, "small", "", dial.Options{Kept: kept})
 	assert.ErrorContains(t, err, "makes no sound")
+}
+
+// Of an amp with channels the gain is that of the channel it stands on: the other's does nothing.
+func TestStartPointsTurnTheGainOfTheChannel(t *testing.T) {
+	data, err := os.ReadFile("../../examples/four-cables.envex.json")
+	require.NoError(t, err)
+	p, err := plan.Decode(data)
+	require.NoError(t, err)
+	got, err := dial.StartPoints(context.Background(), p, p.Rigs[0].ID, "", dial.Options{Kept: kept})
+	require.NoError(t, err)
+	require.Len(t, got.Ways, 3, got.Words)
+	for _, w := range got.Ways {
+		assert.Contains(t, w.Knobs[0].Name, "clean volume", w.Name)
+	}
+	two, err := os.ReadFile("../../examples/two-amps.envex.json")
+	require.NoError(t, err)
+	p, err = plan.Decode(two)
+	require.NoError(t, err)
+	got, err = dial.StartPoints(context.Background(), p, p.Rigs[0].ID, "", dial.Options{Kept: kept})
+	require.NoError(t, err)
+	assert.Contains(t, got.Words, "All amps play: Pier and Quay.")
 }

@@ -306,9 +306,9 @@ export function usePlaying(band: string | undefined, song: string | undefined) {
 }
 
 /** Where the knobs of a rig stand, and where they were found good. */
-export function useDialled(rig: string | undefined) {
-  return useComputed(['dialled', rig], Boolean(rig), (signal) =>
-    answer(client.GET('/api/dialled', { signal, params: { query: { rig: rig ?? '' } } })),
+export function useDialled(rig: string | undefined, destination?: string) {
+  return useComputed(['dialled', rig, destination], Boolean(rig), (signal) =>
+    answer(client.GET('/api/dialled', { signal, params: { query: { rig: rig ?? '', destination } } })),
   )
 }
 

@@ -9797,6 +9797,8 @@ export interface operations {
         parameters: {
             query: {
                 rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
             };
             header?: never;
             path?: never;
@@ -9828,6 +9830,8 @@ export interface operations {
         parameters: {
             query: {
                 rig: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
                 /** @description A set of positions that was kept on the rig, to go back to. */
                 set?: string;
                 /** @description Or an amp of the rig, to start from the average of those of its family. */

@@ -13,7 +13,8 @@ import { TakeButton } from '../../ui/TakeButton'
 
 /** Where knobs stood when it sounded good: kept, compared with how they stand now, and brought back. */
 export function FoundGood({ rig }: { rig: Rig }) {
-  const { data, fresh } = useDialled(rig.id)
+  const { destination } = usePlace()
+  const { data, fresh } = useDialled(rig.id, destination?.id)
   const edit = useEdit()
   const kept = rig.dialled ?? []
   return (
@@ -34,7 +35,12 @@ export function FoundGood({ rig }: { rig: Rig }) {
                 <TakeButton
                   fresh={fresh}
                   aria-label={`Bring ${d.name} back`}
-                  onPress={() => void bringBack(edit, rig, `Bring ${d.name} back`, { set: d.id })}
+                  onPress={() =>
+                    void bringBack(edit, rig, `Bring ${d.name} back`, {
+                      destination: destination?.id,
+                      set: d.id,
+                    })
+                  }
                 >
                   Bring it back
                 </TakeButton>
@@ -91,7 +97,10 @@ export function FoundGood({ rig }: { rig: Rig }) {
             fresh={fresh}
             aria-label={`Start ${a.name} there`}
             onPress={() =>
-              void bringBack(edit, rig, `Start ${a.name} where amps like it stood`, { amp: a.amp })
+              void bringBack(edit, rig, `Start ${a.name} where amps like it stood`, {
+                destination: destination?.id,
+                amp: a.amp,
+              })
             }
           >
             Start there
@@ -106,7 +115,7 @@ async function bringBack(
   edit: ReturnType<typeof useEdit>,
   rig: Rig,
   label: string,
-  which: { set?: string; amp?: string },
+  which: { destination?: string; set?: string; amp?: string },
 ) {
   const { rig: next } = await answer(
     client.GET('/api/dialled/rig', { params: { query: { rig: rig.id, ...which } } }),
