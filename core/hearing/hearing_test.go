@@ -185,3 +185,23 @@ func TestBandsAreEvenlyFilled(t *testing.T) {
 	want := hearing.AloneOf(noise(30, low, high)).Sones
 	assert.InDelta(t, want, hearing.Alone(s).Sones, 0.02*want)
 }
+
+// The figures that were held against what is published stay what they are: a tone of 70 dB alone, and in a noise.
+func TestFiguresStay(t *testing.T) {
+	for _, x := range []struct{ hz, alone, beside float64 }{
+		{30, 0.0582, 0.0011},
+		{63, 1.1625, 0.5596},
+		{100, 2.2872, 1.1955},
+		{315, 5.6522, 2.7296},
+		{800, 8.1085, 3.5535},
+		{1600, 8.3838, 2.9595},
+		{3150, 14.0852, 3.8656},
+		{5000, 10.3594, 2.6840},
+		{9000, 3.7019, 0.6842},
+		{12500, 3.4378, 1.0560},
+	} {
+		assert.InEpsilon(t, x.alone, hearing.AloneOf(tone(x.hz, 70)).Sones, 1e-3, "%g Hz alone", x.hz)
+		beside := hearing.TogetherOf(tone(x.hz, 70), noise(35, 40, 14000))[0].Sones
+		assert.InDelta(t, x.beside, beside, 1e-3*x.alone, "%g Hz in noise", x.hz)
+	}
+}
