@@ -58,7 +58,7 @@ test-go:
 	go test -race -short -vet=off ./store ./api ./cmd/envex
 	go test -race -vet=off -run 'Concurrent|Pages' ./core/switching ./core/signal
 	go test -vet=off -run '^$$' -bench . -benchtime 1x ./core/...
-	go run ./cmd/mutants -n 2 -seed $(RAPID_SEED) -least 0.5 ./core/operation ./core/midi ./core/wav
+	go run ./cmd/mutants -n 2 -seed $(RAPID_SEED) -least 0.5 -timeout 20s ./core/operation ./core/midi ./core/wav
 
 # Plants mistakes of one line, one at a time, and says which the tests of their package do not find: some hours for all.
 MUTANTS ?= 100

@@ -13,6 +13,7 @@ import (
 )
 
 func TestBoxesAreChosenAndStoodInFor(t *testing.T) {
+	renders(t)
 	s := start(t)
 	s.loadSmall()
 	found := work[choose.Report](s, "/api/choose?set_list=set&most=2")

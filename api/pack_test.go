@@ -55,6 +55,7 @@ func (s server) rig(t *testing.T, id plan.ID) api.Versioned[plan.Rig] {
 }
 
 func TestEverySheetIsServedInEveryForm(t *testing.T) {
+	renders(t)
 	s := withDemo(t)
 	list := read[struct{ Sheets []api.SheetInfo }](t, s.send("GET", "/api/sheets", nil)).Sheets
 	require.Len(t, list, len(paper.AllKinds()))

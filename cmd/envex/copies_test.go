@@ -151,6 +151,7 @@ func TestADamagedDatabaseIsServedToBeLookedAt(t *testing.T) {
 
 // Rights are those of somebody else: who may do everything is not stopped by them.
 func TestADatabaseThatCannotBeWrittenToIsLookedAtAndExported(t *testing.T) {
+	onItsOwn(t)
 	if os.Getuid() != 0 {
 		t.Skip("needs the right to become another user")
 	}
