@@ -89,14 +89,23 @@ func (c *clips) addAudio(data []byte) (string, error) {
 	})
 }
 
-// addDry keeps a channel in single precision, which is more than any recording has.
-func (c *clips) addDry(channel []float64) (string, error) {
+// addDry keeps channels in single precision, which is more than any recording has: how many, then each.
+func (c *clips) addDry(channels [][]float64) (string, error) {
 	return c.keep("take", func(w *bufio.Writer) error {
 		var sample [4]byte
-		for _, v := range channel {
-			binary.LittleEndian.PutUint32(sample[:], math.Float32bits(float32(v)))
-			if _, err := w.Write(sample[:]); err != nil {
-				return err
+		put := func(x uint32) error {
+			binary.LittleEndian.PutUint32(sample[:], x)
+			_, err := w.Write(sample[:])
+			return err
+		}
+		if err := put(uint32(len(channels))); err != nil {
+			return err
+		}
+		for _, channel := range channels {
+			for _, v := range channel {
+				if err := put(math.Float32bits(float32(v))); err != nil {
+					return err
+				}
 			}
 		}
 		return nil
@@ -116,7 +125,8 @@ func (c *clips) has(id string) bool {
 	return ok
 }
 
-func (c *clips) recording(id string) ([]float64, bool) {
+// recording are the channels of one; false where it has expired.
+func (c *clips) recording(id string) ([][]float64, bool) {
 	path, ok := c.path(id)
 	if !ok {
 		return nil, false
@@ -125,11 +135,18 @@ func (c *clips) recording(id string) ([]float64, bool) {
 	if err != nil {
 		return nil, false // it went in between
 	}
-	x := make([]float64, len(data)/4)
-	for i := range x {
-		x[i] = float64(math.Float32frombits(binary.LittleEndian.Uint32(data[4*i:])))
+	if len(data) < 4 {
+		return nil, false
 	}
-	return x, true
+	channels := make([][]float64, binary.LittleEndian.Uint32(data))
+	each := (len(data)/4 - 1) / max(1, len(channels))
+	for k := range channels {
+		channels[k] = make([]float64, each)
+		for i := range channels[k] {
+			channels[k][i] = float64(math.Float32frombits(binary.LittleEndian.Uint32(data[4+4*(k*each+i):])))
+		}
+	}
+	return channels, len(channels) > 0
 }
 
 // serveClip gives a rendered clip as a WAV file.
@@ -197,7 +214,7 @@ func (s *Server) taken(path string) (TakenIn, error) {
 	if err != nil {
 		return TakenIn{}, err
 	}
-	id, err := s.clips.addDry(channels[0])
+	id, err := s.clips.addDry(channels)
 	return TakenIn{ID: id, Meter: meter.Measured()}, err
 }
 

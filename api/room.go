@@ -195,7 +195,7 @@ func (s *Server) roomRoutes(api huma.API) {
 			if !ok {
 				return nil, huma.Error404NotFound("The recording has expired: upload it again.")
 			}
-			levels, err := mix.Measured(x)
+			levels, err := mix.Measured(x...)
 			if err != nil {
 				return nil, huma.Error422UnprocessableEntity("Nothing is heard in the recording.")
 			}

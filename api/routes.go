@@ -109,6 +109,7 @@ func (s *Server) routes(api huma.API) {
 	s.hireRoutes(api)
 	s.guitarRoutes(api)
 	s.roomRoutes(api)
+	s.estimateRoutes(api)
 	s.dialRoutes(api)
 	s.guideRoutes(api)
 	s.aboutRoutes(api)

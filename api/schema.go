@@ -83,6 +83,8 @@ func schemaName(t reflect.Type, hint string) string {
 		return "StandIn" + name
 	case "envex/core/propose":
 		return "Proposed" + name
+	case "envex/core/estimate":
+		return "Estimated" + name
 	case "envex/core/guide":
 		return "Guide" + name
 	case "envex/core/shorthand":

@@ -113,11 +113,11 @@ func (s *Server) dry(id string) ([]float64, error) {
 	if id == "" {
 		return nil, nil
 	}
-	channel, ok := s.clips.recording(id)
+	channels, ok := s.clips.recording(id)
 	if !ok {
 		return nil, reason.Errorf("that recording has expired: upload it again")
 	}
-	return signal.Calibrated(channel), nil
+	return signal.Calibrated(channels[0]), nil
 }
 
 // metered registers a calculation on a rig's sound.
@@ -452,7 +452,7 @@ func (s *Server) compareRecordings(_ context.Context, in *pairInput) (*pairOutpu
 	if !ok || !ok2 {
 		return nil, huma.Error404NotFound("A recording has expired: upload it again.")
 	}
-	db := signal.OnOverOff(on, off)
+	db := signal.OnOverOff(on[0], off[0])
 	if math.IsNaN(db) {
 		return nil, huma.Error422UnprocessableEntity("The two recordings never play at the same time.")
 	}

@@ -45,6 +45,7 @@ var allowed = map[string][]string{
 	"core/dial":      {"core/plan", "core/hearing", "core/signal"},
 	"core/mix":       {"core/plan", "core/hearing", "core/signal"},
 	"core/exchange":  {"core/plan", "core/midi"},
+	"core/estimate":  {"core/plan", "core/hearing", "core/signal", "core/tempo"},
 	"core/propose":   {"core/plan", "core/reach", "core/signal"},
 	"core/standin":   {"core/plan", "core/catalog", "core/electric", "core/path", "core/reach", "core/signal"},
 	"core/choose": {
@@ -78,14 +79,14 @@ var allowed = map[string][]string{
 		"core/plan", "core/floor", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi",
 		"core/operation", "core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange",
 		"core/paper", "core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose",
-		"core/beside", "core/choose", "core/dial", "core/guitars", "core/hire", "core/mix", "core/standin",
+		"core/beside", "core/choose", "core/dial", "core/estimate", "core/guitars", "core/hire", "core/mix", "core/standin",
 		"core/guide", "page", "store", "store/doctor", "access", "lan", "about", "about/licences", "examples",
 	},
 	"cmd/envex": {
 		"core/plan", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/operation",
 		"core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange", "core/paper",
 		"core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose",
-		"core/beside", "core/choose", "core/dial", "core/guitars", "core/hire", "core/mix", "core/standin", "core/guide", "page",
+		"core/beside", "core/choose", "core/dial", "core/estimate", "core/guitars", "core/hire", "core/mix", "core/standin", "core/guide", "page",
 		"store", "store/doctor", "access", "lan", "disk", "about", "about/licences", "examples", "api", "demo", "web",
 	},
 }
@@ -103,8 +104,9 @@ var elsewhere = map[string][]string{
 		"gitlab.com/gomidi/midi/v2/smf", "golang.org/x/text/encoding", "golang.org/x/text/encoding/charmap",
 		"golang.org/x/text/encoding/unicode",
 	},
-	"core/signal": {"github.com/hashicorp/golang-lru/v2", "gonum.org/v1/gonum/dsp/fourier"},
-	"core/wav":    {"gonum.org/v1/gonum/dsp/fourier", "github.com/go-audio/audio", "github.com/go-audio/wav"},
+	"core/signal":   {"github.com/hashicorp/golang-lru/v2", "gonum.org/v1/gonum/dsp/fourier"},
+	"core/estimate": {"gonum.org/v1/gonum/dsp/fourier"},
+	"core/wav":      {"gonum.org/v1/gonum/dsp/fourier", "github.com/go-audio/audio", "github.com/go-audio/wav"},
 }
 
 // arrows are the imports of our packages by each other.

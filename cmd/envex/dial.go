@@ -3,6 +3,7 @@ package main
 import (
 	"fmt"
 	"io"
+	"math"
 	"slices"
 	"strings"
 
@@ -11,6 +12,7 @@ import (
 	"envex/core/dial"
 	"envex/core/plan"
 	"envex/core/reason"
+	"envex/core/signal"
 )
 
 func dialCommand() *cobra.Command {
@@ -107,13 +109,37 @@ func printStarts(w io.Writer, found *dial.Starts) error {
 	var b strings.Builder
 	fmt.Fprintf(&b, "%s with %s:\n", found.Name, found.Guitar)
 	for _, x := range found.Ways {
-		fmt.Fprintf(&b, "%s: %s, %.0f %% dirt, %+.1f LU\n", x.Name, placed(x.Knobs), x.Dirt, x.Over)
+		input := ""
+		if x.Input != "" {
+			input = ", input " + x.Input
+		}
+		fmt.Fprintf(&b, "%s: %s%s, %.0f %% dirt, %+.1f LU\n", x.Name, placed(x.Knobs), input, x.Dirt, x.Over)
+	}
+	if found.Tone != nil {
+		for _, k := range found.Tone.Knobs {
+			at := widest(k)
+			fmt.Fprintf(
+				&b, "%s %g: %+.0f to %+.0f dB at %.0f Hz, %+.0f dB as it stands\n", k.Name, k.At, k.Lowest[at], k.Highest[at],
+				found.Tone.Hz[at], found.Tone.AsSet[at],
+			)
+		}
 	}
 	if found.Words != "" {
 		fmt.Fprintln(&b, found.Words)
 	}
 	_, err := io.WriteString(w, b.String())
 	return err
+}
+
+// widest is where a tone knob moves the curve most.
+func widest(k signal.ToneKnob) int {
+	best := 0
+	for i := range k.Lowest {
+		if math.Abs(k.Highest[i]-k.Lowest[i]) > math.Abs(k.Highest[best]-k.Lowest[best]) {
+			best = i
+		}
+	}
+	return best
 }
 
 func placed(list []dial.Place) string {

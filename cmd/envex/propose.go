@@ -96,6 +96,11 @@ func printProposal(w io.Writer, rig string, found *propose.Proposal) error {
 			); err != nil {
 				return err
 			}
+			if x.Near != nil {
+				if _, err := fmt.Fprintf(w, "          its spectrum is %s\n", x.Near.Words); err != nil {
+					return err
+				}
+			}
 			for _, c := range x.Checks {
 				if !c.Met {
 					if _, err := fmt.Fprintf(w, "          %s\n", c.Words); err != nil {

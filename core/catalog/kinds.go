@@ -275,6 +275,10 @@ func amps() []Kind {
 		}}
 	plain := combo
 	plain.Loop = nil
+	plain.Blocks = append([]plan.Block{section(
+		"preamp", plan.EffectPreamp,
+		append([]plan.Control{selector("input", "input", plan.SlowHand, "high", "low"), knob("gain", "gain", 4)}, tone...)...,
+	)}, combo.Blocks[1:]...)
 	channel := selector("channel", "channel", plan.Foot, "clean", "drive")
 	head := plan.Gear{Kind: plan.Amp, SpeakerOut: &plan.SpeakerOut{Valve: true, Ohms: []float64{8, 16}},
 		Size: size(640, 240, 260), WeightG: ptr(19000.0), Loop: &plan.AmpLoop{Kind: "series"}, FloorUnit: size(120, 70, 40),
@@ -317,7 +321,7 @@ func amps() []Kind {
 		},
 		{
 			ID: "combo-plain", Family: family, Name: "Open-back combo without a loop",
-			Description: "One channel; everything stands in front.", Gear: plain,
+			Description: "One channel, a high and a low input; everything stands in front.", Gear: plain,
 		},
 		{
 			ID: "memory-head", Family: family, Name: "Head with a memory",

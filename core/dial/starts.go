@@ -18,12 +18,15 @@ type Starts struct {
 	Guitar string  `json:"guitar" doc:"That plays."`
 	Ways   []Way   `json:"ways" doc:"Clean and loud, edge, pushed: those that the amp can do."`
 	Words  string  `json:"words,omitempty" doc:"What it cannot do."`
+
+	Tone *signal.ToneStack `json:"tone,omitempty" doc:"What its tone knobs do, as curves; absent where it has none."`
 }
 
 // Way is one way to set gain against master.
 type Way struct {
 	Name  string   `json:"name"`
 	Knobs []Place  `json:"knobs"`
+	Input string   `json:"input,omitempty" doc:"Which input to plug into, where it has more than one."`
 	Dirt  float64  `json:"dirt_pct"`
 	Over  float64  `json:"over_lu" doc:"Its loudness over that of the rig as it stands, pedals off."`
 	Rig   plan.Rig `json:"rig" doc:"The rig with it in its base settings."`
@@ -44,9 +47,9 @@ var ways = []struct {
 var grid = []float64{1, 2, 3, 4, 5, 6, 7, 8, 9, 10}
 
 // StartPoints looks for where gain and master of the first amp of a rig make it clean and loud, on the edge, and pushed,
-// with the guitar that plugs in first and every pedal off: over a grid of both, at a destination where one is named. It
-// fails when the rig is not there, has
-// no amp with a gain, or no recipe, and with the context's error when that is cancelled.
+// with the guitar that plugs in first and every pedal off: over a grid of both, at either input where it has a choice, at
+// a destination where one is named; and what its tone knobs do there. It fails when the rig is not there, has no amp with
+// a gain, or no recipe, and with the context's error when that is cancelled.
 func StartPoints(ctx context.Context, own *plan.Plan, rig, destination plan.ID, o Options) (*Starts, error) {
 	p, r, kept, err := standing(own, rig, destination)
 	if err != nil {
@@ -65,14 +68,23 @@ func StartPoints(ctx context.Context, own *plan.Plan, rig, destination plan.ID, 
 	if g, ok := p.FindGear(set.Guitar); ok {
 		out.Guitar = g.Name
 	}
+	if out.Tone, err = signal.ToneOf(p, rig, out.Amp, &bare); err != nil || len(out.Tone.Knobs) == 0 {
+		out.Tone = nil // a preamp that is always on has one; what is not in the chain has none
+	}
+	input := inputOf(p, out.Amp, set)
 	list := []plan.Recipe{bare}
-	for _, a := range placesIn(gain) {
-		for _, b := range placesIn(master) {
-			x := turned(bare, gain.Key, a)
-			if master.Control != nil {
-				x = turned(x, master.Key, b)
+	for _, in := range inputsOf(input) {
+		for _, a := range placesIn(gain) {
+			for _, b := range placesIn(master) {
+				x := turned(bare, gain.Key, a)
+				if master.Control != nil {
+					x = turned(x, master.Key, b)
+				}
+				if input.Control != nil {
+					x.Values[input.Key] = plan.Text(in)
+				}
+				list = append(list, x)
 			}
-			list = append(list, x)
 		}
 	}
 	s, err := signal.NewSketcher(p, rig, o.Kept)
@@ -105,6 +117,10 @@ func StartPoints(ctx context.Context, own *plan.Plan, rig, destination plan.ID, 
 		values := map[plan.Key]plan.Value{gain.Key: list[best].Values[gain.Key]}
 		if master.Control != nil {
 			values[master.Key] = list[best].Values[master.Key]
+		}
+		if input.Control != nil {
+			values[input.Key] = list[best].Values[input.Key]
+			way.Input = values[input.Key].Word()
 		}
 		for _, v := range []plan.Variable{gain, master} {
 			if x, set := values[v.Key]; set {
@@ -151,6 +167,26 @@ func gainAndMaster(p *plan.Plan, r *plan.Rig, set plan.Setting, out *Starts) (ga
 		out.Words = "All amps play: " + plan.Listed(amps) + ". "
 	}
 	return gain, master, gain.Control != nil
+}
+
+// inputOf is the choice of input of an amp; it has no control where there is none.
+func inputOf(p *plan.Plan, amp plan.ID, set plan.Setting) plan.Variable {
+	if g, ok := p.FindGear(amp); ok {
+		for _, v := range g.Variables() {
+			if v.Control != nil && v.Control.Kind == plan.Selector && v.Control.ID == "input" && set.Works(v) {
+				return v
+			}
+		}
+	}
+	return plan.Variable{}
+}
+
+// inputsOf are those of a choice; one that says nothing where there is none.
+func inputsOf(v plan.Variable) []string {
+	if v.Control == nil {
+		return []string{""}
+	}
+	return v.Control.Options
 }
 
 // isGain reports whether a knob is the gain of a preamp as it is set: the one its channel names, else the one that is called

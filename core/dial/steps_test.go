@@ -114,3 +114,35 @@ func TestStartPointsTurnTheGainOfTheChannel(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, got.Words, "All amps play: Pier and Quay.")
 }
+
+// An amp with two inputs is tried at both: what is found says which, and the low one takes half of what comes in.
+func TestStartPointsSayWhichInput(t *testing.T) {
+	p := small(t)
+	r := &p.Rigs[0]
+	var amp *plan.Gear
+	for i := range p.Gear {
+		if p.Gear[i].Kind == plan.Amp {
+			amp = &p.Gear[i]
+		}
+	}
+	input := plan.Control{
+		ID: "input", Name: "input", Kind: plan.Selector, Access: plan.SlowHand, Options: []string{"high", "low"},
+	}
+	amp.Blocks[0].Controls = append(amp.Blocks[0].Controls, input)
+	key := plan.BlockKey(amp.ID, amp.Blocks[0].ID) + "/input"
+	r.Base = map[plan.Key]plan.Value{key: plan.Text("high")}
+	require.Empty(t, p.Validate())
+	got, err := dial.StartPoints(context.Background(), p, "small", "", dial.Options{Kept: kept})
+	require.NoError(t, err)
+	require.NotEmpty(t, got.Ways)
+	for _, w := range got.Ways {
+		assert.Contains(t, input.Options, w.Input)
+		assert.Equal(t, plan.Text(w.Input), w.Rig.Base[key])
+	}
+	plain, err := dial.StartPoints(context.Background(), small(t), "small", "", dial.Options{Kept: kept})
+	require.NoError(t, err)
+	assert.Empty(t, plain.Ways[0].Input)
+	assert.GreaterOrEqual(t, got.Ways[0].Over, plain.Ways[0].Over, "with more to choose from it is no quieter")
+	require.NotNil(t, got.Tone)
+	assert.Len(t, got.Tone.AsSet, len(got.Tone.Hz))
+}

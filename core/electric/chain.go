@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"envex/core/path"
 	"envex/core/plan"
@@ -434,7 +435,22 @@ func (x *walker) volume(g *plan.Gear, b *plan.Block) {
 	x.add(divider(pot, turnOf(b.Controls, plan.BlockKey(g.ID, b.ID), pot.Control, "position", x.set), nil)...)
 }
 
+// lowInputOhm is what the second input jack of an amp loads with: its two 68 kohm resistors in a row to earth, half of
+// whose voltage goes on.
+const lowInputOhm = 136e3
+
+// inLow reports whether an amp with a choice of inputs is plugged into the low one.
+func (x *walker) inLow(g *plan.Gear, b *plan.Block) bool {
+	return b.Effect == plan.EffectPreamp && slices.ContainsFunc(b.Controls, func(c plan.Control) bool {
+		return c.Kind == plan.Selector && (c.ID == "input" || strings.EqualFold(c.Name, "input")) &&
+			strings.EqualFold(x.set.At(plan.BlockKey(g.ID, b.ID)+"/"+plan.Key(c.ID)).Word(), "low")
+	})
+}
+
 func (x *walker) inputOhm(g *plan.Gear, b *plan.Block) float64 {
+	if x.inLow(g, b) {
+		return lowInputOhm
+	}
 	if b.InputOhm == nil {
 		x.assume("The input of %s is not known; %g Mohm is taken.", g.StopName(b), usualInputOhm/1e6)
 	}

@@ -365,3 +365,19 @@ func TestASelectorPutsPickupsInSeries(t *testing.T) {
 	g.Positions = []plan.Position{{Is: "both", Pickups: []plan.ID{"bridge", "neck"}, Series: true}}
 	assert.Less(t, homeOf(t, p).Treble5k, beside.Treble5k-3, "four times the inductance")
 }
+
+// The low input of an amp loads a guitar with 136 kohm: its resonance is damped and some of its level goes.
+func TestTheLowInputOfAnAmpLoadsMore(t *testing.T) {
+	sound := func(input string) Sound {
+		amp := box("amp", plan.EffectPreamp, plan.AlwaysOn)
+		amp.Blocks[0].Controls = append(amp.Blocks[0].Controls, plan.Control{
+			ID: "input", Name: "input", Kind: plan.Selector, Access: plan.SlowHand, Options: []string{"high", "low"},
+		})
+		p := bench(amp)
+		p.Rigs[0].Base = map[plan.Key]plan.Value{"amp/fx/input": plan.Text(input)}
+		leads(p, "guitar", "amp/fx", 3.0)
+		return solve(t, p, Options{}).Sounds[0]
+	}
+	high, low := sound("high"), sound("low")
+	assert.Greater(t, low.Loss5k, high.Loss5k+0.5)
+}

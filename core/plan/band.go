@@ -137,28 +137,25 @@ func (p *Plan) BandOf(l *SetList) *Band {
 	return nil
 }
 
+// thirds are levels in the third octaves: none, or one for each.
+func (v *validator) thirds(path string, list []float64) {
+	if n := len(list); n != 0 && n != PartBands {
+		v.problems.add(path, "there are %d levels: %d are needed, of the third octaves from 25 Hz to 16 kHz", n, PartBands)
+	}
+	for k, db := range list {
+		if db < -200 || db > 200 {
+			v.problems.add(at(path, k), "%g dB is no level: -200 to 200", db)
+		}
+	}
+}
+
 func (v *validator) band(path string, b *Band) {
 	v.name(dot(path, "name"), b.Name)
 	localIDs(v, dot(path, "parts"), b.Parts, func(x Part) ID { return x.ID })
 	for i, x := range b.Parts {
 		here := at(dot(path, "parts"), i)
 		v.name(dot(here, "name"), x.Name)
-		if n := len(x.Bands); n != 0 && n != PartBands {
-			v.problems.add(
-				dot(
-					here,
-					"bands_db",
-				),
-				"there are %d levels: %d are needed, of the third octaves from 25 Hz to 16 kHz",
-				n,
-				PartBands,
-			)
-		}
-		for k, db := range x.Bands {
-			if db < -200 || db > 200 {
-				v.problems.add(at(dot(here, "bands_db"), k), "%g dB is no level: -200 to 200", db)
-			}
-		}
+		v.thirds(dot(here, "bands_db"), x.Bands)
 	}
 	type place struct{ part, song, section ID }
 	seen := map[place]bool{}

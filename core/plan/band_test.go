@@ -78,6 +78,22 @@ func TestABandIsCopiedWithItsParts(t *testing.T) {
 	t.Fatal("the band was not added")
 }
 
+func TestTheSpectrumOfASoundHasEveryBand(t *testing.T) {
+	p := &plan.Plan{Sounds: []plan.Sound{{ID: "s", Name: "S", Short: "S", Tape: "bone", Role: plan.LeadRole}}}
+	for path, bands := range map[string][]float64{
+		"": make([]float64, 29), "sounds[0].targets.bands_db": make([]float64, 3),
+	} {
+		p.Sounds[0].Targets.Bands = bands
+		problems := p.Validate()
+		if path == "" {
+			assert.Empty(t, problems)
+			continue
+		}
+		require.Len(t, problems, 1)
+		assert.Equal(t, path, problems[0].Path)
+	}
+}
+
 func TestWhatIsWrongWithABandIsSaid(t *testing.T) {
 	for path, change := range map[string]func(*plan.Band){
 		"bands[0].name":                 func(b *plan.Band) { b.Name = " " },

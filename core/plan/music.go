@@ -42,6 +42,8 @@ type Targets struct {
 	Guitar      ID       `json:"guitar,omitempty"`
 	Pickup      string   `json:"pickup,omitempty"`
 	StrictTempo bool     `json:"strict_tempo,omitempty" doc:"Its repeats must lock to the beat."`
+
+	Bands []float64 `json:"bands_db,omitempty" doc:"From a recording of it: levels in the third octaves from 25 Hz to 16 kHz, in dB against each other. Proposals say how near they come."`
 }
 
 // Heard is an effect that must be heard in a sound.

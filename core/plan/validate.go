@@ -212,6 +212,7 @@ func (v *validator) sounds() {
 		if t.DirtMin != nil && t.DirtMax != nil && *t.DirtMin > *t.DirtMax {
 			v.problems.add(dot(path, "targets.dirt_min_pct"), "the least dirt is more than the most")
 		}
+		v.thirds(dot(path, "targets.bands_db"), t.Bands)
 		if t.Guitar != "" {
 			v.guitar(dot(path, "targets.guitar"), t.Guitar)
 		}

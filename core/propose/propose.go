@@ -44,6 +44,7 @@ type Way struct {
 	Words    string                  `json:"words"`
 	Checks   []signal.Check          `json:"checks"`
 	Recipe   plan.Recipe             `json:"recipe"`
+	Near     *Nearness               `json:"near,omitempty" doc:"To the recording that the sound was measured from; absent where there is none."`
 }
 
 // Options say what is proposed for.
@@ -108,6 +109,9 @@ func For(ctx context.Context, p *plan.Plan, rig plan.ID, o Options) (*Proposal, 
 		}
 		slices.SortStableFunc(one.Ways, byEffort)
 		one.Ways = one.Ways[:min(len(one.Ways), mostWays)]
+		if err := nearness(ctx, &here, out.Taken, s, one.Ways, o); err != nil {
+			return nil, err
+		}
 		if len(one.Ways) > 0 {
 			out.Taken = Take(out.Taken, o.Destination, one.Ways[0])
 			here.Put(out.Taken)

@@ -233,21 +233,31 @@ func (s settings) tremoloModel() unit {
 }
 
 func (s settings) preampModel(fine bool) unit {
-	k := s.knob
 	v, gainAt, level := s.voice()
-	bass, mid, treble := k(5, "bass"), k(5, "mid", "middle"), k(5, "treble")
 	return inOrder{
 		gain(s.input()), shaped(fine, func(rate float64) shaper { return newPreamp(v, gainAt, rate) }),
-		bothSides(func() interface{ run([]float64) } {
-			return append(tones(bass, mid, treble), brightness(s.switched("bright"), k(5, "presence"), k(0, "cut"), gainAt)...)
-		}), gain(level),
+		bothSides(func() interface{ run([]float64) } { return s.toneStack() }), gain(level),
 	}
 }
 
+// toneStack is what the tone knobs of a preamp or a power section make of what goes through.
+func (s settings) toneStack() filters {
+	k := s.knob
+	presence, cut := k(5, "presence"), k(0, "cut")
+	if s.block.Effect == plan.EffectPower {
+		return brightness(false, presence, cut, 0)
+	}
+	_, gainAt, _ := s.voice()
+	return append(
+		tones(k(5, "bass"), k(5, "mid", "middle"), k(5, "treble")),
+		brightness(s.switched("bright"), presence, cut, gainAt)...,
+	)
+}
+
 func (s settings) powerModel(fine bool) unit {
-	master, presence, cut := s.knob(5, "master", "volume"), s.knob(5, "presence"), s.knob(0, "cut")
+	master := s.knob(5, "master", "volume")
 	return inOrder{
-		bothSides(func() interface{ run([]float64) } { return brightness(false, presence, cut, 0) }),
+		bothSides(func() interface{ run([]float64) } { return s.toneStack() }),
 		shaped(fine, func(rate float64) shaper { return newPower(master, rate) }),
 	}
 }

@@ -1428,6 +1428,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/recordings/estimate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a recording of a sound shows, as the targets of a sound */
+        get: operations["estimate-sound"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/redo": {
         parameters: {
             query?: never;
@@ -3285,6 +3302,8 @@ export interface components {
             /** @description Of the amp. */
             name: string;
             rig: string;
+            /** @description What its tone knobs do, as curves; absent where it has none. */
+            tone?: components["schemas"]["SignalToneStack"];
             /** @description Clean and loud, edge, pushed: those that the amp can do. */
             ways: components["schemas"]["DialWay"][];
             /** @description What it cannot do. */
@@ -3361,6 +3380,8 @@ export interface components {
         DialWay: {
             /** Format: double */
             dirt_pct: number;
+            /** @description Which input to plug into, where it has more than one. */
+            input?: string;
             knobs: components["schemas"]["DialPlace"][];
             name: string;
             /**
@@ -3780,6 +3801,70 @@ export interface components {
              * @example https://example.com/errors/example
              */
             type: string;
+        };
+        EstimateOutputBody: {
+            recording: components["schemas"]["EstimatedRecording"];
+            /** @description One that is like it, with letters and a tape that no other sound has. It is not in the plan yet. */
+            sound: components["schemas"]["Sound"];
+        };
+        EstimatedFigure: {
+            /** Format: double */
+            high: number;
+            /** Format: double */
+            is: number;
+            /** Format: double */
+            low: number;
+        };
+        EstimatedRecording: {
+            /** @description Levels in the third octaves from 25 Hz to 16 kHz, in dB against the strongest. */
+            bands_db: number[];
+            dirt_pct: components["schemas"]["EstimatedFigure"];
+            /**
+             * Format: double
+             * @description As it was recorded.
+             */
+            loudness_lufs: number;
+            /** @description Over the recording of home, where one was given. */
+            over_home_lu?: components["schemas"]["EstimatedFigure"];
+            repeats?: components["schemas"]["EstimatedRepeats"];
+            /**
+             * Format: double
+             * @description Of it that are looked at: its first half minute.
+             */
+            seconds: number;
+            /** @description Its sides are not the same. */
+            stereo: boolean;
+            /** @description What rings on where the playing ends. */
+            tail?: components["schemas"]["EstimatedTail"];
+            /** @description What could not be told, and what was assumed. */
+            words: string[];
+        };
+        EstimatedRepeats: {
+            /**
+             * Format: double
+             * @description From one to the next.
+             */
+            falls_db: number;
+            /**
+             * Format: int64
+             * @description Those above -30 dB.
+             */
+            heard: number;
+            /** @description The first, re the note. */
+            level_db: components["schemas"]["EstimatedFigure"];
+            /** @description From one to the next. */
+            ms: components["schemas"]["EstimatedFigure"];
+        };
+        EstimatedTail: {
+            /** @description Nothing stopped before it: it may be the strings alone. */
+            at_most: boolean;
+            /**
+             * Format: double
+             * @description Where it begins, re the sound before it.
+             */
+            level_db: number;
+            /** @description Until it is 60 dB down. */
+            s: components["schemas"]["EstimatedFigure"];
         };
         ExampleRig: {
             id: string;
@@ -5680,6 +5765,19 @@ export interface components {
                 [key: string]: components["schemas"]["Value"];
             };
         };
+        ProposedNearness: {
+            /**
+             * Format: double
+             * @description Between third octaves, root mean square, at the same level: over those within 25 dB of the strongest of the recording.
+             */
+            apart_db: number;
+            /**
+             * Format: double
+             * @description How much more of it lies over 1 kHz against what lies under.
+             */
+            bright_db: number;
+            words: string;
+        };
         ProposedProposal: {
             rig: string;
             /** @description Over which presses are counted. */
@@ -5719,6 +5817,8 @@ export interface components {
              * @description Over home.
              */
             loudness_lu: number;
+            /** @description To the recording that the sound was measured from; absent where there is none. */
+            near?: components["schemas"]["ProposedNearness"];
             /**
              * Format: int64
              * @description Over the set, with what else has a recipe; without a set, those from home.
@@ -7150,6 +7250,27 @@ export interface components {
             rings_s?: number;
             stop: string;
         };
+        SignalToneKnob: {
+            /** Format: double */
+            at: number;
+            /** Format: double */
+            high: number;
+            highest_db: number[];
+            key: string;
+            /** Format: double */
+            low: number;
+            lowest_db: number[];
+            name: string;
+        };
+        SignalToneStack: {
+            amp: string;
+            /** @description As every knob stands. */
+            as_set_db: number[];
+            hz: number[];
+            /** @description Those that shape it, in the order of the amp. */
+            knobs: components["schemas"]["SignalToneKnob"][];
+            name: string;
+        };
         SignalTuning: {
             /**
              * Format: int64
@@ -7519,6 +7640,8 @@ export interface components {
             stereo?: boolean;
         };
         Targets: {
+            /** @description From a recording of it: levels in the third octaves from 25 Hz to 16 kHz, in dB against each other. Proposals say how near they come. */
+            bands_db?: number[];
             /** Format: double */
             dirt_max_pct?: number;
             /** Format: double */
@@ -12280,6 +12403,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PairOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "estimate-sound": {
+        parameters: {
+            query: {
+                /** @description A recording of a sound, that was brought. */
+                recording: string;
+                /** @description A recording of home, made the same way. */
+                home?: string;
+                /** @description What a sound like it is to be called. */
+                name?: string;
+                /** @description Of the song that was played: repeats are written as a note; 0 where there is none. */
+                bpm?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EstimateOutputBody"];
                 };
             };
             /** @description Error */

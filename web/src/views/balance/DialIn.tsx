@@ -14,6 +14,7 @@ import { ChannelsLevel } from './ChannelsLevel'
 import { FoundGood } from './FoundGood'
 import { KnobTravel } from './KnobTravel'
 import { signed } from './scale'
+import { ToneCurves } from './ToneCurves'
 
 /** What each knob of the sound under the cursor does, steps to dial it in, where to start, and what was found good. */
 export function DialIn() {
@@ -147,8 +148,10 @@ function Steps({ query, name }: { query: object; name: string }) {
 /** Where knobs go: by number, and as a clock hand points. */
 function PlacesOf({
   knobs,
+  input,
 }: {
   knobs: { key: string; name: string; at: number; low: number; high: number }[]
+  input?: string
 }) {
   return (
     <Places>
@@ -157,6 +160,7 @@ function PlacesOf({
           {k.name} <Figure>{k.at}</Figure>, {clockOf(k.at, k.low, k.high)}
         </span>
       ))}
+      {input && <span>{input} input</span>}
     </Places>
   )
 }
@@ -188,7 +192,7 @@ function Starts({ query }: { query: object }) {
             <li key={w.name}>
               <b>{w.name}</b>: <Figure>{Math.round(w.dirt_pct)} %</Figure> dirt,{' '}
               <Figure>{signed(w.over_lu)} LU</Figure> over how it stands.
-              <PlacesOf knobs={w.knobs ?? []} />
+              <PlacesOf knobs={w.knobs ?? []} input={w.input} />
               <TakeButton
                 fresh={work.fresh}
                 aria-label={`Start ${w.name.toLowerCase()}`}
@@ -202,6 +206,7 @@ function Starts({ query }: { query: object }) {
           ))}
         </List>
       )}
+      {found?.tone && <ToneCurves tone={found.tone} />}
     </Panel>
   )
 }

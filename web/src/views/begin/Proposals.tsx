@@ -114,6 +114,7 @@ export function Proposals({ onTaken }: { onTaken?: () => void }) {
                           .filter((c) => !c.met)
                           .map((c) => c.words)
                           .join(' ')}
+                    {w.near && `; its spectrum is ${w.near.words}`}
                   </small>
                 </span>
                 <Fact>

@@ -13,6 +13,7 @@ import { Muted, Panel, Row, Stack } from '../../ui/layout'
 import { Select } from '../../ui/Select'
 import { Effects } from './Effects'
 import { letters } from './letters'
+import { SoundRecording } from './SoundRecording'
 
 const roles = ['home', 'rhythm', 'lead', 'texture', 'special'] as const
 
@@ -49,6 +50,9 @@ export function Sounds() {
           <Icon name="plus" /> Add a sound
         </Button>
       </div>
+      <Fold title="A sound from a recording" level={2}>
+        <SoundRecording />
+      </Fold>
     </Stack>
   )
 }
@@ -155,6 +159,17 @@ function SoundSheet({ sound, sounds }: { sound: Sound; sounds: Sound[] }) {
             step={0.5}
             onCommit={(v) => target({ tolerance_lu: v }, 'Tolerance')}
           />
+          {(t.bands_db?.length ?? 0) > 0 && (
+            <Row>
+              <Muted>Its spectrum is that of a recording: proposals say how near they come.</Muted>
+              <Button
+                aria-label={`Forget the spectrum of ${sound.name}`}
+                onPress={() => target({ bands_db: undefined }, 'Spectrum')}
+              >
+                Forget it
+              </Button>
+            </Row>
+          )}
         </Row>
       </Fold>
       <TextField
