@@ -36,6 +36,50 @@ func (s *Server) estimateRoutes(api huma.API) {
 		},
 		s.estimate,
 	)
+	huma.Register(
+		api,
+		huma.Operation{
+			OperationID: "check-step", Method: http.MethodGet, Path: "/api/recordings/step",
+			Summary: "What a recording shows of a step of dialling in, against the model",
+		},
+		s.checkStep,
+	)
+}
+
+type stepInput struct {
+	After  string  `query:"after" required:"true" maxLength:"100" doc:"A recording that was made after the step."`
+	Before string  `query:"before" maxLength:"100" doc:"One that was made before it, the same way."`
+	Dirt   float64 `query:"dirt" minimum:"0" maximum:"100" doc:"That the model says, in percent."`
+	Louder float64 `query:"louder" minimum:"-60" maximum:"60" doc:"That the model says, in LU."`
+}
+
+type stepOutput struct{ Body estimate.Against }
+
+func (s *Server) checkStep(_ context.Context, in *stepInput) (*stepOutput, error) {
+	after, err := s.estimated(in.After)
+	if err != nil {
+		return nil, err
+	}
+	var before *estimate.Recording
+	if in.Before != "" {
+		if before, err = s.estimated(in.Before); err != nil {
+			return nil, err
+		}
+	}
+	return &stepOutput{estimate.Step(after, before, in.Dirt, in.Louder)}, nil
+}
+
+// estimated is what a recording that was brought shows.
+func (s *Server) estimated(id string) (*estimate.Recording, error) {
+	x, ok := s.clips.recording(id)
+	if !ok {
+		return nil, huma.Error404NotFound("The recording has expired: upload it again.")
+	}
+	r, err := estimate.Of(x, nil)
+	if err != nil {
+		return nil, s.problem(err, "")
+	}
+	return r, nil
 }
 
 func (s *Server) estimate(_ context.Context, in *estimateInput) (*estimateOutput, error) {

@@ -64,4 +64,15 @@ func TestARecordingIsEstimatedAsASound(t *testing.T) {
 	assert.Contains(t, e.Detail, "othing is heard in the recording")
 	e = refused(t, s.send(http.MethodGet, "/api/recordings/estimate?recording="+one.ID+"&home="+brief.ID, nil), 422)
 	assert.Contains(t, e.Detail, "he recording of home is shorter than two seconds")
+
+	var step estimate.Against
+	s.get("/api/recordings/step?after="+one.ID+"&before="+home.ID+"&dirt=0&louder=-20", &step)
+	assert.False(t, step.Met)
+	assert.Contains(t, step.Words, "it came out louder")
+	s.get("/api/recordings/step?after="+one.ID+"&dirt=50", &step)
+	assert.Contains(t, step.Words, "modelled: 50 %")
+	refused(t, s.send(http.MethodGet, "/api/recordings/step?after=nope", nil), 404)
+	refused(t, s.send(http.MethodGet, "/api/recordings/step?after="+one.ID+"&before=nope", nil), 404)
+	refused(t, s.send(http.MethodGet, "/api/recordings/step?after="+silent.ID, nil), 422)
+	refused(t, s.send(http.MethodGet, "/api/recordings/step?after="+one.ID+"&dirt=200", nil), 422)
 }

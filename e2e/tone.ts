@@ -1,9 +1,10 @@
-/** A second of a tone as a WAV file. */
-export function tone(amplitude: number, hz = 997): Buffer {
+/** A tone as a WAV file, of a second where nothing else is said. */
+export function tone(amplitude: number, hz = 997, seconds = 1): Buffer {
   const rate = 48_000
-  const data = Buffer.alloc(44 + 2 * rate)
+  const samples = rate * seconds
+  const data = Buffer.alloc(44 + 2 * samples)
   data.write('RIFF', 0)
-  data.writeUInt32LE(36 + 2 * rate, 4)
+  data.writeUInt32LE(36 + 2 * samples, 4)
   data.write('WAVEfmt ', 8)
   data.writeUInt32LE(16, 16)
   data.writeUInt16LE(1, 20)
@@ -13,8 +14,8 @@ export function tone(amplitude: number, hz = 997): Buffer {
   data.writeUInt16LE(2, 32)
   data.writeUInt16LE(16, 34)
   data.write('data', 36)
-  data.writeUInt32LE(2 * rate, 40)
-  for (let i = 0; i < rate; i += 1)
+  data.writeUInt32LE(2 * samples, 40)
+  for (let i = 0; i < samples; i += 1)
     data.writeInt16LE(Math.round(amplitude * Math.sin((2 * Math.PI * hz * i) / rate)), 44 + 2 * i)
   return data
 }

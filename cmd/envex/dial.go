@@ -10,6 +10,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"envex/core/dial"
+	"envex/core/estimate"
 	"envex/core/plan"
 	"envex/core/reason"
 	"envex/core/signal"
@@ -18,6 +19,7 @@ import (
 func dialCommand() *cobra.Command {
 	var at rigFlags
 	var sound string
+	var heard []string
 	var channels, asJSON bool
 	c := &cobra.Command{
 		Use: "dial FILE", Short: "How a sound is dialled in, one knob at a time; without one, where to start on the amp",
@@ -25,7 +27,8 @@ func dialCommand() *cobra.Command {
 		Long: `With --sound it gives the steps that dial a sound in: the amp by itself first, then one box after the other, each with
 what is heard then, and where a compressor is as loud on as off. Without, it looks for where gain and master of the amp make
 it clean and loud, on the edge, and pushed, with the guitar that plugs in first. With --channels it compares the channels of
-the amp, the gain that each keeps in reserve, and the leads above the other sounds, with the knob that makes each level. The figures are of models.`,
+the amp, the gain that each keeps in reserve, and the leads above the other sounds, with the knob that makes each level.
+With --heard the steps are checked by recordings, one for each in their order, made the same way. The figures are of models.`,
 		RunE: func(cmd *cobra.Command, args []string) error {
 			p, r, d, err := at.read(cmd, args[0])
 			if err != nil {
@@ -40,6 +43,9 @@ the amp, the gain that each keeps in reserve, and the leads above the other soun
 					return printJSON(cmd, found)
 				}
 				return printChannels(cmd.OutOrStdout(), found)
+			}
+			if sound == "" && len(heard) > 0 {
+				return reason.Errorf("--heard checks the steps of a sound: say which with --sound")
 			}
 			if sound == "" {
 				found, err := dial.StartPoints(cmd.Context(), p, r.ID, d.ID, dial.Options{})
@@ -59,10 +65,17 @@ the amp, the gain that each keeps in reserve, and the leads above the other soun
 			if err != nil {
 				return err
 			}
-			if asJSON {
-				return printJSON(cmd, found)
+			checks, err := checkedBy(cmd, found, heard)
+			if err != nil {
+				return err
 			}
-			return printSteps(cmd.OutOrStdout(), found)
+			if asJSON {
+				return printJSON(cmd, struct {
+					*dial.Recipe
+					Heard []estimate.Against `json:"heard,omitempty"`
+				}{found, checks})
+			}
+			return printSteps(cmd.OutOrStdout(), found, checks)
 		},
 	}
 	at.register(c)
@@ -70,8 +83,32 @@ the amp, the gain that each keeps in reserve, and the leads above the other soun
 	c.Flags().
 		BoolVar(&channels, "channels", false, "compare the channels of the amp, and the leads with the other sounds")
 	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
+	c.Flags().StringSliceVar(&heard, "heard", nil, "with --sound, a WAV recording after each step")
 	c.MarkFlagsMutuallyExclusive("sound", "channels")
+	c.MarkFlagsMutuallyExclusive("heard", "channels")
 	return c
+}
+
+// checkedBy holds steps against recordings of them, one for each in their order.
+func checkedBy(cmd *cobra.Command, found *dial.Recipe, files []string) ([]estimate.Against, error) {
+	if len(files) > len(found.Steps) {
+		return nil, reason.Errorf("there are %d recordings and %d steps", len(files), len(found.Steps))
+	}
+	var out []estimate.Against
+	var before *estimate.Recording
+	for i, name := range files {
+		x, _, err := readWAV(cmd, name)
+		if err != nil {
+			return nil, err
+		}
+		now, err := estimate.Of(x, nil)
+		if err != nil {
+			return nil, fmt.Errorf("%s: %w", name, err)
+		}
+		out = append(out, estimate.Step(now, before, found.Steps[i].Dirt, found.Steps[i].Louder))
+		before = now
+	}
+	return out, nil
 }
 
 func printChannels(w io.Writer, found *dial.Channels) error {
@@ -150,10 +187,13 @@ func placed(list []dial.Place) string {
 	return strings.Join(parts, ", ")
 }
 
-func printSteps(w io.Writer, found *dial.Recipe) error {
+func printSteps(w io.Writer, found *dial.Recipe, checks []estimate.Against) error {
 	var b strings.Builder
 	for i, s := range found.Steps {
 		fmt.Fprintf(&b, "%d. %s\n   %s\n", i+1, s.Words, placed(s.Knobs))
+		if i < len(checks) {
+			fmt.Fprintf(&b, "   %s\n", checks[i].Words)
+		}
 	}
 	for _, c := range found.Checks {
 		met := "met"

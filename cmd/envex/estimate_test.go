@@ -4,6 +4,7 @@ import (
 	"math"
 	"os"
 	"path/filepath"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -43,6 +44,14 @@ func TestASoundIsMadeOfARecording(t *testing.T) {
 	out, err = run_(t, "propose", made, "--sound", "Night lead")
 	require.NoError(t, err)
 	assert.Regexp(t, `its spectrum is \d+ dB from the recording`, out)
+	out, err = run_(t, "dial", smallFile, "--sound", "Lead", "--heard", home+","+lead)
+	require.NoError(t, err)
+	assert.Regexp(t, `Recorded: \d+ % dirt`, out)
+	assert.Contains(t, out, "; +6.0 LU, modelled: ")
+	out, err = run_(t, "dial", smallFile, "--sound", "Lead", "--heard", home, "--json")
+	require.NoError(t, err)
+	assert.Equal(t, int64(1), gjson.Get(out, "heard.#").Int())
+	assert.NotEmpty(t, gjson.Get(out, "steps.0.words").String())
 	out, err = run_(t, "estimate", lead, "--json")
 	require.NoError(t, err)
 	assert.Less(t, gjson.Get(out, "dirt_pct.low").Float(), gjson.Get(out, "dirt_pct.high").Float())
@@ -51,7 +60,9 @@ func TestASoundIsMadeOfARecording(t *testing.T) {
 		{"estimate", filepath.Join(dir, "none.wav")}, {"estimate", smallFile}, {"estimate", record("brief.wav", 0.4, 1)},
 		{"estimate", lead, "--home", record("silent.wav", 0, 4)}, {"estimate", lead, "--bpm", "-1"},
 		{"estimate", lead, "--plan", smallFile, "--name", "Night"}, {"estimate", lead, "--name", "Night", "-o", made},
-		{"estimate", lead, "--plan", lead, "--name", "Night", "-o", made},
+		{"estimate", lead, "--plan", lead, "--name", "Night", "-o", made}, {"dial", smallFile, "--heard", lead},
+		{"dial", smallFile, "--sound", "Lead", "--heard", smallFile}, {"dial", smallFile, "--channels", "--heard", lead},
+		{"dial", smallFile, "--sound", "Lead", "--heard", strings.Repeat(lead+",", 30) + lead},
 	} {
 		_, err := run_(t, args...)
 		assert.Error(t, err, args)

@@ -1445,6 +1445,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/recordings/step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a recording shows of a step of dialling in, against the model */
+        get: operations["check-step"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/redo": {
         parameters: {
             query?: never;
@@ -3806,6 +3823,15 @@ export interface components {
             recording: components["schemas"]["EstimatedRecording"];
             /** @description One that is like it, with letters and a tape that no other sound has. It is not in the plan yet. */
             sound: components["schemas"]["Sound"];
+        };
+        EstimatedAgainst: {
+            /** @description Of the recording. */
+            dirt_pct: components["schemas"]["EstimatedFigure"];
+            /** @description Than the recording before the step; absent where there is none. */
+            louder_lu?: components["schemas"]["EstimatedFigure"];
+            /** @description Neither is further off than the estimate may be. */
+            met: boolean;
+            words: string;
         };
         EstimatedFigure: {
             /** Format: double */
@@ -12441,6 +12467,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EstimateOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "check-step": {
+        parameters: {
+            query: {
+                /** @description A recording that was made after the step. */
+                after: string;
+                /** @description One that was made before it, the same way. */
+                before?: string;
+                /** @description That the model says, in percent. */
+                dirt?: number;
+                /** @description That the model says, in LU. */
+                louder?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EstimatedAgainst"];
                 };
             };
             /** @description Error */

@@ -13,6 +13,7 @@ import { TakeButton } from '../../ui/TakeButton'
 import { ChannelsLevel } from './ChannelsLevel'
 import { FoundGood } from './FoundGood'
 import { KnobTravel } from './KnobTravel'
+import { StepHeard } from './StepHeard'
 import { signed } from './scale'
 import { ToneCurves } from './ToneCurves'
 
@@ -96,6 +97,7 @@ function Line({ dash }: { dash: string | undefined }) {
 function Steps({ query, name }: { query: object; name: string }) {
   const [asked, ask] = useState(false)
   const work = useWork<DialRecipe>('/api/dial/steps', asked ? query : undefined)
+  const [heard, hear] = useState<Record<string, string>>({})
   const { rig } = usePlace()
   const edit = useEdit()
   return (
@@ -112,7 +114,7 @@ function Steps({ query, name }: { query: object; name: string }) {
       {work.refused && <Muted role="alert">{work.refused}</Muted>}
       {work.latest && (
         <List aria-label={`Steps for ${name}`}>
-          {work.latest.steps.map((s) => (
+          {work.latest.steps.map((s, i, all) => (
             <li key={s.box ?? ''}>
               {s.words}
               <PlacesOf knobs={s.knobs} />
@@ -132,6 +134,14 @@ function Steps({ query, name }: { query: object; name: string }) {
                   Set {s.matched.name} to {s.matched.at}
                 </TakeButton>
               )}
+              <StepHeard
+                name={`step ${i + 1}`}
+                dirt={s.dirt_pct}
+                louder={s.louder_lu}
+                before={i > 0 ? heard[all[i - 1]?.box ?? ''] : undefined}
+                recording={heard[s.box ?? '']}
+                keep={(id) => hear((h) => ({ ...h, [s.box ?? '']: id }))}
+              />
             </li>
           ))}
         </List>
