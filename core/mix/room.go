@@ -67,6 +67,7 @@ type Lane struct {
 type Repeats struct {
 	Stop  plan.Key `json:"stop"`
 	Name  string   `json:"name"`
+	MS    float64  `json:"ms" doc:"From one to the next, at the tempo of the song where they are a length of note."`
 	Of    int      `json:"of" doc:"Repeats that are within 30 dB of the note."`
 	Heard int      `json:"heard" doc:"Of them, through the others."`
 }
@@ -176,7 +177,11 @@ func (x *room) walk(l *plan.SetList) {
 			if rec == nil || !there {
 				continue
 			}
-			at := x.spectrumOf(signal.Playing{Sound: sound.ID, Recipe: rec.ID, Tuned: tuned})
+			want := signal.Playing{Sound: sound.ID, Recipe: rec.ID, Tuned: tuned}
+			if x.hangsOnTempo(rec) {
+				want.Tempo = sec.TempoIn(*song)
+			}
+			at := x.spectrumOf(want)
 			s := &scene{at: at, sound: sound, tuned: tuningWords(song)}
 			key := fmt.Sprint(at)
 			kinds := map[plan.PartKind]int{}
@@ -205,6 +210,25 @@ func (x *room) walk(l *plan.SetList) {
 			})
 		}
 	}
+}
+
+// hangsOnTempo reports whether something that plays in a recipe stands at a length of note.
+func (x *room) hangsOnTempo(rec *plan.Recipe) bool {
+	set := x.plan.SetFor(x.rig, rec, nil, plan.Tempo{})
+	for key, v := range set.Values {
+		if v.Kind() != plan.SyncValue {
+			continue
+		}
+		of, ok := x.plan.VariableOf(key)
+		if !ok || !set.Works(of) {
+			continue
+		}
+		on := plan.BlockKey(of.Gear, of.Block) + "/on"
+		if _, switched := x.plan.VariableOf(on); !switched || set.At(on).IsOn() {
+			return true
+		}
+	}
+	return false
 }
 
 // spectrumOf is where the spectrum of what is played will stand.
@@ -356,7 +380,7 @@ func (x *room) sceneOf(s *scene, all balance) Scene {
 	}
 	at := 0
 	for _, d := range spectra.Delays {
-		r := Repeats{Stop: d.Stop, Name: d.Name, Of: len(d.Levels)}
+		r := Repeats{Stop: d.Stop, Name: d.Name, MS: d.MS, Of: len(d.Levels)}
 		for range d.Levels {
 			if all.repeats[at] >= heardFrom {
 				r.Heard++

@@ -2,6 +2,8 @@ package mix_test
 
 import (
 	"context"
+	"fmt"
+	"math"
 	"os"
 	"slices"
 	"testing"
@@ -9,6 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"envex/core/catalog"
 	"envex/core/mix"
 	"envex/core/plan"
 	"envex/core/signal"
@@ -176,6 +179,44 @@ func TestTuningsAreHeard(t *testing.T) {
 		r.Assumed,
 		`The tuning of Ferry Lights, "as it comes", is not one that is known; the standard is taken.`,
 	)
+}
+
+// Repeats that are a length of note come at the tempo of each song: songs that are near are one to the ear.
+func TestRepeatsFollowTheTempoOfTheSong(t *testing.T) {
+	p := gig(t, nil, usual()...)
+	kind, ok := catalog.Find("digital-delay")
+	require.True(t, ok)
+	p.Put(kind.In(p, "echo", "Echo"))
+	r := &p.Rigs[0]
+	r.Path = slices.Insert(slices.Clone(r.Path), 1, plan.Node{Stop: "echo/fx"})
+	r.Base = map[plan.Key]plan.Value{"echo/fx/time": plan.Sync("1/4")}
+	for i := range r.Recipes {
+		if r.Recipes[i].Sound == "lead" {
+			r.Recipes[i].Values["echo/fx/on"] = plan.On(true)
+		}
+	}
+	for i, bpm := range []float64{p.Songs[0].Tempo.BPM * 1.02, p.Songs[0].Tempo.BPM * 1.5} {
+		song := p.Songs[0]
+		song.ID, song.Title, song.Tempo.BPM = plan.ID(fmt.Sprint("song-", i)), fmt.Sprint("Song ", i), bpm
+		song.Sections = slices.Clone(song.Sections)
+		for k := range song.Sections {
+			song.Sections[k].ID = plan.ID(fmt.Sprint("part-", i, "-", k))
+		}
+		p.Put(song)
+		p.SetLists[0].Entries = append(p.SetLists[0].Entries, plan.SetEntry{ID: plan.ID(fmt.Sprint("e", i)), Song: song.ID})
+	}
+	require.Empty(t, p.Validate())
+	got := room(t, p)
+	scenes, repeats := map[plan.ID]int{}, map[int]bool{}
+	for _, s := range got.Scenes {
+		scenes[s.Sound]++
+		for _, x := range s.Repeats {
+			repeats[int(math.Round(x.MS))] = true
+		}
+	}
+	assert.Equal(t, map[plan.ID]int{"clean": 1, "lead": 2}, scenes)
+	beat := 60000 / p.Songs[0].Tempo.BPM
+	assert.Equal(t, map[int]bool{int(math.Round(beat)): true, int(math.Round(beat / 1.5)): true}, repeats)
 }
 
 // What a low cut costs and gives is what it costs and gives when it is made.

@@ -3,6 +3,7 @@ package mix
 import (
 	"context"
 	"fmt"
+	"math"
 	"slices"
 
 	"envex/core/plan"
@@ -139,7 +140,16 @@ func (x *room) renderFrom(ctx context.Context, from *room, changed []plan.ID, o 
 	return nil
 }
 
-// same reports whether two things that are played are one.
+// tempoWithin is how far apart two tempi are, as a share, at which repeats are heard alike.
+const tempoWithin = 0.03
+
+// same reports whether two things that are played are one to the ear.
 func same(a, b signal.Playing) bool {
-	return a.Sound == b.Sound && a.Recipe == b.Recipe && a.Tuned == b.Tuned
+	if a.Sound != b.Sound || a.Recipe != b.Recipe || a.Tuned != b.Tuned {
+		return false
+	}
+	if a.Tempo.BPM == 0 || b.Tempo.BPM == 0 {
+		return a.Tempo == b.Tempo
+	}
+	return math.Abs(a.Tempo.BeatSeconds()/b.Tempo.BeatSeconds()-1) <= tempoWithin
 }

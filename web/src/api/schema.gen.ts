@@ -6656,6 +6656,11 @@ export interface components {
              * @description Of them, through the others.
              */
             heard: number;
+            /**
+             * Format: double
+             * @description From one to the next, at the tempo of the song where they are a length of note.
+             */
+            ms: number;
             name: string;
             /**
              * Format: int64
