@@ -196,6 +196,9 @@ func printRoom(w io.Writer, r *mix.Report) error {
 		if s.Tuned != "" {
 			name += " (" + s.Tuned + ")"
 		}
+		if len(s.Boxes) > 0 {
+			name += " with " + strings.Join(s.Boxes, ", ")
+		}
 		fmt.Fprintf(
 			&b,
 			"%s in %d sections: %.0f %% of it is heard, %.0f sones",

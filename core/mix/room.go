@@ -44,6 +44,7 @@ type Scene struct {
 	Sound   plan.ID     `json:"sound"`
 	Name    string      `json:"name"`
 	Recipe  plan.ID     `json:"recipe"`
+	Boxes   []string    `json:"boxes,omitempty" doc:"Boxes that the song picks from swap slots, where they are not those in the chain."`
 	Tuned   string      `json:"tuned,omitempty" doc:"The tuning and capo of the song, where they are not standard."`
 	Lead    bool        `json:"lead" doc:"It has to be over the band."`
 	Guitar  GuitarHeard `json:"guitar"`
@@ -111,9 +112,11 @@ type room struct {
 	scenes  []*scene
 	spectra []signal.Spectra
 	home    int // of spectra: what levels are counted from
-	playing []signal.Playing
+	playing []played
 	lowCuts []*lowCut
 	noCuts  bool // they are not asked for
+
+	standings map[string]*standing
 }
 
 // scene is a scene being made.
@@ -143,14 +146,17 @@ func newRoom(p *plan.Plan, rig, setList plan.ID) (*room, error) {
 	case len(b.Parts) == 0:
 		return nil, reason.Errorf("%s has no parts yet: say who plays beside the guitar", b.Name)
 	}
-	x := &room{plan: p, rig: r, band: b, out: &Report{
+	x := &room{plan: p, rig: r, band: b, standings: map[string]*standing{}, out: &Report{
 		Rig: rig, SetList: setList, Band: b.ID, Name: b.Name, Sections: []Section{}, Scenes: []Scene{}, Findings: []Finding{},
 		Cuts: []Cut{}, Assumed: []string{},
 	}}
 	for band := range hearing.Bands {
 		x.out.Hz = append(x.out.Hz, math.Round(hearing.Centre(band)*10)/10)
 	}
-	if x.walk(l); len(x.scenes) == 0 {
+	if err := x.walk(l); err != nil {
+		return nil, err
+	}
+	if len(x.scenes) == 0 {
 		return nil, reason.Errorf("%s has no recipe for a sound of %s", r.Name, l.Name)
 	}
 	x.assume()
@@ -158,7 +164,11 @@ func newRoom(p *plan.Plan, rig, setList plan.ID) (*room, error) {
 }
 
 // walk goes through the set and notes what is different in it.
-func (x *room) walk(l *plan.SetList) {
+func (x *room) walk(l *plan.SetList) error {
+	evening, err := x.plan.EveningOf(x.rig.ID, l.ID)
+	if err != nil {
+		return fmt.Errorf("mix: %w", err)
+	}
 	known := map[string]int{}
 	position := -1
 	for _, e := range l.Entries {
@@ -170,18 +180,22 @@ func (x *room) walk(l *plan.SetList) {
 		if !read {
 			x.assumed("The tuning of %s, %q, is not one that is known; the standard is taken.", song.Title, song.Tuning)
 		}
+		on, err := x.standingFor(evening.Songs[song.ID])
+		if err != nil {
+			return err
+		}
 		for _, sec := range song.Sections {
 			position++
-			rec := x.rig.RecipeFor(sec)
+			rec := on.rig.RecipeFor(sec)
 			sound, there := x.plan.FindSound(sec.Sound)
 			if rec == nil || !there {
 				continue
 			}
-			want := signal.Playing{Sound: sound.ID, Recipe: rec.ID, Tuned: tuned}
-			if x.hangsOnTempo(rec) {
+			want := played{signal.Playing{Sound: sound.ID, Recipe: rec.ID, Tuned: tuned}, on}
+			if on.hangsOnTempo(rec) {
 				want.Tempo = sec.TempoIn(*song)
 			}
-			at := x.spectrumOf(want)
+			at := x.spectrumAt(want)
 			s := &scene{at: at, sound: sound, tuned: tuningWords(song)}
 			key := fmt.Sprint(at)
 			kinds := map[plan.PartKind]int{}
@@ -210,35 +224,7 @@ func (x *room) walk(l *plan.SetList) {
 			})
 		}
 	}
-}
-
-// hangsOnTempo reports whether something that plays in a recipe stands at a length of note.
-func (x *room) hangsOnTempo(rec *plan.Recipe) bool {
-	set := x.plan.SetFor(x.rig, rec, nil, plan.Tempo{})
-	for key, v := range set.Values {
-		if v.Kind() != plan.SyncValue {
-			continue
-		}
-		of, ok := x.plan.VariableOf(key)
-		if !ok || !set.Works(of) {
-			continue
-		}
-		on := plan.BlockKey(of.Gear, of.Block) + "/on"
-		if _, switched := x.plan.VariableOf(on); !switched || set.At(on).IsOn() {
-			return true
-		}
-	}
-	return false
-}
-
-// spectrumOf is where the spectrum of what is played will stand.
-func (x *room) spectrumOf(want signal.Playing) int {
-	i := slices.IndexFunc(x.playing, func(have signal.Playing) bool { return same(have, want) })
-	if i < 0 {
-		i = len(x.playing)
-		x.playing = append(x.playing, want)
-	}
-	return i
+	return nil
 }
 
 func tuningWords(song *plan.Song) string {
@@ -369,7 +355,7 @@ func (x *room) sceneOf(s *scene, all balance) Scene {
 	spectra := x.spectra[s.at]
 	out := Scene{
 		Sound: s.sound.ID, Name: s.sound.Name, Recipe: x.playing[s.at].Recipe, Tuned: s.tuned,
-		Lead: s.sound.Role == plan.LeadRole, Guitar: all.guitar, Parts: all.parts, Rests: s.rests, Curve: all.curve,
+		Boxes: x.playing[s.at].on.boxes, Lead: s.sound.Role == plan.LeadRole, Guitar: all.guitar, Parts: all.parts, Rests: s.rests, Curve: all.curve,
 		Lanes: x.lanesOf(spectra), Repeats: []Repeats{},
 	}
 	if out.Rests == nil {

@@ -219,6 +219,52 @@ func TestRepeatsFollowTheTempoOfTheSong(t *testing.T) {
 	assert.Equal(t, map[int]bool{int(math.Round(beat)): true, int(math.Round(beat / 1.5)): true}, repeats)
 }
 
+// A song that picks another box of a slot is heard with it.
+func TestASongIsHeardWithTheBoxItPicks(t *testing.T) {
+	p := gig(t, nil, usual()...)
+	kind, ok := catalog.Find("fuzz")
+	require.True(t, ok)
+	p.Put(kind.In(p, "reed", "Reed"))
+	r := &p.Rigs[0]
+	song := p.Songs[0]
+	song.ID, song.Title, song.Sections = "other", "Other", slices.Clone(song.Sections)
+	for k := range song.Sections {
+		song.Sections[k].ID = plan.ID(fmt.Sprint("part-", k))
+	}
+	p.Put(song)
+	p.SetLists[0].Entries = append(p.SetLists[0].Entries, plan.SetEntry{ID: "e2", Song: "other"})
+	r.Swaps = []plan.Swap{{
+		ID: "slot", Name: "Amber or Reed", Boxes: []plan.SwapBox{
+			{Gear: "amber"}, {
+				Gear: "reed", Songs: []plan.ID{"other"}, Kept: &plan.KeptBox{
+					Settings: []plan.KeptSettings{
+						{Recipe: "r2", Values: map[plan.Key]plan.Value{"reed/fx/on": plan.On(true)}},
+					},
+				},
+			},
+		},
+	}}
+	require.Empty(t, p.Validate())
+	var with, own mix.Scene
+	for _, s := range room(t, p).Scenes {
+		if s.Sound == "lead" && len(s.Boxes) > 0 {
+			with = s
+		} else if s.Sound == "lead" {
+			own = s
+		}
+	}
+	assert.Equal(t, []string{"Reed"}, with.Boxes)
+	assert.NotEqual(t, own.Guitar, with.Guitar)
+	there, err := p.WithPicks("small", []plan.Pick{{Swap: "slot", Gear: "reed"}})
+	require.NoError(t, err)
+	there.SetLists[0].Entries = there.SetLists[0].Entries[1:]
+	for _, s := range room(t, there).Scenes {
+		if s.Sound == "lead" {
+			assert.Equal(t, s.Guitar, with.Guitar, "as on a rig in which it stands")
+		}
+	}
+}
+
 // What a low cut costs and gives is what it costs and gives when it is made.
 func TestALowCutIsAdvisedWhereTheLowEndIsNotHeard(t *testing.T) {
 	r := room(t, gig(t, func(b *plan.Band) { b.GuitarDB = number(6) }, usual()...))

@@ -47,13 +47,13 @@ func (m *mender) turn(ctx context.Context, turns []turn, progress func(float64))
 	s := m.worst()
 	list := make([]signal.Playing, len(turns))
 	for i, t := range turns {
-		list[i] = m.playing[s.at]
+		list[i] = m.playing[s.at].Playing
 		list[i].Over = map[plan.Key]plan.Value{t.knob.Key: plan.Number(t.to)}
 		list[i].HeardOnly = m.finding.What != "rings" && m.finding.What != "repeats"
 	}
 	got, err := signal.Spread(
 		ctx,
-		m.plan,
+		m.playing[s.at].on.plan,
 		m.rig.ID,
 		list,
 		signal.Options{Dry: m.o.Dry, Kept: m.o.Kept, Progress: progress},
@@ -78,7 +78,7 @@ func (m *mender) turn(ctx context.Context, turns []turn, progress func(float64))
 func (m *mender) knobs(ctx context.Context) ([]Move, error) {
 	s := m.worst()
 	play := m.playing[s.at]
-	there, err := signal.Knobs(m.plan, m.rig.ID, play.Sound, play.Recipe)
+	there, err := signal.Knobs(play.on.plan, m.rig.ID, play.Sound, play.Recipe)
 	if err != nil {
 		return nil, fmt.Errorf("mix: %w", err)
 	}

@@ -3,7 +3,6 @@ package mix
 import (
 	"context"
 	"fmt"
-	"math"
 	"slices"
 
 	"envex/core/plan"
@@ -21,7 +20,8 @@ func (m *mender) turned(ctx context.Context, t turn) (Move, bool, error) {
 	if err != nil {
 		return move, false, fmt.Errorf("mix: %w", err)
 	}
-	rec := m.rig.RecipeFor(plan.Section{Sound: m.worst().sound.ID, Recipe: m.playing[m.worst().at].Recipe})
+	play := m.playing[m.worst().at]
+	rec := play.on.rig.RecipeFor(plan.Section{Sound: play.Sound, Recipe: play.Recipe})
 	rig := knob.Turned(own, m.destination, *rec, to)
 	move.Rig = &rig
 	changed := *m.own
@@ -106,50 +106,4 @@ func (m *mender) compare(ctx context.Context, x *room, move *Move) (bool, error)
 		}
 	}
 	return true, nil
-}
-
-// renderFrom renders what is otherwise than in another room, which is what is played of some sounds, and takes the rest
-// from there.
-func (x *room) renderFrom(ctx context.Context, from *room, changed []plan.ID, o Options) error {
-	home := x.homeSound()
-	x.home = x.spectrumOf(signal.Playing{Sound: home.Sound, Recipe: home.ID})
-	x.spectra = make([]signal.Spectra, len(x.playing))
-	var anew []signal.Playing
-	var places []int
-	for i, want := range x.playing {
-		at := slices.IndexFunc(from.playing, func(have signal.Playing) bool { return same(have, want) })
-		if at >= 0 && !slices.Contains(changed, want.Sound) {
-			x.spectra[i] = from.spectra[at]
-			continue
-		}
-		anew, places = append(anew, want), append(places, i)
-	}
-	got, err := signal.Spread(
-		ctx,
-		x.plan,
-		x.rig.ID,
-		anew,
-		signal.Options{Dry: o.Dry, Kept: o.Kept, Progress: o.Progress},
-	)
-	if err != nil {
-		return fmt.Errorf("mix: %w", err)
-	}
-	for k, i := range places {
-		x.spectra[i] = got[k]
-	}
-	return nil
-}
-
-// tempoWithin is how far apart two tempi are, as a share, at which repeats are heard alike.
-const tempoWithin = 0.03
-
-// same reports whether two things that are played are one to the ear.
-func same(a, b signal.Playing) bool {
-	if a.Sound != b.Sound || a.Recipe != b.Recipe || a.Tuned != b.Tuned {
-		return false
-	}
-	if a.Tempo.BPM == 0 || b.Tempo.BPM == 0 {
-		return a.Tempo == b.Tempo
-	}
-	return math.Abs(a.Tempo.BeatSeconds()/b.Tempo.BeatSeconds()-1) <= tempoWithin
 }

@@ -124,9 +124,9 @@ func (m *mender) register(ctx context.Context) ([]Move, error) {
 	play.Tuned, play.HeardOnly = play.Tuned.Up(12), true
 	got, err := signal.Spread(
 		ctx,
-		m.plan,
+		play.on.plan,
 		m.rig.ID,
-		[]signal.Playing{play},
+		[]signal.Playing{play.Playing},
 		signal.Options{Dry: m.o.Dry, Kept: m.o.Kept},
 	)
 	if err != nil {

@@ -6694,6 +6694,8 @@ export interface components {
             set_list: string;
         };
         RoomScene: {
+            /** @description Boxes that the song picks from swap slots, where they are not those in the chain. */
+            boxes?: string[];
             curve: components["schemas"]["RoomCurve"];
             guitar: components["schemas"]["RoomGuitarHeard"];
             /** @description Of a rig that ends in several places. */

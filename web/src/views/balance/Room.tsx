@@ -240,7 +240,9 @@ function Sounds({ report }: { report: RoomReport }) {
                     <Tape $small style={{ background: tapeOf(plan, s.sound) }} title={s.name}>
                       {s.name}
                     </Tape>{' '}
-                    {s.tuned}
+                    {[s.boxes?.length ? `with ${s.boxes.join(', ')}` : '', s.tuned]
+                      .filter(Boolean)
+                      .join(', ')}
                   </th>
                   <td>
                     {first ? (
@@ -266,7 +268,11 @@ function Sounds({ report }: { report: RoomReport }) {
                     )}
                   </td>
                   <td>{most ? `${most.name}, ${Math.round(most.loses_pct)} %` : ''}</td>
-                  <td>{s.repeats.map((r) => `${r.name} ${r.heard} of ${r.of}`).join(', ')}</td>
+                  <td>
+                    {s.repeats
+                      .map((r) => `${r.name} at ${Math.round(r.ms)} ms, ${r.heard} of ${r.of}`)
+                      .join(', ')}
+                  </td>
                 </tr>
               )
             })}
