@@ -47,7 +47,8 @@ type Server struct {
 	access   *access.Book // nil where the network cannot be let in
 	network  Network      // nil where the network cannot be let in
 	rescue   *Rescue      // nil where nothing is wrong with the database
-	epoch    string       // names this run of the server in states of the plan
+	worked   Worked
+	epoch    string // names this run of the server in states of the plan
 }
 
 // Options are what a server is made of. Web is the built front end; Demo the demo file. Work that
@@ -63,6 +64,7 @@ type Options struct {
 	Network Network
 	Rescue  *Rescue // where the store is what is sound of a damaged database
 
+	Worked   Worked        // where what was worked out stays from one start to the next; nowhere when nil
 	Scratch  string        // a folder for sounds that are kept for a while; one of the system's when ""
 	BodyTime time.Duration // how long the body of a request may take to arrive; 30 s when 0
 }
@@ -72,7 +74,7 @@ func New(o Options) http.Handler {
 	s := &Server{
 		store: o.Store, newID: o.NewID, demo: o.Demo, web: o.Web, log: o.Log, work: newWorkshop(o.Context),
 		clips: newClips(o.Scratch), kept: signal.NewKept(), ctx: o.Context, access: o.Access, network: o.Network,
-		rescue:   o.Rescue,
+		rescue: o.Rescue, worked: o.Worked,
 		arriving: newTurns(arriveAtOnce), reading: newTurns(readAtOnce), epoch: string(o.NewID()),
 	}
 	gin.SetMode(gin.ReleaseMode)

@@ -142,9 +142,6 @@ func meteredAt[In waits, T any](
 ) job[In, T] {
 	j := job[In, T]{
 		id: id, path: path, summary: summary,
-		lapsed: func(found *T) bool {
-			return slices.ContainsFunc(lapsed, func(of func(*T) bool) bool { return of(found) })
-		},
 		scope: func(p *plan.Plan, in In) (*plan.Plan, error) { return s.rigScope(p, rigging(in)) },
 		run: func(ctx context.Context, p *plan.Plan, in In, report func(float64)) (*T, error) {
 			r := rigging(in)
@@ -154,6 +151,9 @@ func meteredAt[In waits, T any](
 			}
 			return run(ctx, p, in, signal.Options{Dry: dry, Progress: report, Kept: s.kept})
 		},
+	}
+	if len(lapsed) > 0 {
+		j.lapsed = lapsed[0]
 	}
 	serve(s, api, j)
 	return j

@@ -209,7 +209,12 @@ func begin[In waits, T any](ctx context.Context, s *Server, j job[In, T], in In)
 	})
 	t, err := s.work.ask(
 		callerOf(ctx).client(), key, name,
-		func(ctx context.Context, report func(float64)) (any, error) { return j.run(ctx, p, in, report) },
+		func(ctx context.Context, report func(float64)) (any, error) {
+			if j.lapsed != nil || ofRecording(name) {
+				return j.run(ctx, p, in, report) // it is of sounds that are gone with this program
+			}
+			return s.again(key, func() (any, error) { return j.run(ctx, p, in, report) }, func() any { return new(T) })
+		},
 	)
 	if err != nil {
 		return nil, huma.ErrorWithHeaders(s.problem(err, ""), http.Header{"Retry-After": {"1"}})

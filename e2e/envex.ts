@@ -25,6 +25,7 @@ export class Program {
       this.network,
       '--db',
       this.db,
+      ...(process.env.ENVEX_E2E_CACHE ? ['--cache', process.env.ENVEX_E2E_CACHE] : ['--no-cache']),
       ...more,
     ])
     this.child = child

@@ -1,4 +1,6 @@
-import { existsSync } from 'node:fs'
+import { existsSync, mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { defineConfig } from '@playwright/test'
 import type { Slow } from './envex.ts'
 
@@ -21,7 +23,11 @@ export const browser = {
   ],
 }
 
+// What a program works out the others of this run find; nothing of an earlier run, and nothing of the user's.
+process.env.ENVEX_E2E_CACHE ??= mkdtempSync(join(tmpdir(), 'envex-e2e-cache-'))
+
 export default defineConfig<{ slow: Slow | undefined }>({
+  globalTeardown: './teardown.ts',
   timeout: 240_000,
   expect: { timeout: 45_000 },
   workers: 2,

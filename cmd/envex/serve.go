@@ -18,6 +18,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"envex/about"
 	"envex/access"
 	"envex/api"
 	"envex/core/plan"
@@ -25,6 +26,7 @@ import (
 	"envex/demo"
 	"envex/store"
 	"envex/web"
+	"envex/worked"
 )
 
 // memoryLimit is where the server begins to clean up harder, in bytes: it is to keep to 300 MB.
@@ -43,6 +45,8 @@ func newID() plan.ID {
 type serving struct {
 	db, addr, networkAddr string
 	verbose, lan, tls     bool
+	cache                 string
+	noCache               bool
 	demo                  bool
 
 	steps bool                 // over ports that are busy
@@ -54,6 +58,54 @@ func (o *serving) register(c *cobra.Command) {
 	c.Flags().BoolVar(&o.lan, "lan", false, "let other devices on this network in, by a passphrase or a pairing")
 	c.Flags().BoolVar(&o.tls, "tls", false, "with --lan: by TLS, with a certificate that is made here")
 	c.Flags().StringVar(&o.networkAddr, "lan-addr", defaultNetworkAddr, "address to listen on for other devices")
+	c.Flags().StringVar(
+		&o.cache, "cache", "", "folder where what was worked out stays for the next start; in that of the user when absent",
+	)
+	c.Flags().BoolVar(&o.noCache, "no-cache", false, "keep nothing of what was worked out for the next start")
+	c.MarkFlagsMutuallyExclusive("cache", "no-cache")
+}
+
+// worked is where what is worked out stays from one start to the next: nil where it does not, or the user has no such
+// folder. It fails where a folder was named and cannot be made.
+func (o *serving) worked(log *slog.Logger) (api.Worked, error) {
+	if o.noCache {
+		return nil, nil
+	}
+	dir := o.cache
+	if dir == "" {
+		own, err := os.UserCacheDir()
+		if err != nil {
+			log.Info("what is worked out is not kept for the next start", "why", err)
+			return nil, nil
+		}
+		dir = filepath.Join(own, "envex")
+	}
+	mark, err := thisProgram()
+	if err != nil {
+		return nil, err
+	}
+	folder, err := worked.Open(dir, mark)
+	switch {
+	case err != nil && o.cache == "":
+		log.Info("what is worked out is not kept for the next start", "why", err)
+		return nil, nil
+	case err != nil:
+		return nil, reason.Errorf("%s is no folder that can be written to: %w", dir, err)
+	}
+	return folder, nil
+}
+
+// thisProgram tells this program from every other that works things out: it does so otherwise after a change.
+func thisProgram() (string, error) {
+	path, err := os.Executable()
+	if err != nil {
+		return "", fmt.Errorf("which program this is: %w", err)
+	}
+	info, err := os.Stat(path)
+	if err != nil {
+		return "", fmt.Errorf("which program this is: %w", err)
+	}
+	return fmt.Sprintf("%s %d %d", about.This().Version, info.Size(), info.ModTime().UnixNano()), nil
 }
 
 func serveCommand() *cobra.Command {
@@ -135,11 +187,15 @@ func (o *serving) serveStore(cmd *cobra.Command, st *store.Store, rescue *api.Re
 		return err
 	}
 	defer os.RemoveAll(scratch)
+	results, err := o.worked(log)
+	if err != nil {
+		return err
+	}
 	others := &network{addr: o.networkAddr, certificate: o.db + ".certificate", log: log}
 	handler := api.New(
 		api.Options{
 			Context: ctx, Store: st, NewID: newID, Demo: demo.File, Web: files, Log: log, Rescue: rescue, Access: book,
-			Network: others, Scratch: scratch,
+			Network: others, Scratch: scratch, Worked: results,
 		},
 	)
 	others.handler = handler

@@ -204,3 +204,34 @@ func TestABundleOfAShowOrARigIsAPlanOfItsOwn(t *testing.T) {
 		assert.Empty(t, p.Validate(), "it stands alone")
 	}
 }
+
+// What is worked out stays in the folder that is named, and nowhere where nothing is to stay.
+func TestWhatIsWorkedOutStaysWhereItIsTold(t *testing.T) {
+	dir := t.TempDir()
+	cache := filepath.Join(dir, "cache")
+	ask := func(args ...string) {
+		address, stop := served(t, append([]string{"serve", "--db", filepath.Join(dir, "plan.db")}, args...)...)
+		defer func() { assert.NoError(t, stop()) }()
+		require.Eventually(t, func() bool {
+			status, body := fetch(t, http.MethodGet, address+"/api/signal?rig=small&wait_ms=2000", nil)
+			return status == http.StatusOK && strings.Contains(string(body), `"state":"done"`)
+		}, time.Minute, 10*time.Millisecond)
+	}
+	_, err := run_(t, "import", smallFile, "--db", filepath.Join(dir, "plan.db"))
+	require.NoError(t, err)
+	ask("--no-cache")
+	assert.NoDirExists(t, cache)
+	ask("--cache", cache)
+	kept, err := os.ReadDir(cache)
+	require.NoError(t, err)
+	assert.Len(t, kept, 1)
+	ask("--cache", cache)
+	again, err := os.ReadDir(cache)
+	require.NoError(t, err)
+	assert.Len(t, again, 1)
+
+	_, err = run_(t, "serve", "--db", filepath.Join(dir, "plan.db"), "--addr", "127.0.0.1:0", "--cache", smallFile)
+	assert.ErrorContains(t, err, "is no folder that can be written to")
+	_, err = run_(t, "serve", "--db", filepath.Join(dir, "plan.db"), "--cache", cache, "--no-cache")
+	assert.Error(t, err)
+}
