@@ -41,7 +41,8 @@ func (s *shelf) Put(key string, data []byte) error {
 // over is a server like another, with a shelf.
 func (s server) over(w api.Worked) server {
 	s.Handler = api.New(api.Options{
-		Context: s.t.Context(), Store: s.store, NewID: func() plan.ID { return "e" }, Log: s.log, Scratch: s.t.TempDir(), Worked: w,
+		Context: s.t.Context(), Store: s.store, NewID: func() plan.ID { return "e" }, Log: s.log, Scratch: s.t.TempDir(),
+		Worked: w,
 	})
 	return s
 }

@@ -87,7 +87,8 @@ var allowed = map[string][]string{
 		"core/plan", "core/board", "core/path", "core/reach", "core/switching", "core/repair", "core/midi", "core/operation",
 		"core/signal", "core/electric", "core/tempo", "core/layers", "core/play", "core/exchange", "core/paper",
 		"core/journal", "core/revision", "core/wav", "core/catalog", "core/shorthand", "core/propose",
-		"core/beside", "core/choose", "core/dial", "core/estimate", "core/guitars", "core/hire", "core/mix", "core/standin", "core/guide", "page",
+		"core/beside", "core/choose", "core/dial", "core/estimate", "core/guitars", "core/hire", "core/mix", "core/standin",
+		"core/guide", "page",
 		"store", "store/doctor", "access", "lan", "disk", "about", "about/licences", "examples", "api", "demo", "web", "worked",
 	},
 }
@@ -112,7 +113,9 @@ var elsewhere = map[string][]string{
 
 // arrows are the imports of our packages by each other.
 func arrows(t *testing.T, each func(dir, path, name string)) {
-	for _, root := range []string{"about", "access", "core", "disk", "examples", "lan", "page", "store", "worked", "api", "cmd"} {
+	for _, root := range []string{
+		"about", "access", "core", "disk", "examples", "lan", "page", "store", "worked", "api", "cmd",
+	} {
 		err := filepath.WalkDir(filepath.Join("..", root), func(path string, d fs.DirEntry, err error) error {
 			if err != nil || d.IsDir() || !strings.HasSuffix(path, ".go") || strings.HasSuffix(path, "_test.go") {
 				return err

@@ -181,7 +181,7 @@ func TestADatabaseThatCannotBeWrittenToIsLookedAtAndExported(t *testing.T) {
 	require.Error(t, err)
 	assert.Contains(t, string(said), db+" cannot be written to")
 
-	serve := as("serve", "--db", db, "--addr", "127.0.0.1:0")
+	serve := as("serve", "--db", db, "--addr", "127.0.0.1:0", "--no-cache")
 	var log strings.Builder
 	serve.Stderr = &log
 	pipe, err := serve.StdoutPipe()
@@ -208,7 +208,7 @@ func TestSignalsOfAClosedTerminalLeaveTheFileWhole(t *testing.T) {
 	text, err := exec.Command("go", "build", "-o", program, ".").CombinedOutput()
 	require.NoError(t, err, string(text))
 	for _, signal := range []os.Signal{syscall.SIGHUP, syscall.SIGTERM, os.Interrupt} {
-		serve := exec.Command(program, "demo", "--db", db, "--addr", "127.0.0.1:0")
+		serve := exec.Command(program, "demo", "--db", db, "--addr", "127.0.0.1:0", "--no-cache")
 		pipe, err := serve.StdoutPipe()
 		require.NoError(t, err)
 		require.NoError(t, serve.Start())

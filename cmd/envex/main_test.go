@@ -24,18 +24,6 @@ const (
 	smallFile = "../../demo/testdata/small.envex.json" // a pedal and an amp: rendered in a moment
 )
 
-// Nothing that a program worked out before is found by the tests, nor left behind.
-func TestMain(m *testing.M) {
-	cache, err := os.MkdirTemp("", "envex-test-cache-")
-	if err != nil {
-		panic(err)
-	}
-	_ = os.Setenv("XDG_CACHE_HOME", cache) // it fails for names that are none
-	code := m.Run()
-	_ = os.RemoveAll(cache)
-	os.Exit(code)
-}
-
 func run_(t *testing.T, args ...string) (string, error) {
 	t.Helper()
 	c := root()

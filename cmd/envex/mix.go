@@ -5,6 +5,7 @@ import (
 	"io"
 	"math"
 	"slices"
+	"strconv"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -16,7 +17,7 @@ import (
 
 func mixCommand() *cobra.Command {
 	var at rigFlags
-	var set, band, di, mend, out string
+	var set, band, di, mend, out, lane, sound, song string
 	var asJSON, halls bool
 	var hallS float64
 	c := &cobra.Command{
@@ -54,8 +55,11 @@ masking is after Moore, Glasberg and Baer (1997). The figures are of models.`,
 			if mend != "" {
 				return mendRoom(cmd, p, r, d.ID, l.ID, mend, out, asJSON, o)
 			}
+			if lane != "" || sound != "" || song != "" {
+				return wishLane(cmd, p, r, d.ID, l.ID, lane, sound, song, out, o)
+			}
 			if out != "" {
-				return reason.Errorf("-o writes the plan with a move made: say which finding with --mend")
+				return reason.Errorf("-o writes the plan with a move made or a level wished: say which with --mend or --lane")
 			}
 			there, err := p.At(r.ID, d.ID)
 			if err != nil {
@@ -92,9 +96,64 @@ masking is after Moore, Glasberg and Baer (1997). The figures are of models.`,
 		StringVar(&mend, "mend", "", "a finding, by its id or its title: look for the least move that puts it right")
 	c.Flags().StringVarP(&out, "out", "o", "", "with --mend, write the plan with the first move made")
 	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
+	c.Flags().StringVar(&lane, "lane", "", "how loud a lane is wished in a sound, over the same lane at home: NAME=LU")
+	c.Flags().StringVar(&sound, "sound", "", "with --lane, the sound")
+	c.Flags().StringVar(&song, "song", "", "with --lane, the song it is wished in alone")
+	c.MarkFlagsMutuallyExclusive("lane", "mend", "halls")
 	c.MarkFlagsMutuallyExclusive("hall", "halls")
 	c.MarkFlagsMutuallyExclusive("mend", "halls")
 	return c
+}
+
+// wishLane writes the plan with how loud a lane is wished.
+func wishLane(
+	cmd *cobra.Command, p *plan.Plan, r plan.Rig, destination, set plan.ID, lane, sound, song, out string, o mix.Options,
+) error {
+	var wish plan.LaneLevel
+	if song != "" {
+		x, err := pick(p.Songs, "song", song)
+		if err != nil {
+			return err
+		}
+		wish.Song = x.ID
+	}
+	s, err := pick(p.Sounds, "sound", sound)
+	if err != nil {
+		return err
+	}
+	name, level, ok := strings.Cut(lane, "=")
+	lu, err := strconv.ParseFloat(strings.TrimSpace(level), 64)
+	if !ok || err != nil || math.Abs(lu) > 40 {
+		return reason.Errorf("%q is no level of a lane: write its name and LU over home, as in Wet=-6", lane)
+	}
+	wish.Sound, wish.LU = s.ID, lu
+	there, err := p.At(r.ID, destination)
+	if err != nil {
+		return err
+	}
+	found, err := mix.Room(cmd.Context(), there, r.ID, set, o)
+	if err != nil {
+		return err
+	}
+	var names []string
+	for _, scene := range found.Scenes {
+		for _, l := range scene.Lanes {
+			if strings.EqualFold(l.Name, strings.TrimSpace(name)) || string(l.Key) == name {
+				wish.Lane = l.Key
+			}
+			if !slices.Contains(names, l.Name) {
+				names = append(names, l.Name)
+			}
+		}
+	}
+	if wish.Lane == "" {
+		return reason.Errorf("%s has no lane %q; it ends in %s", r.Name, name, plan.Listed(names))
+	}
+	r.LaneLevels = append(slices.DeleteFunc(slices.Clone(r.LaneLevels), func(x plan.LaneLevel) bool {
+		return x.Lane == wish.Lane && x.Sound == wish.Sound && x.Song == wish.Song
+	}), wish)
+	p.Put(r)
+	return writePlan(cmd, p, out)
 }
 
 // mendRoom looks for the moves that put a finding right.
@@ -218,7 +277,11 @@ func printRoom(w io.Writer, r *mix.Report) error {
 			fmt.Fprintf(&b, "    %s: %d of %d repeats are heard\n", d.Name, d.Heard, d.Of)
 		}
 		for _, l := range s.Lanes {
-			fmt.Fprintf(&b, "    %s: %+.1f LU over home, %.0f %% of the whole\n", l.Name, l.Level, l.Share)
+			fmt.Fprintf(&b, "    %s: %+.1f LU over home, %.0f %% of the whole", l.Name, l.Level, l.Share)
+			if l.Wished != nil {
+				fmt.Fprintf(&b, ", wished %+.1f LU", *l.Wished)
+			}
+			fmt.Fprintln(&b)
 		}
 		if len(s.Rests) > 0 {
 			fmt.Fprintf(&b, "    rests: %s\n", plan.Listed(s.Rests))

@@ -83,3 +83,38 @@ func TestRoomIsMadeFromAFile(t *testing.T) {
 		assert.Error(t, err, args)
 	}
 }
+
+func TestALaneIsWishedFromAFile(t *testing.T) {
+	onItsOwn(t)
+	const two = "../../examples/two-amps.envex.json"
+	data, err := os.ReadFile(two)
+	require.NoError(t, err)
+	p, err := plan.Decode(data)
+	require.NoError(t, err)
+	p.Put(plan.Band{ID: "band", Name: "Quay hands", Parts: []plan.Part{{ID: "v", Name: "Voice", Kind: plan.Voice}}})
+	p.SetLists[0].Entries = p.SetLists[0].Entries[:1]
+	dir := t.TempDir()
+	file, made := filepath.Join(dir, "two.json"), filepath.Join(dir, "made.json")
+	text, err := plan.Encode(p)
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(file, text, 0o600))
+	out, err := run_(t, "mix", file, "--json")
+	require.NoError(t, err)
+	lane, sound := gjson.Get(out, "scenes.0.lanes.1.name").String(), gjson.Get(out, "scenes.0.name").String()
+	require.NotEmpty(t, lane)
+	_, err = run_(t, "mix", file, "--lane", lane+"=9", "--sound", sound, "-o", made)
+	require.NoError(t, err)
+	out, err = run_(t, "mix", made)
+	require.NoError(t, err)
+	assert.Contains(t, out, ", wished +9.0 LU")
+	assert.Contains(t, out, lane+" is too quiet in "+sound)
+	for _, args := range [][]string{
+		{"mix", file, "--lane", lane, "--sound", sound, "-o", made}, {"mix", file, "--lane", lane + "=1"},
+		{"mix", file, "--lane", lane + "=90", "--sound", sound}, {"mix", file, "--lane", "none=1", "--sound", sound},
+		{"mix", file, "--lane", lane + "=1", "--sound", "none"},
+		{"mix", file, "--lane", lane + "=1", "--sound", sound, "--song", "none"},
+	} {
+		_, err := run_(t, args...)
+		assert.Error(t, err, args)
+	}
+}

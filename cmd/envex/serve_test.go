@@ -11,6 +11,7 @@ import (
 	"net/http"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -30,6 +31,9 @@ func served(t *testing.T, args ...string) (address string, stop func() error) {
 	c := root()
 	c.SetOut(write)
 	c.SetErr(&bytes.Buffer{})
+	if !slices.Contains(args, "--cache") && !slices.Contains(args, "--no-cache") {
+		args = append(args, "--no-cache") // nothing that was worked out before is found, nor left behind
+	}
 	c.SetArgs(append(args, "--addr", "127.0.0.1:0"))
 	ended := make(chan error, 1)
 	go func() {

@@ -12,12 +12,12 @@ import (
 // Finding is something that is not heard as it should be.
 type Finding struct {
 	ID        string  `json:"id"`
-	What      string  `json:"what" enum:"buried,under,covers,alike,rings,repeats"`
+	What      string  `json:"what" enum:"buried,under,covers,alike,rings,repeats,lane"`
 	Sound     plan.ID `json:"sound"`
-	Part      plan.ID `json:"part,omitempty" doc:"Whom it is about, beside the guitar."`
+	Part      plan.ID `json:"part,omitempty" doc:"Whom it is about, beside the guitar: a part, or a lane by its key."`
 	Title     string  `json:"title"`
 	Words     string  `json:"words"`
-	Figure    float64 `json:"figure" doc:"What is wrong: per cent; phon for a lead under the band, dB for two guitars, a number for repeats."`
+	Figure    float64 `json:"figure" doc:"What is wrong: per cent; phon for a lead under the band, dB for two guitars, LU for a lane, a number for repeats."`
 	Limit     float64 `json:"limit" doc:"What it has to come to."`
 	Scenes    []int   `json:"scenes" doc:"By index; the worst first."`
 	Positions []int   `json:"positions" doc:"Of the sections it is so in."`
@@ -33,6 +33,7 @@ const (
 	partPct    = 60 // of another part
 	leadPct    = 80 // of another part, what a lead takes: that is what it is for
 	alikeDB    = 3  // of two guitars, how far their spectra are apart
+	laneLU     = 1  // of a lane, how far it is from what is wished
 	ringsPct   = 12 // of a part that holds notes or sings, what repeats and tails take of it
 )
 
@@ -93,6 +94,18 @@ func (x *room) checks(s Scene) []check {
 		if traits.Holds || traits.Sings {
 			list = append(list, check{what: "rings", part: p.Part, name: p.Name, figure: p.Rings, limit: ringsPct})
 		}
+	}
+	for _, l := range s.Lanes {
+		if l.Wished == nil {
+			continue
+		}
+		c := check{
+			what: "lane", part: plan.ID(l.Key), name: l.Name, figure: math.Abs(l.Level - *l.Wished), limit: laneLU, where: "loud",
+		}
+		if l.Level < *l.Wished {
+			c.where = "quiet"
+		}
+		list = append(list, c)
 	}
 	asked := 0
 	if sound != nil {
@@ -185,6 +198,9 @@ func (c check) words(s Scene) (title, words string) {
 				c.figure,
 				c.limit,
 			)
+	case "lane":
+		return fmt.Sprintf("%s is too %s in %s", c.name, c.where, s.Name),
+			fmt.Sprintf("It is %.1f LU from where it is wished over home.", c.figure)
 	case "rings":
 		return fmt.Sprintf("What rings in %s covers %s", s.Name, c.name),
 			fmt.Sprintf("Repeats, tails and movement take %.0f %% of what is heard of it.", c.figure)

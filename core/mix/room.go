@@ -62,6 +62,8 @@ type Lane struct {
 	Level float64    `json:"level_lu" doc:"Over the same lane in the home sound."`
 	Bands [4]float64 `json:"bands_db" doc:"Against the whole of the lane: 80 to 250, 250 to 800, 800 to 3k, 3k to 8k Hz."`
 	Share float64    `json:"share_pct" doc:"Of the power of all lanes."`
+
+	Wished *float64 `json:"wished_lu,omitempty" doc:"Over the same lane in the home sound; absent where nobody has said."`
 }
 
 // Repeats are those of a delay that a listener hears through the others.
@@ -126,6 +128,7 @@ type scene struct {
 	voices []voice
 	rests  []string
 	tuned  string
+	song   plan.ID // where something is wished for it alone
 }
 
 func newRoom(p *plan.Plan, rig, setList plan.ID) (*room, error) {
@@ -198,6 +201,12 @@ func (x *room) walk(l *plan.SetList) error {
 			at := x.spectrumAt(want)
 			s := &scene{at: at, sound: sound, tuned: tuningWords(song)}
 			key := fmt.Sprint(at)
+			if slices.ContainsFunc(x.rig.LaneLevels, func(l plan.LaneLevel) bool {
+				return l.Sound == sound.ID && l.Song == song.ID
+			}) {
+				s.song = song.ID
+				key += "/" + string(song.ID)
+			}
 			kinds := map[plan.PartKind]int{}
 			for i := range x.band.Parts {
 				part := &x.band.Parts[i]
@@ -355,8 +364,8 @@ func (x *room) sceneOf(s *scene, all balance) Scene {
 	spectra := x.spectra[s.at]
 	out := Scene{
 		Sound: s.sound.ID, Name: s.sound.Name, Recipe: x.playing[s.at].Recipe, Tuned: s.tuned,
-		Boxes: x.playing[s.at].on.boxes, Lead: s.sound.Role == plan.LeadRole, Guitar: all.guitar, Parts: all.parts, Rests: s.rests, Curve: all.curve,
-		Lanes: x.lanesOf(spectra), Repeats: []Repeats{},
+		Boxes: x.playing[s.at].on.boxes, Lead: s.sound.Role == plan.LeadRole, Guitar: all.guitar, Parts: all.parts,
+		Rests: s.rests, Curve: all.curve, Lanes: x.lanesOf(s, spectra), Repeats: []Repeats{},
 	}
 	if out.Rests == nil {
 		out.Rests = []string{}
@@ -379,13 +388,16 @@ func (x *room) sceneOf(s *scene, all balance) Scene {
 }
 
 // lanesOf are the lanes of what is played, against those of the home sound.
-func (x *room) lanesOf(spectra signal.Spectra) []Lane {
+func (x *room) lanesOf(s *scene, spectra signal.Spectra) []Lane {
 	list, all := []Lane{}, 0.0
 	for _, l := range spectra.Lanes {
 		all += power(l.Heard.Level())
 	}
 	for _, l := range spectra.Lanes {
 		lane := Lane{Key: l.Key, Name: l.Name, Share: 100 * power(l.Heard.Level()) / math.Max(all, 1e-12)}
+		if lu, said := x.rig.WishedFor(l.Key, s.sound.ID, s.song); said {
+			lane.Wished = &lu
+		}
 		for _, home := range x.spectra[x.home].Lanes {
 			if home.Key == l.Key {
 				lane.Level = l.Loudness - home.Loudness

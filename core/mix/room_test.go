@@ -6,6 +6,7 @@ import (
 	"math"
 	"os"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -379,5 +380,59 @@ func TestIDsDoNotMatter(t *testing.T) {
 	for i := range own.Scenes {
 		assert.Equal(t, own.Scenes[i].Guitar, copied.Scenes[i].Guitar)
 		assert.Equal(t, own.Scenes[i].Curve, copied.Scenes[i].Curve)
+	}
+}
+
+// A lane has its level in each sound, and in a song where that is said; what is off is found, and a knob puts it right.
+func TestLanesAreHeldAgainstWhatIsWished(t *testing.T) {
+	data, err := os.ReadFile("../../examples/two-amps.envex.json")
+	require.NoError(t, err)
+	p, err := plan.Decode(data)
+	require.NoError(t, err)
+	p.Put(plan.Band{ID: "band", Name: "Quay hands", Parts: usual()[:1]})
+	r := &p.Rigs[0]
+	look := func() *mix.Report {
+		require.Empty(t, p.Validate())
+		got, err := mix.Room(context.Background(), p, r.ID, p.SetLists[0].ID, mix.Options{Kept: kept})
+		require.NoError(t, err)
+		return got
+	}
+	before := look()
+	at := slices.IndexFunc(before.Scenes, func(s mix.Scene) bool { return len(s.Lanes) > 1 })
+	require.GreaterOrEqual(t, at, 0)
+	s := before.Scenes[at]
+	lane := s.Lanes[1]
+	assert.Nil(t, lane.Wished)
+
+	r.LaneLevels = []plan.LaneLevel{{Lane: lane.Key, Sound: s.Sound, LU: lane.Level}}
+	assert.NotContains(t, strings.Join(titles(look()), "; "), " is too ")
+	r.LaneLevels[0].LU = lane.Level - 3
+	loud := look()
+	i := slices.IndexFunc(loud.Findings, func(f mix.Finding) bool { return f.What == "lane" })
+	require.GreaterOrEqual(t, i, 0)
+	assert.Equal(t, lane.Name+" is too loud in "+s.Name, loud.Findings[i].Title)
+	assert.InDelta(t, 3, loud.Findings[i].Figure, 0.01)
+
+	// What is said of one song is of that song alone.
+	songs := map[plan.ID]bool{}
+	for _, sec := range before.Sections {
+		if before.Scenes[sec.Scene].Sound == s.Sound {
+			songs[sec.Song] = true
+		}
+	}
+	require.Greater(t, len(songs), 1)
+	one := plan.SortedKeys(songs)[0]
+	r.LaneLevels = []plan.LaneLevel{
+		{Lane: lane.Key, Sound: s.Sound, LU: lane.Level}, {Lane: lane.Key, Sound: s.Sound, Song: one, LU: lane.Level + 4},
+	}
+	got := look()
+	require.Len(t, slices.DeleteFunc(slices.Clone(got.Findings), func(f mix.Finding) bool { return f.What != "lane" }), 1)
+	for _, f := range got.Findings {
+		for _, position := range f.Positions {
+			if f.What == "lane" {
+				assert.Contains(t, f.Title, "is too quiet")
+				assert.Equal(t, one, got.Sections[position].Song)
+			}
+		}
 	}
 }

@@ -58,6 +58,7 @@ type Rig struct {
 	Orders       []KeptOrder              `json:"orders,omitempty" doc:"Other orders of the chain, kept to compare."`
 	Levels       []Level                  `json:"levels,omitempty" doc:"What the player measured of blocks; it goes before what is modelled."`
 	Dialled      []Dialled                `json:"dialled,omitempty" doc:"Where knobs stood when it sounded good."`
+	LaneLevels   []LaneLevel              `json:"lane_levels,omitempty" doc:"How loud lanes are wished."`
 	Profile      FootProfile              `json:"profile"`
 	Destinations []Destination            `json:"destinations,omitempty"`
 	Swaps        []Swap                   `json:"swaps,omitempty" doc:"Places in the chain where one of several boxes stands."`

@@ -222,6 +222,7 @@ func (v *validator) wiring(path string, r *Rig) {
 		}
 	}
 	v.dialled(dot(path, "dialled"), r.Dialled)
+	v.laneLevels(dot(path, "lane_levels"), r.LaneLevels)
 	for i, l := range r.Levels {
 		lp := at(dot(path, "levels"), i)
 		if g, b := v.block(dot(lp, "block"), l.Block); b != nil && b.Bypass == AlwaysOn {

@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs'
+import { resolve } from 'node:path'
 import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
 import { expect, test } from '../envex.ts'
@@ -6,6 +8,8 @@ import { pierRig, pileOfTwelve } from '../pile.ts'
 import { tone } from '../tone.ts'
 
 test.describe.configure({ timeout: 240_000 })
+
+const root = resolve(import.meta.dirname, '../..')
 
 const addPart = async (page: Page, kind: string) => {
   await page.getByRole('button', { name: /Add a part/ }).click()
@@ -56,4 +60,29 @@ test('a band is written down, a clash is found, and a move makes room', async ({
   await chooser.setFiles({ name: 'organ.wav', mimeType: 'audio/wav', buffer: tone(9000, 440) })
   await page.getByRole('button', { name: 'Use the usual spectrum for Organ' }).click()
   await expect(page.getByRole('button', { name: 'Use the usual spectrum for Organ' })).toBeHidden()
+})
+
+test('a lane that is not where it is wished is found, in every song and in one', async ({ page, blank }) => {
+  const two = JSON.parse(readFileSync(`${root}/examples/two-amps.envex.json`, 'utf8'))
+  two.bands = [{ id: 'quay', name: 'Quay hands', parts: [{ id: 'voice', name: 'Voice', kind: 'voice' }] }]
+  two.set_lists[0].entries = two.set_lists[0].entries.slice(0, 2)
+  const taken = await page.request.post(`${blank.url}/api/import`, { data: two })
+  expect(taken.ok(), await taken.text()).toBe(true)
+  await page.goto(`${blank.url}/balance/room`)
+  const lanes = page.getByRole('table', { name: 'Lanes here' })
+  const wished = lanes.getByRole('textbox', { name: /wished in Clean, LU over home$/ }).first()
+  await wished.fill('9', { timeout: 90_000 })
+  await wished.press('Enter')
+  const finding = page.getByRole('group', { name: /is too quiet in Clean/ })
+  await expect(finding).toContainText('9.0 LU from where it is wished', { timeout: 60_000 })
+  expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([])
+  const alone = lanes.getByRole('textbox', { name: /wished in Clean in Ferry Lights, LU over home$/ }).first()
+  await alone.fill('0')
+  await alone.press('Enter')
+  await page.reload()
+  await expect(alone).toHaveValue('0')
+  await expect(finding).toContainText('9.0 LU from where it is wished', { timeout: 60_000 })
+  await wished.fill('')
+  await wished.press('Enter')
+  await expect(finding).toBeHidden({ timeout: 60_000 })
 })

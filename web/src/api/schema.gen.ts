@@ -4511,6 +4511,18 @@ export interface components {
             /** @description Where the choice of the split stands while the lane sounds. Of an A/B split its own place among the positions, when absent; else it always sounds. */
             when?: components["schemas"]["Value"][];
         };
+        LaneLevel: {
+            /** @description As the room names it: the split, and the lane of it. */
+            lane: string;
+            /**
+             * Format: double
+             * @description Over the same lane in the home sound.
+             */
+            level_lu: number;
+            /** @description In that song alone; in every other when absent. */
+            song?: string;
+            sound: string;
+        };
         LayerHeard: {
             /** Format: double */
             dirtier_pct: number;
@@ -6378,6 +6390,8 @@ export interface components {
             /** @description Loops of a switcher that are on all night. */
             held?: components["schemas"]["HeldLoop"][];
             id: string;
+            /** @description How loud lanes are wished. */
+            lane_levels?: components["schemas"]["LaneLevel"][];
             /** @description What the player says of single cables. */
             leads?: components["schemas"]["Lead"][];
             /** @description What the player measured of blocks; it goes before what is modelled. */
@@ -6523,7 +6537,7 @@ export interface components {
         RoomFinding: {
             /**
              * Format: double
-             * @description What is wrong: per cent; phon for a lead under the band, dB for two guitars, a number for repeats.
+             * @description What is wrong: per cent; phon for a lead under the band, dB for two guitars, LU for a lane, a number for repeats.
              */
             figure: number;
             id: string;
@@ -6532,7 +6546,7 @@ export interface components {
              * @description What it has to come to.
              */
             limit: number;
-            /** @description Whom it is about, beside the guitar. */
+            /** @description Whom it is about, beside the guitar: a part, or a lane by its key. */
             part?: string;
             /** @description Of the sections it is so in. */
             positions: number[];
@@ -6541,7 +6555,7 @@ export interface components {
             sound: string;
             title: string;
             /** @enum {string} */
-            what: "buried" | "under" | "covers" | "alike" | "rings" | "repeats";
+            what: "buried" | "under" | "covers" | "alike" | "rings" | "repeats" | "lane";
             words: string;
         };
         RoomGuitarHeard: {
@@ -6582,6 +6596,11 @@ export interface components {
              * @description Of the power of all lanes.
              */
             share_pct: number;
+            /**
+             * Format: double
+             * @description Over the same lane in the home sound; absent where nobody has said.
+             */
+            wished_lu?: number;
         };
         RoomMending: {
             finding: components["schemas"]["RoomFinding"];

@@ -9,7 +9,8 @@ import { Progress, Waiting } from '../../ui/Progress'
 import { Grid, Wide } from '../../ui/Table'
 import { Halls } from './Halls'
 import { HeardCurve } from './HeardCurve'
-import { signed } from './scale'
+import { Lanes } from './Lanes'
+import { bandNames, signed } from './scale'
 import { useRoom } from './useRoom'
 
 /** What is heard of each sound among the band, and what a sound covers. */
@@ -82,7 +83,7 @@ export function Room() {
             colour={tapeOf(plan, scene.sound)}
           />
           <PartsHere scene={scene} />
-          <Lanes scene={scene} />
+          {at && <Lanes scene={scene} song={at.song} title={at.title} />}
         </Panel>
       )}
       {report && <Sounds report={report} />}
@@ -107,8 +108,6 @@ export function Room() {
 type Plan = ReturnType<typeof usePlace>['plan']
 
 const tapeOf = (plan: Plan, sound: string) => tape(plan.sounds.find((s) => s.value.id === sound)?.value.tape)
-
-const bandNames = ['80–250 Hz', '250–800 Hz', '800 Hz–3 kHz', '3–8 kHz']
 
 /** What the guitar takes of each part in the section of the cursor. */
 function PartsHere({ scene }: { scene: RoomScene }) {
@@ -163,47 +162,6 @@ function Share({ value }: { value: number }) {
       <i style={{ width: `${Math.min(whole, 100) * 0.5}px` }} />
       <Figure>{whole} %</Figure>
     </Bar>
-  )
-}
-
-/** The places where the rig ends, each with its own level. */
-function Lanes({ scene }: { scene: RoomScene }) {
-  if (scene.lanes.length < 2) return null
-  return (
-    <Wide style={{ maxHeight: 'none' }}>
-      <Grid aria-label="Lanes here">
-        <thead>
-          <tr>
-            <th scope="col">Lane</th>
-            <th scope="col">Over home</th>
-            <th scope="col">Of the whole</th>
-            {bandNames.map((b) => (
-              <th key={b} scope="col">
-                {b}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {scene.lanes.map((l) => (
-            <tr key={l.key}>
-              <th scope="row">{l.name}</th>
-              <td>
-                <Figure>{signed(l.level_lu)} LU</Figure>
-              </td>
-              <td>
-                <Figure>{Math.round(l.share_pct)} %</Figure>
-              </td>
-              {(l.bands_db ?? []).map((x, i) => (
-                <td key={bandNames[i]}>
-                  <Figure>{signed(x, 0)} dB</Figure>
-                </td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </Grid>
-    </Wide>
   )
 }
 

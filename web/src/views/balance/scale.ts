@@ -39,3 +39,6 @@ export function nearest(grid: { f_hz: number }[], hz: number): number {
   })
   return best
 }
+
+/** The bands that a sound is told in. */
+export const bandNames = ['80–250 Hz', '250–800 Hz', '800 Hz–3 kHz', '3–8 kHz']
