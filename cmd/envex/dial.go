@@ -156,8 +156,14 @@ func printStarts(w io.Writer, found *dial.Starts) error {
 		for _, k := range found.Tone.Knobs {
 			at := widest(k)
 			fmt.Fprintf(
-				&b, "%s %g: %+.0f to %+.0f dB at %.0f Hz, %+.0f dB as it stands\n", k.Name, k.At, k.Lowest[at], k.Highest[at],
-				found.Tone.Hz[at], found.Tone.AsSet[at],
+				&b,
+				"%s %g: %+.0f to %+.0f dB at %.0f Hz, %+.0f dB as it stands\n",
+				k.Name,
+				k.At,
+				k.Lowest[at],
+				k.Highest[at],
+				found.Tone.Hz[at],
+				found.Tone.AsSet[at],
 			)
 		}
 	}

@@ -59,7 +59,9 @@ masking is after Moore, Glasberg and Baer (1997). The figures are of models.`,
 				return wishLane(cmd, p, r, d.ID, l.ID, lane, sound, song, out, o)
 			}
 			if out != "" {
-				return reason.Errorf("-o writes the plan with a move made or a level wished: say which with --mend or --lane")
+				return reason.Errorf(
+					"-o writes the plan with a move made or a level wished: say which with --mend or --lane",
+				)
 			}
 			there, err := p.At(r.ID, d.ID)
 			if err != nil {
@@ -107,7 +109,12 @@ masking is after Moore, Glasberg and Baer (1997). The figures are of models.`,
 
 // wishLane writes the plan with how loud a lane is wished.
 func wishLane(
-	cmd *cobra.Command, p *plan.Plan, r plan.Rig, destination, set plan.ID, lane, sound, song, out string, o mix.Options,
+	cmd *cobra.Command,
+	p *plan.Plan,
+	r plan.Rig,
+	destination, set plan.ID,
+	lane, sound, song, out string,
+	o mix.Options,
 ) error {
 	var wish plan.LaneLevel
 	if song != "" {

@@ -15,7 +15,11 @@ type Against struct {
 func Step(after, before *Recording, dirt, louder float64) Against {
 	out := Against{Dirt: after.Dirt, Met: true}
 	out.Words = fmt.Sprintf(
-		"Recorded: %.0f %% dirt (%.0f to %.0f), modelled: %.0f %%", after.Dirt.Is, after.Dirt.Low, after.Dirt.High, dirt,
+		"Recorded: %.0f %% dirt (%.0f to %.0f), modelled: %.0f %%",
+		after.Dirt.Is,
+		after.Dirt.Low,
+		after.Dirt.High,
+		dirt,
 	)
 	switch {
 	case dirt < after.Dirt.Low:

@@ -27,7 +27,12 @@ func stopped(r *rand.Rand, style int, seconds, silence float64) []float64 {
 
 // through is a recording of a performance through boxes with knobs where they are said to be, and what the meter says of
 // the effect that is looked for.
-func through(t require.TestingT, played []float64, knobs map[plan.Key]plan.Value, s specimen) ([]float64, []signal.TimeFigures) {
+func through(
+	t require.TestingT,
+	played []float64,
+	knobs map[plan.Key]plan.Value,
+	s specimen,
+) ([]float64, []signal.TimeFigures) {
 	s.guitar, s.amp, s.clean = "three-single-coil", "combo-plain", 1
 	p := s.plan(t, rand.New(rand.NewPCG(5, 5)))
 	rig, _ := p.FindRig("rig")
@@ -132,7 +137,9 @@ func TestARecordingIsTheSoundOfItsTargets(t *testing.T) {
 	r := rand.New(rand.NewPCG(12, 12))
 	played := stopped(r, 2, 5, 0)
 	heard, _ := through(t, played, map[plan.Key]plan.Value{
-		"digital-delay/fx/time": plan.Number(375), "digital-delay/fx/repeats": plan.Number(3), "digital-delay/fx/mix": plan.Number(5),
+		"digital-delay/fx/time": plan.Number(
+			375,
+		), "digital-delay/fx/repeats": plan.Number(3), "digital-delay/fx/mix": plan.Number(5),
 	}, specimen{delay: true})
 	louder := make([]float64, len(heard))
 	for i, v := range heard {
@@ -150,7 +157,9 @@ func TestARecordingIsTheSoundOfItsTargets(t *testing.T) {
 	assert.Equal(t, plan.EffectDelay, targets.Effects[0].Effect)
 	assert.Equal(t, "1/8.", targets.Effects[0].Note)
 	assert.InDelta(t, 4, *targets.LoudnessLU, 0.1)
-	p := &plan.Plan{Sounds: []plan.Sound{{ID: "s", Name: "S", Short: "S", Tape: "bone", Role: "lead", Targets: targets}}}
+	p := &plan.Plan{
+		Sounds: []plan.Sound{{ID: "s", Name: "S", Short: "S", Tape: "bone", Role: "lead", Targets: targets}},
+	}
 	assert.Empty(t, p.Validate())
 	assert.Empty(t, got.Targets(plan.Tempo{}).Effects[0].Note)
 	assert.Contains(t, got.Said()[2], "Repeats every 375 ms")

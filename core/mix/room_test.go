@@ -204,7 +204,10 @@ func TestRepeatsFollowTheTempoOfTheSong(t *testing.T) {
 			song.Sections[k].ID = plan.ID(fmt.Sprint("part-", i, "-", k))
 		}
 		p.Put(song)
-		p.SetLists[0].Entries = append(p.SetLists[0].Entries, plan.SetEntry{ID: plan.ID(fmt.Sprint("e", i)), Song: song.ID})
+		p.SetLists[0].Entries = append(
+			p.SetLists[0].Entries,
+			plan.SetEntry{ID: plan.ID(fmt.Sprint("e", i)), Song: song.ID},
+		)
 	}
 	require.Empty(t, p.Validate())
 	got := room(t, p)
@@ -423,10 +426,18 @@ func TestLanesAreHeldAgainstWhatIsWished(t *testing.T) {
 	require.Greater(t, len(songs), 1)
 	one := plan.SortedKeys(songs)[0]
 	r.LaneLevels = []plan.LaneLevel{
-		{Lane: lane.Key, Sound: s.Sound, LU: lane.Level}, {Lane: lane.Key, Sound: s.Sound, Song: one, LU: lane.Level + 4},
+		{
+			Lane:  lane.Key,
+			Sound: s.Sound,
+			LU:    lane.Level,
+		}, {Lane: lane.Key, Sound: s.Sound, Song: one, LU: lane.Level + 4},
 	}
 	got := look()
-	require.Len(t, slices.DeleteFunc(slices.Clone(got.Findings), func(f mix.Finding) bool { return f.What != "lane" }), 1)
+	require.Len(
+		t,
+		slices.DeleteFunc(slices.Clone(got.Findings), func(f mix.Finding) bool { return f.What != "lane" }),
+		1,
+	)
 	for _, f := range got.Findings {
 		for _, position := range f.Positions {
 			if f.What == "lane" {

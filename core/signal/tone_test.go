@@ -18,7 +18,12 @@ func combo(t require.TestingT) *plan.Plan {
 	require.True(t, ok)
 	g := kind.In(p, "amp", "Combo")
 	p.Put(g)
-	rig := plan.Rig{ID: "r", Name: "R", Base: map[plan.Key]plan.Value{}, Recipes: []plan.Recipe{{ID: "made", Sound: "home"}}}
+	rig := plan.Rig{
+		ID:      "r",
+		Name:    "R",
+		Base:    map[plan.Key]plan.Value{},
+		Recipes: []plan.Recipe{{ID: "made", Sound: "home"}},
+	}
 	for _, b := range g.Blocks {
 		rig.Path = append(rig.Path, plan.Node{Stop: plan.BlockKey(g.ID, b.ID)})
 	}
