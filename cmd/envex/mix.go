@@ -144,6 +144,9 @@ func wishLane(
 	}
 	var names []string
 	for _, scene := range found.Scenes {
+		if scene.Home && scene.Sound == s.ID {
+			return reason.Errorf("%s is what levels are counted from: wish the lanes of other sounds", s.Name)
+		}
 		for _, l := range scene.Lanes {
 			if strings.EqualFold(l.Name, strings.TrimSpace(name)) || string(l.Key) == name {
 				wish.Lane = l.Key

@@ -100,7 +100,8 @@ func TestALaneIsWishedFromAFile(t *testing.T) {
 	require.NoError(t, os.WriteFile(file, text, 0o600))
 	out, err := run_(t, "mix", file, "--json")
 	require.NoError(t, err)
-	lane, sound := gjson.Get(out, "scenes.0.lanes.1.name").String(), gjson.Get(out, "scenes.0.name").String()
+	lane, sound := gjson.Get(out, "scenes.0.lanes.1.name").String(), gjson.Get(out, "scenes.#(home==false).name").String()
+	home := gjson.Get(out, "scenes.#(home==true).name").String()
 	require.NotEmpty(t, lane)
 	_, err = run_(t, "mix", file, "--lane", lane+"=9", "--sound", sound, "-o", made)
 	require.NoError(t, err)
@@ -111,7 +112,7 @@ func TestALaneIsWishedFromAFile(t *testing.T) {
 	for _, args := range [][]string{
 		{"mix", file, "--lane", lane, "--sound", sound, "-o", made}, {"mix", file, "--lane", lane + "=1"},
 		{"mix", file, "--lane", lane + "=90", "--sound", sound}, {"mix", file, "--lane", "none=1", "--sound", sound},
-		{"mix", file, "--lane", lane + "=1", "--sound", "none"},
+		{"mix", file, "--lane", lane + "=1", "--sound", "none"}, {"mix", file, "--lane", lane + "=1", "--sound", home},
 		{"mix", file, "--lane", lane + "=1", "--sound", sound, "--song", "none"},
 	} {
 		_, err := run_(t, args...)

@@ -47,6 +47,7 @@ type Scene struct {
 	Boxes   []string    `json:"boxes,omitempty" doc:"Boxes that the song picks from swap slots, where they are not those in the chain."`
 	Tuned   string      `json:"tuned,omitempty" doc:"The tuning and capo of the song, where they are not standard."`
 	Lead    bool        `json:"lead" doc:"It has to be over the band."`
+	Home    bool        `json:"home" doc:"It is what levels are counted from."`
 	Guitar  GuitarHeard `json:"guitar"`
 	Parts   []PartHeard `json:"parts"`
 	Rests   []string    `json:"rests" doc:"Parts that rest."`
@@ -364,7 +365,8 @@ func (x *room) sceneOf(s *scene, all balance) Scene {
 	spectra := x.spectra[s.at]
 	out := Scene{
 		Sound: s.sound.ID, Name: s.sound.Name, Recipe: x.playing[s.at].Recipe, Tuned: s.tuned,
-		Boxes: x.playing[s.at].on.boxes, Lead: s.sound.Role == plan.LeadRole, Guitar: all.guitar, Parts: all.parts,
+		Boxes: x.playing[s.at].on.boxes, Lead: s.sound.Role == plan.LeadRole,
+		Home: s.sound.ID == x.homeSound().Sound, Guitar: all.guitar, Parts: all.parts,
 		Rests: s.rests, Curve: all.curve, Lanes: x.lanesOf(s, spectra), Repeats: []Repeats{},
 	}
 	if out.Rests == nil {
@@ -395,7 +397,8 @@ func (x *room) lanesOf(s *scene, spectra signal.Spectra) []Lane {
 	}
 	for _, l := range spectra.Lanes {
 		lane := Lane{Key: l.Key, Name: l.Name, Share: 100 * power(l.Heard.Level()) / math.Max(all, 1e-12)}
-		if lu, said := x.rig.WishedFor(l.Key, s.sound.ID, s.song); said {
+		// The home sound is what levels are counted from: nothing can be wished of it.
+		if lu, said := x.rig.WishedFor(l.Key, s.sound.ID, s.song); said && s.sound.ID != x.homeSound().Sound {
 			lane.Wished = &lu
 		}
 		for _, home := range x.spectra[x.home].Lanes {

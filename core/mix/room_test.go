@@ -401,15 +401,18 @@ func TestLanesAreHeldAgainstWhatIsWished(t *testing.T) {
 		return got
 	}
 	before := look()
-	at := slices.IndexFunc(before.Scenes, func(s mix.Scene) bool { return len(s.Lanes) > 1 })
+	at := slices.IndexFunc(before.Scenes, func(s mix.Scene) bool { return len(s.Lanes) > 1 && !s.Home })
 	require.GreaterOrEqual(t, at, 0)
 	s := before.Scenes[at]
 	lane := s.Lanes[1]
 	assert.Nil(t, lane.Wished)
 
-	r.LaneLevels = []plan.LaneLevel{{Lane: lane.Key, Sound: s.Sound, LU: lane.Level}}
+	home := slices.IndexFunc(before.Scenes, func(s mix.Scene) bool { return s.Home })
+	r.LaneLevels = []plan.LaneLevel{
+		{Lane: lane.Key, Sound: s.Sound, LU: lane.Level}, {Lane: lane.Key, Sound: before.Scenes[home].Sound, LU: 9},
+	}
 	assert.NotContains(t, strings.Join(titles(look()), "; "), " is too ")
-	r.LaneLevels[0].LU = lane.Level - 3
+	r.LaneLevels = []plan.LaneLevel{{Lane: lane.Key, Sound: s.Sound, LU: lane.Level - 3}}
 	loud := look()
 	i := slices.IndexFunc(loud.Findings, func(f mix.Finding) bool { return f.What == "lane" })
 	require.GreaterOrEqual(t, i, 0)

@@ -6717,6 +6717,8 @@ export interface components {
             boxes?: string[];
             curve: components["schemas"]["RoomCurve"];
             guitar: components["schemas"]["RoomGuitarHeard"];
+            /** @description It is what levels are counted from. */
+            home: boolean;
             /** @description Of a rig that ends in several places. */
             lanes: components["schemas"]["RoomLane"][];
             /** @description It has to be over the band. */

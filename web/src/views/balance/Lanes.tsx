@@ -28,8 +28,8 @@ export function Lanes({ scene, song, title }: { scene: RoomScene; song: string; 
           <tr>
             <th scope="col">Lane</th>
             <th scope="col">Over home</th>
-            <th scope="col">Wished in {scene.name}, LU</th>
-            <th scope="col">In {title} alone, LU</th>
+            {!scene.home && <th scope="col">Wished in {scene.name}, LU</th>}
+            {!scene.home && <th scope="col">In {title} alone, LU</th>}
             <th scope="col">Of the whole</th>
             {bandNames.map((b) => (
               <th key={b} scope="col">
@@ -45,30 +45,34 @@ export function Lanes({ scene, song, title }: { scene: RoomScene; song: string; 
               <td>
                 <Figure>{signed(l.level_lu)} LU</Figure>
               </td>
-              <td>
-                <NumberField
-                  label={`${l.name} wished in ${scene.name}, LU over home`}
-                  hideLabel
-                  width={90}
-                  min={-40}
-                  max={40}
-                  step={0.5}
-                  value={wished(l.key)}
-                  onCommit={(v) => wish(l.key, l.name, undefined, v)}
-                />
-              </td>
-              <td>
-                <NumberField
-                  label={`${l.name} wished in ${scene.name} in ${title}, LU over home`}
-                  hideLabel
-                  width={90}
-                  min={-40}
-                  max={40}
-                  step={0.5}
-                  value={wished(l.key, song)}
-                  onCommit={(v) => wish(l.key, l.name, song, v)}
-                />
-              </td>
+              {!scene.home && (
+                <>
+                  <td>
+                    <NumberField
+                      label={`${l.name} wished in ${scene.name}, LU over home`}
+                      hideLabel
+                      width={90}
+                      min={-40}
+                      max={40}
+                      step={0.5}
+                      value={wished(l.key)}
+                      onCommit={(v) => wish(l.key, l.name, undefined, v)}
+                    />
+                  </td>
+                  <td>
+                    <NumberField
+                      label={`${l.name} wished in ${scene.name} in ${title}, LU over home`}
+                      hideLabel
+                      width={90}
+                      min={-40}
+                      max={40}
+                      step={0.5}
+                      value={wished(l.key, song)}
+                      onCommit={(v) => wish(l.key, l.name, song, v)}
+                    />
+                  </td>
+                </>
+              )}
               <td>
                 <Figure>{Math.round(l.share_pct)} %</Figure>
               </td>
