@@ -30,6 +30,7 @@ var allowed = map[string][]string{
 	},
 	"core/catalog":  {"core/plan"},
 	"core/electric": {"core/plan", "core/path"},
+	"core/failure":  {"core/plan", "core/path", "core/reach"},
 	"core/floor":    {"core/plan"},
 	"core/guitars":  {"core/plan", "core/signal"},
 	"core/hire": {
@@ -55,8 +56,8 @@ var allowed = map[string][]string{
 	"examples":       {"core/plan", "core/shorthand"},
 	"core/shorthand": {"core/plan", "core/catalog", "core/exchange"},
 	"core/paper": {
-		"core/plan", "core/floor", "core/hire", "core/layers", "core/path", "core/reach", "core/electric", "core/midi",
-		"core/exchange",
+		"core/plan", "core/failure", "core/floor", "core/hire", "core/layers", "core/path", "core/reach", "core/electric",
+		"core/midi", "core/exchange",
 	},
 	"core/play":      {"core/plan", "core/layers", "core/reach", "core/midi"},
 	"core/tempo":     {"core/plan"},

@@ -76,7 +76,7 @@ func (m *maker) glances() []Row {
 			asks = append(asks, g.Name+" on, and not on standby")
 		}
 	}
-	for _, id := range m.supplies() {
+	for _, id := range m.rig.Supplies() {
 		asks = append(asks, m.name(id)+" lit, and every box it feeds")
 	}
 	rows := []Row{}

@@ -133,11 +133,11 @@ func (m *maker) expected() Part {
 	counts := map[plan.ID]int{}
 	settings := m.settings()
 	for _, s := range settings {
-		counts[s.sound.ID] += s.count
+		counts[s.Sound.ID] += s.Sections
 	}
 	seen := map[plan.ID]bool{}
 	for _, x := range settings {
-		s := x.sound
+		s := x.Sound
 		if seen[s.ID] {
 			continue
 		}

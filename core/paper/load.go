@@ -46,7 +46,7 @@ func (m *maker) carried() []*plan.Gear {
 		add(id)
 	}
 	for _, s := range m.settings() {
-		for _, id := range plan.SortedKeys(s.on) {
+		for _, id := range plan.SortedKeys(s.On) {
 			add(id)
 		}
 	}

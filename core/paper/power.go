@@ -2,6 +2,7 @@ package paper
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"envex/core/electric"
@@ -61,7 +62,9 @@ func (m *maker) power() error {
 
 // care adds a caution, each once.
 func (m *maker) care(caution string) {
-	m.sheet.Cautions = appendNew(m.sheet.Cautions, caution)
+	if !slices.Contains(m.sheet.Cautions, caution) {
+		m.sheet.Cautions = append(m.sheet.Cautions, caution)
+	}
 }
 
 func figure(x float64) string { return fmt.Sprintf("%.4g", x) }

@@ -1,7 +1,6 @@
 package paper
 
 import (
-	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -9,67 +8,12 @@ import (
 	"envex/core/plan"
 )
 
-// setting is a rig as it is set for a sound of the set.
-type setting struct {
-	name   string
-	sound  *plan.Sound
-	recipe *plan.Recipe
-	count  int                     // sections of the set that are played so
-	guitar plan.ID                 // what it is played on where the song does not say
-	on     map[plan.ID]int         // of these, how many are played on each guitar
-	values map[plan.Key]plan.Value // lengths of notes as they are: they follow the song
-}
-
-// set is the setting as the rig stands in it.
-func (s setting) set() plan.Setting { return plan.Setting{Values: s.values, Guitar: s.guitar} }
-
-// settings are the rig's settings for the sounds of the show's set, each recipe that is used once, in
-// the order they first come.
-func (m *maker) settings() []setting {
+// settings are the rig's settings for the sounds of the show's set.
+func (m *maker) settings() []plan.Used {
 	if m.known == nil {
-		m.known = m.workedOut()
+		m.known = m.plan.UsedIn(m.rig, m.show.SetList)
 	}
 	return m.known
-}
-
-func (m *maker) workedOut() []setting {
-	list := []setting{}
-	l, ok := m.plan.FindSetList(m.show.SetList)
-	if !ok {
-		return list
-	}
-	seen := map[[2]plan.ID]int{}
-	for _, e := range l.Entries {
-		song, ok := m.plan.FindSong(e.Song)
-		if !ok {
-			continue
-		}
-		for _, sec := range song.Sections {
-			sound, ok := m.plan.FindSound(sec.Sound)
-			rec := m.rig.RecipeFor(sec)
-			if !ok || rec == nil {
-				continue
-			}
-			key := [2]plan.ID{sound.ID, rec.ID}
-			i, ok := seen[key]
-			if !ok {
-				set := m.plan.SetFor(m.rig, rec, sound, plan.Tempo{})
-				i = len(list)
-				seen[key] = i
-				name := sound.Name
-				if rec.Name != "" {
-					name += " (" + rec.Name + ")"
-				}
-				list = append(
-					list,
-					setting{name: name, sound: sound, recipe: rec, guitar: set.Guitar, on: map[plan.ID]int{}, values: set.Values},
-				)
-			}
-			list[i].count++
-			list[i].on[cmp.Or(song.Guitar, list[i].guitar)]++
-		}
-	}
-	return list
 }
 
 // settingSheet is where every knob stands: for each box how it stands for most of the night, and for
@@ -90,10 +34,10 @@ func (m *maker) settingSheet() error {
 	return nil
 }
 
-func (m *maker) boxSettings(g *plan.Gear, sounds []setting) Part {
+func (m *maker) boxSettings(g *plan.Gear, sounds []plan.Used) Part {
 	b := &boxSheet{maker: m, gear: g, list: g.Variables()}
 	for _, s := range sounds {
-		if g.Kind != plan.Guitar || s.on[g.ID] > 0 {
+		if g.Kind != plan.Guitar || s.On[g.ID] > 0 {
 			b.sounds = append(b.sounds, s)
 		}
 	}
@@ -113,14 +57,14 @@ func (m *maker) boxSettings(g *plan.Gear, sounds []setting) Part {
 	for _, s := range b.sounds {
 		differs := map[plan.Key]plan.Value{}
 		for _, v := range b.list {
-			if x := s.values[v.Key]; b.matters(s, v) && x != usual[v.Key] {
+			if x := s.Values[v.Key]; b.matters(s, v) && x != usual[v.Key] {
 				differs[v.Key] = x
 			}
 		}
 		if len(differs) > 0 {
-			first := m.sound(s.sound.ID)
-			if s.recipe.Name != "" {
-				first.Text += " (" + s.recipe.Name + ")"
+			first := m.sound(s.Sound.ID)
+			if s.Recipe.Name != "" {
+				first.Text += " (" + s.Recipe.Name + ")"
 			}
 			part.Rows = append(part.Rows, b.row(first, differs))
 		}
@@ -147,14 +91,14 @@ type boxSheet struct {
 	*maker
 	gear   *plan.Gear
 	list   []plan.Variable
-	sounds []setting
+	sounds []plan.Used
 }
 
 // matters reports whether a variable does anything in a sound and is set there, not in a memory of
 // the box.
-func (b *boxSheet) matters(s setting, v plan.Variable) bool {
+func (b *boxSheet) matters(s plan.Used, v plan.Variable) bool {
 	for _, c := range v.When {
-		if !c.Holds(s.values[c.Key]) {
+		if !c.Holds(s.Values[c.Key]) {
 			return false
 		}
 	}
@@ -162,16 +106,16 @@ func (b *boxSheet) matters(s setting, v plan.Variable) bool {
 }
 
 // held reports whether a preset of the box brings the value, so that no hand sets it.
-func (b *boxSheet) held(s setting, v plan.Variable) bool {
+func (b *boxSheet) held(s plan.Used, v plan.Variable) bool {
 	preset, ok := b.gear.PresetControl()
 	if !ok || v.Access != plan.Memory {
 		return false
 	}
 	shot := ""
 	if x, ok := b.gear.SnapshotControl(); ok {
-		shot = s.values[x.Key].Word()
+		shot = s.Values[x.Key].Word()
 	}
-	_, ok = b.rig.Remembered(b.gear.ID, s.values[preset.Key].Word(), shot, v.Key)
+	_, ok = b.rig.Remembered(b.gear.ID, s.Values[preset.Key].Word(), shot, v.Key)
 	return ok
 }
 
@@ -183,14 +127,14 @@ func (b *boxSheet) usual() map[plan.Key]plan.Value {
 		counts := map[plan.Value]int{}
 		var best plan.Value
 		for _, s := range b.sounds {
-			if x := s.values[v.Key]; b.matters(s, v) {
+			if x := s.Values[v.Key]; b.matters(s, v) {
 				counts[x]++
 				if best.IsZero() || counts[x] > counts[best] {
 					best = x
 				}
 			}
 		}
-		inMemory := slices.ContainsFunc(b.sounds, func(s setting) bool { return b.held(s, v) })
+		inMemory := slices.ContainsFunc(b.sounds, func(s plan.Used) bool { return b.held(s, v) })
 		if best.IsZero() && !inMemory {
 			best = b.rig.BaseValue(v)
 		}

@@ -137,7 +137,7 @@ type maker struct {
 	show  *plan.Show
 	rig   *plan.Rig
 	sheet *Sheet
-	known []setting // once they were worked out
+	known []plan.Used // once they were worked out
 }
 
 // facts stand at the head of every sheet, so that a page that has lost the others is still

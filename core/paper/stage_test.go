@@ -71,9 +71,9 @@ func TestTheSettingsSheetReadBackGivesEverySettingOfTheNight(t *testing.T) {
 		part := partOf(t, sheet(t, p, "quay-12", SettingSheet), "Amber")
 		m := &maker{plan: p, given: p, show: &p.Shows[0], rig: r}
 		for _, x := range m.settings() {
-			name := m.sound(x.sound.ID).Text
-			if x.recipe.Name != "" {
-				name += " (" + x.recipe.Name + ")"
+			name := m.sound(x.Sound.ID).Text
+			if x.Recipe.Name != "" {
+				name += " (" + x.Recipe.Name + ")"
 			}
 			read := func(column string) string {
 				for _, row := range part.Rows {
@@ -84,9 +84,9 @@ func TestTheSettingsSheetReadBackGivesEverySettingOfTheNight(t *testing.T) {
 				}
 				return cellOf(t, part, "all night", column)
 			}
-			assert.Equal(t, x.values["amber/fx/on"].String(), read("on or off"), name)
-			if x.values["amber/fx/on"].IsOn() {
-				assert.Contains(t, read("drive"), "("+x.values["amber/fx/drive"].String()+")", name)
+			assert.Equal(t, x.Values["amber/fx/on"].String(), read("on or off"), name)
+			if x.Values["amber/fx/on"].IsOn() {
+				assert.Contains(t, read("drive"), "("+x.Values["amber/fx/drive"].String()+")", name)
 			}
 		}
 	})

@@ -99,25 +99,6 @@ func TestADeadSwitcherIsPlayedOnTheBoxesOwnSwitches(t *testing.T) {
 	assert.NotContains(t, way, "Turntable")
 }
 
-func TestEverySectionIsKeptOrLost(t *testing.T) {
-	for _, rig := range []plan.ID{"long", "bare", "switched", "carry"} {
-		p := at(t, rig, "")
-		m := &maker{plan: p, given: p, show: &p.Shows[0]}
-		m.rig, _ = p.FindRig(rig)
-		f := &failing{maker: m, sounds: m.settings()}
-		for _, id := range m.rig.GearIn() {
-			g, _ := p.FindGear(id)
-			x := f.fateWithout(f.dead(g), g)
-			names := len(x.here) + len(x.lost)
-			for _, list := range x.changed {
-				names += len(list)
-			}
-			assert.Equal(t, len(f.sounds), names, g.Name)
-			assert.LessOrEqual(t, x.kept+x.thinner, x.all)
-		}
-	}
-}
-
 // Whatever has failed, whoever follows the tests comes to it and to nothing else.
 func TestTheTestsLeadToWhatHasFailed(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
@@ -198,83 +179,6 @@ func TestEachWayOutHasTestsOfItsOwn(t *testing.T) {
 	assert.Contains(t, says(right), "Jetty combo")
 	assert.NotContains(t, says(right), "Pier")
 	assert.Contains(t, says(right), "Nudge", "what both go through is suspected in both")
-}
-
-func TestABoxIsTakenOutOfAnyPath(t *testing.T) {
-	p := demo(t)
-	m := &maker{plan: p, given: p, show: &p.Shows[0]}
-	stop := func(key plan.Key) plan.Node { return plan.Node{Stop: key} }
-	split := func(s plan.Split) plan.Node { return plan.Node{Split: &s} }
-	lane := func(nodes ...plan.Node) plan.Lane { return plan.Lane{Nodes: nodes} }
-	tap := plan.Split{ID: "t", Kind: plan.SplitTap, From: "sluice/tuner", Lanes: []plan.Lane{lane(stop("plumb/fx"))}}
-	amps := plan.Split{
-		ID: "a", Kind: plan.SplitCopy,
-		Lanes: []plan.Lane{lane(stop("pier/preamp"), stop("pier/power")), lane(stop("jetty/preamp"), stop("jetty/power"))},
-	}
-	mixed := plan.Split{
-		ID: "m", Kind: plan.SplitCopy, From: "mix/split", Join: plan.JoinSum, To: "mix/join",
-		Lanes: []plan.Lane{lane(), lane(stop("room/fx"))},
-	}
-	for name, x := range map[string]struct {
-		path []plan.Node
-		out  plan.ID
-		want []plan.Node
-	}{
-		"a stop": {[]plan.Node{stop("amber/fx"), stop("rust/fx")}, "amber", []plan.Node{stop("rust/fx")}},
-		"what a gate listens to": {
-			[]plan.Node{{Stop: "gate/fx", KeyIn: "amber/fx"}, stop("amber/fx")}, "amber", []plan.Node{stop("gate/fx")},
-		},
-		"what is tapped": {[]plan.Node{stop("sluice/fx"), split(tap)}, "sluice", []plan.Node{}},
-		"what hangs on a tap": {
-			[]plan.Node{split(tap)}, "plumb",
-			[]plan.Node{
-				split(plan.Split{ID: "t", Kind: plan.SplitTap, From: "sluice/tuner", Lanes: []plan.Lane{{Nodes: []plan.Node{}}}}),
-			},
-		},
-		"an amp of two": {
-			[]plan.Node{split(amps)}, "pier", []plan.Node{stop("jetty/preamp"), stop("jetty/power")},
-		},
-		"the only amp behind a tap": {[]plan.Node{split(tap), stop("pier/power")}, "pier", []plan.Node{split(tap)}},
-		"a mixer": {
-			[]plan.Node{split(mixed), stop("slap/fx")}, "mix", []plan.Node{stop("room/fx"), stop("slap/fx")},
-		},
-		"a box in a joined lane": {
-			[]plan.Node{split(mixed)}, "room",
-			[]plan.Node{
-				split(
-					plan.Split{
-						ID: "m", Kind: plan.SplitCopy, From: "mix/split", Join: plan.JoinSum, To: "mix/join",
-						Lanes: []plan.Lane{{Nodes: []plan.Node{}}, {Nodes: []plan.Node{}}},
-					},
-				),
-			},
-		},
-		"a switcher": {
-			[]plan.Node{{Stop: "amber/fx", Switcher: "turntable", Loop: 3}}, "turntable", []plan.Node{stop("amber/fx")},
-		},
-		"a combo in a joined lane": {[]plan.Node{
-			split(
-				plan.Split{
-					ID: "j", Kind: plan.SplitCopy, Join: plan.JoinSum,
-					Lanes: []plan.Lane{lane(stop("pier/preamp")), lane(stop("room/fx"))},
-				},
-			),
-		}, "pier",
-			[]plan.Node{
-				split(
-					plan.Split{
-						ID: "j", Kind: plan.SplitCopy, Join: plan.JoinSum,
-						Lanes: []plan.Lane{{Nodes: []plan.Node{}}, lane(stop("room/fx"))},
-					},
-				),
-			}},
-	} {
-		t.Run(name, func(t *testing.T) {
-			assert.Equal(t, x.want, m.without(x.path, map[plan.ID]bool{x.out: true}))
-		})
-	}
-	assert.Equal(t, plan.Key("pier/preamp"), amps.Lanes[0].Nodes[0].Stop, "the path it is given stays")
-	assert.Len(t, tap.Lanes[0].Nodes, 1)
 }
 
 func TestAPreampInAPedalIsAnEffectAndNoAmp(t *testing.T) {

@@ -40,7 +40,7 @@ type walker struct {
 	*maker
 	zones  map[plan.Key]plan.Zone
 	cables *path.Cables
-	sounds []setting
+	sounds []plan.Used
 	rows   []Row
 }
 
@@ -105,8 +105,8 @@ func (w *walker) onIn(g *plan.Gear, b *plan.Block) string {
 	}
 	var on []string
 	for _, s := range w.sounds {
-		if s.values[plan.OnKey(g.ID, b.ID)] == plan.On(true) && !slices.Contains(on, s.name) {
-			on = append(on, s.name)
+		if s.Values[plan.OnKey(g.ID, b.ID)] == plan.On(true) && !slices.Contains(on, s.Name) {
+			on = append(on, s.Name)
 		}
 	}
 	switch {

@@ -1,6 +1,9 @@
 package plan
 
-import "strings"
+import (
+	"slices"
+	"strings"
+)
 
 // Key names a variable of a rig: gear/control, gear/block/on or gear/block/control. The
 // key of a stop is its block, gear/block.
@@ -226,4 +229,15 @@ type Clock struct {
 type IgnoredFinding struct {
 	Finding string `json:"finding"`
 	Reason  string `json:"reason"`
+}
+
+// Supplies are those that feed something in the rig, each once.
+func (r *Rig) Supplies() []ID {
+	var list []ID
+	for _, f := range r.PowerPlan {
+		if !slices.Contains(list, f.Supply) {
+			list = append(list, f.Supply)
+		}
+	}
+	return list
 }

@@ -126,7 +126,7 @@ func (s *solver) settle(g segment) {
 	m := s.machines[g.machine]
 	var at []int
 	for k := g.p + 1; k <= g.q; k++ {
-		if !s.frozen(k) {
+		if !s.frozen(k) && (!s.parts[k].held || k == g.q) {
 			at = append(at, k)
 		}
 	}

@@ -386,7 +386,7 @@ func TestThePlanOfPressesIsTheBestThereIs(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := randomPlan(t)
 		require.Empty(t, p.Validate())
-		s, err := prepare(p, &p.Rigs[0], &p.SetLists[0])
+		s, err := prepare(p, &p.Rigs[0], &p.SetLists[0], Start{})
 		require.NoError(t, err)
 		s.solve()
 		require.True(t, s.exact)

@@ -17,7 +17,7 @@ func ComputeAnyOrder(ctx context.Context, p *plan.Plan, rig, setList plan.ID, re
 	if err != nil {
 		return AnyOrder{}, err
 	}
-	s, err := prepare(p, r, l)
+	s, err := prepare(p, r, l, Start{})
 	if err != nil || len(s.parts) == 0 {
 		return AnyOrder{}, err
 	}

@@ -52,7 +52,7 @@ func TestSongsThatAreAlikeAreCountedOnceAndAllOfThemCount(t *testing.T) {
 		p.SetLists[0].GapS = ptr(rapid.SampledFrom([]float64{0.2, 1, 3}).Draw(t, "gap"))
 		require.Empty(t, p.Validate())
 		rig, set := p.Rigs[0].ID, p.SetLists[0].ID
-		s, err := prepare(p, &p.Rigs[0], &p.SetLists[0])
+		s, err := prepare(p, &p.Rigs[0], &p.SetLists[0], Start{})
 		require.NoError(t, err)
 		s.solve()
 		share := 0.0

@@ -11,29 +11,11 @@ import (
 // answer. It fails when the rig or the set list is not in the plan, or when one footswitch
 // moves more controls at once than any footswitch does.
 func Compute(p *plan.Plan, rig, setList plan.ID) (*Report, error) {
-	r, l, err := lookUp(p, rig, setList)
+	c, err := Follow(p, rig, setList, Start{})
 	if err != nil {
 		return nil, err
 	}
-	s, err := prepare(p, r, l)
-	if err != nil {
-		return nil, err
-	}
-	report := &Report{
-		Rig: Named{r.ID, r.Name}, SetList: Named{l.ID, l.Name}, Exact: true,
-		Floor: *s.feet.floor, Findings: []Finding{}, Changes: []Change{}, Sections: []Section{}, Rows: []Row{},
-		Songs: []Song{},
-	}
-	if len(s.parts) == 0 {
-		return report, nil
-	}
-	s.solve()
-	report.Exact = s.exact
-	for _, m := range s.machines {
-		report.Exact = report.Exact && !m.curtailed
-	}
-	s.describe(report)
-	return report, nil
+	return c.Report, nil
 }
 
 func lookUp(p *plan.Plan, rig, setList plan.ID) (*plan.Rig, *plan.SetList, error) {
@@ -48,7 +30,7 @@ func lookUp(p *plan.Plan, rig, setList plan.ID) (*plan.Rig, *plan.SetList, error
 	return r, l, nil
 }
 
-func prepare(p *plan.Plan, r *plan.Rig, l *plan.SetList) (*solver, error) {
+func prepare(p *plan.Plan, r *plan.Rig, l *plan.SetList, from Start) (*solver, error) {
 	evening, err := p.EveningOf(r.ID, l.ID)
 	if err != nil {
 		return nil, fmt.Errorf("reach: %w", err)
@@ -61,10 +43,13 @@ func prepare(p *plan.Plan, r *plan.Rig, l *plan.SetList) (*solver, error) {
 		plan: p, rig: r, foot: foot, feet: newFeet(foot, &fl, r.Floor.DoubleStomps), unheard: map[*plan.Recipe][]plan.Key{},
 	}
 	s.lanes = len(p.LaneConditions(r.Path)) > 0
-	s.parts = layOut(p, l)
+	if s.parts, err = from.cut(layOut(p, l)); err != nil {
+		return nil, err
+	}
 	s.settings = newSettings(p, r, evening)
 	ops, touched := buildOps(s.settings, &fl)
 	s.settings.resolve(s.parts)
+	s.settings.begin(s.parts, from)
 	s.vars = s.settings.vars
 	if s.machines, s.fixed, err = buildMachines(s.settings, s.parts, ops, touched); err != nil {
 		return nil, err

@@ -22,15 +22,18 @@ func (s *solver) describe(r *Report) {
 		}
 		r.Rows = s.rows()
 	})
-	for i := range r.Changes {
-		r.Reach.count(r.Changes[i].Verdict)
-	}
 	for _, x := range s.rests {
-		l := s.restWords(x)
+		l, until := s.restWords(x)
 		at := &r.Sections[x.part]
 		at.ReadyEarly = append(at.ReadyEarly, l)
-		c := &r.Changes[l.For.Position-1]
+		c := &r.Changes[until-1]
 		c.Leisure = append(c.Leisure, l)
+	}
+	if s.parts[0].isStart() {
+		r.afterStart()
+	}
+	for i := range r.Changes {
+		r.Reach.count(r.Changes[i].Verdict)
 	}
 	for i := range r.Changes {
 		r.Changes[i].Fails = r.Changes[i].Verdict.fails()
@@ -144,15 +147,7 @@ func (s *solver) change(i int) Change {
 	c := Change{
 		Place: b.place(), From: soundNamed(a.sound), To: soundNamed(b.sound), Verdict: o.verdict,
 		NeededS: round(o.needed), FreeS: round(o.free), SlackS: round(o.free - o.needed), FootworkS: round(o.feet),
-		BetweenSet: b.afterGap(), Presses: []Press{}, Hands: []Hand{}, Leisure: []Leisure{}, Between: []Between{},
-	}
-	for _, m := range o.motions {
-		for _, h := range m.hands {
-			c.Hands = append(c.Hands, Hand{
-				Variable: s.vars[h.v].Key, Access: h.access, Seconds: h.seconds,
-				Action: s.movedWords(h.v, h.from, h.to), To: s.vars[h.v].values[h.to],
-			})
-		}
+		BetweenSet: b.afterGap(), Presses: []Press{}, Hands: s.handsOf(o), Leisure: []Leisure{}, Between: []Between{},
 	}
 	s.presses(o, &c)
 	c.Cuts = s.cuts(i)
@@ -172,6 +167,20 @@ func (s *solver) change(i int) Change {
 		}
 	}
 	return c
+}
+
+// handsOf are the things done by hand in a way through a change.
+func (s *solver) handsOf(o *outcome) []Hand {
+	list := []Hand{}
+	for _, m := range o.motions {
+		for _, h := range m.hands {
+			list = append(list, Hand{
+				Variable: s.vars[h.v].Key, Access: h.access, Seconds: h.seconds,
+				Action: s.movedWords(h.v, h.from, h.to), To: s.vars[h.v].values[h.to],
+			})
+		}
+	}
+	return list
 }
 
 // findingName is stable while the music and the verdict stay what they are.
@@ -346,8 +355,8 @@ func (s *solver) passing(o *outcome, c *Change, states []int, t float64) {
 	}
 }
 
-// restWords says what is made ready, where, and for which section.
-func (s *solver) restWords(x rest) Leisure {
+// restWords says what is made ready, where, and for which section; and the part that it is.
+func (s *solver) restWords(x rest) (Leisure, int) {
 	m := s.machines[x.machine]
 	next := x.part + 1
 	for next < len(s.parts)-1 && (m.allowed[next] == nil || m.allows(next, x.from)) {
@@ -367,7 +376,7 @@ func (s *solver) restWords(x rest) Leisure {
 			l.Steps = append(l.Steps, Step{Switch: sw.Key, Label: sw.Name, Gesture: g.op.gesture.String()})
 		}
 	}
-	return l
+	return l, next
 }
 
 // rows lists what can be switched: every block's on and off in chain order, and every other

@@ -100,7 +100,7 @@ func (p *player) stepped(g *plan.Gear, a plan.Action, now plan.Value) plan.Value
 func TestDoingWhatTheReportSaysGivesTheSounds(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := randomPlan(t)
-		s, err := prepare(p, &p.Rigs[0], &p.SetLists[0])
+		s, err := prepare(p, &p.Rigs[0], &p.SetLists[0], Start{})
 		require.NoError(t, err)
 		s.solve()
 		who := &player{t: t, plan: p, rig: &p.Rigs[0], state: map[plan.Key]plan.Value{}}
@@ -154,7 +154,7 @@ func TestDoingWhatTheReportSaysGivesTheSounds(t *testing.T) {
 func TestEverySectionSoundsAsItsRecipeSays(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := randomPlan(t)
-		s, err := prepare(p, &p.Rigs[0], &p.SetLists[0])
+		s, err := prepare(p, &p.Rigs[0], &p.SetLists[0], Start{})
 		require.NoError(t, err)
 		s.solve()
 		for mi, m := range s.machines {

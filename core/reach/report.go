@@ -35,6 +35,7 @@ type Report struct {
 	Songs    []Song     `json:"songs" doc:"In the order of the set."`
 	Sections []Section  `json:"sections"`
 	Rows     []Row      `json:"rows" doc:"What can be switched, in chain order."`
+	First    *Change    `json:"first,omitempty" doc:"What the first section needs where the set is followed from a rig that does not stand as it asks."`
 	Floor    floor.Plan `json:"floor"`
 }
 

@@ -166,7 +166,7 @@ func (s *step) choose(l *label, n int, motions []motion, arrive map[int]int) {
 	if g.q > s.i {
 		targets = s.choices(g, s.i)
 	}
-	if s.frozen(s.i) {
+	if s.frozen(s.i) || (s.parts[s.i].held && s.machines[g.machine].allows(s.i, from)) {
 		targets = []int{from}
 	}
 	for _, to := range targets {

@@ -19,6 +19,7 @@ type part struct {
 	starts   bool    // it is the first of its song
 	segue    bool
 	gap      float64 // seconds before it; only where starts and not segue
+	held     bool    // the rig is in it already: nothing is moved at the change into it that does not have to
 
 	recipe *plan.Recipe
 	guitar plan.ID

@@ -1,4 +1,4 @@
-package paper
+package failure
 
 import (
 	"slices"
@@ -9,7 +9,7 @@ import (
 // without is a path with boxes taken out of it: what stood in the loops of one stays, plugged straight
 // in; where one divided the signal or joined it again, the first lane that has anything in it goes on
 // alone. The path it is given is not changed.
-func (m *maker) without(nodes []plan.Node, out map[plan.ID]bool) []plan.Node {
+func without(p *plan.Plan, nodes []plan.Node, out map[plan.ID]bool) []plan.Node {
 	list := []plan.Node{}
 	for _, n := range nodes {
 		if out[n.Switcher] {
@@ -25,9 +25,9 @@ func (m *maker) without(nodes []plan.Node, out map[plan.ID]bool) []plan.Node {
 			}
 		case out[n.Split.From.Gear()] && n.Split.Kind == plan.SplitTap:
 		case out[n.Split.From.Gear()] || out[n.Split.To.Gear()]:
-			list = append(list, m.without(firstLane(n.Split).Nodes, out)...)
+			list = append(list, without(p, firstLane(n.Split).Nodes, out)...)
 		default:
-			list = append(list, m.thinned(n, out)...)
+			list = append(list, thinned(p, n, out)...)
 		}
 	}
 	return list
@@ -35,14 +35,14 @@ func (m *maker) without(nodes []plan.Node, out map[plan.ID]bool) []plan.Node {
 
 // thinned is a split with boxes taken out of its lanes. A lane that ends in an amp which is out has
 // nothing to be heard by and is dropped; one lane that is left is no split any more.
-func (m *maker) thinned(n plan.Node, out map[plan.ID]bool) []plan.Node {
+func thinned(p *plan.Plan, n plan.Node, out map[plan.ID]bool) []plan.Node {
 	s := *n.Split
 	s.Lanes = nil
 	for _, lane := range n.Split.Lanes {
-		if s.Join == "" && s.Kind != plan.SplitTap && out[m.ends(lane.Nodes)] {
+		if s.Join == "" && s.Kind != plan.SplitTap && out[ends(p, lane.Nodes)] {
 			continue
 		}
-		lane.Nodes = m.without(lane.Nodes, out)
+		lane.Nodes = without(p, lane.Nodes, out)
 		s.Lanes = append(s.Lanes, lane)
 	}
 	switch len(s.Lanes) {
@@ -66,9 +66,9 @@ func firstLane(s *plan.Split) plan.Lane {
 }
 
 // ends is the amp that a line ends in; "" where it ends in none.
-func (m *maker) ends(nodes []plan.Node) plan.ID {
+func ends(p *plan.Plan, nodes []plan.Node) plan.ID {
 	for _, n := range slices.Backward(nodes) {
-		g, ok := m.plan.FindGear(n.Stop.Gear())
+		g, ok := p.FindGear(n.Stop.Gear())
 		if !ok {
 			return ""
 		}

@@ -1,4 +1,4 @@
-package paper
+package failure
 
 import (
 	"slices"
@@ -11,7 +11,7 @@ const mostSpares = 3
 
 // spares are pedals that are owned, not in the chain, and able to stand in for a pedal: what does the same first. How near
 // they come is not said here: it takes a meter.
-func (f *failing) spares(g *plan.Gear) []string {
+func (f *Rig) spares(g *plan.Gear) []string {
 	if g.Kind != plan.Pedal {
 		return nil
 	}
@@ -36,12 +36,12 @@ func (f *failing) spares(g *plan.Gear) []string {
 }
 
 // isUnheard reports whether a box is one whose job is not to be heard, so that no sound misses it.
-func (f *failing) isUnheard(g *plan.Gear) bool {
+func (f *Rig) isUnheard(g *plan.Gear) bool {
 	return !slices.ContainsFunc(g.Blocks, func(b plan.Block) bool { return !b.Effect.Traits().Unheard })
 }
 
 // doesTheSame reports whether each block that stands in has the effect of the one that it stands in for.
-func (f *failing) doesTheSame(blocks map[plan.Key]plan.Key) bool {
+func (f *Rig) doesTheSame(blocks map[plan.Key]plan.Key) bool {
 	effect := func(key plan.Key) plan.Effect {
 		g, _ := f.plan.FindGear(key.Gear())
 		b, _ := g.FindBlock(plan.ID(key.Rest()))
