@@ -118,9 +118,9 @@ func (s *Server) recognized(r *http.Request) caller {
 	return who
 }
 
-// standAsks are what a stand sends: edits, of which it is seen later what they write, and questions that
-// come with more than an address holds.
-var standAsks = []string{operationsPath, "/api/play/judge", "/api/play/fit", "/api/midi/monitor"}
+// standAsks are what a stand sends: edits, of which it is seen later what they write, what happens at a show, and
+// questions that come with more than an address holds.
+var standAsks = []string{operationsPath, nightEventsPath, "/api/play/judge", "/api/play/fit", "/api/midi/monitor"}
 
 // standMay reports whether a stand may send a request. What of the plan it may write is seen where that is
 // written.

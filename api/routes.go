@@ -117,6 +117,7 @@ func (s *Server) routes(api huma.API) {
 	s.soundWordRoutes(api)
 	s.paperRoutes(api)
 	s.journalRoutes(api)
+	s.nightRoutes(api)
 	s.revisionRoutes(api)
 	s.copyRoutes(api)
 	s.conditionRoutes(api)

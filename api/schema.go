@@ -97,6 +97,10 @@ func schemaName(t reflect.Type, hint string) string {
 		return "Play" + name
 	case "envex/core/layers":
 		return "Looper" + name
+	case "envex/core/night":
+		return "Night" + name
+	case "envex/core/failure":
+		return "Failure" + name
 	case "envex/core/midi":
 		return "Line" + name
 	case "envex/core/reach":

@@ -84,6 +84,7 @@ func New(o Options) http.Handler {
 	s.routes(humagin.New(router, config()))
 	router.GET("/api/clips/:id", s.serveClip)
 	router.GET(eventsPath, s.events)
+	router.GET(nightEventsPath, s.nightEvents)
 	router.POST(recordingsPath, s.takeRecording)
 	s.rawCopyRoutes(router)
 	router.NoRoute(s.page)

@@ -121,6 +121,9 @@ func (r *restoring) all(ctx context.Context, label string, request Request) erro
 	if err != nil {
 		return err
 	}
+	if err := r.nights(ctx); err != nil {
+		return err
+	}
 	if err := r.rehearsals(ctx); err != nil {
 		return err
 	}
@@ -290,6 +293,16 @@ func (r *restoring) rehearsals(ctx context.Context) error {
 		}
 		n, err := res.RowsAffected()
 		r.out.Rehearsals += int(n)
+		return err
+	})
+}
+
+// nights takes in what happened at shows and is not here.
+func (r *restoring) nights(ctx context.Context) error {
+	return r.each(ctx, `SELECT show, event, doc FROM nights ORDER BY seq`, func(row []any) error {
+		_, err := r.tx.ExecContext(
+			ctx, `INSERT INTO nights (show, event, doc) VALUES (?, ?, ?) ON CONFLICT (show, event) DO NOTHING`, row...,
+		)
 		return err
 	})
 }

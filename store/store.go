@@ -54,6 +54,7 @@ type Store struct {
 	seq      int64             // how many transactions, undos and redos this store has carried out
 	touched  map[plan.ID]int64 // the seq that last wrote each aggregate; absent for those only read
 	watchers map[chan struct{}]bool
+	nights   map[chan struct{}]bool // who watches shows
 }
 
 // Open opens or creates the database at path and brings its schema up to date, after a copy of it was
@@ -70,7 +71,7 @@ func Open(ctx context.Context, path string, now func() time.Time) (*Store, error
 		return nil, errors.Join(err, lock.Unlock())
 	}
 	s := &Store{
-		now: now, path: path, lock: lock, touched: map[plan.ID]int64{}, watchers: map[chan struct{}]bool{},
+		now: now, path: path, lock: lock, touched: map[plan.ID]int64{}, watchers: map[chan struct{}]bool{}, nights: map[chan struct{}]bool{},
 		wrote: make(chan struct{}, 1), closing: make(chan struct{}), rested: make(chan struct{}),
 	}
 	if err := s.connect(ctx); err != nil {

@@ -60,7 +60,7 @@ func TestGearFromBeforeCircuitsWereChosenSoundsAsItDid(t *testing.T) {
 	}
 	require.NoError(t, db.Close())
 	s := open(t, path)
-	assert.EqualValues(t, store.Schema(), 6)
+	assert.EqualValues(t, store.Schema(), 7)
 	model := func() string { return s.State().Plan.Gear[0].Blocks[0].Model }
 	assert.Equal(t, plan.Transparent, model())
 	_, _, err = s.Undo(ctx, 0)
@@ -76,6 +76,8 @@ func TestAnOlderDatabaseIsBroughtUpToDateWithAllItHolds(t *testing.T) {
 		assert.Equal(t, []string{"Home"}, names(s))
 		_, err := s.Rehearsals(ctx, "r", "l")
 		require.NoError(t, err, "what came with a later schema is there")
+		_, err = s.Night(ctx, "show", 0)
+		require.NoError(t, err)
 		a, err := s.At(ctx, "hm", 1)
 		require.NoError(t, err)
 		assert.Equal(t, "Home", a.Label())

@@ -64,9 +64,12 @@ type Sound struct {
 	Name     string  `json:"name"`
 	State    State   `json:"state" enum:"here,other,changed,lost"`
 	By       string  `json:"by,omitempty" doc:"The other recipe that makes it."`
+	ByRecipe plan.ID `json:"by_recipe,omitempty"`
 	Without  string  `json:"without,omitempty" doc:"What it is without, in words."`
 	Sections int     `json:"sections" doc:"Of the set, that ask for it."`
 	Hit      int     `json:"hit" doc:"Of these, where it is changed or lost."`
+
+	Instead []Instead `json:"instead,omitempty" doc:"Of one that is lost: what can be played in its place, the nearest first."`
 }
 
 // Fate is a rig without a box.
@@ -139,10 +142,10 @@ func (f *Rig) soundsWithout(out map[plan.ID]bool, g *plan.Gear) []Sound {
 			hit = s.On[g.ID]
 		}
 		if len(missing) > 0 {
-			x.By = f.other(s, out, g)
+			other := f.other(s, out, g)
 			switch {
-			case x.By != "":
-				x.State = Other
+			case other != nil:
+				x.State, x.By, x.ByRecipe = Other, other.Name, other.ID
 			case gone:
 				x.State, x.Hit, x.Without = Lost, hit, strings.Join(missing, ", ")
 			default:
@@ -150,6 +153,11 @@ func (f *Rig) soundsWithout(out map[plan.ID]bool, g *plan.Gear) []Sound {
 			}
 		}
 		list = append(list, x)
+	}
+	for i := range list {
+		if list[i].State == Lost {
+			list[i].Instead = f.insteadOf(f.sounds[i], out, g, list)
+		}
 	}
 	return list
 }

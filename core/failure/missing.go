@@ -6,8 +6,8 @@ import (
 	"envex/core/plan"
 )
 
-// other is another recipe of the rig that makes the sound without the boxes that are out; "" where there is none.
-func (f *Rig) other(s plan.Used, out map[plan.ID]bool, g *plan.Gear) string {
+// other is another recipe of the rig that makes the sound without the boxes that are out; nil where there is none.
+func (f *Rig) other(s plan.Used, out map[plan.ID]bool, g *plan.Gear) *plan.Recipe {
 	for i := range f.rig.Recipes {
 		rec := &f.rig.Recipes[i]
 		if rec.Sound != s.Sound.ID || rec.ID == s.Recipe.ID || rec.Name == "" {
@@ -17,10 +17,10 @@ func (f *Rig) other(s plan.Used, out map[plan.ID]bool, g *plan.Gear) string {
 		try := s
 		try.Recipe, try.Values = rec, set.Values
 		if missing, _ := f.missing(try, out, g); len(missing) == 0 {
-			return rec.Name
+			return rec
 		}
 	}
-	return ""
+	return nil
 }
 
 // missing is what a sound is without, in words, and whether it is no longer that sound: it has to be

@@ -25,7 +25,7 @@ func (f *Rig) spares(g *plan.Gear) []string {
 		_, blocks, ok := f.plan.Instead(f.rig, g.ID, other)
 		switch {
 		case !ok:
-		case f.doesTheSame(blocks):
+		case DoesTheSame(f.plan, blocks):
 			same = append(same, other.Name)
 		default:
 			like = append(like, other.Name)
@@ -40,10 +40,11 @@ func (f *Rig) isUnheard(g *plan.Gear) bool {
 	return !slices.ContainsFunc(g.Blocks, func(b plan.Block) bool { return !b.Effect.Traits().Unheard })
 }
 
-// doesTheSame reports whether each block that stands in has the effect of the one that it stands in for.
-func (f *Rig) doesTheSame(blocks map[plan.Key]plan.Key) bool {
+// DoesTheSame reports whether each block that stands in has the effect of the one that it stands in for, as
+// [plan.Plan.Instead] names them.
+func DoesTheSame(p *plan.Plan, blocks map[plan.Key]plan.Key) bool {
 	effect := func(key plan.Key) plan.Effect {
-		g, _ := f.plan.FindGear(key.Gear())
+		g, _ := p.FindGear(key.Gear())
 		b, _ := g.FindBlock(plan.ID(key.Rest()))
 		return b.Effect
 	}

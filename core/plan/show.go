@@ -28,6 +28,7 @@ type Fault struct {
 	Gear  ID     `json:"gear,omitempty" doc:"Where in the chain: the box."`
 	Lead  bool   `json:"lead,omitempty" doc:"It was the lead into the box, not the box itself."`
 	Cured string `json:"cured,omitempty" doc:"How it was cured; absent while it is not."`
+	Event string `json:"event,omitempty" doc:"What of the night it was written down by."`
 }
 
 // Whether a change of the night stays.

@@ -51,6 +51,8 @@ func patient(t *testing.T) string {
 	apply(store.Edit{Read: 1, Remove: "b"})
 	_, _, err = s.KeepRehearsal(ctx, "r", "l", "", []byte(`{"played":1}`))
 	require.NoError(t, err)
+	_, err = s.Happened(ctx, "show", []store.NightEvent{{Event: "a", Doc: []byte(`{"note":1}`)}})
+	require.NoError(t, err)
 	require.NoError(t, s.Close())
 	return path
 }
@@ -115,6 +117,9 @@ func TestOneThatIsWellIsSound(t *testing.T) {
 	report, s := repaired(t, path)
 	assert.True(t, report.Sound)
 	assert.Equal(t, []string{"three", "Tune"}, names(s))
+	night, err := s.Night(ctx, "show", 0)
+	require.NoError(t, err)
+	assert.Len(t, night, 1)
 	list, err := s.Rehearsals(ctx, "r", "l")
 	require.NoError(t, err)
 	assert.Len(t, list, 1)

@@ -21,6 +21,7 @@ type found struct {
 	things     []*thing
 	log        []deed
 	rehearsals [][]any
+	nights     [][]any
 }
 
 // deed is a transaction of the log with its steps.
@@ -34,7 +35,7 @@ type oneStep struct {
 	before, after int
 }
 
-// deeds reads the log and the rehearsals.
+// deeds reads the log, the rehearsals, and what happened at shows.
 func (f *found) deeds(ctx context.Context, r *Report, db *sqlx.DB) {
 	steps := map[int][]oneStep{}
 	broken := salvage(ctx, db, "steps", "tx, id, before, after", func(row []any) {
@@ -54,24 +55,33 @@ func (f *found) deeds(ctx context.Context, r *Report, db *sqlx.DB) {
 	if broken {
 		r.say("some of what was done cannot be read, and can be undone no more")
 	}
+	f.rehearsals = documents(ctx, r, db, "rehearsals", "at, rig, set_list, doc, request", 3, "the rehearsals")
+	f.nights = documents(ctx, r, db, "nights", "show, event, doc", 2, "what happened at shows")
+}
+
+// documents are the rows of a table that keeps documents, in the column at a place, and says how many cannot be read. An
+// older schema may not have the table.
+func documents(ctx context.Context, r *Report, db *sqlx.DB, table, columns string, doc int, called string) [][]any {
 	var there int
-	if err := db.GetContext(ctx, &there, `SELECT count(*) FROM sqlite_master WHERE name = 'rehearsals'`); err != nil ||
-		there == 0 {
-		return // the first schema had none
+	err := db.GetContext(ctx, &there, `SELECT count(*) FROM sqlite_master WHERE name = ?`, table)
+	if err != nil || there == 0 {
+		return nil
 	}
+	var list [][]any
 	unread := 0
-	if salvage(ctx, db, "rehearsals", "at, rig, set_list, doc, request", func(row []any) {
-		if doc, ok := text(row[3]); ok && json.Valid([]byte(doc)) {
-			f.rehearsals = append(f.rehearsals, row)
+	if salvage(ctx, db, table, columns, func(row []any) {
+		if x, ok := text(row[doc]); ok && json.Valid([]byte(x)) {
+			list = append(list, row)
 			return
 		}
 		unread++
 	}) {
-		r.say("some of the rehearsals cannot be read")
+		r.say("some of %s cannot be read", called)
 	}
 	if unread > 0 {
-		r.say("%d of the rehearsals cannot be read", unread)
+		r.say("%d of %s cannot be read", unread, called)
 	}
+	return list
 }
 
 // write writes what was found into a new database, opens it, and gives it its name when it is valid.
@@ -143,6 +153,11 @@ func (f *found) put(ctx context.Context, tx *sqlx.Tx, at string) error {
 		if _, err := tx.ExecContext(
 			ctx, `INSERT OR IGNORE INTO rehearsals (at, rig, set_list, doc, request) VALUES (?, ?, ?, ?, ?)`, row...,
 		); err != nil {
+			return err
+		}
+	}
+	for _, row := range f.nights {
+		if _, err := tx.ExecContext(ctx, `INSERT OR IGNORE INTO nights (show, event, doc) VALUES (?, ?, ?)`, row...); err != nil {
 			return err
 		}
 	}

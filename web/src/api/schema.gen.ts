@@ -1040,6 +1040,60 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/night": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A show as it goes: every section in the order it is played, what is pressed, and the ways to every song */
+        get: operations["get-night"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/night/breaks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What can break from a place of a show on, and the ways round it */
+        get: operations["get-breaks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/night/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep what happened at a show
+         * @description An event that is sent again counts once. What broke, and notes, are written into the log of the show.
+         */
+        post: operations["send-night-events"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/operations": {
         parameters: {
             query?: never;
@@ -2769,6 +2823,9 @@ export interface components {
             /** @description What stands on the board and whose weight is not known. */
             unknown: string[];
         };
+        BreaksOutputBody: {
+            breaks: components["schemas"]["NightBreak"][];
+        };
         Build: {
             /** @description Something was changed since that commit. */
             changed?: boolean;
@@ -3964,9 +4021,42 @@ export interface components {
             title: string;
             tuning?: string;
         };
+        FailureInstead: {
+            name: string;
+            recipe: string;
+            /** @description It is the lost sound itself, without what it misses. */
+            same?: boolean;
+            sound: string;
+        };
+        FailureSound: {
+            /** @description The other recipe that makes it. */
+            by?: string;
+            by_recipe?: string;
+            /**
+             * Format: int64
+             * @description Of these, where it is changed or lost.
+             */
+            hit: number;
+            id: string;
+            /** @description Of one that is lost: what can be played in its place, the nearest first. */
+            instead?: components["schemas"]["FailureInstead"][];
+            name: string;
+            recipe: string;
+            /**
+             * Format: int64
+             * @description Of the set, that ask for it.
+             */
+            sections: number;
+            /** @enum {string} */
+            state: "here" | "other" | "changed" | "lost";
+            /** @description What it is without, in words. */
+            without?: string;
+        };
         Fault: {
             /** @description How it was cured; absent while it is not. */
             cured?: string;
+            /** @description What of the night it was written down by. */
+            event?: string;
             /** @description Where in the chain: the box. */
             gear?: string;
             /** @description It was the lead into the box, not the box itself. */
@@ -4303,6 +4393,27 @@ export interface components {
                 [key: string]: components["schemas"]["Value"];
             };
             words: string;
+        };
+        HappenedInputBody: {
+            /** @description With the times that the clock of the page showed. */
+            events: components["schemas"]["NightEvent"][];
+            /**
+             * Format: int64
+             * @description The clock of the page as it sends this: with it, times that the page noted are put right.
+             */
+            now_ms: number;
+            show: string;
+        };
+        HappenedOutputBody: {
+            /** Format: int64 */
+            now_ms: number;
+            /** @description What is not kept, and need not be sent again. */
+            refused: components["schemas"]["RefusedEvent"][];
+            /**
+             * Format: int64
+             * @description The last event of the show.
+             */
+            seq: number;
         };
         Heard: {
             /**
@@ -4896,6 +5007,201 @@ export interface components {
         NextOutputBody: {
             /** @description What makes the biggest difference first. */
             steps: components["schemas"]["GuideStep"][];
+        };
+        Night: {
+            evening: components["schemas"]["NightEvening"];
+            /** @description What happened, in that order; of the places of a page the latest. */
+            events: components["schemas"]["NightEvent"][];
+            /**
+             * Format: int64
+             * @description The clock of the server, in milliseconds since 1970.
+             */
+            now_ms: number;
+            /** @description The state of the plan that it was worked out from. */
+            plan: string;
+            /**
+             * Format: int64
+             * @description The last event that is in it.
+             */
+            seq: number;
+        };
+        NightBreak: {
+            gear: string;
+            /** @enum {string} */
+            kind: "box" | "guitar" | "amp" | "supply";
+            name: string;
+            ways: components["schemas"]["NightOutcome"][];
+        };
+        NightEntry: {
+            /** @description The event that brought it here. */
+            called?: string;
+            entry: string;
+            song: string;
+            title: string;
+        };
+        NightEvening: {
+            /** @description The ways to every song from each step. */
+            calls?: components["schemas"]["ReachCalls"];
+            ended?: boolean;
+            /** @description What was sent and cannot be taken up, because the plan has changed since. */
+            ignored?: string[];
+            /** @description The songs in the order they are played. */
+            order: components["schemas"]["NightEntry"][];
+            /** @description Of the changes from the last section in which something was planned anew. */
+            reach: components["schemas"]["ReachTotals"];
+            rig: components["schemas"]["ReachNamed"];
+            show: components["schemas"]["ReachNamed"];
+            /** @description Every section in the order it is played. */
+            steps: components["schemas"]["NightStep"][];
+            /** @description The floor, for a picture of it. */
+            switches: components["schemas"]["NightSwitch"][];
+            /** @description What broke and is not mended. */
+            troubles: components["schemas"]["NightTrouble"][];
+        };
+        NightEvent: {
+            /**
+             * Format: int64
+             * @description When, in milliseconds since 1970, by the clock of the server.
+             */
+            at_ms: number;
+            /** @description The entry that is not played. */
+            drops?: string;
+            /** @description The entry of the set in which it happened. */
+            entry?: string;
+            /** @description What broke. */
+            gear?: string;
+            /** @description Made by the page: an event that is sent again counts once. */
+            id: string;
+            /** @enum {string} */
+            kind: "at" | "called" | "dropped" | "broke" | "mended" | "note" | "check" | "undone" | "over";
+            /** @description Of a place: pages that follow come to it. */
+            leads?: boolean;
+            /** @description What the page is called. */
+            name?: string;
+            /** @description Of a song that is called: the rest of this one is not played. */
+            now?: boolean;
+            /** @description The event that did not happen, or that is mended; the check that is done. */
+            of?: string;
+            /** @description Which page wrote it. */
+            page: string;
+            rig?: string;
+            /** @description The section of its song. */
+            section?: string;
+            /** @description The song that is called. */
+            song?: string;
+            text?: string;
+            /** @description How it is gone round. */
+            way?: components["schemas"]["NightWay"];
+        };
+        NightOutcome: {
+            /**
+             * Format: int64
+             * @description Sections that are left and lose or change their sound.
+             */
+            hit: number;
+            /** @description The sounds that are lost or changed. */
+            lost: components["schemas"]["FailureSound"][];
+            /**
+             * Format: int64
+             * @description Changes that are made, of those that are left.
+             */
+            reached: number;
+            /** @enum {string} */
+            round: "out" | "instead" | "guitar" | "destination";
+            /** @description The box, the guitar or the destination that is taken. */
+            takes?: string;
+            /** Format: int64 */
+            total: number;
+            /** @description What is done, in words. */
+            words: string;
+        };
+        NightStep: {
+            /** Format: double */
+            bars?: number;
+            /** Format: double */
+            beat_s: number;
+            /**
+             * Format: int64
+             * @description In a bar.
+             */
+            beats: number;
+            /** Format: double */
+            bpm: number;
+            /** @description The same in words. */
+            early: string[];
+            entry: string;
+            /** @description What one wants to know before the count-in. */
+            facts: string[];
+            /** Format: double */
+            free_s: number;
+            /**
+             * Format: double
+             * @description Before it, between songs.
+             */
+            gap_s?: number;
+            hands: components["schemas"]["ReachHand"][];
+            label: string;
+            /**
+             * Format: double
+             * @description Absent where it is open.
+             */
+            length_s?: number;
+            /** @description The sound that it would have, and that is lost tonight. */
+            meant?: string;
+            /** @description Of the sound. */
+            name: string;
+            /** Format: double */
+            needed_s: number;
+            /** @description The same in a few words. */
+            pressed: string[];
+            presses: components["schemas"]["ReachPress"][];
+            /** @description What is best made ready in it. */
+            ready: components["schemas"]["ReachLeisure"][];
+            reason?: string;
+            section: string;
+            segue?: boolean;
+            short: string;
+            singing?: boolean;
+            song: string;
+            sound: string;
+            /** @description It begins a song. */
+            starts?: boolean;
+            tape: string;
+            title: string;
+            /** @enum {string} */
+            verdict?: "in_time" | "tight" | "late" | "by_hand" | "impossible" | "not_set";
+            /** @description What its sound is without tonight. */
+            without?: string;
+        };
+        NightSwitch: {
+            gear: string;
+            /** @description gear/switch */
+            key: string;
+            label: string;
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
+        };
+        NightTrouble: {
+            event: string;
+            gear: string;
+            /** @description The sounds of the set that are lost or changed by it. */
+            lost: components["schemas"]["FailureSound"][];
+            name: string;
+            /** @description What does nothing any more. */
+            out: string[];
+            way: components["schemas"]["NightWay"];
+            /** @description What is done about it. */
+            words: string;
+        };
+        NightWay: {
+            /** @enum {string} */
+            round: "out" | "instead" | "guitar" | "destination";
+            /** @description The box, the guitar or the destination that is taken. */
+            takes?: string;
         };
         Node: {
             /** @description The earlier stop it listens to, as a gate does. */
@@ -5894,6 +6200,34 @@ export interface components {
             pending: string[];
             words: string;
         };
+        ReachCall: {
+            /** Format: double */
+            free_s: number;
+            hands: components["schemas"]["ReachHand"][];
+            /** Format: double */
+            needed_s: number;
+            presses: components["schemas"]["ReachPress"][];
+            reason: string;
+            /** @enum {string} */
+            verdict: "in_time" | "tight" | "late" | "by_hand" | "impossible" | "not_set";
+        };
+        ReachCallee: {
+            /**
+             * Format: int64
+             * @description Of the ways to it; -1 where the rig cannot make its first sound.
+             */
+            column: number;
+            song: string;
+            /** @description That it begins with. */
+            sound: string;
+            title: string;
+        };
+        ReachCalls: {
+            /** @description By section of what is played, the row of the ways from it; -1 where the rig has no sound in it. */
+            rows: number[];
+            songs: components["schemas"]["ReachCallee"][];
+            ways: components["schemas"]["ReachCall"][][];
+        };
         ReachCell: {
             /** @description The recipe does not mind. */
             free?: boolean;
@@ -6030,6 +6364,8 @@ export interface components {
             exact: boolean;
             /** @description What fails, worst first. */
             findings: components["schemas"]["ReachFinding"][];
+            /** @description What the first section needs where the set is followed from a rig that does not stand as it asks. */
+            first?: components["schemas"]["ReachChange"];
             floor: components["schemas"]["FloorPlan"];
             reach: components["schemas"]["ReachTotals"];
             rig: components["schemas"]["ReachNamed"];
@@ -6138,6 +6474,10 @@ export interface components {
             values?: {
                 [key: string]: components["schemas"]["Value"];
             };
+        };
+        RefusedEvent: {
+            id: string;
+            reason: string;
         };
         Rehearsals: {
             /** @description What is worth practising. */
@@ -11639,6 +11979,108 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NextOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-night": {
+        parameters: {
+            query: {
+                show: string;
+                /** @description That of the show when absent. */
+                rig?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Night"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-breaks": {
+        parameters: {
+            query: {
+                show: string;
+                /** @description That of the show when absent. */
+                rig?: string;
+                /** @description Where the show stands; before its first song when absent. */
+                entry?: string;
+                section?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BreaksOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "send-night-events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HappenedInputBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HappenedOutputBody"];
                 };
             };
             /** @description Error */

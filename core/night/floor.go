@@ -1,0 +1,38 @@
+package night
+
+import (
+	"cmp"
+	"slices"
+
+	"envex/core/plan"
+	"envex/core/reach"
+)
+
+// Switch is a switch of the player's own floor.
+type Switch struct {
+	Key   plan.Key `json:"key" doc:"gear/switch"`
+	Label string   `json:"label"`
+	Gear  string   `json:"gear"`
+	X     float64  `json:"x_mm"`
+	Y     float64  `json:"y_mm"`
+	Width float64  `json:"width_mm"`
+}
+
+// floorOf are the switches of a rig where they stand: from the back, and from left to right.
+func floorOf(p *plan.Plan, r *plan.Rig, report *reach.Report) []Switch {
+	list := []Switch{}
+	width := r.Profile.Filled().Width
+	for _, s := range report.Floor.Switches {
+		g, ok := p.FindGear(s.Key.Gear())
+		if !ok {
+			continue
+		}
+		x := Switch{Key: s.Key, Label: s.Name, Gear: g.Name, X: s.X, Y: s.Y, Width: width}
+		if sw, ok := g.FindSwitch(plan.ID(s.Key.Rest())); ok && sw.Width != nil {
+			x.Width = *sw.Width
+		}
+		list = append(list, x)
+	}
+	slices.SortStableFunc(list, func(a, b Switch) int { return cmp.Or(cmp.Compare(a.Y, b.Y), cmp.Compare(a.X, b.X)) })
+	return list
+}

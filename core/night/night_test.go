@@ -1,0 +1,399 @@
+package night
+
+import (
+	"cmp"
+	"context"
+	"encoding/json"
+	"fmt"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"envex/core/plan"
+	"envex/core/reach"
+	"envex/demo"
+)
+
+const show plan.ID = "quay-12"
+
+func theDemo(t require.TestingT) *plan.Plan {
+	p, err := plan.Decode(demo.File)
+	require.NoError(t, err)
+	return p
+}
+
+func evening(t require.TestingT, p *plan.Plan, events ...Event) *Evening {
+	e, err := On(p, show, "", events)
+	require.NoError(t, err)
+	return e
+}
+
+func titles(e *Evening) []string {
+	var list []string
+	for _, x := range e.Order {
+		list = append(list, x.Title)
+	}
+	return list
+}
+
+// played are the titles in the order of the steps.
+func played(e *Evening) []string {
+	var list []string
+	var entry plan.ID
+	for _, s := range e.Steps {
+		if s.Entry != entry {
+			list = append(list, s.Title)
+			entry = s.Entry
+		}
+	}
+	return list
+}
+
+// in is a place of an evening: section k of its n-th song.
+func in(e *Evening, n, k int) Event {
+	entry := e.Order[n].Entry
+	for i, s := range e.Steps {
+		if s.Entry == entry {
+			return Event{Entry: entry, Section: e.Steps[i+k].Section}
+		}
+	}
+	panic("no such song")
+}
+
+func event(at Event, id plan.ID, atMS int64, kind Kind, with Event) Event {
+	with.Entry, with.Section, with.ID, with.AtMS, with.Kind = at.Entry, at.Section, id, atMS, kind
+	return with
+}
+
+func TestANightOnWhichNothingHappensIsThePlan(t *testing.T) {
+	p := theDemo(t)
+	e := evening(t, p)
+	s, _ := p.FindShow(show)
+	there, err := p.At(s.Rig, s.Destination)
+	require.NoError(t, err)
+	report, err := reach.Compute(there, s.Rig, s.SetList)
+	require.NoError(t, err)
+	require.Len(t, e.Steps, len(report.Sections))
+	assert.Equal(t, report.Reach, e.Reach)
+	for i, c := range report.Changes {
+		assert.Equal(t, c.Presses, e.Steps[i+1].Presses)
+		assert.Equal(t, c.Verdict, e.Steps[i+1].Verdict)
+		assert.Equal(t, c.SectionID, e.Steps[i+1].Section)
+	}
+	assert.Equal(t, titles(e), played(e))
+	assert.Empty(t, e.Troubles)
+	assert.NotEmpty(t, e.Switches)
+}
+
+func TestASongThatIsCalledComesNext(t *testing.T) {
+	p := theDemo(t)
+	e := evening(t, p)
+	want := titles(e)
+	called := e.Order[9]
+	e = evening(t, p, event(in(e, 2, 1), "c", 1, Called, Event{Song: called.Song}))
+	order := slices.Concat(want[:3], []string{called.Title}, want[3:9], want[10:])
+	assert.Equal(t, order, titles(e))
+	assert.Equal(t, order, played(e))
+	assert.EqualValues(t, "c", e.Order[3].Called)
+	again := evening(t, p,
+		event(in(e, 2, 1), "c", 1, Called, Event{Song: called.Song}),
+		event(in(e, 3, 0), "d", 2, Called, Event{Song: e.Order[0].Song}))
+	assert.Equal(t, slices.Concat(order[:4], order[:1], order[4:]), titles(again), "a song that was played comes again")
+	undone := evening(t, p,
+		event(in(e, 2, 1), "c", 1, Called, Event{Song: called.Song}), Event{ID: "u", AtMS: 3, Kind: Undone, Of: "c"})
+	assert.Equal(t, evening(t, p).Steps, undone.Steps)
+}
+
+func TestASongThatIsCalledNowCutsThisOneShort(t *testing.T) {
+	p := theDemo(t)
+	e := evening(t, p)
+	at := in(e, 2, 1)
+	e = evening(t, p, event(at, "c", 1, Called, Event{Song: e.Order[9].Song, Now: true}))
+	i := slices.IndexFunc(e.Steps, func(s Step) bool { return s.Entry == at.Entry && s.Section == at.Section })
+	assert.Equal(t, e.Order[3].Entry, e.Steps[i+1].Entry)
+}
+
+// The presses to a song that is called are those that the table says beforehand.
+func TestTheWayToACalledSongIsKnownBefore(t *testing.T) {
+	p := theDemo(t)
+	e := evening(t, p)
+	require.NoError(t, e.WithCalls(t.Context()))
+	for n := range len(e.Order) - 1 {
+		end := 0
+		for i, s := range e.Steps {
+			if s.Entry == e.Order[n].Entry {
+				end = i
+			}
+		}
+		for _, song := range e.Calls.Songs {
+			if song.Song == e.Order[n].Song || song.Song == e.Order[n+1].Song {
+				continue
+			}
+			way := e.Calls.Ways[e.Calls.Rows[end]][song.Column]
+			at := Event{Entry: e.Steps[end].Entry, Section: e.Steps[end].Section}
+			then := evening(t, p, event(at, "c", 1, Called, Event{Song: song.Song}))
+			next := then.Steps[end+1]
+			require.Equal(t, song.Song, next.Song)
+			assert.LessOrEqual(t, len(next.Presses), len(way.Presses), "%s to %s", e.Order[n].Title, song.Title)
+			if way.Verdict.Reached() {
+				assert.True(t, next.Verdict.Reached(), "%s to %s", e.Order[n].Title, song.Title)
+			}
+		}
+	}
+}
+
+func TestASongIsDropped(t *testing.T) {
+	p := theDemo(t)
+	e := evening(t, p)
+	want := titles(e)
+	e = evening(t, p, event(in(e, 1, 0), "d", 1, Dropped, Event{Drops: e.Order[4].Entry}))
+	assert.Equal(t, slices.Concat(want[:4], want[5:]), titles(e))
+	assert.Equal(t, titles(e), played(e))
+}
+
+// A song goes straight on only from the song before it in the set.
+func TestAGapComesBeforeASongThatFollowsAnother(t *testing.T) {
+	p := theDemo(t)
+	l, _ := p.FindSetList("quay-set")
+	l.Entries[4].Segue = true
+	e := evening(t, p)
+	from := func(e *Evening, entry plan.ID) Step {
+		return e.Steps[slices.IndexFunc(e.Steps, func(s Step) bool { return s.Entry == entry })]
+	}
+	assert.True(t, from(e, l.Entries[4].ID).Segue)
+	e = evening(t, p, event(in(e, 1, 0), "d", 1, Dropped, Event{Drops: l.Entries[3].ID}))
+	assert.False(t, from(e, l.Entries[4].ID).Segue)
+	assert.Positive(t, from(e, l.Entries[4].ID).GapS)
+}
+
+func TestWhatBrokeIsNotPressed(t *testing.T) {
+	p := theDemo(t)
+	before := evening(t, p)
+	s, _ := p.FindShow(show)
+	r, _ := p.FindRig(s.Rig)
+	at := in(before, 3, 1)
+	for _, id := range append(r.GearIn(), r.Supplies()...) {
+		e := evening(t, p, event(at, "b", 1, Broke, Event{Gear: id, Way: &Way{Round: LeaveOut}}))
+		require.Len(t, e.Steps, len(before.Steps))
+		require.Len(t, e.Troubles, 1)
+		assert.Contains(t, e.Troubles[0].Out, id)
+		for _, step := range e.Steps[e.from:] {
+			for _, press := range step.Presses {
+				assert.NotContains(t, e.Troubles[0].Out, press.Switch.Gear(), "%s is out in %s", id, step.Label)
+			}
+		}
+		assert.Equal(t, before.Steps[:e.from], e.Steps[:e.from], "what was played stays as it was")
+	}
+}
+
+func TestASectionWhoseSoundIsLostIsPlayedOtherwise(t *testing.T) {
+	p := theDemo(t)
+	e := evening(t, p, Event{ID: "b", Kind: Broke, Gear: "rotor", Way: &Way{Round: LeaveOut}})
+	hit := 0
+	for _, s := range e.Steps {
+		if s.Sound == "shimmer" || s.Meant == "Shimmer" {
+			hit++
+			assert.NotEmpty(t, cmp.Or(s.Without, s.Meant))
+		}
+	}
+	assert.Equal(t, 10, hit)
+	broke := Event{ID: "b", Kind: Broke, Gear: "rotor", Way: &Way{Round: LeaveOut}}
+	undone := evening(t, p, broke, Event{ID: "m", AtMS: 5, Kind: Undone, Of: "b"})
+	assert.Equal(t, evening(t, p).Steps, undone.Steps)
+	mended := evening(t, p, broke, event(in(e, 6, 0), "m", 5, Mended, Event{Of: "b"}))
+	assert.Empty(t, mended.Troubles)
+	for _, s := range mended.Steps[mended.from:] {
+		assert.Empty(t, s.Without, "%s is played with it again", s.Label)
+	}
+	assert.NotEmpty(t, mended.Steps[slices.IndexFunc(mended.Steps, func(s Step) bool { return s.Sound == "shimmer" })].Without)
+}
+
+func TestABrokenGuitarIsChangedForAnother(t *testing.T) {
+	p := theDemo(t)
+	e := evening(t, p, Event{ID: "b", Kind: Broke, Gear: "driftwood", Way: &Way{OtherGuitar, "bulkhead"}})
+	for _, s := range e.Steps {
+		for _, h := range s.Hands {
+			assert.NotEqual(t, plan.Key("guitar"), h.Variable, "there is one guitar left: nothing is changed")
+		}
+	}
+	assert.Equal(t, "played on Bulkhead", e.Troubles[0].Words)
+}
+
+func TestTroubleOfAnotherRigIsNoneOfThis(t *testing.T) {
+	p := theDemo(t)
+	e := evening(t, p, Event{ID: "b", Kind: Broke, Rig: "bare", Gear: "rotor", Way: &Way{Round: LeaveOut}})
+	assert.Empty(t, e.Troubles)
+}
+
+func TestWhatIsNotInThePlanAnyMoreIsSaid(t *testing.T) {
+	e := evening(t, theDemo(t), Event{ID: "c", Kind: Called, Song: "gone"}, Event{ID: "o", AtMS: 9, Kind: Over})
+	assert.Equal(t, []string{`there is no song "gone" to call`}, e.Ignored)
+	assert.True(t, e.Ended)
+}
+
+// drawn are events as several pages could have sent them.
+func drawn(t *rapid.T, p *plan.Plan, base *Evening) []Event {
+	s, _ := p.FindShow(show)
+	r, _ := p.FindRig(s.Rig)
+	var list []Event
+	for i := range rapid.IntRange(1, 5).Draw(t, "events") {
+		step := rapid.SampledFrom(base.Steps).Draw(t, "in")
+		e := Event{
+			ID: plan.ID(fmt.Sprint("e", i)), AtMS: int64(rapid.IntRange(0, 3).Draw(t, "at")), Entry: step.Entry,
+			Section: step.Section, Kind: rapid.SampledFrom([]Kind{Called, Dropped, Broke, Mended, At, Undone}).Draw(t, "kind"),
+		}
+		switch e.Kind {
+		case Called:
+			e.Song = rapid.SampledFrom(p.Songs).Draw(t, "song").ID
+			e.Now = rapid.Bool().Draw(t, "now")
+		case Dropped:
+			e.Drops = rapid.SampledFrom(base.Order).Draw(t, "drops").Entry
+		case Broke:
+			e.Gear = rapid.SampledFrom(r.GearIn()).Draw(t, "gear")
+			e.Way = &Way{Round: LeaveOut}
+		case Undone, Mended:
+			e.Of = fmt.Sprint("e", rapid.IntRange(0, 4).Draw(t, "of"))
+		}
+		list = append(list, e)
+	}
+	return list
+}
+
+// The evening is the same in whatever order events come in, and however often each is sent.
+func TestAnEveningDoesNotDependOnHowItsEventsCameIn(t *testing.T) {
+	p := theDemo(t)
+	base := evening(t, p)
+	rapid.Check(t, func(t *rapid.T) {
+		events := drawn(t, p, base)
+		sent := rapid.Permutation(append(slices.Clone(events), events[rapid.IntRange(0, len(events)-1).Draw(t, "twice")])).Draw(t, "sent")
+		want, err := json.Marshal(evening(t, p, events...))
+		require.NoError(t, err)
+		got, err := json.Marshal(evening(t, p, sent...))
+		require.NoError(t, err)
+		assert.JSONEq(t, string(want), string(got))
+	})
+}
+
+// Whatever happens, each song of the order is played, in that order, and every step leads on.
+func TestWhateverHappensTheShowGoesOn(t *testing.T) {
+	p := theDemo(t)
+	base := evening(t, p)
+	rapid.Check(t, func(t *rapid.T) {
+		e := evening(t, p, drawn(t, p, base)...)
+		assert.Equal(t, titles(e), played(e))
+		require.NoError(t, e.WithCalls(t.Context()))
+		assert.Len(t, e.Calls.Rows, len(e.Steps))
+	})
+}
+
+func TestEventsThatSayTooLittleAreRefused(t *testing.T) {
+	p := theDemo(t)
+	for want, e := range map[string]Event{
+		"an event has to have an id":                     {Kind: Over},
+		`there is no rig "nope"`:                         {ID: "x", Kind: Over, Rig: "nope"},
+		`there is no song "" to call`:                    {ID: "x", Kind: Called},
+		"say which song of the set is not played":        {ID: "x", Kind: Dropped},
+		`there is no gear "nope" that could break`:       {ID: "x", Kind: Broke, Gear: "nope"},
+		"say how Rotor is gone round":                    {ID: "x", Kind: Broke, Gear: "rotor"},
+		`"rotor" cannot take the place of Rotor`:         {ID: "x", Kind: Broke, Gear: "rotor", Way: &Way{PutIn, "rotor"}},
+		`Long board has no destination "nope"`:           {ID: "x", Kind: Broke, Gear: "pier", Way: &Way{PlugInto, "nope"}},
+		`there is no way round "up"`:                     {ID: "x", Kind: Broke, Gear: "pier", Way: &Way{Round: "up"}},
+		"a note says something":                          {ID: "x", Kind: Note},
+		"say which one it is of":                         {ID: "x", Kind: Check},
+		`nothing of the kind "danced" happens at a show`: {ID: "x", Kind: "danced"},
+	} {
+		err := Valid(p, show, e)
+		require.Error(t, err, want)
+		assert.Equal(t, want, err.Error())
+	}
+	require.Error(t, Valid(p, "nope", Event{ID: "x", Kind: Over}))
+	require.NoError(t, Valid(p, show, Event{ID: "x", Kind: At}))
+}
+
+func TestBreaksAreOrderedByWhatIsLeft(t *testing.T) {
+	p := theDemo(t)
+	e := evening(t, p)
+	share := 0.0
+	list, err := Breaks(t.Context(), p, show, "", nil, event(in(e, 3, 1), "", 1, At, Event{}), func(x float64) { share = x })
+	require.NoError(t, err)
+	assert.Equal(t, 1.0, share)
+	kinds := map[string]bool{}
+	for _, b := range list {
+		kinds[b.Kind] = true
+		require.NotEmpty(t, b.Ways, b.Name)
+		for i, w := range b.Ways {
+			assert.NotEmpty(t, w.Words, b.Name)
+			assert.LessOrEqual(t, w.Reached, w.Total)
+			if i > 0 {
+				assert.GreaterOrEqual(t, w.Hit, b.Ways[i-1].Hit)
+			}
+		}
+	}
+	assert.Equal(t, map[string]bool{"guitar": true, "box": true, "amp": true, "supply": true}, kinds)
+	ctx, cancel := context.WithCancel(t.Context())
+	cancel()
+	_, err = Breaks(ctx, p, show, "", nil, Event{}, nil)
+	require.ErrorIs(t, err, context.Canceled)
+}
+
+func TestAShowThatIsNotThereHasNoEvening(t *testing.T) {
+	p := theDemo(t)
+	_, err := On(p, "nope", "", nil)
+	require.Error(t, err)
+	_, err = On(p, show, "nope", nil)
+	require.Error(t, err)
+}
+
+func BenchmarkEvening(b *testing.B) {
+	p := theDemo(b)
+	base := evening(b, p)
+	events := []Event{
+		event(in(base, 2, 1), "a", 1, Called, Event{Song: base.Order[9].Song}),
+		event(in(base, 3, 0), "b", 2, Broke, Event{Gear: "rotor", Way: &Way{Round: LeaveOut}}),
+	}
+	for b.Loop() {
+		evening(b, p, events...)
+	}
+}
+
+func TestWhatHappensIsWrittenIntoTheLogOfTheShow(t *testing.T) {
+	p := theDemo(t)
+	e := evening(t, p)
+	at := in(e, 3, 1)
+	broke := event(at, "b", 1, Broke, Event{Gear: "rotor", Way: &Way{Round: LeaveOut}})
+	s, label, ok := Logged(p, show, broke, "leave it off")
+	require.True(t, ok)
+	assert.Equal(t, "Rotor failed", label)
+	fault := s.Faults[len(s.Faults)-1]
+	assert.Equal(t, "Rotor failed in "+e.Order[3].Title+", "+e.Steps[slices.IndexFunc(e.Steps, func(x Step) bool {
+		return x.Section == at.Section
+	})].Label+". Gone round: leave it off.", fault.Text)
+	assert.Empty(t, fault.Cured)
+	p.Put(s)
+	require.Empty(t, p.Validate())
+	_, _, ok = Logged(p, show, broke, "leave it off")
+	assert.False(t, ok, "it is written once")
+	mended, _, ok := Logged(p, show, Event{ID: "m", Kind: Mended, Of: "b"}, "")
+	require.True(t, ok)
+	assert.Equal(t, "Works again.", mended.Faults[len(mended.Faults)-1].Cured)
+	struck, _, ok := Logged(p, show, Event{ID: "u", Kind: Undone, Of: "b"}, "")
+	require.True(t, ok)
+	before, _ := theDemo(t).FindShow(show)
+	assert.Equal(t, len(before.Faults), len(struck.Faults))
+	note := Event{ID: "n", Kind: Note, Text: "Wind in the backing microphones"}
+	s, _, ok = Logged(p, show, note, "")
+	require.True(t, ok)
+	assert.Contains(t, s.After, "Wind in the backing microphones")
+	p.Put(s)
+	_, _, ok = Logged(p, show, note, "")
+	assert.False(t, ok)
+	for _, e := range []Event{{ID: "x", Kind: At}, {ID: "x", Kind: Undone, Of: "called"}, {ID: "x", Kind: Mended, Of: "nope"}} {
+		_, _, ok = Logged(p, show, e, "")
+		assert.False(t, ok)
+	}
+	_, _, ok = Logged(p, "nope", note, "")
+	assert.False(t, ok)
+}
