@@ -162,7 +162,8 @@ func (f *Rig) soundsWithout(out map[plan.ID]bool, g *plan.Gear) []Sound {
 	return list
 }
 
-// Taken is a plan in which boxes are taken out of a rig: out of its chain and what switches it. The plan is not changed.
+// Taken is a plan in which boxes are taken out of a rig: out of its chain, of what switches it, and of what its recipes
+// ask for. The plan is not changed.
 func Taken(p *plan.Plan, rig *plan.Rig, out map[plan.ID]bool) *plan.Plan {
 	r := *rig
 	r.Path = without(p, rig.Path, out)
@@ -175,6 +176,18 @@ func Taken(p *plan.Plan, rig *plan.Rig, out map[plan.ID]bool) *plan.Plan {
 	r.Assignments = slices.DeleteFunc(slices.Clone(rig.Assignments), func(a plan.Assignment) bool { return out[a.Gear] })
 	r.MIDI = slices.DeleteFunc(slices.Clone(rig.MIDI), func(l plan.MIDILink) bool { return out[l.Controller] })
 	r.Relays = slices.DeleteFunc(slices.Clone(rig.Relays), func(l plan.RelayLink) bool { return out[l.Controller] })
+	r.Recipes = slices.Clone(rig.Recipes)
+	for i := range r.Recipes {
+		rec := &r.Recipes[i]
+		values := map[plan.Key]plan.Value{}
+		for key, v := range rec.Values {
+			if !out[key.Gear()] {
+				values[key] = v
+			}
+		}
+		rec.Values = values
+		rec.Rockers = slices.DeleteFunc(slices.Clone(rec.Rockers), func(key plan.Key) bool { return out[key.Gear()] })
+	}
 	q := *p
 	q.Put(r)
 	return &q

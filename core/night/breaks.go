@@ -152,7 +152,7 @@ func (e *Evening) outcome(w Way) (Outcome, bool) {
 	o := Outcome{
 		Way: w, Words: e.Troubles[i].Words, Reached: e.Reach.Reached, Total: e.Reach.Total, Lost: e.Troubles[i].Lost,
 	}
-	for _, s := range e.Steps[e.from:] {
+	for _, s := range e.Steps[e.From:] {
 		if s.Meant != "" || s.Without != "" {
 			o.Hit++
 		}

@@ -17,14 +17,14 @@ type Evening struct {
 	Steps    []Step       `json:"steps" doc:"Every section in the order it is played."`
 	Order    []Entry      `json:"order" doc:"The songs in the order they are played."`
 	Troubles []Trouble    `json:"troubles" doc:"What broke and is not mended."`
-	Reach    reach.Totals `json:"reach" doc:"Of the changes from the last section in which something was planned anew."`
+	From     int          `json:"from" doc:"The step from which on it was last planned anew: what it says to press is pressed then."`
+	Reach    reach.Totals `json:"reach" doc:"Of the changes from there on."`
 	Calls    *reach.Calls `json:"calls,omitempty" doc:"The ways to every song from each step."`
 	Switches []Switch     `json:"switches" doc:"The floor, for a picture of it."`
 	Ignored  []string     `json:"ignored,omitempty" doc:"What was sent and cannot be taken up, because the plan has changed since."`
 	Ended    bool         `json:"ended,omitempty"`
 
 	course *reach.Course // the last
-	from   int           // the step it begins with
 	given  *plan.Plan    // before anything broke
 	plan   *plan.Plan    // as it is played
 	set    plan.ID
@@ -166,7 +166,7 @@ func (g *stage) stepOf(e Event) int {
 		}
 	}
 	if entry < 0 {
-		return g.out.from
+		return g.out.From
 	}
 	return entry
 }
@@ -199,7 +199,7 @@ func (g *stage) planned(start reach.Start) error {
 	if err != nil {
 		return fmt.Errorf("night: %w", err)
 	}
-	g.out.course, g.out.from, g.out.plan, g.out.set = c, len(g.out.Steps), &q, nightSet
+	g.out.course, g.out.From, g.out.plan, g.out.set = c, len(g.out.Steps), &q, nightSet
 	g.out.rig, _ = q.FindRig(g.rig)
 	g.out.Reach = c.Report.Reach
 	for i := range c.Report.Sections {
@@ -259,7 +259,7 @@ func (e *Evening) WithCalls(ctx context.Context) error {
 		return fmt.Errorf("night: %w", err)
 	}
 	// What was played before is not gone back to: nothing is called from there.
-	calls.Rows = append(slices.Repeat([]int{-1}, e.from), calls.Rows...)
+	calls.Rows = append(slices.Repeat([]int{-1}, e.From), calls.Rows...)
 	e.Calls = calls
 	return nil
 }

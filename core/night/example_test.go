@@ -29,5 +29,5 @@ func ExampleOn() {
 	}
 	// Output:
 	// leave it off: true bypass passes the signal; if it does not, lead from Silt output to Pier combo input
-	// Low Tide Cumbia, Solo: Shimmer, no vibe
+	// Low Tide Cumbia, Chorus: Shimmer, no vibe
 }

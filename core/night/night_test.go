@@ -180,12 +180,15 @@ func TestWhatBrokeIsNotPressed(t *testing.T) {
 		require.Len(t, e.Steps, len(before.Steps))
 		require.Len(t, e.Troubles, 1)
 		assert.Contains(t, e.Troubles[0].Out, id)
-		for _, step := range e.Steps[e.from:] {
+		for _, step := range e.Steps[e.From:] {
+			assert.NotContains(t, step.Reason, "which is not in the chain", "%s is out: no recipe asks for it", id)
+		}
+		for _, step := range e.Steps[e.From:] {
 			for _, press := range step.Presses {
 				assert.NotContains(t, e.Troubles[0].Out, press.Switch.Gear(), "%s is out in %s", id, step.Label)
 			}
 		}
-		assert.Equal(t, before.Steps[:e.from], e.Steps[:e.from], "what was played stays as it was")
+		assert.Equal(t, before.Steps[:e.From], e.Steps[:e.From], "what was played stays as it was")
 	}
 }
 
@@ -205,7 +208,7 @@ func TestASectionWhoseSoundIsLostIsPlayedOtherwise(t *testing.T) {
 	assert.Equal(t, evening(t, p).Steps, undone.Steps)
 	mended := evening(t, p, broke, event(in(e, 6, 0), "m", 5, Mended, Event{Of: "b"}))
 	assert.Empty(t, mended.Troubles)
-	for _, s := range mended.Steps[mended.from:] {
+	for _, s := range mended.Steps[mended.From:] {
 		assert.Empty(t, s.Without, "%s is played with it again", s.Label)
 	}
 	assert.NotEmpty(t, mended.Steps[slices.IndexFunc(mended.Steps, func(s Step) bool { return s.Sound == "shimmer" })].Without)

@@ -26,7 +26,23 @@ import { useTheme } from './theme/useTheme'
 import { fetchAhead, views } from './views/views'
 
 export function App() {
-  const [theme, setTheme] = useTheme()
+  const { pathname } = useLocation()
+  const standing = pathname.startsWith('/stand/')
+  const [theme, setTheme] = useTheme(standing)
+  // The stand works from what it keeps: it waits for nothing of the plan.
+  if (standing)
+    return (
+      <Routes>
+        <Route
+          path="/stand/:show"
+          element={
+            <Boundary name="stand">
+              <views.stand />
+            </Boundary>
+          }
+        />
+      </Routes>
+    )
   return (
     <Door>
       <PlaceProvider>

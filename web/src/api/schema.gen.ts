@@ -5043,11 +5043,16 @@ export interface components {
             /** @description The ways to every song from each step. */
             calls?: components["schemas"]["ReachCalls"];
             ended?: boolean;
+            /**
+             * Format: int64
+             * @description The step from which on it was last planned anew: what it says to press is pressed then.
+             */
+            from: number;
             /** @description What was sent and cannot be taken up, because the plan has changed since. */
             ignored?: string[];
             /** @description The songs in the order they are played. */
             order: components["schemas"]["NightEntry"][];
-            /** @description Of the changes from the last section in which something was planned anew. */
+            /** @description Of the changes from there on. */
             reach: components["schemas"]["ReachTotals"];
             rig: components["schemas"]["ReachNamed"];
             show: components["schemas"]["ReachNamed"];

@@ -9,12 +9,19 @@ interface Notice {
   details: string[]
   good: boolean
   again?: () => void
+  act?: Act
+}
+
+/** What can be done about a message. */
+export interface Act {
+  label: string
+  act: () => void
 }
 
 interface Notices {
   /** Tells why something was refused; again, where it is given, does it all the same. */
   tell: (problem: Problem, again?: () => unknown) => void
-  say: (text: string) => void
+  say: (text: string, act?: Act) => void
   /** Gives back what was typed into a field that has gone without keeping it. */
   remind: (label: string, text: string) => void
 }
@@ -38,7 +45,7 @@ export function NoticeProvider({ children }: { children: ReactNode }) {
       if (notice.good) setTimeout(() => setNotices((all) => all.filter((n) => n.id !== id)), 5000)
     }
     return {
-      say: (text) => show({ text, details: [], good: true }),
+      say: (text, act) => show({ text, details: [], good: true, act }),
       tell: (p, again) =>
         show({ text: p.message, details: p.details.slice(0, 6).map((d) => d.message), good: false, again }),
       remind: (label, text) =>
@@ -56,6 +63,16 @@ export function NoticeProvider({ children }: { children: ReactNode }) {
               {n.details.map((d) => (
                 <p key={d}>{d}</p>
               ))}
+              {n.act && (
+                <Again
+                  onPress={() => {
+                    drop(n.id)
+                    n.act?.act()
+                  }}
+                >
+                  {n.act.label}
+                </Again>
+              )}
               {n.again && (
                 <Again
                   onPress={() => {
@@ -80,6 +97,7 @@ export function NoticeProvider({ children }: { children: ReactNode }) {
 const Stack = styled.div`
   position: fixed; left: 50%; bottom: 16px; transform: translateX(-50%);
   display: grid; gap: 8px; width: min(560px, calc(100vw - 32px)); z-index: 60;
+  body:has([data-stand]) & { bottom: 148px; }
 `
 
 const Card = styled.div<{ $good: boolean }>`

@@ -4,10 +4,11 @@ import type { ThemeName } from './tokens'
 
 const ofTheSystem = (): ThemeName => (matchMedia('(prefers-color-scheme: light)').matches ? 'bench' : 'stage')
 
-/** The theme in force and how to change it: the system's, until the player has chosen. */
-export function useTheme(): [ThemeName, (t: ThemeName) => void] {
+/** The theme in force and how to change it: the system's, until the player has chosen. On stage it is dark. */
+export function useTheme(onStage: boolean): [ThemeName, (t: ThemeName) => void] {
   const [kept, keep] = useKept('theme')
-  const theme = kept === 'stage' || kept === 'bench' ? kept : ofTheSystem()
+  const chosen = kept === 'stage' || kept === 'bench' ? kept : ofTheSystem()
+  const theme = onStage ? 'stage' : chosen
   useEffect(() => {
     document.documentElement.dataset.theme = theme
   }, [theme])

@@ -16,6 +16,7 @@ import { Select } from '../../ui/Select'
 import { Batteries } from './Batteries'
 import { Faults } from './Faults'
 import { Fixes } from './Fixes'
+import { OnStage } from './OnStage'
 import { Picks } from './Picks'
 
 /** How a part of a show's sheet changes the show: an update, and what it does in words. */
@@ -79,6 +80,7 @@ export function ShowSheet({ show }: { show: Show }) {
             onChange={(d) => set({ destination: d === 'own' ? undefined : d }, 'Destination')}
           />
           <Picks show={show} rig={rigs.find((r) => r.id === show.rig)} change={change} />
+          <OnStage show={show} />
           <Button onPress={print}>Its sheets</Button>
           <Button onPress={() => void remove()}>Remove</Button>
         </Row>

@@ -6,6 +6,7 @@ import { useChosen } from '../../state/place'
 import { longDate } from '../../ui/dates'
 import { Heading, Muted, Panel, Stack } from '../../ui/layout'
 import { Faults } from './Faults'
+import { OnStage } from './OnStage'
 import { type ChangeShow, ShowNotes } from './ShowSheet'
 
 /** A show on a device that is paired as a stand: what is played on what, and its notes and faults to be
@@ -25,6 +26,7 @@ export function StandShow({ show }: { show: Show }) {
         <Muted>
           {find('set-lists', show.set_list)?.name} on {find('rigs', show.rig)?.name}
         </Muted>
+        <OnStage show={show} />
         <ShowNotes show={show} change={change} />
       </Panel>
       <Faults show={show} change={change} />
