@@ -134,6 +134,7 @@ export class NightDesk {
   private connect() {
     clearTimeout(this.timer)
     this.stop?.()
+    if (!this.state.held.night) void this.load() // whether there is such a show is not said by the stream
     const seq = this.state.held.night?.seq ?? 0
     this.stop = this.line.listen(this.show, seq, {
       event: (e) => this.heard(e),
