@@ -17,7 +17,7 @@ var needed = map[string][]string{
 	"edit": {
 		"--operations",
 		"-",
-	}, "standin": {"--box", "Amber"}, "hired": {"--without", "loop"}, "part": {"--part", "Organ", "--wav", "-"}, "presets": {"--gear", "Echo", "--notes", "1/8."},
+	}, "standin": {"--box", "Amber"}, "hired": {"--without", "loop"}, "part": {"--part", "Organ", "--wav", "-"}, "night": {"--show", "quay-12"}, "presets": {"--gear", "Echo", "--notes", "1/8."},
 }
 
 // takesFile are the commands that read a file first.
