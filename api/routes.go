@@ -108,6 +108,7 @@ func (s *Server) routes(api huma.API) {
 	s.slotRoutes(api)
 	s.hireRoutes(api)
 	s.guitarRoutes(api)
+	s.setOrderRoutes(api)
 	s.roomRoutes(api)
 	s.estimateRoutes(api)
 	s.dialRoutes(api)

@@ -17,7 +17,7 @@ var needed = map[string][]string{
 	"edit": {
 		"--operations",
 		"-",
-	}, "standin": {"--box", "Amber"}, "hired": {"--without", "loop"}, "part": {"--part", "Organ", "--wav", "-"}, "night": {"--show", "quay-12"}, "presets": {"--gear", "Echo", "--notes", "1/8."},
+	}, "standin": {"--box", "Amber"}, "hired": {"--without", "loop"}, "part": {"--part", "Organ", "--wav", "-"}, "presets": {"--gear", "Echo", "--notes", "1/8."},
 }
 
 // takesFile are the commands that read a file first.
@@ -99,6 +99,9 @@ func TestEveryCommandRefusesWhatItDoesNotKnow(t *testing.T) {
 					if c.Flags().Lookup("rig") != nil {
 						args = append(args, "--rig", "Long board")
 					}
+				}
+				if flag == "rig" && c.Flags().Lookup("show") != nil {
+					args = append(args, "--show", "quay-12")
 				}
 				_, err := run_(t, args...)
 				assert.ErrorContains(t, err, "nowhere at all", "%s --%s", name, flag)

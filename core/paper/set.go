@@ -128,7 +128,8 @@ func byHand(r *reach.Report, at int, c reach.Change) string {
 			continue // what no switch reaches is in the reason
 		}
 		words := h.Action
-		if i := slices.IndexFunc(r.Rows, func(x reach.Row) bool { return x.Variable == h.Variable }); i >= 0 {
+		i := slices.IndexFunc(r.Rows, func(x reach.Row) bool { return x.Variable == h.Variable })
+		if i >= 0 && h.Variable != reach.GuitarKey { // what is done to a guitar is more than where it stands then
 			words = r.Rows[i].Label + " to " + r.Rows[i].Cells[at].Value
 		}
 		list = append(list, words)

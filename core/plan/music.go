@@ -111,6 +111,23 @@ type SetEntry struct {
 	Song  ID       `json:"song"`
 	Segue bool     `json:"segue,omitempty" doc:"It follows the song before without a gap."`
 	GapS  *float64 `json:"gap_s,omitempty" minimum:"0" maximum:"3600" doc:"Seconds before it."`
+
+	Pinned bool `json:"pinned,omitempty" doc:"It stays at its place when another order is looked for."`
+	From   int  `json:"from,omitempty" minimum:"0" maximum:"1000" doc:"The first place, from 1, at which it may be played; any when absent."`
+	To     int  `json:"to,omitempty" minimum:"0" maximum:"1000" doc:"The last."`
+}
+
+// Places are the first and the last place, from 0, at which an entry may be played that stands at a place of a list of
+// so many.
+func (e SetEntry) Places(at, of int) (first, last int) {
+	if e.Pinned {
+		return at, at
+	}
+	first, last = max(0, e.From-1), of-1
+	if e.To > 0 {
+		last = min(last, e.To-1)
+	}
+	return first, last
 }
 
 // GapBefore is the time before entry e in seconds; 0 for a segue.

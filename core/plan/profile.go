@@ -11,6 +11,10 @@ type FootProfile struct {
 	QuickHand   *float64 `json:"quick_hand_s,omitempty" minimum:"0" maximum:"60"`
 	SlowHand    *float64 `json:"slow_hand_s,omitempty" minimum:"0" maximum:"600"`
 	GuitarSwap  *float64 `json:"guitar_change_s,omitempty" minimum:"0" maximum:"3600"`
+	GuitarHand  *float64 `json:"guitar_handed_s,omitempty" minimum:"0" maximum:"3600" doc:"To change guitars where somebody hands the other one over, tuned; 6 when absent."`
+	HandedBy    string   `json:"handed_by,omitempty" doc:"Who hands guitars over; the player changes them alone when absent."`
+	Retune      *float64 `json:"retune_s,omitempty" minimum:"0" maximum:"3600" doc:"To tune one string otherwise; 8 when absent."`
+	Capo        *float64 `json:"capo_s,omitempty" minimum:"0" maximum:"3600" doc:"To put a capo on, move it or take it off; 4 when absent."`
 	BoxSwap     *float64 `json:"box_change_s,omitempty" minimum:"0" maximum:"3600" doc:"To put another box in its place and plug it in; 30 when absent."`
 	Hold        *float64 `json:"hold_s,omitempty" minimum:"0" maximum:"10" doc:"How long a switch is held for its hold."`
 	DoubleTime  *float64 `json:"double_s,omitempty" minimum:"0" maximum:"5" doc:"The window of a double press."`
@@ -27,7 +31,8 @@ type FootProfile struct {
 type Footwork struct {
 	A, B, Dwell, Width, Singing        float64
 	QuickHand, SlowHand                float64
-	GuitarSwap, BoxSwap                float64
+	GuitarSwap, GuitarHanded, BoxSwap  float64
+	Retune, Capo                       float64 // a string; a capo
 	Hold, DoubleTime                   float64
 	Taps                               int
 	TapError                           float64 // ms
@@ -40,7 +45,7 @@ type Footwork struct {
 func DefaultFootwork() Footwork {
 	return Footwork{
 		A: 0.12, B: 0.14, Dwell: 0.08, Width: 30, Singing: 1.3,
-		QuickHand: 0.4, SlowHand: 4, GuitarSwap: 12, BoxSwap: 30,
+		QuickHand: 0.4, SlowHand: 4, GuitarSwap: 12, GuitarHanded: 6, BoxSwap: 30, Retune: 8, Capo: 4,
 		Hold: 0.6, DoubleTime: 0.3, Taps: 4, TapError: 15,
 		Lead: 1, Grace: 0.25, Tight: 0.15, Short: 2, Leisure: 1,
 	}
@@ -56,7 +61,7 @@ func footFigures(p *FootProfile, f *Footwork) []footFigure {
 	return []footFigure{
 		{&p.A, &f.A}, {&p.B, &f.B}, {&p.Dwell, &f.Dwell}, {&p.Width, &f.Width}, {&p.Singing, &f.Singing},
 		{&p.QuickHand, &f.QuickHand}, {&p.SlowHand, &f.SlowHand}, {&p.GuitarSwap, &f.GuitarSwap},
-		{&p.BoxSwap, &f.BoxSwap},
+		{&p.GuitarHand, &f.GuitarHanded}, {&p.Retune, &f.Retune}, {&p.Capo, &f.Capo}, {&p.BoxSwap, &f.BoxSwap},
 		{&p.Hold, &f.Hold}, {&p.DoubleTime, &f.DoubleTime}, {&p.Lead, &f.Lead}, {&p.Grace, &f.Grace},
 		{&p.TapErrorMS, &f.TapError}, {&p.TightMargin, &f.Tight}, {&p.ShortS, &f.Short}, {&p.LeisureS, &f.Leisure},
 	}

@@ -292,5 +292,8 @@ func (v *validator) setList(path string, l *SetList) {
 		if !v.songByID[e.Song] {
 			v.problems.add(dot(at(dot(path, "entries"), i), "song"), "there is no song %q", e.Song)
 		}
+		if e.To > 0 && e.To < e.From {
+			v.problems.add(dot(at(dot(path, "entries"), i), "to"), "its last place, %d, is before its first, %d", e.To, e.From)
+		}
 	}
 }

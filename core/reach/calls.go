@@ -145,7 +145,7 @@ func (s *solver) call(from *part, states []int, to int, gap float64) Call {
 			best = o
 		}
 	}
-	c := Change{Presses: []Press{}, Hands: pair.handsOf(best)}
+	c := Change{Presses: []Press{}, Hands: pair.handsOf(best, s.parts[to])}
 	pair.presses(best, &c)
 	return Call{
 		Verdict: best.verdict, NeededS: round(best.needed), FreeS: round(best.free), Presses: c.Presses, Hands: c.Hands,

@@ -49,6 +49,7 @@ func prepare(p *plan.Plan, r *plan.Rig, l *plan.SetList, from Start) (*solver, e
 	s.settings = newSettings(p, r, evening)
 	ops, touched := buildOps(s.settings, &fl)
 	s.settings.resolve(s.parts)
+	s.settings.layGuitars(s.parts, from)
 	s.settings.begin(s.parts, from)
 	s.vars = s.settings.vars
 	if s.machines, s.fixed, err = buildMachines(s.settings, s.parts, ops, touched); err != nil {

@@ -18,6 +18,7 @@ type Course struct {
 	Report *Report
 
 	s    *solver
+	from Start
 	skip int // parts before the first section
 }
 
@@ -33,7 +34,7 @@ func Follow(p *plan.Plan, rig, setList plan.ID, from Start) (*Course, error) {
 	if err != nil {
 		return nil, err
 	}
-	c := &Course{s: s, Report: &Report{
+	c := &Course{s: s, from: from, Report: &Report{
 		Rig: Named{r.ID, r.Name}, SetList: Named{l.ID, l.Name}, Exact: true,
 		Floor: *s.feet.floor, Findings: []Finding{}, Changes: []Change{}, Sections: []Section{}, Rows: []Row{},
 		Songs: []Song{},
@@ -60,7 +61,7 @@ func (c *Course) Stands(position int) map[plan.Key]plan.Value {
 	if position < 0 || i >= len(c.s.parts) {
 		return nil
 	}
-	out := make(map[plan.Key]plan.Value, len(c.s.vars))
+	out := c.s.settings.guitarsAfter(c.s.parts, c.from, i)
 	for v, known := range c.s.vars {
 		if _, at := c.s.stands(v, i); at < len(known.values) {
 			out[known.Key] = known.values[at]

@@ -147,7 +147,7 @@ func (s *solver) change(i int) Change {
 	c := Change{
 		Place: b.place(), From: soundNamed(a.sound), To: soundNamed(b.sound), Verdict: o.verdict,
 		NeededS: round(o.needed), FreeS: round(o.free), SlackS: round(o.free - o.needed), FootworkS: round(o.feet),
-		BetweenSet: b.afterGap(), Presses: []Press{}, Hands: s.handsOf(o), Leisure: []Leisure{}, Between: []Between{},
+		BetweenSet: b.afterGap(), Presses: []Press{}, Hands: s.handsOf(o, b), Leisure: []Leisure{}, Between: []Between{},
 	}
 	s.presses(o, &c)
 	c.Cuts = s.cuts(i)
@@ -169,14 +169,14 @@ func (s *solver) change(i int) Change {
 	return c
 }
 
-// handsOf are the things done by hand in a way through a change.
-func (s *solver) handsOf(o *outcome) []Hand {
+// handsOf are the things done by hand in a way through the change into a part.
+func (s *solver) handsOf(o *outcome, into *part) []Hand {
 	list := []Hand{}
 	for _, m := range o.motions {
 		for _, h := range m.hands {
 			list = append(list, Hand{
 				Variable: s.vars[h.v].Key, Access: h.access, Seconds: h.seconds,
-				Action: s.movedWords(h.v, h.from, h.to), To: s.vars[h.v].values[h.to],
+				Action: s.movedWords(h.v, h.from, h.to, into), To: s.vars[h.v].values[h.to],
 			})
 		}
 	}

@@ -74,8 +74,8 @@ func (s *solver) motion(mi, from, to, i int) (motion, bool) {
 		}
 		h := handMove{v: v, from: a, to: b, access: s.vars[v].Access}
 		switch {
-		case s.vars[v].Key == guitarKey:
-			h.seconds = s.foot.GuitarSwap
+		case s.vars[v].Key == GuitarKey:
+			h.seconds, _ = s.settings.takenUp(s.vars[v].values[a], s.vars[v].values[b], s.parts[i])
 		case isSlot(s.vars[v].Key):
 			h.seconds = s.foot.BoxSwap
 		case h.access == plan.SlowHand:

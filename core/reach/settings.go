@@ -9,9 +9,9 @@ import (
 	"envex/core/plan"
 )
 
-// guitarKey is the variable for which guitar is being played. It cannot clash: keys of gear
+// GuitarKey is the variable for which guitar is in hand, in which tuning and with which capo. It cannot clash: keys of gear
 // have a slash.
-const guitarKey plan.Key = "guitar"
+const GuitarKey plan.Key = "guitar"
 
 // slotKey is the variable for which box stands in a swap slot. It has no slash either.
 func slotKey(id plan.ID) plan.Key { return "slot " + plan.Key(id) }
@@ -69,13 +69,14 @@ type wants struct {
 
 // settings works out what each part asks of each variable.
 type settings struct {
-	plan   *plan.Plan
-	rig    *plan.Rig
-	vars   []*variable
-	byKey  map[plan.Key]int
-	synced bool // some setting follows the tempo, so that wants depend on it
-	slots  *plan.Evening
-	looped map[plan.Key]bool // blocks in loops of a switcher
+	plan    *plan.Plan
+	rig     *plan.Rig
+	vars    []*variable
+	byKey   map[plan.Key]int
+	synced  bool // some setting follows the tempo, so that wants depend on it
+	slots   *plan.Evening
+	guitars map[int]plan.InHand // by position: how the guitar of the part stood when it was last in hand before
+	looped  map[plan.Key]bool   // blocks in loops of a switcher
 
 	clocked map[plan.ID]bool // gear that follows a clock
 	memory  []*variable
@@ -88,7 +89,7 @@ type settings struct {
 // recipe asks follows it.
 type wantsKey struct {
 	recipe *plan.Recipe
-	guitar plan.ID
+	inHand plan.InHand
 	tempoKey
 }
 
@@ -109,11 +110,11 @@ func newSettings(p *plan.Plan, r *plan.Rig, evening *plan.Evening) *settings {
 		}
 	}
 	s.addBanks(r.GearIn())
-	if len(r.Guitars) > 0 {
+	if len(r.Guitars) > 0 || tunedOtherwise(p) {
 		s.put(
 			&variable{
 				Variable: plan.Variable{
-					Key: guitarKey, Label: "Guitar", Access: plan.SlowHand, Control: &plan.Control{Kind: plan.Selector},
+					Key: GuitarKey, Label: "Guitar", Access: plan.SlowHand, Control: &plan.Control{Kind: plan.Selector},
 				},
 			},
 		)
@@ -176,7 +177,7 @@ func (s *settings) resolve(parts []*part) {
 	nothing := &wants{of: make([]want, len(s.vars))}
 	for _, x := range parts {
 		x.recipe = s.rig.RecipeFor(*x.sec)
-		x.guitar = s.guitarFor(x)
+		x.guitar = s.rig.GuitarOf(x.song, x.recipe, x.sound)
 		if x.recipe == nil {
 			x.broken = fmt.Sprintf("%s has no recipe for %s.", s.rig.Name, soundName(x.sound))
 			x.wants = nothing
@@ -193,7 +194,7 @@ func (s *settings) resolve(parts []*part) {
 // wantsFor is what a part asks, worked out once for each recipe and guitar, and where
 // settings follow the tempo finished once for each tempo.
 func (s *settings) wantsFor(x *part) *wants {
-	key := wantsKey{recipe: x.recipe, guitar: x.guitar}
+	key := wantsKey{recipe: x.recipe, inHand: x.song.InHand(x.guitar)}
 	base, ok := s.cache[key]
 	if !ok {
 		base = s.wantsOf(x)
@@ -218,27 +219,6 @@ func soundName(s *plan.Sound) string {
 		return "an unknown sound"
 	}
 	return s.Name
-}
-
-// guitarFor is the guitar a part is played on: the song's where it matters, else the
-// recipe's, else the sound's, else the rig's first.
-func (s *settings) guitarFor(x *part) plan.ID {
-	choices := []plan.ID{x.song.Guitar}
-	if x.recipe != nil {
-		choices = append(choices, x.recipe.Guitar)
-	}
-	if x.sound != nil {
-		choices = append(choices, x.sound.Targets.Guitar)
-	}
-	for _, id := range choices {
-		if id != "" {
-			return id
-		}
-	}
-	if len(s.rig.Guitars) > 0 {
-		return s.rig.Guitars[0]
-	}
-	return ""
 }
 
 // inSlot is the box that stands in a slot while a song is played.
@@ -268,8 +248,8 @@ func (s *settings) wantsOf(x *part) *wants {
 		values[i] = s.asked(x.recipe, x.guitar, v.Variable)
 	}
 	for i, v := range s.vars {
-		if v.Key == guitarKey {
-			w.of[i] = want{oneOf: []int{v.intern(plan.Text(string(x.guitar)))}}
+		if v.Key == GuitarKey {
+			w.of[i] = want{oneOf: []int{v.intern(x.song.InHand(x.guitar).Value())}}
 			continue
 		}
 		if isSlot(v.Key) {

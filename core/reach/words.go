@@ -58,7 +58,11 @@ func (s *solver) worded(v, value int) string {
 		return ""
 	}
 	val := x.values[value]
-	if x.Key == guitarKey || isSlot(x.Key) {
+	if x.Key == GuitarKey {
+		h := plan.InHandOf(val)
+		return strings.TrimPrefix(s.settings.gearName(h.Guitar)+h.Words(), " ")
+	}
+	if isSlot(x.Key) {
 		return s.settings.gearName(plan.ID(val.Word()))
 	}
 	if name := s.rig.PresetName(x.Variable, val); name != "" {
@@ -93,9 +97,10 @@ func (s *solver) stillWords(v, value int) string {
 	return once(s.said.still[v], value, func() string { return s.vars[v].Label + " still " + s.valueWords(v, value) })
 }
 
-func (s *solver) movedWords(v, from, to int) string {
-	if s.vars[v].Key == guitarKey {
-		return "change guitar to " + s.valueWords(v, to)
+func (s *solver) movedWords(v, from, to int, into *part) string {
+	if x := s.vars[v]; x.Key == GuitarKey {
+		_, words := s.settings.takenUp(x.values[from], x.values[to], into)
+		return words
 	}
 	if isSlot(s.vars[v].Key) {
 		return fmt.Sprintf("put %s in place of %s", s.valueWords(v, to), s.valueWords(v, from))

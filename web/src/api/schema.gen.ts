@@ -1808,6 +1808,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/set-order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The changes of guitar, tuning and capo of a set, and the order of its songs that has the fewest
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-song-order"];
+        put?: never;
+        post?: never;
+        /** Cancel: The changes of guitar, tuning and capo of a set, and the order of its songs that has the fewest */
+        delete: operations["cancel-song-order"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sheet": {
         parameters: {
             query?: never;
@@ -4188,6 +4209,11 @@ export interface components {
             box_change_s?: number;
             /**
              * Format: double
+             * @description To put a capo on, move it or take it off; 4 when absent.
+             */
+            capo_s?: number;
+            /**
+             * Format: double
              * @description The window of a double press.
              */
             double_s?: number;
@@ -4202,6 +4228,13 @@ export interface components {
             guitar_change_s?: number;
             /**
              * Format: double
+             * @description To change guitars where somebody hands the other one over, tuned; 6 when absent.
+             */
+            guitar_handed_s?: number;
+            /** @description Who hands guitars over; the player changes them alone when absent. */
+            handed_by?: string;
+            /**
+             * Format: double
              * @description How long a switch is held for its hold.
              */
             hold_s?: number;
@@ -4214,6 +4247,11 @@ export interface components {
             leisure_s?: number;
             /** Format: double */
             quick_hand_s?: number;
+            /**
+             * Format: double
+             * @description To tune one string otherwise; 8 when absent.
+             */
+            retune_s?: number;
             /**
              * Format: double
              * @description After a section shorter than this the foot starts from where it was.
@@ -7188,14 +7226,26 @@ export interface components {
         };
         SetEntry: {
             /**
+             * Format: int64
+             * @description The first place, from 1, at which it may be played; any when absent.
+             */
+            from?: number;
+            /**
              * Format: double
              * @description Seconds before it.
              */
             gap_s?: number;
             id: string;
+            /** @description It stays at its place when another order is looked for. */
+            pinned?: boolean;
             /** @description It follows the song before without a gap. */
             segue?: boolean;
             song: string;
+            /**
+             * Format: int64
+             * @description The last.
+             */
+            to?: number;
         };
         SetList: {
             /** @description Who plays it; the only band there is when absent. */
@@ -7208,6 +7258,47 @@ export interface components {
             gap_s?: number;
             id: string;
             name: string;
+        };
+        SetOrderChange: {
+            /** @description The song that it is before. */
+            entry: string;
+            fits: boolean;
+            /**
+             * Format: double
+             * @description How long there is; 0 where the song goes straight on.
+             */
+            gap_s: number;
+            /** Format: double */
+            seconds: number;
+            segue?: boolean;
+            title: string;
+            words: string;
+        };
+        SetOrderEvening: {
+            /** @description Between songs, in their order. */
+            changes: components["schemas"]["SetOrderChange"][];
+            /**
+             * Format: int64
+             * @description Those for which there is no time.
+             */
+            late: number;
+            /** @description The entries. */
+            order: string[];
+            /** @description Of all changes, feet and hands. */
+            reach: components["schemas"]["ReachTotals"];
+            /**
+             * Format: double
+             * @description What they take together.
+             */
+            seconds: number;
+        };
+        SetOrderReport: {
+            /** @description It is proven that no order is better. False where there are more ways than are searched. */
+            exact: boolean;
+            now: components["schemas"]["SetOrderEvening"];
+            /** @description Absent where no order is better. */
+            offered?: components["schemas"]["SetOrderEvening"];
+            set_list: string;
         };
         SheetInfo: {
             /** @description It has a drawing, to be saved as SVG. */
@@ -8972,6 +9063,16 @@ export interface components {
              */
             progress: number;
             result?: components["schemas"]["Seats"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
+        WorkSetOrderReport: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["SetOrderReport"];
             /** @enum {string} */
             state: "running" | "done" | "cancelled";
         };
@@ -13928,6 +14029,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-song-order": {
+        parameters: {
+            query: {
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                rig: string;
+                set_list: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSetOrderReport"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-song-order": {
+        parameters: {
+            query: {
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                rig: string;
+                set_list: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSetOrderReport"];
                 };
             };
             /** @description Error */

@@ -13,10 +13,13 @@ import { useChosen } from '../../state/place'
 import { narrow } from '../../theme/tokens'
 import { Actions } from '../../ui/Actions'
 import { Button, IconButton, Switch } from '../../ui/controls'
+import { Fold } from '../../ui/Fold'
 import { NumberField, TextField } from '../../ui/fields'
 import { Figure, Muted, Panel, Row, Stack } from '../../ui/layout'
 import { Select } from '../../ui/Select'
 import { moved, nudged } from '../moved'
+import { SongOrder } from './SongOrder'
+import { WishedPlaces, wishOf } from './WishedPlaces'
 
 export function SetLists() {
   const { plan, setList, pickSet } = useChosen()
@@ -48,6 +51,8 @@ function SetSheet({ list, current }: { list: SetList; current: boolean }) {
   const edit = useEdit()
   const songs = values(plan, 'songs')
   const [song, setSong] = useState<string | undefined>()
+  const [wished, wish] = useState<string | undefined>()
+  const placed = list.entries.find((e) => e.id === wished)
   const change = (what: string, update: (entries: SetEntry[]) => SetEntry[]) =>
     edit.change('set-lists', list.id, what, (l) => ({ ...l, entries: update(l.entries) }))
   const put = (id: string, patch: Partial<SetEntry>, what: string) =>
@@ -129,7 +134,9 @@ function SetSheet({ list, current }: { list: SetList; current: boolean }) {
               <Icon name="grip" />
             </Grip>
             <Figure>{list.entries.findIndex((x) => x.id === e.id) + 1}</Figure>
-            <span>{title(e)}</span>
+            <span>
+              {title(e)} <Muted as="small">{wishOf(e)}</Muted>
+            </span>
             <Switch
               label="Segue"
               value={Boolean(e.segue)}
@@ -159,6 +166,12 @@ function SetSheet({ list, current }: { list: SetList; current: boolean }) {
                   run: () => change(`Reorder ${list.name}`, (all) => nudged(all, e.id, 1)),
                 },
                 {
+                  id: 'pin',
+                  name: e.pinned ? 'Unpin' : 'Pin at its place',
+                  run: () => put(e.id, { pinned: e.pinned ? undefined : true }, 'Pin'),
+                },
+                { id: 'places', name: 'Wished places', run: () => wish(e.id) },
+                {
                   id: 'remove',
                   name: 'Take out',
                   run: () => change(`Take ${title(e)} out`, (all) => all.filter((x) => x.id !== e.id)),
@@ -181,6 +194,20 @@ function SetSheet({ list, current }: { list: SetList; current: boolean }) {
           <Icon name="plus" /> Put it in the set
         </Button>
       </Row>
+      {list.entries.length > 1 && (
+        <Fold title="Guitar, tuning and capo between songs">
+          <SongOrder list={list} />
+        </Fold>
+      )}
+      {placed && (
+        <WishedPlaces
+          title={title(placed)}
+          entry={placed}
+          of={list.entries.length}
+          onChange={(patch) => put(placed.id, patch, 'Wished places')}
+          onClose={() => wish(undefined)}
+        />
+      )}
     </Panel>
   )
 }

@@ -5,10 +5,12 @@ import styled from 'styled-components'
 import { useUsualFeet } from '../../api/plan'
 import type { FootProfile, Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
-import { NumberField } from '../../ui/fields'
+import { NumberField, TextField } from '../../ui/fields'
 import { Muted, Row } from '../../ui/layout'
 
-const fields: [keyof FootProfile, string][] = [
+type Figure = Exclude<keyof FootProfile, 'handed_by'>
+
+const fields: [Figure, string][] = [
   ['a_s', 'Fixed part, s'],
   ['b_s', 'Per bit, s'],
   ['dwell_s', 'Dwell, s'],
@@ -17,6 +19,9 @@ const fields: [keyof FootProfile, string][] = [
   ['quick_hand_s', 'Quick hand, s'],
   ['slow_hand_s', 'Slow hand, s'],
   ['guitar_change_s', 'Guitar change, s'],
+  ['guitar_handed_s', 'Guitar handed over, s'],
+  ['retune_s', 'Tune one string, s'],
+  ['capo_s', 'Capo, s'],
   ['box_change_s', 'Box in a swap slot, s'],
   ['hold_s', 'Hold, s'],
   ['double_s', 'Double, s'],
@@ -56,6 +61,17 @@ export function Timing({ rig }: { rig: Rig }) {
               }
             />
           ))}
+          <TextField
+            label="Who hands guitars over, tuned"
+            placeholder="Nobody"
+            value={rig.profile.handed_by ?? ''}
+            onCommit={(by) =>
+              edit.change('rigs', rig.id, 'Who hands guitars over', (r) => ({
+                ...r,
+                profile: { ...r.profile, handed_by: by.trim() || undefined },
+              }))
+            }
+          />
         </Row>
       </DisclosurePanel>
     </Disclosure>

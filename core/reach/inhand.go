@@ -1,0 +1,68 @@
+package reach
+
+import (
+	"strings"
+
+	"envex/core/plan"
+)
+
+// guitarAt is the key under which it is said how a guitar stands that is not in hand.
+func guitarAt(id plan.ID) plan.Key { return GuitarKey + " " + plan.Key(id) }
+
+// layGuitars finds for every part how its guitar was when it was put away: as it was played last, before the start too,
+// or set up for the part where it was not played before.
+func (s *settings) layGuitars(parts []*part, from Start) {
+	s.guitars = map[int]plan.InHand{}
+	last := map[plan.ID]plan.InHand{}
+	for key, v := range from.Stands {
+		if id, ok := strings.CutPrefix(string(key), string(guitarAt(""))); ok {
+			last[plan.ID(id)] = plan.InHandOf(v)
+		}
+	}
+	for _, x := range parts {
+		h := x.song.InHand(x.guitar)
+		was, played := last[x.guitar]
+		if !played {
+			was = h
+		}
+		s.guitars[x.position] = was
+		last[x.guitar] = h
+	}
+}
+
+// guitarsAfter are the guitars as they stand after a part, by the keys that a start names them with.
+func (s *settings) guitarsAfter(parts []*part, from Start, part int) map[plan.Key]plan.Value {
+	out := map[plan.Key]plan.Value{}
+	for key, v := range from.Stands {
+		if strings.HasPrefix(string(key), string(guitarAt(""))) {
+			out[key] = v
+		}
+	}
+	for _, x := range parts[:part+1] {
+		if x.guitar != "" {
+			out[guitarAt(x.guitar)] = x.song.InHand(x.guitar).Value()
+		}
+	}
+	return out
+}
+
+// takenUp is what it takes, in seconds and in words, to have a guitar in hand after another, or the same one tuned
+// otherwise, at the change into a part.
+func (s *settings) takenUp(from, to plan.Value, into *part) (seconds float64, words string) {
+	a, b := plan.InHandOf(from), plan.InHandOf(to)
+	stood, known := s.guitars[into.position]
+	if !known || stood.Guitar != b.Guitar {
+		stood = b
+	}
+	return s.rig.Profile.TakenUp(a, b, stood, s.gearName)
+}
+
+// tunedOtherwise reports whether a song has a tuning or a capo of its own.
+func tunedOtherwise(p *plan.Plan) bool {
+	for i := range p.Songs {
+		if p.Songs[i].InHand("") != (plan.InHand{}) {
+			return true
+		}
+	}
+	return false
+}
