@@ -81,15 +81,15 @@ func (h InHand) Words() string {
 
 // TakenUp is what it takes to have a guitar in hand after another, or the same one tuned otherwise: seconds, and what is
 // done, in words. It stood as it was put away; who is handed a guitar has it ready. Named names a guitar.
-func (p FootProfile) TakenUp(from, to, stood InHand, named func(ID) string) (seconds float64, words string) {
-	foot := p.Filled()
+func (r *Rig) TakenUp(from, to, stood InHand, named func(ID) string) (seconds float64, words string) {
+	foot := r.Profile.Filled()
 	was := from
 	var acts []string
 	switch {
 	case from.Guitar == to.Guitar:
-	case p.HandedBy != "":
+	case r.HandedBy != "":
 		was, seconds = to, foot.GuitarHanded
-		acts = append(acts, fmt.Sprintf("%s hands over %s%s", p.HandedBy, named(to.Guitar), to.Words()))
+		acts = append(acts, fmt.Sprintf("%s hands over %s%s", r.HandedBy, named(to.Guitar), to.Words()))
 	default:
 		was, seconds = stood, foot.GuitarSwap
 		acts = append(acts, "change guitar to "+named(to.Guitar))

@@ -12,7 +12,6 @@ type FootProfile struct {
 	SlowHand    *float64 `json:"slow_hand_s,omitempty" minimum:"0" maximum:"600"`
 	GuitarSwap  *float64 `json:"guitar_change_s,omitempty" minimum:"0" maximum:"3600"`
 	GuitarHand  *float64 `json:"guitar_handed_s,omitempty" minimum:"0" maximum:"3600" doc:"To change guitars where somebody hands the other one over, tuned; 6 when absent."`
-	HandedBy    string   `json:"handed_by,omitempty" doc:"Who hands guitars over; the player changes them alone when absent."`
 	Retune      *float64 `json:"retune_s,omitempty" minimum:"0" maximum:"3600" doc:"To tune one string otherwise; 8 when absent."`
 	Capo        *float64 `json:"capo_s,omitempty" minimum:"0" maximum:"3600" doc:"To put a capo on, move it or take it off; 4 when absent."`
 	BoxSwap     *float64 `json:"box_change_s,omitempty" minimum:"0" maximum:"3600" doc:"To put another box in its place and plug it in; 30 when absent."`

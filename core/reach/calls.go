@@ -73,11 +73,12 @@ func (c *Course) Calls(ctx context.Context, p *plan.Plan, songs plan.ID) (*Calls
 			out.Rows = append(out.Rows, -1)
 			continue
 		}
-		states := s.statesOf(c.Stands(position))
-		out.Rows = append(out.Rows, numbered(rows, stateKey(states), func() {
+		stands := c.Stands(position)
+		states, away := s.statesOf(stands), putAway(stands)
+		out.Rows = append(out.Rows, numbered(rows, stateKey(states)+fmt.Sprint(away), func() {
 			ways := make([]Call, len(starts))
 			for k, part := range starts {
-				ways[k] = s.call(from, states, part, gap)
+				ways[k] = s.call(from, states, away, part, gap)
 			}
 			out.Ways = append(out.Ways, ways)
 		}))
@@ -123,9 +124,14 @@ func (s *solver) statesOf(stands map[plan.Key]plan.Value) []int {
 	return states
 }
 
-// call is the way from a part, with the machines in some states, to a part that begins a song.
-func (s *solver) call(from *part, states []int, to int, gap float64) Call {
+// call is the way from a part, with the machines in some states and guitars put away so, to a part that begins a song.
+func (s *solver) call(from *part, states []int, away map[plan.ID]plan.InHand, to int, gap float64) Call {
 	a, b := *from, *s.parts[to]
+	stood, known := away[b.guitar]
+	if !known {
+		stood = b.song.InHand(b.guitar) // it is set up for what it is taken up for first
+	}
+	s.settings.guitars[b.position] = stood
 	b.starts, b.segue, b.gap = true, false, gap
 	was := s.parts[to]
 	s.parts[to] = &b

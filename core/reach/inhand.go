@@ -9,16 +9,22 @@ import (
 // guitarAt is the key under which it is said how a guitar stands that is not in hand.
 func guitarAt(id plan.ID) plan.Key { return GuitarKey + " " + plan.Key(id) }
 
+// putAway is how guitars stand that are not in hand, of all that is said of how a rig stands.
+func putAway(stands map[plan.Key]plan.Value) map[plan.ID]plan.InHand {
+	list := map[plan.ID]plan.InHand{}
+	for key, v := range stands {
+		if id, ok := strings.CutPrefix(string(key), string(guitarAt(""))); ok {
+			list[plan.ID(id)] = plan.InHandOf(v)
+		}
+	}
+	return list
+}
+
 // layGuitars finds for every part how its guitar was when it was put away: as it was played last, before the start too,
 // or set up for the part where it was not played before.
 func (s *settings) layGuitars(parts []*part, from Start) {
 	s.guitars = map[int]plan.InHand{}
-	last := map[plan.ID]plan.InHand{}
-	for key, v := range from.Stands {
-		if id, ok := strings.CutPrefix(string(key), string(guitarAt(""))); ok {
-			last[plan.ID(id)] = plan.InHandOf(v)
-		}
-	}
+	last := putAway(from.Stands)
 	for _, x := range parts {
 		h := x.song.InHand(x.guitar)
 		was, played := last[x.guitar]
@@ -54,7 +60,7 @@ func (s *settings) takenUp(from, to plan.Value, into *part) (seconds float64, wo
 	if !known || stood.Guitar != b.Guitar {
 		stood = b
 	}
-	return s.rig.Profile.TakenUp(a, b, stood, s.gearName)
+	return s.rig.TakenUp(a, b, stood, s.gearName)
 }
 
 // tunedOtherwise reports whether a song has a tuning or a capo of its own.

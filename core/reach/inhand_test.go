@@ -81,7 +81,7 @@ func TestGuitarTuningAndCapoHaveTheirPrice(t *testing.T) {
 
 func TestWhoHandsAGuitarOverHasItReady(t *testing.T) {
 	s := tunedSet(t, plan.Song{Guitar: "deep", Tuning: "Drop D"}, plan.Song{Guitar: "six"}, plan.Song{Guitar: "deep", Capo: 2})
-	s.rig().Profile.HandedBy = "Nan"
+	s.rig().HandedBy = "Nan"
 	words, seconds, _ := handsOf(t, s)
 	assert.Equal(t, []string{"Nan hands over Six", "Nan hands over Deep, capo on fret 2"}, words)
 	assert.Equal(t, []float64{6, 6}, seconds)

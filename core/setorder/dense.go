@@ -55,7 +55,7 @@ func newDense(s *set) (*dense, bool) {
 		d.hands[g] = append(d.hands[g], i)
 	}
 	d.tuned = make([]int, s.prices.guitars)
-	if s.rig.Profile.HandedBy == "" && s.prices.guitars > 1 {
+	if s.rig.HandedBy == "" && s.prices.guitars > 1 {
 		for g, n := range d.ways {
 			if n > 1 {
 				d.tuned[g] = d.stands

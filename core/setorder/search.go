@@ -15,7 +15,7 @@ const none = 255
 
 // prices are what it takes to take guitars up, worked out once. Guitars in hand are called by their numbers.
 type prices struct {
-	profile plan.FootProfile
+	rig     *plan.Rig
 	hands   []plan.InHand
 	guitar  []byte // by what is in hand: the number of its guitar
 	guitars int
@@ -28,7 +28,7 @@ type price struct {
 }
 
 func pricesOf(r *plan.Rig, units []*unit) *prices {
-	p := &prices{profile: r.Profile, known: map[[3]byte]price{}}
+	p := &prices{rig: r, known: map[[3]byte]price{}}
 	guitars := map[plan.ID]byte{}
 	for _, u := range units {
 		for _, h := range u.hands {
@@ -63,7 +63,7 @@ func (p *prices) of(from, to, stood byte) price {
 		if stood != none {
 			put = p.hands[stood]
 		}
-		seconds, words := p.profile.TakenUp(p.hands[from], p.hands[to], put, func(id plan.ID) string { return string(id) })
+		seconds, words := p.rig.TakenUp(p.hands[from], p.hands[to], put, func(id plan.ID) string { return string(id) })
 		x = price{seconds, words != ""}
 		p.known[key] = x
 	}
@@ -338,7 +338,7 @@ func (s *set) possible(w *way) bool {
 func (s *set) key(w *way) string {
 	key := make([]byte, 0, len(w.played)+1+len(w.away))
 	key = append(append(key, w.played...), w.hand)
-	if s.rig.Profile.HandedBy != "" {
+	if s.rig.HandedBy != "" {
 		return string(key) // who hands them over has them ready
 	}
 	for g := range s.prices.guitars {

@@ -167,7 +167,7 @@ func (s *set) evening(entries []plan.SetEntry) (Evening, error) {
 		if !known {
 			stood = hands[0]
 		}
-		seconds, words := s.rig.Profile.TakenUp(in, hands[0], stood, s.named)
+		seconds, words := s.rig.TakenUp(in, hands[0], stood, s.named)
 		in = hands[1]
 		away[hands[0].Guitar], away[in.Guitar] = hands[0], in
 		if i == 0 || words == "" {

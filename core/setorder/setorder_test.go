@@ -128,7 +128,7 @@ func drawnSet(t *rapid.T, most int) *plan.Plan {
 	}
 	p := songsOf(songs...)
 	if rapid.Bool().Draw(t, "handed") {
-		p.Rigs[0].Profile.HandedBy = "Nan"
+		p.Rigs[0].HandedBy = "Nan"
 	}
 	n := len(songs)
 	for i := range p.SetLists[0].Entries {

@@ -4231,8 +4231,6 @@ export interface components {
              * @description To change guitars where somebody hands the other one over, tuned; 6 when absent.
              */
             guitar_handed_s?: number;
-            /** @description Who hands guitars over; the player changes them alone when absent. */
-            handed_by?: string;
             /**
              * Format: double
              * @description How long a switch is held for its hold.
@@ -6770,6 +6768,8 @@ export interface components {
             floor: components["schemas"]["Floor"];
             /** @description The guitars that plug in; the first is played where nothing says otherwise. */
             guitars?: string[];
+            /** @description Who hands guitars over, tuned; the player changes them alone when absent. */
+            handed_by?: string;
             /** @description Loops of a switcher that are on all night. */
             held?: components["schemas"]["HeldLoop"][];
             id: string;

@@ -8,9 +8,7 @@ import { useEdit } from '../../edits/useEdit'
 import { NumberField, TextField } from '../../ui/fields'
 import { Muted, Row } from '../../ui/layout'
 
-type Figure = Exclude<keyof FootProfile, 'handed_by'>
-
-const fields: [Figure, string][] = [
+const fields: [keyof FootProfile, string][] = [
   ['a_s', 'Fixed part, s'],
   ['b_s', 'Per bit, s'],
   ['dwell_s', 'Dwell, s'],
@@ -64,11 +62,11 @@ export function Timing({ rig }: { rig: Rig }) {
           <TextField
             label="Who hands guitars over, tuned"
             placeholder="Nobody"
-            value={rig.profile.handed_by ?? ''}
+            value={rig.handed_by ?? ''}
             onCommit={(by) =>
               edit.change('rigs', rig.id, 'Who hands guitars over', (r) => ({
                 ...r,
-                profile: { ...r.profile, handed_by: by.trim() || undefined },
+                handed_by: by.trim() || undefined,
               }))
             }
           />
