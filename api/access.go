@@ -120,7 +120,7 @@ func (s *Server) recognized(r *http.Request) caller {
 
 // standAsks are what a stand sends: edits, of which it is seen later what they write, what happens at a show, and
 // questions that come with more than an address holds.
-var standAsks = []string{operationsPath, nightEventsPath, "/api/play/judge", "/api/play/fit", "/api/midi/monitor"}
+var standAsks = []string{operationsPath, nightEventsPath, simulatedPath, "/api/play/judge", "/api/play/fit", "/api/midi/monitor"}
 
 // standMay reports whether a stand may send a request. What of the plan it may write is seen where that is
 // written.

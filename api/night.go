@@ -15,6 +15,8 @@ import (
 	"envex/core/night"
 	"envex/core/plan"
 	"envex/core/reason"
+	"envex/core/signal"
+	"envex/core/soundcheck"
 	"envex/store"
 )
 
@@ -72,7 +74,25 @@ type happenedOutput struct {
 	}
 }
 
+type soundcheckInput struct {
+	Waiting
+	OfShow
+	Minutes float64 `query:"minutes" minimum:"0.5" maximum:"240" default:"10" doc:"That there are."`
+}
+
 func (s *Server) nightRoutes(api huma.API) {
+	serve(s, api, job[soundcheckInput, soundcheck.Report]{
+		id: "soundcheck", path: "/api/night/soundcheck", summary: "What is checked before a show in the minutes there are, in which order",
+		scope: func(p *plan.Plan, in soundcheckInput) (*plan.Plan, error) {
+			if missing := missingNight(p, in.OfShow); len(missing) > 0 {
+				return nil, huma.Error404NotFound("The plan does not have it.", missing...)
+			}
+			return p, nil
+		},
+		run: func(ctx context.Context, p *plan.Plan, in soundcheckInput, report func(float64)) (*soundcheck.Report, error) {
+			return soundcheck.For(ctx, p, in.Show, in.Rig, in.Minutes, signal.Options{Kept: s.kept, Progress: report})
+		},
+	})
 	huma.Register(api, huma.Operation{
 		OperationID: "get-night", Method: http.MethodGet, Path: "/api/night",
 		Summary: "A show as it goes: every section in the order it is played, what is pressed, and the ways to every song",
@@ -81,6 +101,19 @@ func (s *Server) nightRoutes(api huma.API) {
 		OperationID: "get-breaks", Method: http.MethodGet, Path: "/api/night/breaks",
 		Summary: "What can break from a place of a show on, and the ways round it",
 	}, s.getBreaks)
+	huma.Register(api, huma.Operation{
+		OperationID: "get-cues", Method: http.MethodGet, Path: "/api/night/cues",
+		Summary: "What is sent to the devices of a rig for each section of a show",
+	}, s.getCues)
+	huma.Register(api, huma.Operation{
+		OperationID: "send-simulated", Method: http.MethodPost, Path: simulatedPath,
+		Summary:     "Send bytes to simulated devices of a show, and hear what they answer",
+		Description: "Nothing leaves the program and nothing of the plan is changed.",
+	}, s.sendSimulated)
+	huma.Register(api, huma.Operation{
+		OperationID: "get-night-review", Method: http.MethodGet, Path: "/api/night/review",
+		Summary: "What a show tells after it: the order, tempos and gaps as they were, what broke, and the next show",
+	}, s.getReview)
 	huma.Register(api, huma.Operation{
 		OperationID: "send-night-events", Method: http.MethodPost, Path: nightEventsPath,
 		Summary:     "Keep what happened at a show",
@@ -157,6 +190,28 @@ func (s *Server) getBreaks(ctx context.Context, in *breaksInput) (*breaksOutput,
 	out := &breaksOutput{}
 	out.Body.Breaks = list
 	return out, nil
+}
+
+type reviewInput struct {
+	Show plan.ID `query:"show" required:"true"`
+}
+
+type reviewOutput struct{ Body *night.Review }
+
+func (s *Server) getReview(ctx context.Context, in *reviewInput) (*reviewOutput, error) {
+	p, _ := s.store.Plan()
+	if missing := missingNight(p, OfShow{Show: in.Show}); len(missing) > 0 {
+		return nil, huma.Error404NotFound("The plan does not have it.", missing...)
+	}
+	events, _, err := s.nightOf(ctx, in.Show)
+	if err != nil {
+		return nil, s.problem(err, "")
+	}
+	r, err := night.AfterShow(p, in.Show, events)
+	if err != nil {
+		return nil, s.problem(err, "")
+	}
+	return &reviewOutput{Body: r}, nil
 }
 
 // happened keeps events. Their times are taken over by how long ago they were by the clock of the page: however wrong

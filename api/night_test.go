@@ -172,3 +172,53 @@ func TestAPageThatWasAwayHearsWhatItMissed(t *testing.T) {
 	refused(t, s.send(http.MethodGet, "/api/night/events?show=nope", nil), 404)
 	refused(t, s.send(http.MethodGet, "/api/night/events?show=quay-12&after=x", nil), 422)
 }
+
+func TestSimulatedDevicesAnswer(t *testing.T) {
+	s := atTheQuay(t)
+	var cues struct {
+		Cues []night.Cue `json:"cues"`
+	}
+	s.get("/api/night/cues?show=quay-12", &cues)
+	require.NotEmpty(t, cues.Cues)
+	require.NotEmpty(t, cues.Cues[0].Sends)
+	type said struct {
+		Answers []api.SimulatedAnswer `json:"answers"`
+		Shown   []struct {
+			Variable plan.Key `json:"variable"`
+			Value    string   `json:"value"`
+		} `json:"shown"`
+	}
+	send := func(bytes string, wrong int) said {
+		var out said
+		w := s.send(http.MethodPost, "/api/night/simulated", map[string]any{"show": "quay-12", "bytes": bytes, "wrong": wrong})
+		require.Equal(t, http.StatusOK, w.Code, w.Body.String())
+		require.NoError(t, json.Unmarshal(w.Body.Bytes(), &out))
+		return out
+	}
+	var last said
+	sent := map[plan.Key]string{}
+	for _, c := range cues.Cues {
+		for _, x := range c.Sends {
+			if sent[x.Moves] == x.Bytes {
+				continue
+			}
+			sent[x.Moves] = x.Bytes
+			last = send(x.Bytes, 0)
+			require.Len(t, last.Answers, 1)
+			assert.Equal(t, x.Bytes, last.Answers[0].Answer, "a device says what it obeys")
+		}
+	}
+	values := map[plan.Key]string{}
+	for _, x := range last.Shown {
+		values[x.Variable] = x.Value
+	}
+	for _, x := range cues.Cues[len(cues.Cues)-1].Sends {
+		assert.Contains(t, x.Words, values[x.Moves], "after the night it stands where the plan has it")
+	}
+	x := cues.Cues[0].Sends[0]
+	wrong := send(x.Bytes, x.Channel)
+	assert.NotEqual(t, x.Bytes, wrong.Answers[0].Answer)
+	assert.Empty(t, send("CF 01", 0).Answers[0].Answer, "nobody listens there")
+	refused(t, s.send(http.MethodPost, "/api/night/simulated", map[string]any{"show": "quay-12", "bytes": "xyz"}), 422)
+	refused(t, s.send(http.MethodPost, "/api/night/simulated", map[string]any{"show": "nope", "bytes": ""}), 404)
+}

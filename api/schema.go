@@ -99,6 +99,8 @@ func schemaName(t reflect.Type, hint string) string {
 		return "Looper" + name
 	case "envex/core/night":
 		return "Night" + name
+	case "envex/core/soundcheck":
+		return "Soundcheck" + name
 	case "envex/core/setorder":
 		return "SetOrder" + name
 	case "envex/core/failure":

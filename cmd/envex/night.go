@@ -17,7 +17,7 @@ import (
 // nightFlags say what happens at a show.
 type nightFlags struct {
 	show, rig, at, call, broke, events string
-	now, breaks, asJSON                bool
+	now, breaks, review, asJSON        bool
 	way                                int
 }
 
@@ -43,6 +43,7 @@ func nightCommand() *cobra.Command {
 	c.Flags().StringVar(&f.broke, "broke", "", "name or id of what failed")
 	c.Flags().IntVar(&f.way, "way", 1, "with --broke: which of the ways round, as --breaks numbers them")
 	c.Flags().BoolVar(&f.breaks, "breaks", false, "list what can fail, and the ways round it")
+	c.Flags().BoolVar(&f.review, "review", false, "go through what the events tell after the show: order, tempos, gaps, what broke")
 	c.Flags().StringVar(&f.events, "events", "", "JSON file of what happened before; - for the standard input")
 	c.Flags().BoolVar(&f.asJSON, "json", false, "print it as JSON")
 	return c
@@ -60,6 +61,16 @@ func (f *nightFlags) run(cmd *cobra.Command, p *plan.Plan, s *plan.Show) error {
 	events, err := f.before(cmd, p, s)
 	if err != nil {
 		return err
+	}
+	if f.review {
+		r, err := night.AfterShow(p, s.ID, events)
+		if err != nil {
+			return err
+		}
+		if f.asJSON {
+			return printJSON(cmd, r)
+		}
+		return printReview(cmd.OutOrStdout(), r)
 	}
 	evening, err := night.On(p, s.ID, rig, events)
 	if err != nil {
@@ -215,6 +226,27 @@ func printBreaks(w io.Writer, breaks []night.Break) error {
 			}
 		}
 	}
+	_, err := io.WriteString(w, b.String())
+	return err
+}
+
+func printReview(w io.Writer, r *night.Review) error {
+	var b strings.Builder
+	if r.Order != nil {
+		fmt.Fprintf(&b, "Played: %s\n", strings.Join(r.Order.Titles, ", "))
+	}
+	for _, t := range r.Tempos {
+		fmt.Fprintf(&b, "%s: played at %.1f bpm, written %g\n", t.Title, t.Played, t.Written)
+	}
+	for _, g := range r.Gaps {
+		fmt.Fprintf(&b, "Before %s: %.0f s, written %.0f s\n", g.Title, g.Passed, g.Written)
+	}
+	for _, x := range r.Broken {
+		fmt.Fprintf(&b, "Not cured: %s\n", x)
+	}
+	fmt.Fprintf(&b, "%s of the night undecided, %s ticked off.\n",
+		plan.Counted(r.Undone, "change", "changes"), plan.Counted(r.Checks, "check", "checks"))
+	fmt.Fprintln(&b, r.Assumed)
 	_, err := io.WriteString(w, b.String())
 	return err
 }

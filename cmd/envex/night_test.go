@@ -40,6 +40,24 @@ func TestANightIsPlannedAnew(t *testing.T) {
 	assert.NotEmpty(t, breaks)
 }
 
+func TestANightIsGoneThrough(t *testing.T) {
+	onItsOwn(t)
+	events := filepath.Join(t.TempDir(), "events.json")
+	require.NoError(t, os.WriteFile(events, []byte(`[
+		{"id":"a","kind":"at","at_ms":1000,"page":"p","entry":"e1","section":"ferry-lights-1"},
+		{"id":"b","kind":"called","at_ms":2000,"entry":"e1","song":"winch"},
+		{"id":"c","kind":"at","at_ms":3000,"page":"p","entry":"e9","section":"winch-1"}]`), 0o600))
+	out, err := run_(t, "night", demoFile, "--show", "quay-12", "--events", events, "--review")
+	require.NoError(t, err)
+	assert.Contains(t, out, "Played: Ferry Lights, Winch Song\n")
+	assert.Contains(t, out, "0 changes of the night undecided, 0 checks ticked off.")
+	out, err = run_(t, "night", demoFile, "--show", "quay-12", "--events", events, "--review", "--json")
+	require.NoError(t, err)
+	var r night.Review
+	require.NoError(t, json.Unmarshal([]byte(out), &r))
+	assert.Equal(t, []string{"Winch Song"}, r.Order.Called)
+}
+
 func TestWhatDoesNotFitANightIsSaid(t *testing.T) {
 	onItsOwn(t)
 	bad := filepath.Join(t.TempDir(), "bad.json")
@@ -60,4 +78,14 @@ func TestWhatDoesNotFitANightIsSaid(t *testing.T) {
 		require.Error(t, err, want)
 		assert.Contains(t, err.Error(), want)
 	}
+}
+
+func TestASoundcheckIsPrinted(t *testing.T) {
+	onItsOwn(t)
+	out, err := run_(t, "soundcheck", demoFile, "--show", "Quay stage", "--minutes", "4")
+	require.NoError(t, err)
+	assert.Contains(t, out, "of 4 minutes\n  [ ] ")
+	assert.Contains(t, out, "No time for:")
+	_, err = run_(t, "soundcheck", demoFile, "--show", "Quay stage", "--minutes", "0")
+	require.ErrorContains(t, err, "between 0 and 240 minutes")
 }

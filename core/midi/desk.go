@@ -122,12 +122,6 @@ func Play(p *plan.Plan, rig plan.ID, recalls []Slot) (*Monitor, error) {
 			out.Heard = append(out.Heard, d.Receive(x.Message.Bytes())...)
 		}
 	}
-	for _, g := range d.devices {
-		for _, m := range g.Messages() {
-			out.Shown = append(
-				out.Shown, Shown{Variable: m.Target, Gear: g.ID, Label: d.vars[m.Target].Label, Value: d.states[m.Target].String()},
-			)
-		}
-	}
+	out.Shown = d.States()
 	return out, nil
 }

@@ -237,12 +237,7 @@ func sends(
 			)
 			continue
 		}
-		x := Sent{Gear: g.ID, To: g.Name, Moves: key, Words: v.Label + " " + value.String(), Shown: shown(g, m, n)}
-		x.Message = Message{Kind: kindOf(m), Channel: r.SendsOn(c.ID, g), Number: n}
-		if m.Control != nil {
-			x.Number, x.Value = *m.Control, n
-		}
-		x.Bytes = fmt.Sprintf("% X", x.Message.Bytes())
+		x := sent(g, m, v, value, n, r.SendsOn(c.ID, g))
 		if x.Kind == ProgramChange {
 			changes = append(changes, x)
 		} else {
@@ -250,6 +245,17 @@ func sends(
 		}
 	}
 	return slices.Concat(changes, controls, relays)
+}
+
+// sent is a message to a device on a channel that sets one of its variables to a value, which goes as a number.
+func sent(g *plan.Gear, m plan.MIDIMessage, v plan.Variable, value plan.Value, number, channel int) Sent {
+	x := Sent{Gear: g.ID, To: g.Name, Moves: v.Key, Words: v.Label + " " + value.String(), Shown: shown(g, m, number)}
+	x.Message = Message{Kind: kindOf(m), Channel: channel, Number: number}
+	if m.Control != nil {
+		x.Number, x.Value = *m.Control, number
+	}
+	x.Bytes = fmt.Sprintf("% X", x.Message.Bytes())
+	return x
 }
 
 func relaySent(r *plan.Rig, c *plan.Gear, v plan.Variable, value plan.Value) (Sent, bool) {

@@ -24,11 +24,13 @@ type Evening struct {
 	Ignored  []string     `json:"ignored,omitempty" doc:"What was sent and cannot be taken up, because the plan has changed since."`
 	Ended    bool         `json:"ended,omitempty"`
 
-	course *reach.Course // the last
-	given  *plan.Plan    // before anything broke
-	plan   *plan.Plan    // as it is played
-	set    plan.ID
-	rig    *plan.Rig
+	course  *reach.Course   // the last
+	courses []*reach.Course // by step: which it is of
+	at      []int           // by step: its position there
+	given   *plan.Plan      // before anything broke
+	plan    *plan.Plan      // as it is played
+	set     plan.ID
+	rig     *plan.Rig
 }
 
 // Entry is a song in the order it is played.
@@ -242,6 +244,7 @@ func (g *stage) everySong(p *plan.Plan) []plan.SetEntry {
 
 // finish puts down what follows from the show as it has come out.
 func (g *stage) finish() {
+	g.out.courses, g.out.at = g.courses, g.at
 	for _, x := range slices.Concat(g.played, g.order) {
 		e := Entry{Entry: x.ID, Song: x.Song, Called: g.called[x.ID]}
 		if s, ok := g.given.FindSong(x.Song); ok {

@@ -29,6 +29,7 @@ type Step struct {
 	Without string   `json:"without,omitempty" doc:"What its sound is without tonight."`
 	Bars    *float64 `json:"bars,omitempty"`
 	LengthS *float64 `json:"length_s,omitempty" doc:"Absent where it is open."`
+	Clocks  int      `json:"clocks,omitempty" doc:"Ticks of a MIDI clock that it lasts, 24 to a quarter note; absent where it is open."`
 	BeatS   float64  `json:"beat_s"`
 	Beats   int      `json:"beats" doc:"In a bar."`
 	BPM     float64  `json:"bpm"`
@@ -43,6 +44,9 @@ type Step struct {
 	Ready   []reach.Leisure `json:"ready" doc:"What is best made ready in it."`
 	Early   []string        `json:"early" doc:"The same in words."`
 }
+
+// clocksInQuarter is how often a MIDI clock ticks in a quarter note.
+const clocksInQuarter = 24
 
 // stepAt is a section of a report as it is played.
 func stepAt(p *plan.Plan, r *reach.Report, i int, marks map[place]substitute) Step {
@@ -62,6 +66,9 @@ func stepAt(p *plan.Plan, r *reach.Report, i int, marks map[place]substitute) St
 		x.Bars, x.Singing, x.BeatS = sec.Bars, sec.Singing, tempo.BeatSeconds()
 		x.Beats = max(1, int(tempo.BarSeconds(song.Meter)/tempo.BeatSeconds()+0.5))
 		x.Facts = paper.CountIn(p, song, tempo)
+		if sec.Bars != nil {
+			x.Clocks = int(*sec.Bars*float64(song.Meter.Beats)*4/float64(song.Meter.Unit)*clocksInQuarter + 0.5)
+		}
 	}
 	mark := marks[place{s.SongID, s.SectionID}]
 	x.Meant, x.Without = mark.meant, mark.without

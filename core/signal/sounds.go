@@ -64,6 +64,7 @@ type Want int
 const (
 	Everything Want = iota
 	ForTargets      // loudness, dirt, and what else the sound's targets are held against
+	AsHeard         // loudness, and what becomes of both sides
 	ForEffects      // what the effects that it asks are held against, without loudness and dirt
 )
 

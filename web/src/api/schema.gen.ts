@@ -1074,6 +1074,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/night/cues": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is sent to the devices of a rig for each section of a show */
+        get: operations["get-cues"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/night/events": {
         parameters: {
             query?: never;
@@ -1089,6 +1106,64 @@ export interface paths {
          */
         post: operations["send-night-events"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/night/review": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a show tells after it: the order, tempos and gaps as they were, what broke, and the next show */
+        get: operations["get-night-review"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/night/simulated": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send bytes to simulated devices of a show, and hear what they answer
+         * @description Nothing leaves the program and nothing of the plan is changed.
+         */
+        post: operations["send-simulated"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/night/soundcheck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What is checked before a show in the minutes there are, in which order
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-soundcheck"];
+        put?: never;
+        post?: never;
+        /** Cancel: What is checked before a show in the minutes there are, in which order */
+        delete: operations["cancel-soundcheck"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3166,6 +3241,9 @@ export interface components {
             /** @description Where they are. */
             folder: string;
         };
+        CuesOutputBody: {
+            cues: components["schemas"]["NightCue"][];
+        };
         DatabaseCondition: {
             /** @description The path of a database that can only be looked at. */
             database?: string;
@@ -5068,6 +5146,11 @@ export interface components {
             name: string;
             ways: components["schemas"]["NightOutcome"][];
         };
+        NightCue: {
+            entry: string;
+            section: string;
+            sends: components["schemas"]["LineSent"][];
+        };
         NightEntry: {
             /** @description The event that brought it here. */
             called?: string;
@@ -5134,6 +5217,14 @@ export interface components {
             /** @description How it is gone round. */
             way?: components["schemas"]["NightWay"];
         };
+        NightGap: {
+            entry: string;
+            /** Format: double */
+            passed_s: number;
+            title: string;
+            /** Format: double */
+            written_s: number;
+        };
         NightOutcome: {
             /**
              * Format: int64
@@ -5156,6 +5247,38 @@ export interface components {
             /** @description What is done, in words. */
             words: string;
         };
+        NightReordered: {
+            /** @description Songs that were called. */
+            called: string[];
+            /** @description Songs of the set that were not played. */
+            dropped: string[];
+            entries: components["schemas"]["SetEntry"][];
+            titles: string[];
+        };
+        NightReview: {
+            assumed: string;
+            /** @description What broke and is not cured. */
+            broken: string[];
+            /**
+             * Format: int64
+             * @description Of the soundcheck, that were ticked off.
+             */
+            checks: number;
+            /** @description Gaps between songs that were others than are written. */
+            gaps: components["schemas"]["NightGap"][];
+            /** @description The next show, as it would begin from this one; it has no id yet. */
+            next: components["schemas"]["Show"];
+            /** @description Songs as they were played, where that is not the set. */
+            order?: components["schemas"]["NightReordered"];
+            show: string;
+            /** @description Songs that were played at another tempo than is written. */
+            tempos: components["schemas"]["NightTempo"][];
+            /**
+             * Format: int64
+             * @description Changes of the night of which it is not said whether they stay.
+             */
+            undecided: number;
+        };
         NightStep: {
             /** Format: double */
             bars?: number;
@@ -5168,6 +5291,11 @@ export interface components {
             beats: number;
             /** Format: double */
             bpm: number;
+            /**
+             * Format: int64
+             * @description Ticks of a MIDI clock that it lasts, 24 to a quarter note; absent where it is open.
+             */
+            clocks?: number;
             /** @description The same in words. */
             early: string[];
             entry: string;
@@ -5225,6 +5353,19 @@ export interface components {
             x_mm: number;
             /** Format: double */
             y_mm: number;
+        };
+        NightTempo: {
+            /**
+             * Format: double
+             * @description The time over which it was measured.
+             */
+            over_s: number;
+            /** Format: double */
+            played_bpm: number;
+            song: string;
+            title: string;
+            /** Format: double */
+            written_bpm: number;
         };
         NightTrouble: {
             event: string;
@@ -7791,6 +7932,32 @@ export interface components {
             on_over_off_lu: number;
             sound: string;
         };
+        SimulatedAnswer: {
+            /** @description That it says; empty where no device obeys. */
+            answer: string;
+            /** @description That it heard. */
+            bytes: string;
+            /** @description What moved. */
+            words: string[];
+        };
+        SimulatedInputBody: {
+            /** @description In hexadecimal, parted by spaces or not. */
+            bytes: string;
+            /** @description The devices are switched off and on first. */
+            fresh?: boolean;
+            rig?: string;
+            show: string;
+            /**
+             * Format: int64
+             * @description The channel on which a device answers wrongly, to try that out.
+             */
+            wrong?: number;
+        };
+        SimulatedOutputBody: {
+            answers: components["schemas"]["SimulatedAnswer"][];
+            /** @description Where every control that listens stands now. */
+            shown: components["schemas"]["LineShown"][];
+        };
         Size: {
             /** Format: double */
             depth_mm: number;
@@ -7851,6 +8018,38 @@ export interface components {
         SoundWordsOutputBody: {
             dirt: components["schemas"]["DirtWord"][];
             loudness: components["schemas"]["LoudnessWord"][];
+        };
+        SoundcheckCheck: {
+            /** @description What is done, in words. */
+            do: string;
+            /** @description The same while the plan is. */
+            id: string;
+            /** @enum {string} */
+            kind: "lines" | "levels" | "jump" | "mono" | "change" | "guitar" | "box";
+            /** Format: double */
+            minutes: number;
+            title: string;
+            /** @description The figure that it is done for. */
+            why: string;
+        };
+        SoundcheckReport: {
+            assumed: string;
+            /** @description In the order they are done. */
+            checks: components["schemas"]["SoundcheckCheck"][];
+            /** @description What there is no time for, what would be missed most first. */
+            left: components["schemas"]["SoundcheckCheck"][];
+            /**
+             * Format: double
+             * @description That there are.
+             */
+            minutes: number;
+            rig: string;
+            show: string;
+            /**
+             * Format: double
+             * @description Minutes that the checks take.
+             */
+            takes: number;
         };
         SpeakerOut: {
             /** @description A speaker of its own is wired to it. */
@@ -9153,6 +9352,16 @@ export interface components {
              */
             progress: number;
             result?: components["schemas"]["SignalTuning"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
+        WorkSoundcheckReport: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["SoundcheckReport"];
             /** @enum {string} */
             state: "running" | "done" | "cancelled";
         };
@@ -12167,6 +12376,39 @@ export interface operations {
             };
         };
     };
+    "get-cues": {
+        parameters: {
+            query: {
+                show: string;
+                /** @description That of the show when absent. */
+                rig?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CuesOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "send-night-events": {
         parameters: {
             query?: never;
@@ -12187,6 +12429,144 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HappenedOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-night-review": {
+        parameters: {
+            query: {
+                show: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NightReview"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "send-simulated": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SimulatedInputBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SimulatedOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-soundcheck": {
+        parameters: {
+            query: {
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                show: string;
+                /** @description That of the show when absent. */
+                rig?: string;
+                /** @description That there are. */
+                minutes?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSoundcheckReport"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-soundcheck": {
+        parameters: {
+            query: {
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                show: string;
+                /** @description That of the show when absent. */
+                rig?: string;
+                /** @description That there are. */
+                minutes?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSoundcheckReport"];
                 };
             };
             /** @description Error */

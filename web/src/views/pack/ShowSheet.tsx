@@ -13,6 +13,7 @@ import { Button } from '../../ui/controls'
 import { TextArea, TextField } from '../../ui/fields'
 import { Panel, Row, Stack } from '../../ui/layout'
 import { Select } from '../../ui/Select'
+import { AfterShow } from './AfterShow'
 import { Batteries } from './Batteries'
 import { Faults } from './Faults'
 import { Fixes } from './Fixes'
@@ -89,6 +90,7 @@ export function ShowSheet({ show }: { show: Show }) {
       <Faults show={show} change={change} />
       <Fixes show={show} change={change} />
       <Batteries show={show} change={change} />
+      <AfterShow show={show} />
       <p>
         <Plain to="/pack/log">The log of every show</Plain>
       </p>

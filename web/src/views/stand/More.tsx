@@ -22,6 +22,7 @@ export function More(p: {
   onFollow: (f: Follow) => void
   leads: boolean
   onLeads: (on: boolean) => void
+  onCheck: () => void
   onClose: () => void
 }) {
   const [note, write] = useState('')
@@ -41,6 +42,7 @@ export function More(p: {
         onChange={(id) => p.onFollow(id === 'leader' ? 'leader' : 'own')}
       />
       <Switch label="This page leads: others follow it" value={p.leads} onChange={p.onLeads} />
+      <Button onPress={p.onCheck}>Soundcheck</Button>
       <h3>Note</h3>
       <Typed>
         For the log of the show

@@ -11,6 +11,7 @@ import { CallASong } from './CallASong'
 import { More } from './More'
 import type { NightDesk, State } from './nightDesk'
 import { Doings, FloorMap } from './Pressing'
+import { Soundcheck } from './Soundcheck'
 import {
   ago,
   endOf,
@@ -66,7 +67,7 @@ function Running({
   const { show, rig } = night.evening
   const [follow, setFollow] = useKept(`stand.follow.${show.id}`, 'own')
   const [leads, setLeads] = useKept(`stand.leads.${show.id}`, '')
-  const [sheet, open] = useState<'call' | 'broke' | 'more' | undefined>()
+  const [sheet, open] = useState<'call' | 'broke' | 'more' | 'check' | undefined>()
   const { say } = useNotices()
   const awake = useAwake()
   const positions = positionsOf(state.held)
@@ -222,8 +223,12 @@ function Running({
           onFollow={(f) => setFollow(f)}
           leads={leads === 'yes'}
           onLeads={(on) => setLeads(on ? 'yes' : '')}
+          onCheck={() => open('check')}
           onClose={() => open(undefined)}
         />
+      )}
+      {sheet === 'check' && (
+        <Soundcheck desk={desk} night={night} held={state.held} onClose={() => open(undefined)} />
       )}
       {state.refused.length > 0 && (
         <Trouble role="alert">
