@@ -181,3 +181,80 @@ test('a song is called and struck again, dropped, and cut short', async ({ page,
   await page.goto(`${demo.url}/stand/nope`)
   await expect(page.getByRole('alert')).toContainText('The plan does not have it.')
 })
+
+test('sound is checked by the minute, devices are sent to, and the show is gone through', async ({
+  page,
+  demo,
+}) => {
+  await page.setViewportSize({ width: 1024, height: 768 })
+  await page.goto(`${demo.url}/stand/quay-12`)
+  await page.getByRole('button', { name: 'More' }).click()
+  await page.getByRole('button', { name: 'Soundcheck' }).click()
+  await page.getByRole('textbox', { name: 'Minutes there are' }).fill('3')
+  const checks = page.getByRole('list', { name: 'Checks' })
+  await expect(checks.getByRole('checkbox')).toHaveCount(3, { timeout: 60_000 })
+  await expect(page.getByText(/^No time for: /)).toBeVisible()
+  await checks.getByRole('checkbox').first().check()
+  await expect(page.getByText('1 of 3 done')).toBeVisible()
+  await checks.getByRole('textbox').first().fill('Line two hums')
+  await checks.getByRole('textbox').first().press('Enter')
+  expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([])
+  await page.getByRole('button', { name: 'Close' }).click()
+
+  // What would be sent is seen first; nothing is sent until it is armed.
+  const devices = async (act: () => Promise<void>) => {
+    await page.getByRole('button', { name: 'More' }).click()
+    await page.getByRole('button', { name: 'Send to devices' }).click()
+    await act()
+    await page.getByRole('button', { name: 'Close' }).click()
+  }
+  await devices(async () => {
+    await expect(page.getByRole('list', { name: 'Dry run' }).getByRole('listitem').first()).toContainText(
+      /C2 0\d Echo preset/,
+    )
+    await expect(page.getByText('Nothing yet.')).toBeVisible()
+    expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([])
+    await page.getByRole('switch', { name: /^Armed/ }).press('Space')
+    await expect(page.getByRole('list', { name: 'Sent' }).getByText('answered').first()).toBeVisible()
+  })
+  const armed = page.getByRole('status', { name: 'Armed' })
+  await expect(armed).toContainText('Armed: sends to simulated devices')
+  await devices(async () => {
+    await page.getByRole('button', { name: /To try out a fault/ }).click()
+    await page.getByRole('option', { name: 'Channel 3 answers wrongly' }).click()
+  })
+  for (let i = 0; i < 4; i += 1) await on(page)
+  await expect(armed).toContainText('A device answered wrongly.')
+
+  // The clock of a MIDI line moves the page on.
+  await page.getByRole('button', { name: 'Back' }).click()
+  await page.getByRole('button', { name: 'Back' }).click()
+  await page.getByRole('button', { name: 'Back' }).click()
+  await page.getByRole('button', { name: 'Back' }).click()
+  await expect(now(page)).toContainText('Intro')
+  await more(page, async () => {
+    await page.getByRole('button', { name: /This page goes on by/ }).click()
+    await page.getByRole('option', { name: 'MIDI clock and program changes' }).click()
+    await page.getByRole('switch', { name: 'Simulated clock runs' }).press('Space')
+  })
+  await expect(now(page)).toContainText('Verse', { timeout: 30_000 })
+
+  // The end of the show disarms; what it tells is kept or left.
+  await more(page, async () => {
+    await page.getByRole('button', { name: 'End the show' }).click()
+  })
+  await expect(page.getByText('The show has ended.').first()).toBeVisible()
+  await expect(armed).toHaveCount(0)
+  await page.goto(`${demo.url}/pack/shows/quay-12`)
+  const after = page.getByRole('region', { name: 'After the show' })
+  await expect(after).toContainText('Played: Ferry Lights.')
+  await expect(after).toContainText('1 checks were ticked off')
+  await expect(page.getByLabel('After: what to remember')).toHaveValue(/Line two hums/)
+  await after.getByRole('button', { name: 'Keep this as the set' }).click()
+  await expect(page.getByRole('region', { name: 'The set' }).getByRole('group')).toHaveCount(1)
+  await page.getByRole('button', { name: /^Undo/ }).click()
+  await expect(page.getByRole('region', { name: 'The set' }).getByRole('group')).toHaveCount(14)
+  await after.getByRole('button', { name: 'Next show from this one' }).click()
+  await expect(page.getByRole('region', { name: 'After Quay stage' })).toBeVisible()
+  await expect(page.getByLabel('Before: what to know')).toHaveValue(/Line two hums/)
+})

@@ -8,6 +8,7 @@ import type { NightDesk } from './nightDesk'
 import { Over, Typed } from './Sheets'
 import type { Follow } from './Stand'
 import { indexOf, type Place, type Position, type Step, type Tonight } from './tonight'
+import { simulated } from './useDevices'
 
 /** What moves this page on, where the others are, what is still to come, and a note for the log. */
 export function More(p: {
@@ -23,6 +24,13 @@ export function More(p: {
   leads: boolean
   onLeads: (on: boolean) => void
   onCheck: () => void
+  onDevices: () => void
+  input: string
+  inputs: { id: string; name: string }[]
+  onInput: (id: string) => void
+  onLines: () => void
+  clock: boolean
+  onClock: (on: boolean) => void
   onClose: () => void
 }) {
   const [note, write] = useState('')
@@ -38,11 +46,27 @@ export function More(p: {
         options={[
           { id: 'own', name: 'My taps, or a page-turn pedal' },
           { id: 'leader', name: 'The page that leads' },
+          { id: 'midi', name: 'MIDI clock and program changes' },
         ]}
-        onChange={(id) => p.onFollow(id === 'leader' ? 'leader' : 'own')}
+        onChange={(id) => p.onFollow(id === 'leader' || id === 'midi' ? id : 'own')}
       />
+      {p.follow === 'midi' && (
+        <>
+          <Select
+            label="MIDI from"
+            value={p.input}
+            options={[{ id: simulated, name: 'Simulated clock of the songs' }, ...p.inputs]}
+            onChange={p.onInput}
+          />
+          {p.input === simulated ? (
+            <Switch label="Simulated clock runs" value={p.clock} onChange={p.onClock} />
+          ) : null}
+          <Button onPress={p.onLines}>Look for MIDI lines of this browser</Button>
+        </>
+      )}
       <Switch label="This page leads: others follow it" value={p.leads} onChange={p.onLeads} />
       <Button onPress={p.onCheck}>Soundcheck</Button>
+      <Button onPress={p.onDevices}>Send to devices</Button>
       <h3>Note</h3>
       <Typed>
         For the log of the show
@@ -91,6 +115,19 @@ export function More(p: {
         ))}
       </List>
       {rest.length === 0 && <Muted>Nothing.</Muted>}
+      <h3>The end</h3>
+      {night.evening.ended ? (
+        <Muted>The show has ended. What it tells is under Pack, Shows.</Muted>
+      ) : (
+        <Button
+          onPress={() => {
+            const id = desk.happen({ kind: 'over', ...place })
+            say('The show has ended.', { label: 'Undo', act: () => desk.happen({ kind: 'undone', of: id }) })
+          }}
+        >
+          End the show
+        </Button>
+      )}
     </Over>
   )
 }

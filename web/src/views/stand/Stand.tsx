@@ -8,7 +8,9 @@ import { tape } from '../../theme/tokens'
 import { Button } from '../../ui/controls'
 import { Broke } from './Broke'
 import { CallASong } from './CallASong'
+import { DeviceSheet } from './Devices'
 import { More } from './More'
+import { inStep } from './midi'
 import type { NightDesk, State } from './nightDesk'
 import { Doings, FloorMap } from './Pressing'
 import { Soundcheck } from './Soundcheck'
@@ -24,6 +26,7 @@ import {
   type Tonight,
   waitsForServer,
 } from './tonight'
+import { simulated, useCues, useDevices, useMidiFollow } from './useDevices'
 import { useAwake, useKeptPage, useMoment, useNight } from './useNight'
 
 /** The page on the music stand: where the show is, what comes, and what is pressed for it. */
@@ -51,7 +54,7 @@ export function Stand() {
 }
 
 /** What moves a page on. */
-export type Follow = 'leader' | 'own'
+export type Follow = 'leader' | 'own' | 'midi'
 
 function Running({
   desk,
@@ -67,11 +70,11 @@ function Running({
   const { show, rig } = night.evening
   const [follow, setFollow] = useKept(`stand.follow.${show.id}`, 'own')
   const [leads, setLeads] = useKept(`stand.leads.${show.id}`, '')
-  const [sheet, open] = useState<'call' | 'broke' | 'more' | 'check' | undefined>()
+  const [sheet, open] = useState<'call' | 'broke' | 'more' | 'check' | 'devices' | undefined>()
   const { say } = useNotices()
   const awake = useAwake()
   const positions = positionsOf(state.held)
-  const own = positions.find((p) => p.page === desk.page.id)
+  const own = state.held.own ?? positions.find((p) => p.page === desk.page.id)
   const leader = leaderOf(positions.filter((p) => p.page !== desk.page.id))
   const shown = follow === 'leader' && leader ? leader : own
   const here = indexOf(steps, shown)
@@ -94,6 +97,14 @@ function Running({
       desk.happen({ kind: 'at', entry: leader.entry, section: leader.section })
   }, [desk, follow, leader, own?.entry, own?.section])
   useKeys(sheet === undefined, here, go)
+  const cues = inStep(
+    steps,
+    useCues(show.id, rig.id, `${night.plan} ${night.evening.steps.length} ${night.seq}`),
+  )
+  const devices = useDevices({ show: show.id, rig: rig.id, cues, here, ended: Boolean(night.evening.ended) })
+  const [input, setInput] = useKept(`stand.input.${show.id}`, simulated)
+  const [clock, runClock] = useState(false)
+  useMidiFollow({ active: follow === 'midi', input, running: clock, here, steps, cues, go })
   const undo = (id: string) => desk.happen({ kind: 'undone', of: id, ...place })
   return (
     <Screen id="main" data-stand>
@@ -108,6 +119,14 @@ function Running({
         </div>
         <Connected state={state} now={desk.now} awake={awake} />
       </Head>
+      {devices.armed && (
+        <Trouble role="status" aria-label="Armed">
+          Armed: sends to {devices.to === simulated ? 'simulated devices' : 'devices'}.{' '}
+          {devices.lines.some((l) => l.answer === 'wrong') && 'A device answered wrongly. '}
+          <Button onPress={() => devices.arm(false)}>Disarm</Button>
+        </Trouble>
+      )}
+      {night.evening.ended && <Trouble role="status">The show has ended.</Trouble>}
       {night.evening.troubles.map((t) => (
         <Trouble key={t.event}>
           {t.name} is out: {t.words}.
@@ -219,14 +238,22 @@ function Running({
           positions={positions}
           place={place}
           here={endOf(steps, here)}
-          follow={follow === 'leader' ? 'leader' : 'own'}
+          follow={follow === 'leader' || follow === 'midi' ? follow : 'own'}
           onFollow={(f) => setFollow(f)}
           leads={leads === 'yes'}
           onLeads={(on) => setLeads(on ? 'yes' : '')}
           onCheck={() => open('check')}
+          onDevices={() => open('devices')}
+          input={input}
+          inputs={devices.inputs}
+          onInput={setInput}
+          onLines={devices.ask}
+          clock={clock}
+          onClock={runClock}
           onClose={() => open(undefined)}
         />
       )}
+      {sheet === 'devices' && <DeviceSheet devices={devices} steps={steps} onClose={() => open(undefined)} />}
       {sheet === 'check' && (
         <Soundcheck desk={desk} night={night} held={state.held} onClose={() => open(undefined)} />
       )}

@@ -182,3 +182,30 @@ test('what is refused is said, and not sent again', async () => {
   expect(d.snapshot().refused).toEqual([])
   close()
 })
+
+test('a page stands where it was moved last, whatever clocks and answers say', async () => {
+  const q = quay()
+  const keep = store()
+  const slow: Line = {
+    ...q.line(() => Date.now()),
+    load: async (show, rig) => {
+      const night = await q.line(() => Date.now()).load(show, rig)
+      await new Promise((done) => setTimeout(done, 700)) // the answer takes its time
+      return night
+    },
+  }
+  const d = new NightDesk('quay', undefined, slow, keep, { id: 'phone', name: 'phone' })
+  const close = d.open()
+  await vi.advanceTimersByTimeAsync(1000)
+  for (const section of ['1', '2', '3', '4']) {
+    d.happen({ kind: 'at', entry: 'x', section })
+    await vi.advanceTimersByTimeAsync(40)
+    expect(d.snapshot().held.own?.section).toBe(section)
+  }
+  await vi.advanceTimersByTimeAsync(3000)
+  expect(d.snapshot().held.own?.section).toBe('4')
+  expect(keep.held?.own?.section).toBe('4')
+  const away = (d.snapshot().held.night?.now_ms ?? 0) - d.snapshot().held.at
+  expect(Math.abs(away)).toBeLessThanOrEqual(350)
+  close()
+})

@@ -106,7 +106,10 @@ export class NightDesk {
       name: this.page.name,
       rig: this.rig ?? this.state.held.night?.evening.rig.id,
     }
-    this.set({ held: { ...this.state.held, outbox: [...this.state.held.outbox, event] } })
+    const held = { ...this.state.held, outbox: [...this.state.held.outbox, event] }
+    if (e.kind === 'at')
+      held.own = { entry: e.entry, section: e.section, since: event.at_ms, leads: Boolean(e.leads) }
+    this.set({ held })
     void this.flush()
     return event.id
   }
@@ -161,11 +164,14 @@ export class NightDesk {
 
   private heard(e: NightEvent) {
     const held = this.state.held
-    if (held.night?.events.some((x) => x.id === e.id) || held.heard.some((x) => x.id === e.id)) return
-    // Of a page that goes on, the latest place is enough.
-    const heard = held.heard.filter((x) => x.kind !== 'at' || e.kind !== 'at' || x.page !== e.page)
+    if (held.night?.events.some((x) => x.id === e.id)) return
+    const known = held.heard.some((x) => x.id === e.id)
+    // The server's word on when it was is the one that counts. Of a page that goes on, the latest place is enough.
+    const heard = held.heard.filter(
+      (x) => x.id !== e.id && (x.kind !== 'at' || e.kind !== 'at' || x.page !== e.page || x.at_ms > e.at_ms),
+    )
     this.set({ held: { ...held, heard: [...heard, e] } })
-    if (isReplanning(e)) void this.load()
+    if (isReplanning(e) && !known) void this.load()
   }
 
   private async load(): Promise<void> {
@@ -175,6 +181,7 @@ export class NightDesk {
     try {
       while (this.again) {
         this.again = false
+        const asked = this.line.clock()
         const night = await this.line.load(this.show, this.rig)
         const known = new Set(night.events.map((e) => e.id))
         const held = this.state.held
@@ -184,7 +191,7 @@ export class NightDesk {
           held: {
             ...held,
             night,
-            at: this.line.clock(),
+            at: (asked + this.line.clock()) / 2, // the server said what time it was on the way
             outbox: held.outbox.filter((e) => !known.has(e.id)),
             heard: held.heard.filter((e) => !known.has(e.id) && e.kind === 'at'),
           },

@@ -32,13 +32,15 @@ export interface Held {
   outbox: NightEvent[]
   /** What was heard since the night came, with times of the server. */
   heard: NightEvent[]
+  /** Where this page stands, since it was told so last: its own order is not left to clocks. */
+  own?: Place & { since: number; leads: boolean }
   breaks?: Break[]
 }
 
 export const nothing: Held = { at: 0, outbox: [], heard: [] }
 
 /** Events after which what is left of the show is another. */
-const replans = new Set<NightEvent['kind']>(['called', 'dropped', 'broke', 'mended', 'undone'])
+const replans = new Set<NightEvent['kind']>(['called', 'dropped', 'broke', 'mended', 'undone', 'over'])
 export const isReplanning = (e: NightEvent) => replans.has(e.kind)
 
 /** Events in the order they happened, each once; what is told already goes before what is not. */
