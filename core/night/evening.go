@@ -56,7 +56,6 @@ type stage struct {
 	show     *plan.Show
 	rig      plan.ID
 	order    []plan.SetEntry // from the song that is played on
-	first    plan.ID         // the section of it, where the show goes on from
 	follows  map[plan.ID]plan.ID
 	troubles []Event
 	called   map[plan.ID]plan.ID
