@@ -27,6 +27,7 @@ type sheetsOutput struct {
 
 type sheetInput struct {
 	Show plan.ID `query:"show" required:"true"`
+	Rig  plan.ID `query:"rig" doc:"Another rig at the show than its own."`
 	Kind string  `query:"kind" required:"true" enum:"set,patch,settings,floor,power,midi,foh,load,failure,faults,walk,ask"`
 }
 
@@ -34,6 +35,7 @@ type sheetOutput struct{ Body *paper.Sheet }
 
 type sheetFileInput struct {
 	Show   plan.ID `query:"show" required:"true"`
+	Rig    plan.ID `query:"rig" doc:"Another rig at the show than its own."`
 	Kind   string  `query:"kind" required:"true" enum:"set,patch,settings,floor,power,midi,foh,load,failure,faults,walk,ask,all" doc:"All is html alone."`
 	Format string  `query:"format" required:"true" enum:"html,csv,md,svg"`
 	Paper  string  `query:"paper" enum:"a4,letter" default:"a4" doc:"Of html."`
@@ -42,6 +44,7 @@ type sheetFileInput struct {
 
 type pageInput struct {
 	Show plan.ID `query:"show" required:"true"`
+	Rig  plan.ID `query:"rig" doc:"Another rig at the show than its own."`
 	Save bool    `query:"save" doc:"As a file to keep, not to be shown."`
 }
 
@@ -97,7 +100,7 @@ func (s *Server) paperRoutes(api huma.API) {
 }
 
 // planWith is the plan, where it has the show.
-func (s *Server) planWith(show plan.ID) (*plan.Plan, *plan.Show, error) {
+func (s *Server) planWith(show, rig plan.ID) (*plan.Plan, *plan.Show, error) {
 	p, _ := s.store.Plan()
 	x, ok := p.FindShow(show)
 	if !ok {
@@ -105,6 +108,16 @@ func (s *Server) planWith(show plan.ID) (*plan.Plan, *plan.Show, error) {
 			"The plan does not have it.",
 			&huma.ErrorDetail{Location: "query.show", Message: "there is no such show", Value: show},
 		)
+	}
+	if rig != "" {
+		if missing := missingRig(p, rig, ""); len(missing) > 0 {
+			return nil, nil, huma.Error404NotFound("The plan does not have it.", missing...)
+		}
+		on, err := p.ShowOn(show, rig)
+		if err != nil {
+			return nil, nil, s.problem(err, "")
+		}
+		return on, x, nil
 	}
 	return p, x, nil
 }
@@ -118,7 +131,7 @@ func (s *Server) getSheets(context.Context, *struct{}) (*sheetsOutput, error) {
 }
 
 func (s *Server) getSheet(_ context.Context, in *sheetInput) (*sheetOutput, error) {
-	p, show, err := s.planWith(in.Show)
+	p, show, err := s.planWith(in.Show, in.Rig)
 	if err != nil {
 		return nil, err
 	}
@@ -130,7 +143,7 @@ func (s *Server) getSheet(_ context.Context, in *sheetInput) (*sheetOutput, erro
 }
 
 func (s *Server) getSheetFile(_ context.Context, in *sheetFileInput) (*fileOutput, error) {
-	p, show, err := s.planWith(in.Show)
+	p, show, err := s.planWith(in.Show, in.Rig)
 	if err != nil {
 		return nil, err
 	}
@@ -186,7 +199,7 @@ func disposition(save bool, name string) string {
 }
 
 func (s *Server) getPage(_ context.Context, in *pageInput) (*fileOutput, error) {
-	p, show, err := s.planWith(in.Show)
+	p, show, err := s.planWith(in.Show, in.Rig)
 	if err != nil {
 		return nil, err
 	}

@@ -23,15 +23,29 @@ func readShow(cmd *cobra.Command, file, name string) (*plan.Plan, plan.Show, err
 	return p, s, err
 }
 
+// readShowOn is readShow as one of the rigs of the show plays it, by name or id; its own where that is "".
+func readShowOn(cmd *cobra.Command, file, name, rig string) (*plan.Plan, plan.Show, error) {
+	p, s, err := readShow(cmd, file, name)
+	if err != nil || rig == "" {
+		return p, s, err
+	}
+	r, err := pick(p.Rigs, "rig", rig)
+	if err != nil {
+		return nil, s, err
+	}
+	p, err = p.ShowOn(s.ID, r.ID)
+	return p, s, err
+}
+
 // sheetFormats are how a sheet is written.
 var sheetFormats = []string{"csv", "html", "json", "md", "svg"}
 
 func sheetCommand() *cobra.Command {
-	var show, kind, format, size string
+	var show, rig, kind, format, size string
 	c := &cobra.Command{
 		Use: "sheet FILE", Short: "A sheet of a show, as it goes to the gig", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			p, s, err := readShow(cmd, args[0], show)
+			p, s, err := readShowOn(cmd, args[0], show, rig)
 			if err != nil {
 				return err
 			}
@@ -61,6 +75,7 @@ func sheetCommand() *cobra.Command {
 		},
 	}
 	c.Flags().StringVar(&show, "show", "", "name or id of the show")
+	c.Flags().StringVar(&rig, "rig", "", "name or id of another rig at the show than its own")
 	c.Flags().StringVar(&kind, "kind", string(paper.PatchList), "which sheet: "+strings.Join(kindNames(), ", ")+"; or all")
 	c.Flags().StringVar(&format, "format", "md", "how it is written: "+strings.Join(sheetFormats, ", "))
 	c.Flags().StringVar(&size, "paper", string(page.A4), "paper of html: a4 or letter")
@@ -84,11 +99,11 @@ func written(p *plan.Plan, show plan.ID, kind paper.Kind, format string) ([]byte
 }
 
 func pageCommand() *cobra.Command {
-	var show, out string
+	var show, rig, out string
 	c := &cobra.Command{
 		Use: "page FILE", Short: "A show as one page for the night, which needs no network", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			p, s, err := readShow(cmd, args[0], show)
+			p, s, err := readShowOn(cmd, args[0], show, rig)
 			if err != nil {
 				return err
 			}
@@ -104,6 +119,7 @@ func pageCommand() *cobra.Command {
 		},
 	}
 	c.Flags().StringVar(&show, "show", "", "name or id of the show")
+	c.Flags().StringVar(&rig, "rig", "", "name or id of another rig at the show than its own")
 	c.Flags().StringVarP(&out, "out", "o", "", "where it is written; printed when absent")
 	return c
 }

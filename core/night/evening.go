@@ -12,17 +12,19 @@ import (
 
 // Evening is a show as one of its rigs plays it, as far as it has gone and on to its end.
 type Evening struct {
-	Show     reach.Named  `json:"show"`
-	Rig      reach.Named  `json:"rig"`
-	Steps    []Step       `json:"steps" doc:"Every section in the order it is played."`
-	Order    []Entry      `json:"order" doc:"The songs in the order they are played."`
-	Troubles []Trouble    `json:"troubles" doc:"What broke and is not mended."`
-	From     int          `json:"from" doc:"The step from which on it was last planned anew: what it says to press is pressed then."`
-	Reach    reach.Totals `json:"reach" doc:"Of the changes from there on."`
-	Calls    *reach.Calls `json:"calls,omitempty" doc:"The ways to every song from each step."`
-	Switches []Switch     `json:"switches" doc:"The floor, for a picture of it."`
-	Ignored  []string     `json:"ignored,omitempty" doc:"What was sent and cannot be taken up, because the plan has changed since."`
-	Ended    bool         `json:"ended,omitempty"`
+	Show     reach.Named   `json:"show"`
+	Rig      reach.Named   `json:"rig"`
+	Player   string        `json:"player,omitempty" doc:"Who plays it, where that is said."`
+	Rigs     []reach.Named `json:"rigs" doc:"All that are at the show, the show's own first."`
+	Steps    []Step        `json:"steps" doc:"Every section in the order it is played."`
+	Order    []Entry       `json:"order" doc:"The songs in the order they are played."`
+	Troubles []Trouble     `json:"troubles" doc:"What broke and is not mended."`
+	From     int           `json:"from" doc:"The step from which on it was last planned anew: what it says to press is pressed then."`
+	Reach    reach.Totals  `json:"reach" doc:"Of the changes from there on."`
+	Calls    *reach.Calls  `json:"calls,omitempty" doc:"The ways to every song from each step."`
+	Switches []Switch      `json:"switches" doc:"The floor, for a picture of it."`
+	Ignored  []string      `json:"ignored,omitempty" doc:"What was sent and cannot be taken up, because the plan has changed since."`
+	Ended    bool          `json:"ended,omitempty"`
 
 	course  *reach.Course   // the last
 	courses []*reach.Course // by step: which it is of
@@ -73,11 +75,13 @@ func On(p *plan.Plan, show, rig plan.ID, events []Event) (*Evening, error) {
 	if err != nil {
 		return nil, fmt.Errorf("night: %w", err)
 	}
+	own := s.Rig
+	s = s.On(rig)
 	given, err := p.AtShow(s)
 	if err != nil {
 		return nil, fmt.Errorf("night: %w", err)
 	}
-	r, err := given.RigByID(cmp.Or(rig, s.Rig))
+	r, err := given.RigByID(s.Rig)
 	if err != nil {
 		return nil, fmt.Errorf("night: %w", err)
 	}
@@ -94,6 +98,13 @@ func On(p *plan.Plan, show, rig plan.ID, events []Event) (*Evening, error) {
 			Order: []Entry{}, Troubles: []Trouble{}, Switches: []Switch{},
 		},
 	}
+	g.out.Player = given.Player(r)
+	was, _ := p.FindShow(show)
+	for _, id := range was.Rigs() {
+		if x, ok := p.FindRig(id); ok {
+			g.out.Rigs = append(g.out.Rigs, reach.Named{ID: x.ID, Name: x.Name})
+		}
+	}
 	for i := 1; i < len(g.order); i++ {
 		g.follows[g.order[i].ID] = g.order[i-1].ID
 	}
@@ -104,7 +115,7 @@ func On(p *plan.Plan, show, rig plan.ID, events []Event) (*Evening, error) {
 		switch {
 		case e.Kind == Over:
 			g.out.Ended = true
-		case !e.replans(), e.ofRig() && cmp.Or(e.Rig, s.Rig) != r.ID:
+		case !e.replans(), e.ofRig() && cmp.Or(e.Rig, own) != r.ID:
 		default:
 			if err := g.take(e); err != nil {
 				return nil, err

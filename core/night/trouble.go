@@ -32,10 +32,7 @@ type substitute struct {
 // asItIs is the plan with everything done that goes round what broke: the rig where it is plugged in, without what does
 // nothing any more. Sections whose sound is lost have the one that comes nearest.
 func (g *stage) asItIs() (*plan.Plan, map[place]substitute, error) {
-	destination := plan.ID("")
-	if g.rig == g.show.Rig {
-		destination = g.show.Destination
-	}
+	destination := g.show.Destination
 	for _, e := range g.troubles {
 		if e.Way.Round == PlugInto {
 			destination = e.Way.Takes

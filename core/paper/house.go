@@ -37,7 +37,11 @@ func (m *maker) house() error {
 	case len(lines.Rows) == 0:
 		lines.Note = "The rig has no output yet."
 	}
-	m.sheet.Parts = append(m.sheet.Parts, lines, m.expected(), m.forward())
+	m.sheet.Parts = append(m.sheet.Parts, lines)
+	if err := m.otherRigs(len(lines.Rows)); err != nil {
+		return err
+	}
+	m.sheet.Parts = append(m.sheet.Parts, m.expected(), m.forward())
 	m.sheet.Assumed = append(
 		m.sheet.Assumed,
 		"Loudness is what each sound is meant to be over the home sound, in LU, not what was measured at the desk.",

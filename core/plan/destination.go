@@ -62,6 +62,7 @@ func (p *Plan) At(rig, destination ID) (*Plan, error) {
 	if err != nil {
 		return nil, fmt.Errorf("plan: %w", err)
 	}
+	p = p.PlayedBy(r)
 	if destination == "" {
 		return p, nil
 	}

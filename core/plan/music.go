@@ -83,6 +83,8 @@ type Section struct {
 	Grace   *float64 `json:"grace_beats,omitempty" minimum:"0" maximum:"64" doc:"How late this sound may arrive."`
 
 	Looping *Looping `json:"looping,omitempty" doc:"What a looper records and plays in it."`
+
+	Others []OtherPlayer `json:"others,omitempty" doc:"What other players with rigs of their own play in it."`
 }
 
 // TempoIn is the section's own tempo, else the song's.

@@ -29,6 +29,11 @@ func References(a Aggregate) []Reference {
 		for _, s := range a.Sections {
 			add(s.Sound, "%s", s.Label)
 			add(s.Recipe, "%s", s.Label)
+			for _, o := range s.Others {
+				add(o.Band, "%s", s.Label)
+				add(o.Sound, "%s", s.Label)
+				add(o.Recipe, "%s", s.Label)
+			}
 		}
 	case SetList:
 		add(a.Band, "plays it")
@@ -40,6 +45,9 @@ func References(a Aggregate) []Reference {
 	case Show:
 		add(a.SetList, "plays it")
 		add(a.Rig, "is played on it")
+		for _, o := range a.Others {
+			add(o.Rig, "is played on it")
+		}
 		showReferences(&a, add)
 	}
 	return refs
@@ -60,6 +68,9 @@ func showReferences(s *Show, add func(ID, string, ...any)) {
 }
 
 func rigReferences(r *Rig, add func(ID, string, ...any)) {
+	if r.Player != nil {
+		add(r.Player.Band, "its player is of it")
+	}
 	for _, id := range r.Guitars {
 		add(id, "plugs in")
 	}

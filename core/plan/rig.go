@@ -29,12 +29,13 @@ func OnKey(gear, block ID) Key { return BlockKey(gear, block) + "/on" }
 
 // Rig is how gear is put together and set.
 type Rig struct {
-	ID       ID     `json:"id"`
-	Name     string `json:"name"`
-	Notes    string `json:"notes,omitempty"`
-	Guitars  []ID   `json:"guitars,omitempty" doc:"The guitars that plug in; the first is played where nothing says otherwise."`
-	HandedBy string `json:"handed_by,omitempty" doc:"Who hands guitars over, tuned; the player changes them alone when absent."`
-	Path     []Node `json:"path,omitempty" doc:"The signal chain, from the guitar on."`
+	ID       ID      `json:"id"`
+	Name     string  `json:"name"`
+	Notes    string  `json:"notes,omitempty"`
+	Guitars  []ID    `json:"guitars,omitempty" doc:"The guitars that plug in; the first is played where nothing says otherwise."`
+	HandedBy string  `json:"handed_by,omitempty" doc:"Who hands guitars over, tuned; the player changes them alone when absent."`
+	Player   *PartOf `json:"player,omitempty" doc:"Who plays it, as a part of a band; the player whose sounds songs name when absent."`
+	Path     []Node  `json:"path,omitempty" doc:"The signal chain, from the guitar on."`
 
 	Base         map[Key]Value            `json:"base,omitempty" doc:"Settings of everything that recipes do not name."`
 	PerGuitar    map[ID]map[Key]Value     `json:"per_guitar,omitempty" doc:"Settings while a guitar is played, over the base: what recipes name goes before them."`

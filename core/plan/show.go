@@ -7,19 +7,20 @@ import (
 
 // Show is a set list on a date, with a rig and where it plugs in, and what happened there.
 type Show struct {
-	ID          ID      `json:"id"`
-	Name        string  `json:"name"`
-	Date        string  `json:"date,omitempty" doc:"Year-month-day."`
-	Place       string  `json:"place,omitempty"`
-	SetList     ID      `json:"set_list"`
-	Rig         ID      `json:"rig"`
-	Destination ID      `json:"destination,omitempty"`
-	Picks       []Pick  `json:"picks,omitempty" doc:"Which box stands in a swap slot that night, where it is not the one in the chain."`
-	Notes       string  `json:"notes,omitempty" doc:"What to know before it."`
-	After       string  `json:"after,omitempty" doc:"What to remember of it."`
-	Faults      []Fault `json:"faults,omitempty"`
-	Fixes       []Fix   `json:"fixes,omitempty" doc:"What was changed on the night."`
-	Batteries   []ID    `json:"batteries,omitempty" doc:"Boxes that got a fresh battery for it."`
+	ID          ID        `json:"id"`
+	Name        string    `json:"name"`
+	Date        string    `json:"date,omitempty" doc:"Year-month-day."`
+	Place       string    `json:"place,omitempty"`
+	SetList     ID        `json:"set_list"`
+	Rig         ID        `json:"rig"`
+	Destination ID        `json:"destination,omitempty"`
+	Picks       []Pick    `json:"picks,omitempty" doc:"Which box stands in a swap slot that night, where it is not the one in the chain."`
+	Others      []ShowRig `json:"others,omitempty" doc:"Other rigs at the show, each with its player."`
+	Notes       string    `json:"notes,omitempty" doc:"What to know before it."`
+	After       string    `json:"after,omitempty" doc:"What to remember of it."`
+	Faults      []Fault   `json:"faults,omitempty"`
+	Fixes       []Fix     `json:"fixes,omitempty" doc:"What was changed on the night."`
+	Batteries   []ID      `json:"batteries,omitempty" doc:"Boxes that got a fresh battery for it."`
 }
 
 // Fault is something that failed at a show.
@@ -65,6 +66,7 @@ func (v *validator) show(path string, s *Show) {
 	if r != nil {
 		v.picks(dot(path, "picks"), r, s.Picks)
 	}
+	v.showRigs(path, s)
 	for i, f := range s.Faults {
 		fp := at(dot(path, "faults"), i)
 		v.written(dot(fp, "text"), f.Text, "say what went wrong")

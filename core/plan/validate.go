@@ -270,6 +270,7 @@ func (v *validator) song(path string, s *Song) {
 		if sec.Tempo != nil {
 			v.tempo(dot(sp, "tempo"), *sec.Tempo)
 		}
+		v.others(sp, &s.Sections[i])
 		if sec.Recipe != "" {
 			sound, ok := v.recipes[sec.Recipe]
 			switch {

@@ -4,6 +4,9 @@ import "slices"
 
 func (v *validator) rig(path string, r *Rig) {
 	v.name(dot(path, "name"), r.Name)
+	if r.Player != nil {
+		v.partIs(dot(path, "player"), *r.Player)
+	}
 	for i, id := range r.Guitars {
 		v.guitar(at(dot(path, "guitars"), i), id)
 		if slices.Index(r.Guitars, id) < i {

@@ -76,7 +76,7 @@ const mostMinutes = 240
 
 // For is the soundcheck of a show on a rig of it, the show's own where that is "". Levels are modelled. It fails where show
 // or rig are not in the plan, where the minutes are none, and when ctx ends.
-func For(ctx context.Context, p *plan.Plan, show, rig plan.ID, minutes float64, o signal.Options) (*Report, error) {
+func For(ctx context.Context, p *plan.Plan, show, on plan.ID, minutes float64, o signal.Options) (*Report, error) {
 	if minutes <= 0 || minutes > mostMinutes || math.IsNaN(minutes) {
 		return nil, reason.Errorf("a soundcheck takes between 0 and %d minutes", mostMinutes)
 	}
@@ -84,15 +84,12 @@ func For(ctx context.Context, p *plan.Plan, show, rig plan.ID, minutes float64, 
 	if err != nil {
 		return nil, fmt.Errorf("soundcheck: %w", err)
 	}
+	s = s.On(on)
 	given, err := p.AtShow(s)
 	if err != nil {
 		return nil, fmt.Errorf("soundcheck: %w", err)
 	}
-	rig = cmp.Or(rig, s.Rig)
-	destination := plan.ID("")
-	if rig == s.Rig {
-		destination = s.Destination
-	}
+	rig, destination := s.Rig, s.Destination
 	there, err := given.At(rig, destination)
 	if err != nil {
 		return nil, fmt.Errorf("soundcheck: %w", err)

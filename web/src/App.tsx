@@ -41,6 +41,14 @@ export function App() {
             </Boundary>
           }
         />
+        <Route
+          path="/stand/:show/all"
+          element={
+            <Boundary name="stand">
+              <views.side />
+            </Boundary>
+          }
+        />
       </Routes>
     )
   return (

@@ -5171,9 +5171,13 @@ export interface components {
             ignored?: string[];
             /** @description The songs in the order they are played. */
             order: components["schemas"]["NightEntry"][];
+            /** @description Who plays it, where that is said. */
+            player?: string;
             /** @description Of the changes from there on. */
             reach: components["schemas"]["ReachTotals"];
             rig: components["schemas"]["ReachNamed"];
+            /** @description All that are at the show, the show's own first. */
+            rigs: components["schemas"]["ReachNamed"][];
             show: components["schemas"]["ReachNamed"];
             /** @description Every section in the order it is played. */
             steps: components["schemas"]["NightStep"][];
@@ -5712,6 +5716,14 @@ export interface components {
             /** @description What to choose, as a button says it. */
             words: string;
         };
+        OtherPlayer: {
+            band: string;
+            part: string;
+            /** @description A recipe of that sound, where the first of the player's rig is not wanted. */
+            recipe?: string;
+            singing?: boolean;
+            sound: string;
+        };
         PairOutputBody: {
             /** Format: double */
             on_over_off_db: number;
@@ -5794,6 +5806,10 @@ export interface components {
         PartMeasureOutputBody: {
             /** @description Levels in the third octaves from 25 Hz to 16 kHz, in dB against the strongest. */
             bands_db: number[];
+        };
+        PartOf: {
+            band: string;
+            part: string;
         };
         PartPlaying: {
             /** @description Nobody has said so: a voice is taken to rest where the guitar leads. */
@@ -6943,6 +6959,8 @@ export interface components {
                     [key: string]: components["schemas"]["Value"];
                 };
             };
+            /** @description Who plays it, as a part of a band; the player whose sounds songs name when absent. */
+            player?: components["schemas"]["PartOf"];
             power?: components["schemas"]["PowerFeed"][];
             /** @description Leads that power may be shared and changed by: daisy-chain, current-doubling, voltage-doubling, reversing. */
             power_leads?: string[];
@@ -7302,6 +7320,8 @@ export interface components {
             lead_beats?: number;
             /** @description What a looper records and plays in it. */
             looping?: components["schemas"]["Looping"];
+            /** @description What other players with rigs of their own play in it. */
+            others?: components["schemas"]["OtherPlayer"][];
             /** @description A recipe of that sound, where the rig's first is not wanted. */
             recipe?: string;
             /**
@@ -7465,11 +7485,19 @@ export interface components {
             name: string;
             /** @description What to know before it. */
             notes?: string;
+            /** @description Other rigs at the show, each with its player. */
+            others?: components["schemas"]["ShowRig"][];
             /** @description Which box stands in a swap slot that night, where it is not the one in the chain. */
             picks?: components["schemas"]["Pick"][];
             place?: string;
             rig: string;
             set_list: string;
+        };
+        ShowRig: {
+            destination?: string;
+            /** @description Which box stands in a swap slot that night, where it is not the one in the chain. */
+            picks?: components["schemas"]["Pick"][];
+            rig: string;
         };
         SignalBalance: {
             findings: components["schemas"]["SignalFinding"][];
@@ -12692,6 +12720,8 @@ export interface operations {
         parameters: {
             query: {
                 show: string;
+                /** @description Another rig at the show than its own. */
+                rig?: string;
                 /** @description As a file to keep, not to be shown. */
                 save?: boolean;
             };
@@ -14498,6 +14528,8 @@ export interface operations {
         parameters: {
             query: {
                 show: string;
+                /** @description Another rig at the show than its own. */
+                rig?: string;
                 kind: "set" | "patch" | "settings" | "floor" | "power" | "midi" | "foh" | "load" | "failure" | "faults" | "walk" | "ask";
             };
             header?: never;
@@ -14530,6 +14562,8 @@ export interface operations {
         parameters: {
             query: {
                 show: string;
+                /** @description Another rig at the show than its own. */
+                rig?: string;
                 /** @description All is html alone. */
                 kind: "set" | "patch" | "settings" | "floor" | "power" | "midi" | "foh" | "load" | "failure" | "faults" | "walk" | "ask" | "all";
                 format: "html" | "csv" | "md" | "svg";

@@ -9,6 +9,7 @@ export const views = {
   step: later(() => import('./step/Step').then((m) => m.Step)),
   build: later(() => import('./build/Build').then((m) => m.Build)),
   play: later(() => import('./play/Play').then((m) => m.Play)),
+  side: later(() => import('./stand/Side').then((m) => m.Side)),
   stand: later(() => import('./stand/Stand').then((m) => m.Stand)),
   pack: later(() => import('./pack/Pack').then((m) => m.Pack)),
   begin: later(() => import('./begin/Begin').then((m) => m.Begin)),

@@ -1,3 +1,4 @@
+import { useState } from 'react'
 import { Button as AriaButton } from 'react-aria-components/Button'
 import { GridList, GridListItem } from 'react-aria-components/GridList'
 import { useDragAndDrop } from 'react-aria-components/useDragAndDrop'
@@ -17,12 +18,16 @@ import { Select } from '../../ui/Select'
 import { moved } from '../moved'
 import { Looping } from './Looping'
 import { known, layersOf, playingOnly, recording, without } from './looped'
+import { asWritten, otherIn, playersOf, withOther } from './players'
 
 /** The sections of a song, edited where they stand. */
 export function Sections({ song }: { song: Song }) {
   const { plan, rig } = useChosen()
   const edit = useEdit()
   const sounds = values(plan, 'sounds')
+  const players = playersOf(plan)
+  const [whose, pickPlayer] = useState('')
+  const player = players.find((x) => x.id === whose)
   const change = (what: string, update: (list: Section[]) => Section[]) =>
     edit.change('songs', song.id, what, (s) => ({ ...s, sections: update(s.sections) }))
   const put = (id: string, patch: Partial<Section>, what: string) =>
@@ -70,6 +75,14 @@ export function Sections({ song }: { song: Song }) {
   const recipes = (sound: string) => (rig?.recipes ?? []).filter((r) => r.sound === sound)
   return (
     <Stack $gap={8}>
+      {players.length > 0 && (
+        <Select
+          label="Sounds of"
+          value={whose}
+          options={[{ id: '', name: 'The player whose sounds songs name' }, ...players]}
+          onChange={pickPlayer}
+        />
+      )}
       <Grid
         aria-label={`Sections of ${song.title}`}
         items={song.sections}
@@ -94,9 +107,16 @@ export function Sections({ song }: { song: Song }) {
             <Select
               hideLabel="wide"
               label={`Sound of ${s.label}`}
-              value={s.sound}
-              options={sounds.map((x) => ({ id: x.id, name: x.name, tape: tape(x.tape) }))}
-              onChange={(sound) => put(s.id, { sound, recipe: undefined }, `Sound of ${s.label}`)}
+              value={player ? (otherIn(s, player)?.sound ?? asWritten) : s.sound}
+              options={[
+                ...(player ? [{ id: asWritten, name: 'As the song says' }] : []),
+                ...sounds.map((x) => ({ id: x.id, name: x.name, tape: tape(x.tape) })),
+              ]}
+              onChange={(sound) =>
+                player
+                  ? put(s.id, { others: withOther(s, player, sound) }, `${player.name} in ${s.label}`)
+                  : put(s.id, { sound, recipe: undefined }, `Sound of ${s.label}`)
+              }
             />
             <NumberField
               hideLabel="wide"

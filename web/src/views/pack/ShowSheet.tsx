@@ -18,6 +18,7 @@ import { Batteries } from './Batteries'
 import { Faults } from './Faults'
 import { Fixes } from './Fixes'
 import { OnStage } from './OnStage'
+import { OtherRigs } from './OtherRigs'
 import { Picks } from './Picks'
 
 /** How a part of a show's sheet changes the show: an update, and what it does in words. */
@@ -87,6 +88,7 @@ export function ShowSheet({ show }: { show: Show }) {
         </Row>
         <ShowNotes show={show} change={change} />
       </Panel>
+      <OtherRigs show={show} change={change} />
       <Faults show={show} change={change} />
       <Fixes show={show} change={change} />
       <Batteries show={show} change={change} />

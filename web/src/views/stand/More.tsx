@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { useNavigate } from 'react-router'
 import styled from 'styled-components'
 import { useNotices } from '../../state/notices'
 import { Button, Switch } from '../../ui/controls'
@@ -34,12 +35,21 @@ export function More(p: {
   onClose: () => void
 }) {
   const [note, write] = useState('')
+  const navigate = useNavigate()
   const { say } = useNotices()
   const { desk, night, steps, place } = p
   const others = p.positions.filter((x) => x.page !== desk.page.id)
   const rest = steps.filter((s, i) => i > p.here && s.entry !== steps[i - 1]?.entry)
   return (
     <Over title={night.evening.show.name} onClose={p.onClose}>
+      {night.evening.rigs.length > 1 && (
+        <Select
+          label="Rig on this page"
+          value={night.evening.rig.id}
+          options={night.evening.rigs}
+          onChange={(id) => navigate(`/stand/${night.evening.show.id}?rig=${encodeURIComponent(id)}`)}
+        />
+      )}
       <Select
         label="This page goes on by"
         value={p.follow}

@@ -13,6 +13,7 @@ import { More } from './More'
 import { inStep } from './midi'
 import type { NightDesk, State } from './nightDesk'
 import { Doings, FloorMap } from './Pressing'
+import { Wait } from './pieces'
 import { Soundcheck } from './Soundcheck'
 import {
   ago,
@@ -335,7 +336,6 @@ function Connected({ state, now, awake }: { state: State; now: () => number; awa
   )
 }
 
-const Wait = styled.p`padding: 40px; font-size: 18px;`
 const Screen = styled.main`
   --target: 48px; height: 100%; overflow: auto; background: var(--bg); color: var(--text); display: grid; gap: 10px; align-content: start;
   padding: 10px 14px 150px; max-width: 760px; margin: 0 auto; outline: none;
