@@ -80,7 +80,7 @@ var everything = depth{whole: true, dirt: true, touch: true, squash: true, noise
 func depthFor(t plan.Targets, want Want) depth {
 	d := depth{squash: want == ForTargets, dirt: want == ForTargets, whole: t.Width == "stereo" || want == AsHeard}
 	for _, h := range t.Effects {
-		d.times = d.times || want == ForTargets && (h.Repeats != nil || h.LevelDB != nil || h.Size != "")
+		d.times = d.times || want != AsHeard && (h.Repeats != nil || h.LevelDB != nil || h.Size != "")
 	}
 	return d
 }

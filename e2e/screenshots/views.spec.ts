@@ -30,7 +30,6 @@ const views = [
   { name: 'own', path: '/own/echo', at: /Tin Cabana, Solo/ },
   { name: 'choose', path: '/own/choose', at: /Tin Cabana, Solo/, choose: 'three boxes' },
   { name: 'play', path: '/play', at: /Tin Cabana, Solo/, walk: 4 },
-  { name: 'play-tablet', path: '/play', at: /Lamp Room Waltz, Middle/, walk: 2, tablet: true },
   { name: 'pack', path: '/pack/sheets?sheet=settings', at: /Tin Cabana, Solo/ },
   { name: 'show', path: '/pack/shows/loft-7', at: /Tin Cabana, Solo/ },
   { name: 'devices', path: '/pack/devices', at: /Tin Cabana, Solo/, devices: true },
@@ -39,7 +38,6 @@ const views = [
 
 for (const v of views) {
   test(v.name, async ({ page, demo }) => {
-    if (v.tablet) await page.setViewportSize({ width: 834, height: 1112 })
     await page.goto(demo.url + (v.walk ? '/step' : v.path))
     if (v.bench) await page.getByRole('button', { name: 'Bench theme' }).click()
     if (v.devices) {
@@ -112,3 +110,18 @@ for (const v of views) {
     await page.screenshot({ path: `${folder}/${v.name}.png` })
   })
 }
+
+test('stage', async ({ page, demo }) => {
+  await page.setViewportSize({ width: 390, height: 844 })
+  await page.goto(`${demo.url}/stand/quay-12`)
+  await page.getByRole('button', { name: 'Songs' }).click()
+  await page
+    .getByRole('list', { name: 'Songs' })
+    .getByRole('button', { name: /^Winch Song/ })
+    .click()
+  for (let n = 0; n < 3; n += 1) await page.getByRole('button', { name: /^On to/ }).click()
+  await page.getByRole('button', { name: 'Dismiss' }).click()
+  await expect(page.getByRole('status', { name: 'Connection' })).toContainText('Live')
+  await page.evaluate(() => document.fonts.ready)
+  await page.screenshot({ path: `${folder}/stage.png` })
+})

@@ -86,6 +86,7 @@ export function Sections({ song }: { song: Song }) {
       <Grid
         aria-label={`Sections of ${song.title}`}
         items={song.sections}
+        dependencies={[whose]}
         dragAndDropHooks={dragAndDropHooks}
         keyboardNavigationBehavior="tab"
       >
