@@ -51,7 +51,10 @@ func TestANightIsFollowed(t *testing.T) {
 	require.NotEmpty(t, before.Evening.Steps)
 	require.NotNil(t, before.Evening.Calls)
 	at := before.Evening.Steps[6]
-	refused := happens(t, s, time.Now(),
+	refused := happens(
+		t,
+		s,
+		time.Now(),
 		map[string]any{
 			"id": "a1", "page": "phone", "kind": "at", "at_ms": time.Now().UnixMilli(), "entry": at.Entry, "section": at.Section,
 		},
@@ -63,7 +66,13 @@ func TestANightIsFollowed(t *testing.T) {
 			"id": "a3", "page": "phone", "kind": "broke", "at_ms": time.Now().UnixMilli(), "entry": at.Entry,
 			"section": at.Section, "gear": "rotor", "way": map[string]any{"round": "out"},
 		},
-		map[string]any{"id": "a4", "page": "phone", "kind": "note", "at_ms": time.Now().UnixMilli(), "text": "Hot up here"},
+		map[string]any{
+			"id":    "a4",
+			"page":  "phone",
+			"kind":  "note",
+			"at_ms": time.Now().UnixMilli(),
+			"text":  "Hot up here",
+		},
 		map[string]any{"id": "a5", "page": "phone", "kind": "called", "at_ms": time.Now().UnixMilli(), "song": "nope"},
 	)
 	assert.Equal(t, []api.RefusedEvent{{ID: "a5", Reason: `there is no song "nope" to call`}}, refused)
@@ -120,7 +129,11 @@ func TestWhatCanBreakIsListedWithTheWaysRoundIt(t *testing.T) {
 	assert.NotEmpty(t, out.Breaks[0].Ways)
 	refused(t, s.send(http.MethodGet, "/api/night/breaks?show=nope", nil), 404)
 	refused(t, s.send(http.MethodGet, "/api/night?show=quay-12&rig=nope", nil), 404)
-	refused(t, s.send(http.MethodPost, "/api/night/events", map[string]any{"show": "nope", "now_ms": 1, "events": []any{}}), 404)
+	refused(
+		t,
+		s.send(http.MethodPost, "/api/night/events", map[string]any{"show": "nope", "now_ms": 1, "events": []any{}}),
+		404,
+	)
 }
 
 // heardBy reads a stream of events from after a number until it has heard as many.
@@ -158,7 +171,12 @@ func TestAPageThatWasAwayHearsWhatItMissed(t *testing.T) {
 	web := httptest.NewServer(s)
 	defer web.Close()
 	note := func(id string) {
-		happens(t, s, time.Now(), map[string]any{"id": id, "page": "p", "kind": "note", "at_ms": time.Now().UnixMilli(), "text": id})
+		happens(
+			t,
+			s,
+			time.Now(),
+			map[string]any{"id": id, "page": "p", "kind": "note", "at_ms": time.Now().UnixMilli(), "text": id},
+		)
 	}
 	note("one")
 	ids, data := heardBy(t, web.URL, "", 2, func() { note("two") })
@@ -190,7 +208,11 @@ func TestSimulatedDevicesAnswer(t *testing.T) {
 	}
 	send := func(bytes string, wrong int) said {
 		var out said
-		w := s.send(http.MethodPost, "/api/night/simulated", map[string]any{"show": "quay-12", "bytes": bytes, "wrong": wrong})
+		w := s.send(
+			http.MethodPost,
+			"/api/night/simulated",
+			map[string]any{"show": "quay-12", "bytes": bytes, "wrong": wrong},
+		)
 		require.Equal(t, http.StatusOK, w.Code, w.Body.String())
 		require.NoError(t, json.Unmarshal(w.Body.Bytes(), &out))
 		return out

@@ -96,7 +96,11 @@ func (s *Server) sendSimulated(ctx context.Context, in *simulatedInput) (*simula
 	if err != nil {
 		return nil, huma.Error422UnprocessableEntity(
 			"Bytes are written in hexadecimal.",
-			&huma.ErrorDetail{Location: "body.bytes", Message: "these are no bytes in hexadecimal", Value: in.Body.Bytes},
+			&huma.ErrorDetail{
+				Location: "body.bytes",
+				Message:  "these are no bytes in hexadecimal",
+				Value:    in.Body.Bytes,
+			},
 		)
 	}
 	e, err := s.eveningOf(ctx, OfShow{Show: in.Body.Show, Rig: in.Body.Rig})

@@ -47,7 +47,10 @@ func happened(ctx context.Context, tx *sqlx.Tx, show plan.ID, events []NightEven
 	fresh := []NightEvent{}
 	for _, e := range events {
 		done, err := tx.ExecContext(
-			ctx, `INSERT INTO nights (show, event, doc) VALUES (?, ?, ?) ON CONFLICT (show, event) DO NOTHING`, show, e.Event,
+			ctx,
+			`INSERT INTO nights (show, event, doc) VALUES (?, ?, ?) ON CONFLICT (show, event) DO NOTHING`,
+			show,
+			e.Event,
 			string(e.Doc),
 		)
 		if err != nil {

@@ -37,13 +37,15 @@ func nightCommand() *cobra.Command {
 	}
 	c.Flags().StringVar(&f.show, "show", "", "name or id of the show")
 	c.Flags().StringVar(&f.rig, "rig", "", "name or id of the rig; that of the show when absent")
-	c.Flags().StringVar(&f.at, "at", "", "where the show stands: SONG or SONG/SECTION; before its first song when absent")
+	c.Flags().
+		StringVar(&f.at, "at", "", "where the show stands: SONG or SONG/SECTION; before its first song when absent")
 	c.Flags().StringVar(&f.call, "call", "", "title or id of a song that is played next")
 	c.Flags().BoolVar(&f.now, "now", false, "with --call: the rest of this song is not played")
 	c.Flags().StringVar(&f.broke, "broke", "", "name or id of what failed")
 	c.Flags().IntVar(&f.way, "way", 1, "with --broke: which of the ways round, as --breaks numbers them")
 	c.Flags().BoolVar(&f.breaks, "breaks", false, "list what can fail, and the ways round it")
-	c.Flags().BoolVar(&f.review, "review", false, "go through what the events tell after the show: order, tempos, gaps, what broke")
+	c.Flags().
+		BoolVar(&f.review, "review", false, "go through what the events tell after the show: order, tempos, gaps, what broke")
 	c.Flags().StringVar(&f.events, "events", "", "JSON file of what happened before; - for the standard input")
 	c.Flags().BoolVar(&f.asJSON, "json", false, "print it as JSON")
 	return c
@@ -184,7 +186,14 @@ func (f *nightFlags) happens(p *plan.Plan, here night.Event, breaks []night.Brea
 
 func printEvening(w io.Writer, e *night.Evening) error {
 	var b strings.Builder
-	fmt.Fprintf(&b, "%s on %s: %d of %d changes left in time\n", e.Show.Name, e.Rig.Name, e.Reach.Reached, e.Reach.Total)
+	fmt.Fprintf(
+		&b,
+		"%s on %s: %d of %d changes left in time\n",
+		e.Show.Name,
+		e.Rig.Name,
+		e.Reach.Reached,
+		e.Reach.Total,
+	)
 	for _, t := range e.Troubles {
 		fmt.Fprintf(&b, "%s is out: %s\n", t.Name, t.Words)
 	}
@@ -218,8 +227,13 @@ func printBreaks(w io.Writer, breaks []night.Break) error {
 		fmt.Fprintln(&b, x.Name)
 		for i, way := range x.Ways {
 			fmt.Fprintf(
-				&b, "  %d  %s: %d of %d changes left in time, %d sections without their sound\n", i+1, way.Words, way.Reached,
-				way.Total, way.Hit,
+				&b,
+				"  %d  %s: %d of %d changes left in time, %d sections without their sound\n",
+				i+1,
+				way.Words,
+				way.Reached,
+				way.Total,
+				way.Hit,
 			)
 			for _, s := range way.Lost {
 				fmt.Fprintf(&b, "       %s: %s\n", s.Name, s.Without)

@@ -15,7 +15,19 @@ import (
 
 func TestANightIsPlannedAnew(t *testing.T) {
 	onItsOwn(t)
-	out, err := run_(t, "night", demoFile, "--show", "Quay stage", "--at", "Tin Cabana/Solo", "--call", "Winch Song", "--broke", "Rotor")
+	out, err := run_(
+		t,
+		"night",
+		demoFile,
+		"--show",
+		"Quay stage",
+		"--at",
+		"Tin Cabana/Solo",
+		"--call",
+		"Winch Song",
+		"--broke",
+		"Rotor",
+	)
 	require.NoError(t, err)
 	assert.Contains(t, out, "Rotor is out: leave it off")
 	assert.Less(t, strings.Index(out, "Tin Cabana"), strings.Index(out, "Winch Song"))

@@ -60,8 +60,14 @@ func printSetOrder(w io.Writer, p *plan.Plan, l *plan.SetList, r *setorder.Repor
 	var b strings.Builder
 	say := func(title string, e *setorder.Evening) {
 		fmt.Fprintf(
-			&b, "%s: %d changes, %.0f s, %d without the time; %d of %d changes of sound in time\n", title, len(e.Changes), e.Seconds,
-			e.Late, e.Reach.Reached, e.Reach.Total,
+			&b,
+			"%s: %d changes, %.0f s, %d without the time; %d of %d changes of sound in time\n",
+			title,
+			len(e.Changes),
+			e.Seconds,
+			e.Late,
+			e.Reach.Reached,
+			e.Reach.Total,
 		)
 		for _, c := range e.Changes {
 			late := ""

@@ -173,7 +173,10 @@ func Taken(p *plan.Plan, rig *plan.Rig, out map[plan.ID]bool) *plan.Plan {
 			r.Programs[id] = banks
 		}
 	}
-	r.Assignments = slices.DeleteFunc(slices.Clone(rig.Assignments), func(a plan.Assignment) bool { return out[a.Gear] })
+	r.Assignments = slices.DeleteFunc(
+		slices.Clone(rig.Assignments),
+		func(a plan.Assignment) bool { return out[a.Gear] },
+	)
 	r.MIDI = slices.DeleteFunc(slices.Clone(rig.MIDI), func(l plan.MIDILink) bool { return out[l.Controller] })
 	r.Relays = slices.DeleteFunc(slices.Clone(rig.Relays), func(l plan.RelayLink) bool { return out[l.Controller] })
 	r.Recipes = slices.Clone(rig.Recipes)

@@ -54,7 +54,10 @@ func TestABoxIsTakenOutOfAnyPath(t *testing.T) {
 	tap := plan.Split{ID: "t", Kind: plan.SplitTap, From: "sluice/tuner", Lanes: []plan.Lane{lane(stop("plumb/fx"))}}
 	amps := plan.Split{
 		ID: "a", Kind: plan.SplitCopy,
-		Lanes: []plan.Lane{lane(stop("pier/preamp"), stop("pier/power")), lane(stop("jetty/preamp"), stop("jetty/power"))},
+		Lanes: []plan.Lane{
+			lane(stop("pier/preamp"), stop("pier/power")),
+			lane(stop("jetty/preamp"), stop("jetty/power")),
+		},
 	}
 	mixed := plan.Split{
 		ID: "m", Kind: plan.SplitCopy, From: "mix/split", Join: plan.JoinSum, To: "mix/join",

@@ -103,7 +103,10 @@ func (f *Rig) leadsPast(out map[plan.ID]bool) (string, error) {
 		}
 	}
 	for _, s := range cables.Sends {
-		if !slices.ContainsFunc(f.cables.Sends, func(x path.Send) bool { return x.Gear == s.Gear && x.Jack == s.Jack }) {
+		if !slices.ContainsFunc(
+			f.cables.Sends,
+			func(x path.Send) bool { return x.Gear == s.Gear && x.Jack == s.Jack },
+		) {
 			list = append(list, fmt.Sprintf("from %s %s to the house, by a DI of its own", s.Name, s.Jack))
 		}
 	}

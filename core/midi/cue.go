@@ -57,7 +57,13 @@ func (d *Desk) States() []Shown {
 	for _, g := range d.devices {
 		for _, m := range g.Messages() {
 			list = append(
-				list, Shown{Variable: m.Target, Gear: g.ID, Label: d.vars[m.Target].Label, Value: d.states[m.Target].String()},
+				list,
+				Shown{
+					Variable: m.Target,
+					Gear:     g.ID,
+					Label:    d.vars[m.Target].Label,
+					Value:    d.states[m.Target].String(),
+				},
 			)
 		}
 	}

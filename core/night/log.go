@@ -19,7 +19,10 @@ func Logged(p *plan.Plan, show plan.ID, e Event, words string) (plan.Show, strin
 	next := *s
 	next.Faults = slices.Clone(s.Faults)
 	where := placeWords(p, s, e)
-	fault := slices.IndexFunc(next.Faults, func(f plan.Fault) bool { return f.Event != "" && f.Event == cmp.Or(e.Of, string(e.ID)) })
+	fault := slices.IndexFunc(
+		next.Faults,
+		func(f plan.Fault) bool { return f.Event != "" && f.Event == cmp.Or(e.Of, string(e.ID)) },
+	)
 	switch e.Kind {
 	case Broke:
 		g, known := p.FindGear(e.Gear)

@@ -201,12 +201,21 @@ func (r *Review) gap(l *plan.SetList, e *Evening, end Step, from, to Event) {
 	if passed < 0 || passed > longestGapS || math.Abs(passed-written) < gapDiffersS {
 		return
 	}
-	r.Gaps = append(r.Gaps, Gap{Entry: to.Entry, Title: e.Steps[next].Title, Written: written, Passed: math.Round(passed)})
+	r.Gaps = append(
+		r.Gaps,
+		Gap{Entry: to.Entry, Title: e.Steps[next].Title, Written: written, Passed: math.Round(passed)},
+	)
 }
 
 // following is the show after one: on the same rig, with what is to be known from it.
 func following(s *plan.Show, broken []string) plan.Show {
-	next := plan.Show{Name: "After " + s.Name, SetList: s.SetList, Rig: s.Rig, Destination: s.Destination, Picks: s.Picks}
+	next := plan.Show{
+		Name:        "After " + s.Name,
+		SetList:     s.SetList,
+		Rig:         s.Rig,
+		Destination: s.Destination,
+		Picks:       s.Picks,
+	}
 	var notes []string
 	for _, text := range broken {
 		notes = append(notes, "Not cured: "+text)

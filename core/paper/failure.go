@@ -19,7 +19,10 @@ func (m *maker) failure() error {
 	part := Part{
 		Title: "If it dies",
 		Columns: []Column{
-			{"box", false}, {"still there", false}, {"changed", false}, {"lost", false}, {"kept", true}, {"changed of it", true},
+			{
+				"box",
+				false,
+			}, {"still there", false}, {"changed", false}, {"lost", false}, {"kept", true}, {"changed of it", true},
 			{"quickest way round", false}, {"owned, can stand in", false},
 		},
 		Rows: []Row{},
@@ -42,8 +45,10 @@ func (m *maker) failure() error {
 		"The set has %d sections: how many keep their sound, and how many of these have it changed.", f.Sections(),
 	)
 	m.sheet.Parts = append(m.sheet.Parts, part)
-	m.sheet.Assumed = append(m.sheet.Assumed,
-		"Lost is a sound that must have an effect which only this box gives; changed is one the box is on in. It is judged from what the sounds ask for, not by listening.")
+	m.sheet.Assumed = append(
+		m.sheet.Assumed,
+		"Lost is a sound that must have an effect which only this box gives; changed is one the box is on in. It is judged from what the sounds ask for, not by listening.",
+	)
 	return nil
 }
 
@@ -72,7 +77,9 @@ func fateRow(x *failure.Fate) Row {
 		changes = append(changes, every(changed[words], all)+": "+words)
 	}
 	return Row{
-		text(x.Name), text(every(here, all)), text(strings.Join(changes, ". ")), text(every(lost, all)), text(fmt.Sprint(kept)),
+		text(
+			x.Name,
+		), text(every(here, all)), text(strings.Join(changes, ". ")), text(every(lost, all)), text(fmt.Sprint(kept)),
 		text(fmt.Sprint(thinner)), text(x.Round), text(plan.Listed(x.Spares)),
 	}
 }

@@ -54,7 +54,10 @@ func (m *maker) otherRigs(lines int) error {
 		power.Rows = append(power.Rows, row)
 	}
 	m.sheet.Parts = append(m.sheet.Parts, power)
-	m.sheet.Assumed = append(m.sheet.Assumed, "Boxes draw from their supplies; amps draw what is on their plates, which is not counted here.")
+	m.sheet.Assumed = append(
+		m.sheet.Assumed,
+		"Boxes draw from their supplies; amps draw what is on their plates, which is not counted here.",
+	)
 	return nil
 }
 

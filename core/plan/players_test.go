@@ -33,7 +33,12 @@ func TestEachPlayerHasTheSoundsOfTheirOwn(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, plan.ID("crunch"), there.Songs[0].Sections[0].Sound)
 	assert.True(t, there.Songs[0].Sections[0].Singing)
-	assert.Equal(t, p.Songs[0].Sections[1].Sound, there.Songs[0].Sections[1].Sound, "where nothing is said it is that of the song")
+	assert.Equal(
+		t,
+		p.Songs[0].Sections[1].Sound,
+		there.Songs[0].Sections[1].Sound,
+		"where nothing is said it is that of the song",
+	)
 	assert.Equal(t, plan.ID("home"), p.Songs[0].Sections[0].Sound, "the plan stays")
 	again, err := there.At("carry", "")
 	require.NoError(t, err)

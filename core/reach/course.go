@@ -70,6 +70,21 @@ func (c *Course) Stands(position int) map[plan.Key]plan.Value {
 	return out
 }
 
+// Arrives is where everything stands as a section begins, before anything is made ready in it. It is nil for a position
+// that the course does not have.
+func (c *Course) Arrives(position int) map[plan.Key]plan.Value {
+	out := c.Stands(position)
+	for v, known := range c.s.vars {
+		if out == nil {
+			break
+		}
+		if at, _ := c.s.stands(v, position+c.skip); at < len(known.values) {
+			out[known.Key] = known.values[at]
+		}
+	}
+	return out
+}
+
 // startPosition is the position of the part that stands for where a rig is.
 const startPosition = -1
 

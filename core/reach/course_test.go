@@ -125,7 +125,8 @@ func TestCallsAgreeWithSongsInAnyOrder(t *testing.T) {
 		require.NoError(t, err)
 		last := map[plan.ID]int{} // by song: where it is over for the first time
 		for i, x := range course.Report.Sections {
-			if _, over := last[x.SongID]; !over && (i+1 == len(course.Report.Sections) || course.Report.Sections[i+1].Entry != x.Entry) {
+			if _, over := last[x.SongID]; !over &&
+				(i+1 == len(course.Report.Sections) || course.Report.Sections[i+1].Entry != x.Entry) {
 				last[x.SongID] = i
 			}
 		}

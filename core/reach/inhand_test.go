@@ -14,7 +14,9 @@ func tunedSet(t *testing.T, songs ...plan.Song) *stage {
 	t.Helper()
 	s := newStage()
 	s.plan.Gear = append(
-		s.plan.Gear, plan.Gear{ID: "six", Name: "Six", Kind: plan.Guitar}, plan.Gear{ID: "deep", Name: "Deep", Kind: plan.Guitar},
+		s.plan.Gear,
+		plan.Gear{ID: "six", Name: "Six", Kind: plan.Guitar},
+		plan.Gear{ID: "deep", Name: "Deep", Kind: plan.Guitar},
 	)
 	s.rig().Guitars = []plan.ID{"six", "deep"}
 	s.plan.Songs, s.plan.SetLists[0].Entries = nil, nil
@@ -23,7 +25,10 @@ func tunedSet(t *testing.T, songs ...plan.Song) *stage {
 		song.Tempo, song.Meter = plan.Tempo{BPM: 120}, plan.Meter{Beats: 4, Unit: 4}
 		song.Sections = []plan.Section{{ID: "1", Label: "All", Sound: "a", Bars: ptr(16.0)}}
 		s.plan.Songs = append(s.plan.Songs, song)
-		s.plan.SetLists[0].Entries = append(s.plan.SetLists[0].Entries, plan.SetEntry{ID: "in" + song.ID, Song: song.ID})
+		s.plan.SetLists[0].Entries = append(
+			s.plan.SetLists[0].Entries,
+			plan.SetEntry{ID: "in" + song.ID, Song: song.ID},
+		)
 	}
 	s.plan.SetLists[0].GapS = ptr(20.0)
 	require.Empty(t, s.plan.Validate())
@@ -80,7 +85,12 @@ func TestGuitarTuningAndCapoHaveTheirPrice(t *testing.T) {
 }
 
 func TestWhoHandsAGuitarOverHasItReady(t *testing.T) {
-	s := tunedSet(t, plan.Song{Guitar: "deep", Tuning: "Drop D"}, plan.Song{Guitar: "six"}, plan.Song{Guitar: "deep", Capo: 2})
+	s := tunedSet(
+		t,
+		plan.Song{Guitar: "deep", Tuning: "Drop D"},
+		plan.Song{Guitar: "six"},
+		plan.Song{Guitar: "deep", Capo: 2},
+	)
 	s.rig().HandedBy = "Nan"
 	words, seconds, _ := handsOf(t, s)
 	assert.Equal(t, []string{"Nan hands over Six", "Nan hands over Deep, capo on fret 2"}, words)

@@ -31,7 +31,10 @@ func songsOf(songs ...plan.Song) *plan.Plan {
 		s.Tempo, s.Meter = plan.Tempo{BPM: 100}, plan.Meter{Beats: 4, Unit: 4}
 		s.Sections = []plan.Section{{ID: "1", Label: "All", Sound: "home"}}
 		p.Songs = append(p.Songs, s)
-		p.SetLists[0].Entries = append(p.SetLists[0].Entries, plan.SetEntry{ID: plan.ID(fmt.Sprint("in", i)), Song: s.ID})
+		p.SetLists[0].Entries = append(
+			p.SetLists[0].Entries,
+			plan.SetEntry{ID: plan.ID(fmt.Sprint("in", i)), Song: s.ID},
+		)
 	}
 	return p
 }

@@ -168,7 +168,9 @@ func (c *checking) levels(ctx context.Context, o signal.Options) error {
 			ID: fmt.Sprintf("levels:%s:%s", loud.Sound, quiet.Sound), Kind: Levels, Minutes: perLevels,
 			Title: fmt.Sprintf("Loudest and quietest: %s, %s", loud.Name, quiet.Name),
 			Do: fmt.Sprintf(
-				"Play %s as hard as in the show, then %s as soft: neither is too much, and both are heard.", loud.Name, quiet.Name,
+				"Play %s as hard as in the show, then %s as soft: neither is too much, and both are heard.",
+				loud.Name,
+				quiet.Name,
 			),
 			Why: fmt.Sprintf("They are %.1f LU apart.", loud.OverHome-quiet.OverHome),
 		})
@@ -266,7 +268,8 @@ func (c *checking) changes(context.Context, signal.Options) error {
 		if x.Verdict == reach.NotSet || x.Verdict == reach.Impossible {
 			continue
 		}
-		if len(x.Presses) > 0 && !x.BetweenSet && x.Verdict != reach.ByHand && (fastest == nil || x.SlackS < fastest.SlackS) {
+		if len(x.Presses) > 0 && !x.BetweenSet && x.Verdict != reach.ByHand &&
+			(fastest == nil || x.SlackS < fastest.SlackS) {
 			fastest = x
 		}
 		if slices.ContainsFunc(x.Hands, func(h reach.Hand) bool { return h.Variable == reach.GuitarKey }) &&
@@ -346,7 +349,10 @@ func (c *checking) box(ctx context.Context, _ signal.Options) error {
 	}
 	c.add(7, Check{
 		ID: "box:" + string(worst.Gear), Kind: Box, Title: "Riskiest box: " + worst.Name, Minutes: perBox,
-		Do:  "Move its leads and its power lead while it sounds. If it fails: " + strings.TrimSuffix(worst.Round, ".") + ".",
+		Do: "Move its leads and its power lead while it sounds. If it fails: " + strings.TrimSuffix(
+			worst.Round,
+			".",
+		) + ".",
 		Why: why + ".",
 	})
 	return nil

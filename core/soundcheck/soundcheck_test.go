@@ -35,7 +35,10 @@ func TestASoundcheckFitsIntoItsMinutes(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, all.Left)
 	sorted := slices.Clone(all.Checks)
-	slices.SortStableFunc(sorted, func(a, b Check) int { return slices.Index(order, a.Kind) - slices.Index(order, b.Kind) })
+	slices.SortStableFunc(
+		sorted,
+		func(a, b Check) int { return slices.Index(order, a.Kind) - slices.Index(order, b.Kind) },
+	)
 	assert.Equal(t, sorted, all.Checks, "in the order of a stage")
 	ids := map[string]bool{}
 	for _, c := range all.Checks {
@@ -75,9 +78,23 @@ func TestTheFiguresAreThoseOfTheRig(t *testing.T) {
 	assert.Equal(t, "Late by 0.3 s.", say[Change].Why)
 	assert.Contains(t, say[Guitar].Do, "tune 1 string to standard")
 	assert.Contains(t, say[Levels].Title, "Loudest and quietest: ")
-	p.Shows[2].Faults = append(p.Shows[2].Faults, plan.Fault{Text: "Went dark", Gear: "nudge"}, plan.Fault{Text: "And again", Gear: "nudge"},
-		plan.Fault{Text: "a", Gear: "nudge"}, plan.Fault{Text: "b", Gear: "nudge"}, plan.Fault{Text: "c", Gear: "nudge"},
-		plan.Fault{Text: "d", Gear: "nudge"}, plan.Fault{Text: "e", Gear: "nudge"}, plan.Fault{Text: "f", Gear: "nudge"})
+	p.Shows[2].Faults = append(
+		p.Shows[2].Faults,
+		plan.Fault{Text: "Went dark", Gear: "nudge"},
+		plan.Fault{Text: "And again", Gear: "nudge"},
+		plan.Fault{
+			Text: "a",
+			Gear: "nudge",
+		},
+		plan.Fault{Text: "b", Gear: "nudge"},
+		plan.Fault{Text: "c", Gear: "nudge"},
+		plan.Fault{
+			Text: "d",
+			Gear: "nudge",
+		},
+		plan.Fault{Text: "e", Gear: "nudge"},
+		plan.Fault{Text: "f", Gear: "nudge"},
+	)
 	r, err = For(t.Context(), p, "quay-12", "", 60, signal.Options{})
 	require.NoError(t, err)
 	last := r.Checks[len(r.Checks)-1]

@@ -248,7 +248,7 @@ test('sound is checked by the minute, devices are sent to, and the show is gone 
   await page.goto(`${demo.url}/pack/shows/quay-12`)
   const after = page.getByRole('region', { name: 'After the show' })
   await expect(after).toContainText('Played: Ferry Lights.')
-  await expect(after).toContainText('1 checks were ticked off')
+  await expect(after).toContainText('1 check ticked off')
   await expect(page.getByLabel('After: what to remember')).toHaveValue(/Line two hums/)
   await after.getByRole('button', { name: 'Keep this as the set' }).click()
   await expect(page.getByRole('region', { name: 'The set' }).getByRole('group')).toHaveCount(1)

@@ -5148,7 +5148,10 @@ export interface components {
         };
         NightCue: {
             entry: string;
+            /** @description What is made ready in it, once what rings is over: all that then stands, where it is not as it began. */
+            ready: components["schemas"]["LineSent"][];
             section: string;
+            /** @description As it begins. */
             sends: components["schemas"]["LineSent"][];
         };
         NightEntry: {

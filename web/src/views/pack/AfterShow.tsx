@@ -106,8 +106,9 @@ export function AfterShow({ show }: { show: Show }) {
           {data.broken.length === 0
             ? 'Nothing is left uncured.'
             : `${data.broken.length} not cured: it goes into its notes.`}
-          {data.undecided > 0 && ` ${data.undecided} changes of the night are undecided.`}
-          {data.checks > 0 && ` ${data.checks} checks were ticked off.`}
+          {data.undecided > 0 &&
+            ` ${data.undecided} ${data.undecided === 1 ? 'change' : 'changes'} of the night undecided.`}
+          {data.checks > 0 && ` ${data.checks} ${data.checks === 1 ? 'check' : 'checks'} ticked off.`}
         </Muted>
       </Row>
     </Panel>

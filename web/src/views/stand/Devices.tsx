@@ -19,7 +19,7 @@ export function DeviceSheet({
 }) {
   const d = devices
   const before = new Map<string, string>()
-  const dry = d.cues.map((c) => news(before, c))
+  const dry = d.cues.map((c) => [...news(before, c.sends), ...news(before, c.ready)])
   const count = dry.reduce((n, sends) => n + sends.length, 0)
   const channels = [...new Set(d.cues.flatMap((c) => c.sends.map((s) => s.channel ?? 0)))].sort(
     (a, b) => a - b,

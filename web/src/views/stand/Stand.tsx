@@ -1,22 +1,20 @@
 import { useCallback, useEffect, useState } from 'react'
 import { useParams, useSearchParams } from 'react-router'
 import styled from 'styled-components'
-import { VerdictMark } from '../../marks/marks'
 import { useKept } from '../../state/kept'
 import { useNotices } from '../../state/notices'
-import { tape } from '../../theme/tokens'
 import { Button } from '../../ui/controls'
 import { Broke } from './Broke'
 import { CallASong } from './CallASong'
 import { DeviceSheet } from './Devices'
 import { More } from './More'
 import { inStep } from './midi'
+import { Connected, Left, Sound } from './NowAndNext'
 import type { NightDesk, State } from './nightDesk'
 import { Doings, FloorMap } from './Pressing'
 import { Wait } from './pieces'
 import { Soundcheck } from './Soundcheck'
 import {
-  ago,
   endOf,
   indexOf,
   leaderOf,
@@ -29,6 +27,7 @@ import {
 } from './tonight'
 import { simulated, useCues, useDevices, useMidiFollow } from './useDevices'
 import { useAwake, useKeptPage, useMoment, useNight } from './useNight'
+import { usePageTurns } from './usePageTurns'
 
 /** The page on the music stand: where the show is, what comes, and what is pressed for it. */
 export function Stand() {
@@ -97,12 +96,19 @@ function Running({
     if (follow === 'leader' && leader && (own?.entry !== leader.entry || own?.section !== leader.section))
       desk.happen({ kind: 'at', entry: leader.entry, section: leader.section })
   }, [desk, follow, leader, own?.entry, own?.section])
-  useKeys(sheet === undefined, here, go)
+  usePageTurns(sheet === undefined, here, go)
   const cues = inStep(
     steps,
     useCues(show.id, rig.id, `${night.plan} ${night.evening.steps.length} ${night.seq}`),
   )
-  const devices = useDevices({ show: show.id, rig: rig.id, cues, here, ended: Boolean(night.evening.ended) })
+  const devices = useDevices({
+    show: show.id,
+    rig: rig.id,
+    cues,
+    here,
+    lastsMs: step.length_s && step.length_s * 1000,
+    ended: Boolean(night.evening.ended),
+  })
   const [input, setInput] = useKept(`stand.input.${show.id}`, simulated)
   const [clock, runClock] = useState(false)
   useMidiFollow({ active: follow === 'midi', input, running: clock, here, steps, cues, go })
@@ -267,75 +273,6 @@ function Running({
   )
 }
 
-const ahead = new Set(['ArrowRight', 'ArrowDown', 'PageDown', ' ', 'Enter'])
-const back = new Set(['ArrowLeft', 'ArrowUp', 'PageUp'])
-
-/** The keys that a page-turn pedal sends. */
-function useKeys(active: boolean, here: number, go: (to: number) => void) {
-  useEffect(() => {
-    if (!active) return
-    const hear = (e: KeyboardEvent) => {
-      if (e.altKey || e.ctrlKey || e.metaKey || e.repeat) return
-      const own = e.target instanceof Element && e.target.closest('button, input, textarea, select, a')
-      if (own && (e.key === ' ' || e.key === 'Enter' || own.matches('input, textarea, select'))) return
-      if (ahead.has(e.key)) go(here + 1)
-      else if (back.has(e.key)) go(here - 1)
-      else return
-      e.preventDefault()
-    }
-    addEventListener('keydown', hear)
-    return () => removeEventListener('keydown', hear)
-  }, [active, here, go])
-}
-
-function Sound({ step, verdict }: { step: Step; verdict?: boolean }) {
-  return (
-    <SoundRow>
-      <Tape style={{ background: tape(step.tape) }} title={step.name}>
-        {step.name}
-      </Tape>
-      <b title={step.label}>{step.label}</b>
-      {verdict && step.verdict && <VerdictMark verdict={step.verdict} size={20} />}
-      {step.singing && <span>singing</span>}
-      {step.meant && <em>for {step.meant}, which is lost</em>}
-      {step.without && <em>{step.without}</em>}
-    </SoundRow>
-  )
-}
-
-/** How long it is to the change. */
-function Left({ step, since, now }: { step: Step; since: number | undefined; now: number }) {
-  if (step.length_s === undefined) return <Time>Open: until you go on</Time>
-  const gone = since === undefined ? 0 : Math.max(0, (now - since) / 1000)
-  const left = Math.max(0, step.length_s - gone)
-  const bars = left / (step.beat_s * step.beats)
-  return (
-    <Time>
-      {left > 0 ? `${Math.ceil(left)} s, ${Math.ceil(bars)} bars to the change` : 'Change now'}
-      <i aria-hidden="true">
-        <i style={{ width: `${(100 * left) / step.length_s}%`, background: tape(step.tape) }} />
-      </i>
-    </Time>
-  )
-}
-
-/** Whether the page is up to date, and whether it stays lit. */
-function Connected({ state, now, awake }: { state: State; now: () => number; awake: boolean }) {
-  const [, look] = useState(0)
-  useEffect(() => {
-    const timer = setInterval(() => look((n) => n + 1), 5000)
-    return () => clearInterval(timer)
-  }, [])
-  const waiting = state.held.outbox.length
-  return (
-    <Signal role="status" aria-label="Connection">
-      {state.online ? 'Live' : `Own copy, ${ago(now() - state.held.at)} old`}
-      {!state.online && waiting > 0 && <span>{waiting} to send</span>}
-      {!awake && <span>Keep the screen on: this browser may let it go dark</span>}
-    </Signal>
-  )
-}
-
 const Screen = styled.main`
   --target: 48px; height: 100%; overflow: auto; background: var(--bg); color: var(--text); display: grid; gap: 10px; align-content: start;
   padding: 10px 14px 150px; max-width: 760px; margin: 0 auto; outline: none;
@@ -346,22 +283,9 @@ const Head = styled.header`
   h1 { font: 600 28px/1.05 var(--face-label); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; margin: 0; }
   small { font-size: 14px; color: var(--muted); }
 `
-const Signal = styled.div`font-size: 13px; color: var(--muted); display: grid; justify-items: end; text-align: right; max-width: 44%; flex: none; span { font-size: 12px; }`
 const Block = styled.section`
   background: var(--panel); border: 1px solid var(--line); padding: 12px 14px; display: grid; gap: 8px; min-width: 0;
   > small { font: 600 15px/1 var(--face-label); letter-spacing: 0.06em; text-transform: uppercase; color: var(--muted); }
-`
-const SoundRow = styled.div`
-  display: flex; flex-wrap: wrap; gap: 6px 12px; align-items: center; min-width: 0;
-  b { font: 600 26px/1.1 var(--face-label); min-width: 0; overflow: hidden; text-overflow: ellipsis; }
-  span { color: var(--muted); font-size: 15px; }
-  em { font-style: normal; font-weight: 600; color: var(--red); font-size: 16px; }
-`
-const Tape = styled.strong`font: 600 24px/1.2 var(--face-label); color: var(--onTape); padding: 3px 12px; max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap;`
-const Time = styled.p`
-  margin: 0; font-size: 16px; color: var(--text); display: grid; gap: 6px; font-variant-numeric: tabular-nums;
-  > i { display: block; height: 8px; background: var(--sunk); }
-  > i > i { display: block; height: 100%; }
 `
 const Early = styled.div`
   border-left: 4px solid var(--text); padding-left: 10px; display: grid; gap: 2px; font-size: 17px;

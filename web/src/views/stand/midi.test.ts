@@ -52,8 +52,8 @@ test('a program change comes to the next section that has it and the one before 
 
 test('what was sent is not sent again', () => {
   const sent = new Map<string, string>()
-  expect(news(sent, cue('C2 00', 'B2 66 7F')).map((s) => s.bytes)).toEqual(['C2 00', 'B2 66 7F'])
-  expect(news(sent, cue('C2 01', 'B2 66 7F')).map((s) => s.bytes)).toEqual(['C2 01'])
+  expect(news(sent, cue('C2 00', 'B2 66 7F').sends).map((s) => s.bytes)).toEqual(['C2 00', 'B2 66 7F'])
+  expect(news(sent, cue('C2 01', 'B2 66 7F').sends).map((s) => s.bytes)).toEqual(['C2 01'])
   expect(news(sent, undefined)).toEqual([])
 })
 

@@ -14,10 +14,10 @@ export interface Line {
   said?: string
 }
 
-/** What of a cue has to be sent after what was sent before: what is there already stays. It notes what it gives. */
-export function news(before: Map<string, string>, cue: Cue | undefined): Sent[] {
+/** What has to be sent after what was sent before: what is there already stays. It notes what it gives. */
+export function news(before: Map<string, string>, sends: Sent[] | undefined): Sent[] {
   const list: Sent[] = []
-  for (const s of cue?.sends ?? []) {
+  for (const s of sends ?? []) {
     if (!s.bytes || before.get(s.moves) === s.bytes) continue
     before.set(s.moves, s.bytes)
     list.push(s)
@@ -29,7 +29,12 @@ export function news(before: Map<string, string>, cue: Cue | undefined): Sent[] 
 export const inStep = (steps: Step[], cues: Cue[]): Cue[] =>
   steps.map(
     ({ entry, section }) =>
-      cues.find((c) => c.entry === entry && c.section === section) ?? { entry, section, sends: [] },
+      cues.find((c) => c.entry === entry && c.section === section) ?? {
+        entry,
+        section,
+        sends: [],
+        ready: [],
+      },
   )
 
 /** Bytes as a person reads them, and back. */

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { answer, client, Problem } from '../../api/client'
-import { answered, bytesOf, type Cue, Follower, hexOf, type Line, news } from './midi'
+import { answered, bytesOf, type Cue, Follower, hexOf, type Line, news, type Sent } from './midi'
 import type { Step } from './tonight'
 
 /** The devices that ship with the program; what is chosen until something else is. */
@@ -8,6 +8,9 @@ export const simulated = 'simulated'
 
 /** How many messages are listed. */
 const mostLines = 40
+
+/** When something is made ready in a section that is open, in ms from its beginning. */
+const openMs = 8000
 
 export interface Devices {
   armed: boolean
@@ -71,6 +74,8 @@ export function useDevices(p: {
   rig: string
   cues: Cue[]
   here: number
+  /** How long the section lasts, in ms, where that is not open. */
+  lastsMs: number | undefined
   ended: boolean
 }): Devices {
   const { show, rig, cues, here, ended } = p
@@ -102,28 +107,46 @@ export function useDevices(p: {
   }, [ended, arm])
 
   const cue = cues[here]
+  const send = useCallback(
+    (sendsOf: Sent[] | undefined) => {
+      const fresh = sent.current.size === 0
+      const sends = news(sent.current, sendsOf)
+      if (sends.length === 0) return
+      list((all) =>
+        [...sends.map((s) => ({ to: s.to, words: s.words, bytes: s.bytes })), ...all].slice(0, mostLines),
+      )
+      if (to === simulated) {
+        const body = {
+          show,
+          rig,
+          fresh,
+          bytes: sends.map((s) => s.bytes).join(' '),
+          wrong: wrong || undefined,
+        }
+        answer(client.POST('/api/night/simulated', { body })).then(
+          (said) => list((all) => said.answers.reduce((l, a) => (a.answer ? answered(l, a.answer) : l), all)),
+          (e) =>
+            list((all) =>
+              all.map((l, i) =>
+                i < sends.length ? { ...l, said: e instanceof Problem ? e.message : '' } : l,
+              ),
+            ),
+        )
+        return
+      }
+      const output = access?.outputs.get(to)
+      for (const s of sends) output?.send(bytesOf(s.bytes))
+    },
+    [to, show, rig, wrong, access],
+  )
+  const lasts = p.lastsMs
   useEffect(() => {
     if (!armed || !cue) return
-    const fresh = sent.current.size === 0
-    const sends = news(sent.current, cue)
-    if (sends.length === 0) return
-    list((all) =>
-      [...sends.map((s) => ({ to: s.to, words: s.words, bytes: s.bytes })), ...all].slice(0, mostLines),
-    )
-    if (to === simulated) {
-      const body = { show, rig, fresh, bytes: sends.map((s) => s.bytes).join(' '), wrong: wrong || undefined }
-      answer(client.POST('/api/night/simulated', { body })).then(
-        (said) => list((all) => said.answers.reduce((l, a) => (a.answer ? answered(l, a.answer) : l), all)),
-        (e) =>
-          list((all) =>
-            all.map((l, i) => (i < sends.length ? { ...l, said: e instanceof Problem ? e.message : '' } : l)),
-          ),
-      )
-      return
-    }
-    const output = access?.outputs.get(to)
-    for (const s of sends) output?.send(bytesOf(s.bytes))
-  }, [armed, cue, to, show, rig, wrong, access])
+    send(cue.sends)
+    // What is made ready waits until what rang before is over.
+    const timer = setTimeout(() => send(cue.ready), lasts ? lasts / 2 : openMs)
+    return () => clearTimeout(timer)
+  }, [armed, cue, send, lasts])
 
   // A device that has both ways answers on the line of the same name.
   useEffect(() => {
