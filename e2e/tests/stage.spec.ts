@@ -178,6 +178,18 @@ test('a song is called and struck again, dropped, and cut short', async ({ page,
     await page.getByRole('button', { name: 'Drop Low Tide Cumbia' }).click()
     await expect(page.getByRole('button', { name: 'Drop Low Tide Cumbia' })).toHaveCount(0)
   })
+  // A name that nobody can read out does not push anything off the phone.
+  const { version, value } = (await (await page.request.get(`${demo.url}/api/plan`)).json()).songs[0]
+  await page.request.put(`${demo.url}/api/songs/${value.id}`, {
+    data: {
+      version,
+      value: { ...value, title: 'A very long title of a song that nobody could read out in one breath' },
+    },
+  })
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('A very long title')
+  const wide = () => page.evaluate(() => document.getElementById('main')?.scrollWidth ?? 0)
+  expect(await wide()).toBeLessThanOrEqual(390)
+
   await page.goto(`${demo.url}/stand/nope`)
   await expect(page.getByRole('alert')).toContainText('The plan does not have it.')
 })

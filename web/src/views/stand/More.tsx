@@ -8,7 +8,7 @@ import { Select } from '../../ui/Select'
 import type { NightDesk } from './nightDesk'
 import { Over, Typed } from './Sheets'
 import type { Follow } from './Stand'
-import { indexOf, type Place, type Position, type Step, type Tonight } from './tonight'
+import { ago, indexOf, type Place, type Position, type Step, type Tonight } from './tonight'
 import { simulated } from './useDevices'
 
 /** What moves this page on, where the others are, what is still to come, and a note for the log. */
@@ -99,7 +99,8 @@ export function More(p: {
           const at = steps[indexOf(steps, o)]
           return (
             <li key={o.page}>
-              <b>{o.name || 'A page'}</b> {at ? `${at.title}, ${at.label}` : ''} {o.leads && <em>leads</em>}
+              <b>{o.name || 'A page'}</b> {at ? `${at.title}, ${at.label}` : ''} {o.leads && <em>leads</em>}{' '}
+              <em>{ago(desk.now() - o.since)} ago</em>
             </li>
           )
         })}

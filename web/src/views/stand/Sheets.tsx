@@ -35,7 +35,7 @@ const Cover = styled(
   ModalOverlay,
 )`position: fixed; inset: 0; z-index: 40; background: var(--bg); overflow: auto; --target: 48px;`
 const Page = styled(Dialog)`
-  min-height: 100%; max-width: 720px; margin: 0 auto; padding: 12px 16px 40px; outline: none; display: grid; gap: 12px; align-content: start;
+  min-height: 100%; max-width: 720px; margin: 0 auto; padding: 12px 16px 40px; outline: none; display: grid; grid-template-columns: minmax(0, 1fr); gap: 12px; align-content: start;
   header { display: flex; justify-content: space-between; align-items: center; gap: 12px; position: sticky; top: 0; background: var(--bg); padding: 4px 0; z-index: 1; }
   h2 { font: 600 26px/1.1 var(--face-label); text-transform: uppercase; }
 `

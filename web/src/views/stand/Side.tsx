@@ -134,7 +134,7 @@ const Screen = styled.main`
 `
 const Columns = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(min(340px, 100%), 1fr)); gap: 14px; align-items: start;`
 const Column = styled.section`
-  background: var(--panel); border: 1px solid var(--line); padding: 14px; display: grid; gap: 10px; min-width: 0;
+  background: var(--panel); border: 1px solid var(--line); padding: 14px; display: grid; grid-template-columns: minmax(0, 1fr); gap: 10px; min-width: 0;
   h2 { font: 600 21px/1.15 var(--face-label); margin: 0; }
   > small { color: var(--muted); font-size: 14px; }
   > strong { color: var(--red); }
@@ -142,6 +142,6 @@ const Column = styled.section`
 const Sounding = styled.div`
   display: flex; flex-wrap: wrap; gap: 4px 12px; align-items: center;
   small { flex: 1 1 100%; font: 600 14px/1 var(--face-label); text-transform: uppercase; letter-spacing: 0.06em; color: var(--muted); }
-  b { font: 600 20px/1.2 var(--face-label); color: var(--onTape); padding: 2px 10px; }
+  b { font: 600 20px/1.2 var(--face-label); color: var(--onTape); padding: 2px 10px; max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
   span { font-size: 17px; }
 `

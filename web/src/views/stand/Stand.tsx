@@ -274,7 +274,7 @@ function Running({
 }
 
 const Screen = styled.main`
-  --target: 48px; height: 100%; overflow: auto; background: var(--bg); color: var(--text); display: grid; gap: 10px; align-content: start;
+  --target: 48px; height: 100%; overflow: auto; background: var(--bg); color: var(--text); display: grid; grid-template-columns: minmax(0, 1fr); gap: 10px; align-content: start;
   padding: 10px 14px 150px; max-width: 760px; margin: 0 auto; outline: none;
 `
 const Head = styled.header`
@@ -284,7 +284,7 @@ const Head = styled.header`
   small { font-size: 14px; color: var(--muted); }
 `
 const Block = styled.section`
-  background: var(--panel); border: 1px solid var(--line); padding: 12px 14px; display: grid; gap: 8px; min-width: 0;
+  background: var(--panel); border: 1px solid var(--line); padding: 12px 14px; display: grid; grid-template-columns: minmax(0, 1fr); gap: 8px; min-width: 0;
   > small { font: 600 15px/1 var(--face-label); letter-spacing: 0.06em; text-transform: uppercase; color: var(--muted); }
 `
 const Early = styled.div`
@@ -298,7 +298,7 @@ const NextSong = styled.div`
 const Trouble = styled.div`border: 1px solid var(--red); border-left-width: 6px; padding: 8px 12px; font-size: 16px;`
 const Foot = styled.footer`
   position: fixed; left: 0; right: 0; bottom: 0; padding: 8px 14px calc(8px + env(safe-area-inset-bottom)); background: var(--bg); border-top: 1px solid var(--line);
-  display: grid; grid-template-columns: 1fr 2fr; gap: 8px; max-width: 760px; margin: 0 auto; z-index: 5;
+  display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 2fr); gap: 8px; max-width: 760px; margin: 0 auto; z-index: 5;
   > button { min-height: 64px; font-size: 20px; justify-content: center; overflow: hidden; text-overflow: ellipsis; }
   nav { grid-column: 1 / -1; display: grid; grid-template-columns: repeat(3, 1fr); gap: 8px; }
   nav button { justify-content: center; min-height: 48px; }
