@@ -195,7 +195,7 @@ function SetSheet({ list, current }: { list: SetList; current: boolean }) {
         </Button>
       </Row>
       {list.entries.length > 1 && (
-        <Fold title="Guitar, tuning and capo between songs">
+        <Fold title="Guitar, tuning and capo between songs" level={2}>
           <SongOrder list={list} />
         </Fold>
       )}
