@@ -124,11 +124,18 @@ export const test = base.extend<
   // As a hand would that is asked whether to leave: a page is left once its edits are kept.
   page: async ({ page }, use) => {
     const goto = page.goto.bind(page)
-    page.goto = async (...to) => {
-      await expect
+    const reload = page.reload.bind(page)
+    const kept = () =>
+      expect
         .poll(() => page.evaluate(() => dispatchEvent(new Event('beforeunload', { cancelable: true }))))
         .toBe(true)
+    page.goto = async (...to) => {
+      await kept()
       return goto(...to)
+    }
+    page.reload = async (...how) => {
+      await kept()
+      return reload(...how)
     }
     await use(page)
   },
