@@ -62,6 +62,20 @@ test('an evening: one leads, songs are called, a box dies, and the network goes 
   })
   expect((await new AxeBuilder({ page: left }).analyze()).violations.map((v) => v.id)).toEqual([])
 
+  // The cursor of the owner leads from anywhere, and the page on stage does.
+  const side = await page.context().newPage()
+  await side.goto(demo.url + show.replace('/stand/', '/pack/shows/'))
+  await side.getByRole('button', { name: 'Lead the stands' }).click()
+  await expect(side.getByRole('status', { name: 'Leading' })).toContainText('leads the stands of')
+  await side.getByRole('heading', { level: 1 }).click()
+  await side.keyboard.press('ArrowRight')
+  await side.keyboard.press('ArrowRight')
+  await side.keyboard.press('ArrowRight')
+  await expect(now(left)).toContainText('Verse 2')
+  await side.getByRole('button', { name: 'Stop leading', exact: true }).click()
+  await expect(side.getByRole('status', { name: 'Leading' })).toHaveCount(0)
+  await side.close()
+
   // The left one goes along, the right one by its own pedal.
   await on(page)
   await on(page)

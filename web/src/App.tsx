@@ -6,6 +6,7 @@ import { EffectTable } from './api/effects'
 import { Boundary } from './frame/Boundary'
 import { Door } from './frame/Door'
 import { Findings } from './frame/Findings'
+import { LeadStands } from './frame/LeadStands'
 import { NextStep } from './frame/NextStep'
 import { PickedOtherwise } from './frame/PickedOtherwise'
 import { Rail } from './frame/Rail'
@@ -107,6 +108,7 @@ function Frame({ theme, setTheme }: { theme: 'stage' | 'bench'; setTheme: (t: 's
       <SetStrip />
       <NextStep />
       <PickedOtherwise />
+      {!stand && <LeadStands />}
       <Tour />
       <Body>
         <Rail />

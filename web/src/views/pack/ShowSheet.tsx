@@ -8,6 +8,7 @@ import styled from 'styled-components'
 import { values } from '../../api/plan'
 import type { Show } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
+import { useLed } from '../../frame/LeadStands'
 import { useChosen } from '../../state/place'
 import { Button } from '../../ui/controls'
 import { TextArea, TextField } from '../../ui/fields'
@@ -40,6 +41,7 @@ export function ShowSheet({ show }: { show: Show }) {
   const remove = async () => {
     if ((await edit.remove('shows', show.id, show.name)).ok) navigate('/pack/shows')
   }
+  const [led, lead] = useLed()
   return (
     <Stack>
       <Panel aria-label={show.name}>
@@ -83,6 +85,9 @@ export function ShowSheet({ show }: { show: Show }) {
           />
           <Picks show={show} rig={rigs.find((r) => r.id === show.rig)} change={change} />
           <OnStage show={show} />
+          <Button onPress={() => lead(led === show.id ? '' : show.id)}>
+            {led === show.id ? 'Stop leading the stands' : 'Lead the stands'}
+          </Button>
           <Button onPress={print}>Its sheets</Button>
           <Button onPress={() => void remove()}>Remove</Button>
         </Row>

@@ -1,17 +1,7 @@
 import { useEffect, useMemo, useState, useSyncExternalStore } from 'react'
 import { ownName } from '../../api/access'
-import { freshId } from '../../api/client'
 import { NightDesk, server, storeOf } from './nightDesk'
-
-/** Which page this is: the same after it was loaded anew. */
-function pageId(): string {
-  const key = 'envex.page'
-  const known = sessionStorage.getItem(key)
-  if (known) return known
-  const made = freshId()
-  sessionStorage.setItem(key, made)
-  return made
-}
+import { pageId } from './pageId'
 
 /** A show on this page. */
 export function useNight(show: string, rig: string | undefined) {
