@@ -21,6 +21,21 @@ const heartbeat = 20 * time.Second
 func (s *Server) events(c *gin.Context) {
 	changed, stop := s.store.Watch()
 	defer stop()
+	state := func(send func(string) bool) bool {
+		return send(fmt.Sprintf("data: %s\n\n", s.stateOf(s.store.State().Seq)))
+	}
+	s.stream(c, told{changed, state})
+}
+
+// told is what a stream tells each time that a channel has something in it, and as it begins; false when that cannot be.
+type told struct {
+	when <-chan struct{}
+	tell func(send func(string) bool) bool
+}
+
+// stream is a response of server-sent events, until its other end, its device or the server is gone. It tells two things
+// at most.
+func (s *Server) stream(c *gin.Context, what ...told) {
 	h := c.Writer.Header()
 	h.Set("Content-Type", "text/event-stream")
 	h.Set("Cache-Control", "no-store")
@@ -31,13 +46,19 @@ func (s *Server) events(c *gin.Context) {
 		}
 		return control.Flush() == nil
 	}
-	state := func() string { return fmt.Sprintf("data: %s\n\n", s.stateOf(s.store.State().Seq)) }
+	alive := send("retry: 1000\n")
+	for _, x := range what {
+		alive = alive && x.tell(send)
+	}
+	what = append(what, told{}) // nothing comes from the channel of one that is not there
 	beat := time.NewTicker(heartbeat)
 	defer beat.Stop()
-	for alive := send("retry: 1000\n" + state()); alive; {
+	for alive {
 		select {
-		case <-changed:
-			alive = send(state())
+		case <-what[0].when:
+			alive = what[0].tell(send)
+		case <-what[1].when:
+			alive = what[1].tell(send)
 		case <-beat.C:
 			alive = send(": still here\n\n")
 		case <-callerOf(c.Request.Context()).gone:

@@ -302,20 +302,10 @@ func (s *Server) nightEvents(c *gin.Context) {
 	defer stop()
 	changes, stopPlan := s.store.Watch()
 	defer stopPlan()
-	h := c.Writer.Header()
-	h.Set("Content-Type", "text/event-stream")
-	h.Set("Cache-Control", "no-store")
-	control := http.NewResponseController(c.Writer)
-	send := func(text string) bool {
-		if _, err := c.Writer.WriteString(text); err != nil {
-			return false
-		}
-		return control.Flush() == nil
-	}
-	state := func() bool {
+	state := func(send func(string) bool) bool {
 		return send(fmt.Sprintf("event: plan\ndata: %s\n\n", s.stateOf(s.store.State().Seq)))
 	}
-	news := func() bool {
+	news := func(send func(string) bool) bool {
 		rows, err := s.store.Night(c.Request.Context(), show, after)
 		if err != nil {
 			return false // the page asks anew
@@ -328,22 +318,5 @@ func (s *Server) nightEvents(c *gin.Context) {
 		}
 		return true
 	}
-	beat := time.NewTicker(heartbeat)
-	defer beat.Stop()
-	for alive := send("retry: 1000\n") && state() && news(); alive; {
-		select {
-		case <-happens:
-			alive = news()
-		case <-changes:
-			alive = state()
-		case <-beat.C:
-			alive = send(": still here\n\n")
-		case <-callerOf(c.Request.Context()).gone:
-			return // it was forgotten
-		case <-c.Request.Context().Done():
-			return
-		case <-s.ctx.Done():
-			return
-		}
-	}
+	s.stream(c, told{changes, state}, told{happens, news})
 }
