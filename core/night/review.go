@@ -51,6 +51,7 @@ type Gap struct {
 const (
 	leastSpanS   = 30.0  // a tempo is measured over this time at least
 	tempoDiffers = 0.02  // share of the tempo
+	tempoMost    = 0.25  // a greater share is a page that was turned, and no song that was played
 	gapDiffersS  = 5.0   // of a gap
 	longestGapS  = 600.0 // a longer one is a break, or a page that was left
 )
@@ -180,7 +181,10 @@ func (r *Review) tempo(p *plan.Plan, steps []Step, took float64) {
 		written += *s.LengthS
 	}
 	song, ok := p.FindSong(steps[0].Song)
-	if !ok || written < leastSpanS || took <= 0 || math.Abs(written/took-1) < tempoDiffers {
+	if !ok || written < leastSpanS || took <= 0 {
+		return
+	}
+	if differs := math.Abs(written/took - 1); differs < tempoDiffers || differs > tempoMost {
 		return
 	}
 	played := song.Tempo.BPM * written / took

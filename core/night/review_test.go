@@ -55,6 +55,15 @@ func TestAShowAsItIsWrittenTeachesNothing(t *testing.T) {
 	assert.Nil(t, none.Order, "nobody followed it")
 }
 
+func TestAPageThatIsTurnedThroughTeachesNoTempo(t *testing.T) {
+	p := theDemo(t)
+	e := evening(t, p)
+	r, err := AfterShow(p, show, walked(e, 0, 11, func(Step) float64 { return 0.4 }))
+	require.NoError(t, err)
+	assert.Empty(t, r.Tempos)
+	assert.Empty(t, r.Gaps)
+}
+
 func TestWhatAShowTeachesIsMeasured(t *testing.T) {
 	p := theDemo(t)
 	e := evening(t, p)

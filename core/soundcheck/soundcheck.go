@@ -152,7 +152,7 @@ func (c *checking) lines(context.Context, signal.Options) error {
 	c.add(0, Check{
 		ID: "lines", Kind: Lines, Title: "Every line to the house", Minutes: perLine * float64(len(names)),
 		Do:  "Play one note for each line and have the desk say that it comes: " + strings.Join(names, ", ") + ".",
-		Why: plan.Counted(len(names), "line", "lines") + " leave the rig.",
+		Why: plan.Counted(len(names), "line leaves", "lines leave") + " the rig.",
 	})
 	return nil
 }
