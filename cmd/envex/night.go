@@ -82,7 +82,9 @@ func (f *nightFlags) run(cmd *cobra.Command, p *plan.Plan, s *plan.Show) error {
 	if err != nil {
 		return err
 	}
-	here.AtMS = 1 << 40 // after all that is told
+	for _, e := range events { // after all that is told
+		here.AtMS = max(here.AtMS, e.AtMS+1)
+	}
 	var breaks []night.Break
 	if f.breaks || f.broke != "" {
 		if breaks, err = night.Breaks(cmd.Context(), p, s.ID, rig, events, here, nil); err != nil {

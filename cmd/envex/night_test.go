@@ -42,6 +42,14 @@ func TestANightIsPlannedAnew(t *testing.T) {
 	require.NoError(t, json.Unmarshal([]byte(out), &e))
 	assert.Equal(t, "Winch Song", e.Order[0].Title)
 
+	// What the flags say happens after what is told, whenever that was.
+	late := `[{"id":"a","kind":"called","at_ms":1800000000000,"song":"winch"}]`
+	require.NoError(t, os.WriteFile(events, []byte(late), 0o600))
+	out, err = run_(t, "night", demoFile, "--show", "quay-12", "--events", events, "--call", "Paper Sail", "--json")
+	require.NoError(t, err)
+	require.NoError(t, json.Unmarshal([]byte(out), &e))
+	assert.Equal(t, []string{"Paper Sail", "Winch Song"}, []string{e.Order[0].Title, e.Order[1].Title})
+
 	out, err = run_(t, "night", demoFile, "--show", "quay-12", "--breaks")
 	require.NoError(t, err)
 	assert.Contains(t, out, "Driftwood\n  1  played on Bulkhead: ")

@@ -31,7 +31,6 @@ type Evening struct {
 	at      []int           // by step: its position there
 	given   *plan.Plan      // before anything broke
 	plan    *plan.Plan      // as it is played
-	set     plan.ID
 	rig     *plan.Rig
 }
 
@@ -190,7 +189,6 @@ func (g *stage) calling(rest []plan.SetEntry, e Event) []plan.SetEntry {
 		next = rest[i]
 		rest = slices.Delete(rest, i, i+1)
 	}
-	next.Segue = false
 	g.called[next.ID] = e.ID
 	return append([]plan.SetEntry{next}, rest...)
 }
@@ -211,7 +209,7 @@ func (g *stage) planned(start reach.Start) error {
 	if err != nil {
 		return fmt.Errorf("night: %w", err)
 	}
-	g.out.course, g.out.From, g.out.plan, g.out.set = c, len(g.out.Steps), &q, nightSet
+	g.out.course, g.out.From, g.out.plan = c, len(g.out.Steps), &q
 	g.out.rig, _ = q.FindRig(g.rig)
 	g.out.Reach = c.Report.Reach
 	for i := range c.Report.Sections {

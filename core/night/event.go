@@ -164,6 +164,9 @@ func validWay(p *plan.Plan, s *plan.Show, e Event) error {
 		if _, ok := p.FindGear(e.Way.Takes); !ok || e.Way.Takes == e.Gear {
 			return reason.Errorf("%q cannot take the place of %s", e.Way.Takes, g.Name)
 		}
+		if takes, _ := p.FindGear(e.Way.Takes); (e.Way.Round == OtherGuitar) != (takes.Kind == plan.Guitar) {
+			return reason.Errorf("%s cannot take the place of %s", takes.Name, g.Name)
+		}
 		return nil
 	case PlugInto:
 		r, _ := p.FindRig(cmp.Or(e.Rig, s.Rig))

@@ -72,15 +72,18 @@ func TestWhateverHappensTheShowGoesOn(t *testing.T) {
 func TestEventsThatSayTooLittleAreRefused(t *testing.T) {
 	p := theDemo(t)
 	for want, e := range map[string]Event{
-		"an event has to have an id":                     {Kind: Over},
-		`there is no rig "nope"`:                         {ID: "x", Kind: Over, Rig: "nope"},
-		`there is no song "" to call`:                    {ID: "x", Kind: Called},
-		"say which song of the set is not played":        {ID: "x", Kind: Dropped},
-		`there is no gear "nope" that could break`:       {ID: "x", Kind: Broke, Gear: "nope"},
-		"say how Rotor is gone round":                    {ID: "x", Kind: Broke, Gear: "rotor"},
-		`"rotor" cannot take the place of Rotor`:         {ID: "x", Kind: Broke, Gear: "rotor", Way: &Way{PutIn, "rotor"}},
-		`Long board has no destination "nope"`:           {ID: "x", Kind: Broke, Gear: "pier", Way: &Way{PlugInto, "nope"}},
-		`there is no way round "up"`:                     {ID: "x", Kind: Broke, Gear: "pier", Way: &Way{Round: "up"}},
+		"an event has to have an id":               {Kind: Over},
+		`there is no rig "nope"`:                   {ID: "x", Kind: Over, Rig: "nope"},
+		`there is no song "" to call`:              {ID: "x", Kind: Called},
+		"say which song of the set is not played":  {ID: "x", Kind: Dropped},
+		`there is no gear "nope" that could break`: {ID: "x", Kind: Broke, Gear: "nope"},
+		"say how Rotor is gone round":              {ID: "x", Kind: Broke, Gear: "rotor"},
+		`"rotor" cannot take the place of Rotor`:   {ID: "x", Kind: Broke, Gear: "rotor", Way: &Way{PutIn, "rotor"}},
+		`Long board has no destination "nope"`:     {ID: "x", Kind: Broke, Gear: "pier", Way: &Way{PlugInto, "nope"}},
+		`there is no way round "up"`:               {ID: "x", Kind: Broke, Gear: "pier", Way: &Way{Round: "up"}},
+		"Rotor cannot take the place of Driftwood": {
+			ID: "x", Kind: Broke, Gear: "driftwood", Way: &Way{OtherGuitar, "rotor"},
+		},
 		"a note says something":                          {ID: "x", Kind: Note},
 		"say which one it is of":                         {ID: "x", Kind: Check},
 		`nothing of the kind "danced" happens at a show`: {ID: "x", Kind: "danced"},

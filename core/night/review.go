@@ -123,6 +123,12 @@ func reordered(p *plan.Plan, l *plan.SetList, e *Evening, events []Event) *Reord
 			}
 		}
 	}
+	for i := range out.Entries { // a song goes straight on only from the one before it in the set
+		k := slices.IndexFunc(l.Entries, func(y plan.SetEntry) bool { return y.ID == out.Entries[i].ID })
+		if k >= 0 && (i == 0 || k == 0 || out.Entries[i-1].ID != l.Entries[k-1].ID) {
+			out.Entries[i].Segue = false
+		}
+	}
 	planned := slices.EqualFunc(l.Entries, same, func(y plan.SetEntry, id plan.ID) bool { return y.ID == id })
 	if len(out.Entries) == 0 || (planned && len(out.Entries) == len(l.Entries)) {
 		return nil

@@ -101,6 +101,8 @@ func TestWhatWasCalledAndBrokeIsGoneThrough(t *testing.T) {
 		{ID: "5", AtMS: 5000, Kind: At, Page: "phone", Entry: "~4"},
 		{ID: "6", AtMS: 6000, Kind: Check, Of: "lines"},
 	}
+	set, _ := p.FindSetList("quay-set")
+	set.Entries[5].Segue = true
 	s, _ := p.FindShow(show)
 	s.Faults = []plan.Fault{{Text: "Rotor failed", Gear: "rotor"}, {Text: "A lead", Cured: "changed"}}
 	s.After = "Bring tape"
@@ -115,6 +117,7 @@ func TestWhatWasCalledAndBrokeIsGoneThrough(t *testing.T) {
 	assert.Contains(t, r.Next.Notes, "Bring tape")
 	assert.Equal(t, s.Rig, r.Next.Rig)
 	for _, x := range r.Order.Entries {
+		assert.False(t, x.Segue, "it was called, and did not follow what it follows in the set")
 		assert.NotContains(t, string(x.ID), "~")
 	}
 	r.Next.ID = "next"

@@ -49,7 +49,9 @@ func (g *stage) asItIs() (*plan.Plan, map[place]substitute, error) {
 		if err != nil {
 			return nil, nil, err
 		}
-		g.out.Troubles = append(g.out.Troubles, *t)
+		if t.Words != "" { // else that way could not be gone, which is said
+			g.out.Troubles = append(g.out.Troubles, *t)
+		}
 	}
 	return w.plan, w.marks, nil
 }

@@ -113,6 +113,9 @@ func read(p *plan.Plan, rig, setList plan.ID) (*set, error) {
 			s.units = append(s.units, &unit{index: len(s.units), at: i, to: len(l.Entries)})
 		}
 		u := s.units[len(s.units)-1]
+		if i == 0 && e.Segue {
+			u.to = 0 // moved, it would go straight on from another song
+		}
 		u.entries = append(u.entries, e)
 		u.hands = append(u.hands, s.handsIn(e)...)
 	}

@@ -92,6 +92,14 @@ func TestWhatIsPinnedOrGoesStraightOnStays(t *testing.T) {
 	require.ErrorContains(t, err, "no order keeps every song of Set within its wished places")
 }
 
+func TestAFirstSongThatSaysItGoesStraightOnStaysFirst(t *testing.T) {
+	p := songsOf(plan.Song{Guitar: "six"}, plan.Song{Guitar: "deep"}, plan.Song{Guitar: "six"}, plan.Song{Guitar: "deep"})
+	p.SetLists[0].Entries[0].Segue = true
+	r := find(t, p)
+	require.NotNil(t, r.Offered)
+	assert.Equal(t, plan.ID("in0"), r.Offered.Order[0])
+}
+
 func TestAChangeThatDoesNotFitIsLate(t *testing.T) {
 	p := songsOf(plan.Song{}, plan.Song{Tuning: "Half step down"}, plan.Song{Guitar: "deep"})
 	p.SetLists[0].Entries[2].Segue = true

@@ -271,6 +271,10 @@ test('sound is checked by the minute, devices are sent to, and the show is gone 
   })
   await expect(page.getByText('The show has ended.').first()).toBeVisible()
   await expect(armed).toHaveCount(0)
+  await devices(async () => {
+    await page.getByRole('switch', { name: /^Armed/ }).press('Space')
+    await expect(page.getByRole('switch', { name: /^Armed/ })).not.toBeChecked()
+  })
   await page.goto(`${demo.url}/pack/shows/quay-12`)
   const after = page.getByRole('region', { name: 'After the show' })
   await expect(after).toContainText('Played: Ferry Lights.')

@@ -68,6 +68,7 @@ export function DeviceSheet({
                     {l.to} answered {l.said}
                   </Wrong>
                 )}
+                {!l.answer && l.said && <Wrong>{l.said}</Wrong>}
                 {l.answer === 'right' && <Muted as="span">answered</Muted>}
               </Row>
             ))}

@@ -133,6 +133,7 @@ function Running({
           <Button onPress={() => devices.arm(false)}>Disarm</Button>
         </Trouble>
       )}
+      {state.error && <Trouble role="alert">{state.error}</Trouble>}
       {night.evening.ended && <Trouble role="status">The show has ended.</Trouble>}
       {night.evening.troubles.map((t) => (
         <Trouble key={t.event}>

@@ -89,11 +89,14 @@ export function useDevices(p: {
   const outputs = access ? named(access.outputs.values()) : []
   const inputs = access ? named(access.inputs.values()) : []
 
-  const arm = useCallback((on: boolean) => {
-    sent.current.clear()
-    setArmed(on)
-    if (on) list([])
-  }, [])
+  const arm = useCallback(
+    (on: boolean) => {
+      sent.current.clear()
+      setArmed(on && !ended)
+      if (on) list([])
+    },
+    [ended],
+  )
   const pick = useCallback(
     (id: string) => {
       arm(false)
