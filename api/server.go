@@ -49,6 +49,8 @@ type Server struct {
 	rescue   *Rescue      // nil where nothing is wrong with the database
 	worked   Worked
 	desks    *desks
+	lately   *lately
+	told     *told
 	epoch    string // names this run of the server in states of the plan
 }
 
@@ -75,7 +77,7 @@ func New(o Options) http.Handler {
 	s := &Server{
 		store: o.Store, newID: o.NewID, demo: o.Demo, web: o.Web, log: o.Log, work: newWorkshop(o.Context),
 		clips: newClips(o.Scratch), kept: signal.NewKept(), ctx: o.Context, access: o.Access, network: o.Network,
-		rescue: o.Rescue, worked: o.Worked, desks: newDesks(),
+		rescue: o.Rescue, worked: o.Worked, desks: newDesks(), lately: newLately(),
 		arriving: newTurns(arriveAtOnce), reading: newTurns(readAtOnce), epoch: string(o.NewID()),
 	}
 	gin.SetMode(gin.ReleaseMode)

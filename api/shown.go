@@ -13,11 +13,14 @@ import (
 	"github.com/gin-gonic/gin"
 )
 
-// Answer is what a question about the plan was answered.
+// Answer is what a question about the plan was answered: whole, or what became different in an answer that the client has.
 type Answer struct {
 	Question string          `json:"question" doc:"The path and query that was asked."`
 	At       string          `json:"at" doc:"The state of the plan that it was computed from."`
-	Body     json.RawMessage `json:"body"`
+	Body     json.RawMessage `json:"body,omitempty" doc:"The whole answer; absent where since is there."`
+	Tag      string          `json:"tag,omitempty" doc:"Names this very answer to later writes; a short answer has none."`
+	Since    string          `json:"since,omitempty" doc:"The tag of the answer that what changed is to be put into."`
+	Changed  []ChangedPart   `json:"changed,omitempty"`
 }
 
 // maxQuestions is how many questions one write may bring.
@@ -78,14 +81,15 @@ func (s *Server) shown(ctx context.Context, list string) []Answer {
 	turns := make(chan struct{}, runtime.GOMAXPROCS(0))
 	var all sync.WaitGroup
 	for i, q := range questions {
+		q, known, _ := strings.Cut(q, "#")
 		turns <- struct{}{}
 		all.Go(func() {
 			defer func() { <-turns }()
-			answers[i] = s.answered(ctx, from, q)
+			answers[i] = s.lately.shorter(s.answered(ctx, from, q), known)
 		})
 	}
 	all.Wait()
-	return slices.DeleteFunc(answers, func(a Answer) bool { return a.Body == nil })
+	return slices.DeleteFunc(answers, func(a Answer) bool { return a.Question == "" })
 }
 
 // answered is the answer to one question; without a body where there is none.

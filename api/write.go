@@ -21,7 +21,7 @@ import (
 type Writing struct {
 	Request string `header:"Idempotency-Key" maxLength:"100" doc:"A write sent again under the same key happens once."`
 	Since   string `header:"Envex-Since" maxLength:"100" doc:"The state of the plan that is known, as an earlier answer named it: this answer carries what is new since."`
-	Shown   string `header:"Envex-Shown" doc:"Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new."`
+	Shown   string `header:"Envex-Shown" doc:"Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead."`
 	From    string `header:"Envex-Computed-From" maxLength:"100" doc:"The state of the plan that what is taken up here was computed from: refused when that has changed."`
 }
 

@@ -250,7 +250,7 @@ func (j *judge) parallelLoop(g *plan.Gear) []Finding {
 	}
 	var found []Finding
 	for _, it := range inside.items {
-		if it.stop == nil || it.stop.block.Effect.Traits().Parallel {
+		if it.stop == nil || it.stop.traits.Parallel {
 			continue
 		}
 		found = append(found, about("parallel-loop", Fault, fmt.Sprintf("%s in a parallel loop", it.stop.name),

@@ -11,6 +11,7 @@ type stop struct {
 	key    plan.Key
 	gear   *plan.Gear
 	block  *plan.Block
+	traits plan.Traits
 	name   string
 	pinned bool
 	after  plan.Key // the earlier stop it listens to
@@ -36,15 +37,15 @@ func (s *stop) is(effects ...plan.Effect) bool {
 }
 
 // does reports whether the stop's effect is of a nature.
-func (s *stop) does(n plan.Nature) bool { return s.block.Effect.Traits().Nature == n }
+func (s *stop) does(n plan.Nature) bool { return s.traits.Nature == n }
 
 // in reports whether the stop's effect is of a family.
-func (s *stop) in(f plan.Family) bool { return s.block.Effect.Traits().Family == f }
+func (s *stop) in(f plan.Family) bool { return s.traits.Family == f }
 
 // isGain reports whether the stop distorts: a drive of any kind, or a preamp that the
 // recipes drive.
 func (s *stop) isGain() bool {
-	return s.block.Effect.IsGain() && (!s.is(plan.EffectPreamp) || s.dirt > 0)
+	return s.does(plan.NatureGain) && (!s.is(plan.EffectPreamp) || s.dirt > 0)
 }
 
 // isDrive is isGain without clean boosts, which distort nothing themselves.
@@ -60,7 +61,7 @@ func (s *stop) share() float64 {
 
 // heaviness orders gain stages from light to heavy; 0 for what is none, or a fuzz, which is
 // excepted.
-func (s *stop) heaviness() int { return s.block.Effect.Traits().Weight }
+func (s *stop) heaviness() int { return s.traits.Weight }
 
 // lowFuzz reports whether the stop is a fuzz that a buffer before it would change.
 func (s *stop) lowFuzz() bool {
@@ -85,7 +86,7 @@ func (s *stop) monoOnly() bool {
 }
 
 // ends reports whether the stop is where a chain is handed on: to a speaker, a load or a line.
-func (s *stop) ends() bool { return s.block.Effect.Traits().Ends }
+func (s *stop) ends() bool { return s.traits.Ends }
 
 func (s *stop) stereoOut() bool { return s.block.Outputs == "stereo" }
 
@@ -139,7 +140,7 @@ func (c *chainStops) add(key plan.Key) *stop {
 	if !ok {
 		return nil
 	}
-	s := &stop{key: key, gear: g, block: b, name: g.StopName(b)}
+	s := &stop{key: key, gear: g, block: b, name: g.StopName(b), traits: b.Effect.Traits()}
 	s.time = delayTime(c.rig, s)
 	if s.is(plan.EffectPreamp) {
 		measured, ok := c.driven[key]

@@ -104,7 +104,7 @@ func (t *trace) through(n plan.Node, s *stop, in signal) signal {
 
 // widens reports whether the stop makes two sides of one even though it has two inputs.
 func (s *stop) widens() bool {
-	return s.block.Effect.Traits().Widens
+	return s.traits.Widens
 }
 
 func nominal(level string) float64 {

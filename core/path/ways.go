@@ -94,12 +94,11 @@ func (j *judge) stopAt(key plan.Key) *stop {
 // againstSchools are the pairs of stops that stand against a side in force, by a name of their own.
 func (j *judge) againstSchools() map[string]Finding {
 	list := map[string]Finding{}
+	ofSides := slices.DeleteFunc(slices.Clone(j.rules), func(r rule) bool { return r.school == "" })
 	j.present.pairs(func(earlier, later *stop) {
-		for _, p := range between(j.rules, later, earlier) {
-			if p.school != "" {
-				list[findingID(p.rule, later, earlier)] = Finding{
-					Stops: []plan.Key{later.key, earlier.key}, Reason: p.reason, School: p.school,
-				}
+		for _, p := range between(ofSides, later, earlier) {
+			list[findingID(p.rule, later, earlier)] = Finding{
+				Stops: []plan.Key{later.key, earlier.key}, Reason: p.reason, School: p.school,
 			}
 		}
 	})

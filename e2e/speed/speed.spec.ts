@@ -13,7 +13,7 @@ const root = resolve(import.meta.dirname, '../..')
 const demoFile = `${root}/demo/kelp-street-nine.envex.json`
 const rows: string[][] = []
 // Counts need few acts, times many.
-const times = process.env.SPEED_DOC ? 20 : 4
+const times = process.env.SPEED_DOC ? 40 : 4
 
 /** Counts what is drawn, and notes long tasks. */
 function watch() {

@@ -25,8 +25,8 @@ export class Problem extends Error {
   }
 }
 
-// Which state of the plan an answer was computed from, and which question it answers.
-const origins = new WeakMap<object, { at: string; question: string }>()
+// Which state of the plan an answer was computed from, which question it answers, and what the server calls it.
+const origins = new WeakMap<object, { at: string; question: string; tag?: string }>()
 
 const originOf = (data: unknown) =>
   typeof data === 'object' && data !== null ? origins.get(data) : undefined
@@ -37,9 +37,12 @@ export const computedFrom = (data: unknown): string | undefined => originOf(data
 /** The path and query that an answer was asked with. */
 export const questionOf = (data: unknown): string | undefined => originOf(data)?.question
 
+/** What the server calls an answer that came with a write. */
+export const tagOf = (data: unknown): string | undefined => originOf(data)?.tag
+
 /** Marks the answer to a question as computed from a state of the plan. */
-export function isFrom<T>(data: T, at: string, question: string): T {
-  if (typeof data === 'object' && data !== null) origins.set(data, { at, question })
+export function isFrom<T>(data: T, at: string, question: string, tag?: string): T {
+  if (typeof data === 'object' && data !== null) origins.set(data, { at, question, tag })
   return data
 }
 
@@ -48,7 +51,7 @@ export function isFrom<T>(data: T, at: string, question: string): T {
 export function shared(before: unknown, after: unknown): unknown {
   const kept = replaceEqualDeep(before, after)
   const from = originOf(after)
-  return from ? isFrom(kept, from.at, from.question) : kept
+  return from ? isFrom(kept, from.at, from.question, from.tag) : kept
 }
 
 // What was asked, without the host.

@@ -2481,9 +2481,15 @@ export interface components {
         Answer: {
             /** @description The state of the plan that it was computed from. */
             at: string;
-            body: unknown;
+            /** @description The whole answer; absent where since is there. */
+            body?: unknown;
+            changed?: components["schemas"]["ChangedPart"][];
             /** @description The path and query that was asked. */
             question: string;
+            /** @description The tag of the answer that what changed is to be put into. */
+            since?: string;
+            /** @description Names this very answer to later writes; a short answer has none. */
+            tag?: string;
         };
         Area: {
             /** Format: double */
@@ -2957,6 +2963,15 @@ export interface components {
             weight_g?: number;
             /** Format: double */
             width_mm?: number;
+        };
+        ChangedPart: {
+            field: string;
+            /**
+             * Format: int64
+             * @description Of an element; the whole field where it is absent.
+             */
+            index?: number;
+            to: unknown;
         };
         ChoiceAdded: {
             box: string;
@@ -9659,7 +9674,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -9706,7 +9721,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -10307,7 +10322,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -10816,7 +10831,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -11433,7 +11448,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -11480,7 +11495,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -12619,7 +12634,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -13515,7 +13530,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -13797,7 +13812,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -13844,7 +13859,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -13891,7 +13906,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -14203,7 +14218,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -14376,7 +14391,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -14423,7 +14438,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -14647,7 +14662,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -14694,7 +14709,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -14734,7 +14749,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -14775,7 +14790,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -14821,7 +14836,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -15011,7 +15026,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -15058,7 +15073,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -15130,7 +15145,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -15177,7 +15192,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -15721,7 +15736,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;
@@ -15905,7 +15920,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
                 /** @description The state of the plan that is known, as an earlier answer named it: this answer carries what is new since. */
                 "Envex-Since"?: string;
-                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. */
+                /** @description Questions about the plan alone, such as /api/reach?rig=r&set_list=s, parted by spaces: their answers come with what is new. After a # may stand the tag of the answer that the client has: then what is different from that may come instead. */
                 "Envex-Shown"?: string;
                 /** @description The state of the plan that what is taken up here was computed from: refused when that has changed. */
                 "Envex-Computed-From"?: string;

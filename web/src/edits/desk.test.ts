@@ -23,7 +23,9 @@ class Server {
   trouble: ('answer lost' | 'not arrived')[] = []
   hold: Promise<void> = Promise.resolve()
   /** The answers that go with those to writes, and the questions that came with the last write. */
-  answers: { question: string; body: unknown }[] | undefined
+  answers:
+    | { question: string; body?: unknown; tag?: string; since?: string; changed?: unknown[] }[]
+    | undefined
   shown: string | null = null
   /** How many writes of other pages come right after each write. */
   others = 0
@@ -256,6 +258,28 @@ describe('the answers that come with an edit', () => {
     await vi.waitFor(() => expect(b.ask, 'which was not told').toHaveBeenCalledTimes(2))
     expect(a.ask).toHaveBeenCalledTimes(1)
     expect(desk.shown()).not.toHaveProperty('answers')
+    a.stop()
+    b.stop()
+  })
+
+  it('are put together from what is here and what became different', async () => {
+    const [a, b] = [show(reach, 'reach'), show(order, 'order')]
+    await vi.waitFor(() => expect([a.value(), b.value()]).toEqual(['reach', 'order']))
+    server.answers = [
+      { question: reach, tag: 'r1', body: { value: 'one' } },
+      { question: order, tag: 'o1', body: { value: 'order' } },
+    ]
+    await retitle('One')
+    const changed = [{ field: 'value', to: 'other' }]
+    server.answers = [
+      { question: reach, tag: 'r2', since: 'r1', changed },
+      { question: order, tag: 'o3', since: 'o2', changed },
+    ]
+    await retitle('Two')
+    expect(server.shown, 'it says what is here').toBe(`${reach}#r1 ${order}#o1`)
+    expect(a.value()).toBe('other')
+    await vi.waitFor(() => expect(b.ask, 'that is not here').toHaveBeenCalledTimes(2))
+    expect([a.ask.mock.calls.length, b.value()]).toEqual([1, 'order'])
     a.stop()
     b.stop()
   })

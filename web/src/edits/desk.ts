@@ -1,8 +1,9 @@
 import { notifyManager, type QueryClient, type QueryKey, replaceEqualDeep } from '@tanstack/react-query'
-import { answer, client, computedFrom, freshId, isFrom, Problem, questionOf } from '../api/client'
+import { answer, client, computedFrom, freshId, isFrom, Problem, questionOf, tagOf } from '../api/client'
 import type { components } from '../api/schema.gen'
 import type { Aggregates, Collection, WholePlan } from '../api/types'
 import { difference } from './difference'
+import { withDifferences } from './differences'
 import { Conflict, type Op } from './operations'
 import { type Amendment, cellOf, type Edit, kindOf, withEdits, withNews } from './plan'
 
@@ -132,7 +133,9 @@ export class Desk {
     const byQuestion = new Map(answers.map((a) => [a.question, a]))
     const answered = this.computed().flatMap((q) => {
       const a = byQuestion.get(questionOf(q.state.data) ?? '')
-      return a ? [{ q, data: isFrom(a.body, a.at, a.question) }] : []
+      const body =
+        a && (a.since === undefined ? a.body : withDifferences(q.state.data, a.since, a.changed ?? []))
+      return a && body !== undefined ? [{ q, data: isFrom(body, a.at, a.question, a.tag) }] : []
     })
     // An older answer that is still on its way must not come after.
     await Promise.all(
@@ -152,7 +155,7 @@ export class Desk {
   private questions(s: Sending): string[] {
     if (this.pending.at(-1) !== s) return []
     return this.computed().flatMap(
-      (q) => (q.queryKey[0] === 'work' ? [] : (questionOf(q.state.data) ?? [])), // that takes its time, and is asked for by itself
+      (q) => (q.queryKey[0] === 'work' ? [] : known(q.state.data)), // that takes its time, and is asked for by itself
     )
   }
 
@@ -327,6 +330,13 @@ export class Desk {
       },
     })
   }
+}
+
+// A question, and what the server calls the answer that is here.
+const known = (data: unknown) => {
+  const question = questionOf(data)
+  const tag = tagOf(data)
+  return question === undefined ? [] : [tag ? `${question}#${tag}` : question]
 }
 
 const shownIn = (questions: string[]) => (questions.length > 0 ? { 'Envex-Shown': questions.join(' ') } : {})
