@@ -112,11 +112,14 @@ func printStandIns(w io.Writer, found *standin.Report) error {
 			}
 		}
 		for _, k := range o.Knobs {
-			at := fmt.Sprintf("%g", k.At)
-			if k.Clock != "" {
-				at += ", " + k.Clock
+			fmt.Fprintf(&b, "   %s\n", knobAt(k))
+		}
+		for _, h := range o.Held {
+			var places []string
+			for _, k := range h.Knobs {
+				places = append(places, knobAt(k))
 			}
-			fmt.Fprintf(&b, "   %s at %s\n", k.Name, at)
+			fmt.Fprintf(&b, "   preset %s: %s\n", h.Preset, strings.Join(places, "; "))
 		}
 		if o.Presses != 0 || o.ByHand != 0 || o.Missed != 0 {
 			fmt.Fprintf(&b, "   %+d presses, %+d changes by hand, %+d changes not made\n", o.Presses, o.ByHand, o.Missed)
@@ -133,4 +136,13 @@ func printStandIns(w io.Writer, found *standin.Report) error {
 	}
 	_, err := io.WriteString(w, b.String())
 	return err
+}
+
+// knobAt is where a knob stands, in words.
+func knobAt(k standin.Knob) string {
+	at := strings.TrimSpace(fmt.Sprintf("%s at %g %s", k.Name, k.At, k.Unit))
+	if k.Clock != "" {
+		at += ", " + k.Clock
+	}
+	return at
 }

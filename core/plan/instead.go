@@ -7,8 +7,8 @@ import (
 
 // Instead is a rig with a box in the place of another: in the chain, in its loop, in what recipes and programs turn on,
 // where it stands and what feeds it. A block takes the place of the first that does the same, or of one that can stand
-// for it; a control that of the control of the same name. What the other box has not goes: its presets, switches that
-// were assigned and what was measured of it. Blocks names, of each block that was replaced, the one that stands for it.
+// for it; a control that of the control of the same name. What presets of the other held goes over to presets of the box, or
+// to the recipes where it has none. What the other box has not goes: switches that were assigned and what was measured of it. Blocks names, of each block that was replaced, the one that stands for it.
 // The rig and the plan are not changed. It is false where no block of the box can stand for one of the other that is in
 // the chain.
 func (p *Plan) Instead(r *Rig, out ID, in *Gear) (next Rig, blocks map[Key]Key, ok bool) {
@@ -21,8 +21,12 @@ func (p *Plan) Instead(r *Rig, out ID, in *Gear) (next Rig, blocks map[Key]Key, 
 	if len(x.blocks) == 0 {
 		return Rig{}, nil, false
 	}
-	next = x.rig(r)
-	next.Presets, next.Snapshots = without(r.Presets, out), without(r.Snapshots, out)
+	x.option = x.options(r)
+	settings := p.SettingsOf(r)
+	asked := *r
+	asked.Recipes = x.written(r.Recipes, func(rec *Recipe) Setting { return settings.For(rec, nil, Tempo{}) })
+	next = x.rig(&asked)
+	next.Presets, next.Snapshots = x.presets(r), without(r.Snapshots, out)
 	next.PresetNames = without(r.PresetNames, out)
 	next.Levels = slices.DeleteFunc(slices.Clone(r.Levels), func(l Level) bool { return l.Block.Gear() == out })
 	next.Swaps = slotsWith(r.Swaps, out, in.ID)
@@ -92,6 +96,9 @@ type standingIn struct {
 	was, is *Gear
 	blocks  map[Key]Key
 	any     bool // where nothing does the same, any block takes the place
+
+	presetWas, presetIs Key
+	option              map[string]string // which preset stands for which; nil where none does
 }
 
 // match finds the block that stands for each of the other box that is in the chain: one that does the same first, then
@@ -236,6 +243,10 @@ func (x *standingIn) values(m map[Key]Value) map[Key]Value {
 		}
 	}
 	for _, k := range SortedKeys(m) {
+		if to, ok := x.option[m[k].Word()]; ok && k == x.presetWas {
+			out[x.presetIs] = Text(to)
+			continue
+		}
 		to, ok := x.key(k)
 		if !ok || to == k {
 			continue

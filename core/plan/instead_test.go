@@ -168,3 +168,64 @@ func TestWhatCanStandForWhat(t *testing.T) {
 		assert.Equal(t, c.can, plan.CanStandFor(c.a, c.b), "%s for %s", c.b, c.a)
 	}
 }
+
+func TestPresetsOfABoxGoOverToTheOther(t *testing.T) {
+	remembering := func(id plan.ID, options ...string) plan.Gear {
+		held := knobTo("time", 2000, "ms")
+		held.Access = plan.Memory
+		return pedalWith(id, plan.Block{ID: "fx", Effect: plan.EffectDelay, Controls: []plan.Control{
+			{ID: "preset", Kind: plan.Preset, Access: plan.Foot, Options: options}, held,
+		}})
+	}
+	on := func(preset string) map[plan.Key]plan.Value {
+		return map[plan.Key]plan.Value{"old/fx/on": plan.On(true), "old/fx/preset": plan.Text(preset)}
+	}
+	times := map[string]map[plan.Key]plan.Value{
+		"A": {"old/fx/time": plan.Number(100)}, "B": {"old/fx/time": plan.Number(200)},
+	}
+	rig := func() (*plan.Plan, *plan.Rig) {
+		p := &plan.Plan{}
+		p.Put(remembering("old", "A", "B", "C"))
+		insists := on("B")
+		insists["old/fx/time"] = plan.Number(555)
+		return p, &plan.Rig{
+			ID: "r", Path: []plan.Node{{Stop: "old/fx"}}, Presets: plan.PresetMap{"old": times, "drive": {"1": nil}},
+			Recipes: []plan.Recipe{
+				{ID: "1", Sound: "lead", Values: on("B")}, {ID: "2", Sound: "home", Values: map[plan.Key]plan.Value{"old/fx/on": plan.On(false)}},
+				{ID: "3", Sound: "swell", Values: insists},
+			},
+		}
+	}
+	instead := func(in plan.Gear) plan.Rig {
+		p, r := rig()
+		next, _, ok := p.Instead(r, "old", &in)
+		require.True(t, ok)
+		_, again := rig()
+		assert.Equal(t, again, r, "the rig that was given is as it was")
+		return next
+	}
+
+	next := instead(remembering("new", "1", "2"))
+	assert.Equal(t, plan.PresetMap{"drive": {"1": nil}, "new": {
+		"1": {"new/fx/time": plan.Number(100)}, "2": {"new/fx/time": plan.Number(200)},
+	}}, next.Presets, "the first for the first")
+	assert.Equal(t, map[plan.Key]plan.Value{
+		"new/fx/on": plan.On(true), "new/fx/preset": plan.Text("2"),
+	}, next.Recipes[0].Values)
+	assert.Equal(t, plan.Number(555), next.Recipes[2].Values["new/fx/time"], "what a recipe insists on stays its own")
+
+	for name, in := range map[string]plan.Gear{
+		"fewer presets than are in use": remembering("new", "1"),
+		"no presets": pedalWith("new", plan.Block{
+			ID: "fx", Effect: plan.EffectDelay, Controls: []plan.Control{knobTo("time", 2000, "ms")},
+		}),
+	} {
+		next := instead(in)
+		assert.NotContains(t, next.Presets, plan.ID("new"), name)
+		assert.Equal(t, map[plan.Key]plan.Value{
+			"new/fx/on": plan.On(true), "new/fx/time": plan.Number(200),
+		}, next.Recipes[0].Values, name)
+		assert.Equal(t, map[plan.Key]plan.Value{"new/fx/on": plan.On(false)}, next.Recipes[1].Values,
+			"%s: nothing is asked of what is off", name)
+	}
+}

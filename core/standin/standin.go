@@ -51,6 +51,7 @@ type Offer struct {
 	Within  int        `json:"within" doc:"Sounds that are within all their targets."`
 	Sounds  []Near     `json:"sounds"`
 	Knobs   []Knob     `json:"knobs" doc:"Where its knobs stand, for all of these sounds."`
+	Held    []Held     `json:"held" doc:"What its presets have to hold, where those of the other did and it has any."`
 	Presses int        `json:"presses" doc:"More over the set than before; fewer where it is below 0."`
 	ByHand  int        `json:"by_hand" doc:"Changes more that need a hand."`
 	Missed  int        `json:"missed" doc:"Changes more that are not made."`
@@ -67,14 +68,6 @@ type Near struct {
 	OverHome float64        `json:"loudness_lu"`
 	Within   bool           `json:"within"`
 	Checks   []signal.Check `json:"checks"`
-}
-
-// Knob is a knob and where it stands.
-type Knob struct {
-	Key   plan.Key `json:"key"`
-	Name  string   `json:"name"`
-	At    float64  `json:"at"`
-	Clock string   `json:"clock,omitempty"`
 }
 
 // Options say what may stand in.
@@ -300,11 +293,12 @@ func (s *search) offer(ctx context.Context, c candidate) (*Offer, string, error)
 	if problems := q.ValidateChange(next.ID); len(problems) > 0 {
 		return nil, problems[0].Message + ".", nil
 	}
+	also := s.carried(&q, &next, blocks)
 	tuned, err := s.tune(ctx, &q, &next, blocks)
 	if err != nil {
 		return nil, "", err
 	}
-	out := &Offer{Gear: g.ID, Name: g.Name, Kind: c.kind, Also: []string{}}
+	out := &Offer{Gear: g.ID, Name: g.Name, Kind: c.kind, Also: also}
 	if c.kind != "" {
 		out.New = &c.gear
 	}
@@ -326,7 +320,8 @@ func (s *search) offer(ctx context.Context, c candidate) (*Offer, string, error)
 			*out, q, next = again, p, other
 		}
 	}
-	out.Rig, out.Knobs = next, s.knobs(&q, &next, blocks)
+	out.Rig = next
+	out.Knobs, out.Held = knobs(&q, &next, g.ID, blocks)
 	if s.o.At != "" { // the rig with the box in it everywhere, and not as it stands there
 		whole, _, ok := s.given.Instead(s.own, s.box.ID, g)
 		if !ok {

@@ -269,3 +269,106 @@ func TestABoxOfADestinationIsStoodInForThere(t *testing.T) {
 	_, err = standin.For(context.Background(), p, "rig", "tremolo", standin.Options{At: "nowhere"})
 	require.ErrorContains(t, err, "has no destination")
 }
+
+// quay is a rig of an echo whose presets hold a time each, in a set that needs both, and a pile with more.
+func quay(t *testing.T, spare ...string) *plan.Plan {
+	p := pier(t, append([]string{"tape-echo"}, spare...)...)
+	long, short := plan.Heard{Effect: plan.EffectDelay, Note: "1/4"}, plan.Heard{Effect: plan.EffectDelay}
+	for id, heard := range map[plan.ID]plan.Heard{"haze": long, "crunch": short} {
+		s, _ := p.FindSound(id)
+		with := *s
+		with.Targets = plan.Targets{Effects: []plan.Heard{heard}}
+		p.Put(with)
+	}
+	r, _ := p.FindRig("rig")
+	with := *r
+	with.Path = append([]plan.Node{{Stop: "tape-echo/fx"}}, r.Path...)
+	held := func(ms, repeats float64) map[plan.Key]plan.Value {
+		return map[plan.Key]plan.Value{"tape-echo/fx/time": plan.Number(ms), "tape-echo/fx/repeats": plan.Number(repeats)}
+	}
+	with.Presets = plan.PresetMap{"tape-echo": {"A": held(100, 2), "B": held(380, 3), "C": held(640, 3)}}
+	preset := func(name string) map[plan.Key]plan.Value {
+		return map[plan.Key]plan.Value{"tape-echo/fx/on": plan.On(true), "tape-echo/fx/preset": plan.Text(name)}
+	}
+	with.Recipes = []plan.Recipe{
+		{ID: "r1", Sound: "home"}, {ID: "r2", Sound: "crunch", Values: preset("B")}, {ID: "r3", Sound: "haze", Values: preset("C")},
+	}
+	p.Put(with)
+	song, _ := p.FindSong("tide")
+	more := *song
+	again := song.Sections[2]
+	again.ID = "again"
+	more.Sections = append(slices.Clone(song.Sections), again)
+	p.Put(more)
+	require.Empty(t, p.Validate())
+	return p
+}
+
+func TestWhatPresetsHeldIsHeldByThoseOfTheOther(t *testing.T) {
+	p := quay(t, "multi-effect")
+	kind, _ := catalog.Find("tape-echo")
+	p.Put(kind.In(p, "spare", "Spare echo"))
+	got, err := standin.For(context.Background(), p, "rig", "tape-echo", standin.Options{
+		SetList: "night", Kinds: []string{}, Kept: kept,
+	})
+	require.NoError(t, err)
+	o := offerOf(got, "spare")
+	require.NotNil(t, o)
+	assert.Zero(t, o.Presses, "it is stepped through as the other was")
+	assert.Zero(t, o.Missed)
+	require.Len(t, o.Held, 3)
+	assert.Equal(t, "B", o.Held[1].Preset)
+	assert.Equal(t, []standin.Knob{
+		{Key: "spare/fx/time", Name: "time", At: 380, Unit: "ms"},
+		{Key: "spare/fx/repeats", Name: "repeats", At: 3, Clock: "10 o'clock"},
+	}, o.Held[1].Knobs)
+	for _, k := range o.Knobs {
+		assert.NotEqual(t, "time", k.Name, "a preset holds it")
+	}
+	for _, words := range o.Also {
+		assert.NotContains(t, words, "had")
+	}
+}
+
+func TestWhatPresetsHeldIsOneForAllWhereNoneAre(t *testing.T) {
+	p := quay(t, "tape-delay-knob", "slap-delay", "tap-delay")
+	got, err := standin.For(context.Background(), p, "rig", "tape-echo", standin.Options{
+		SetList: "night", Kinds: []string{}, Kept: kept,
+	})
+	require.NoError(t, err)
+	knob := offerOf(got, "tape-delay-knob")
+	require.NotNil(t, knob)
+	at := map[string]float64{}
+	for _, k := range knob.Knobs {
+		at[k.Name] = k.At
+	}
+	assert.Equal(t, 640.0, at["time"], "two sections of three have it")
+	assert.Equal(t, 3.0, at["repeats"])
+	assert.Contains(t, knob.Also, "With time at 640 ms: Crunch had 380 ms.")
+	assert.Empty(t, knob.Held)
+	assert.Zero(t, knob.ByHand, "nobody turns it in the set")
+
+	slap := offerOf(got, "slap-delay")
+	require.NotNil(t, slap)
+	assert.Contains(t, slap.Also, "With time at 300 ms: Crunch had 380 ms, Haze had 640 ms.", "it goes no further")
+
+	tap := offerOf(got, "tap-delay")
+	require.NotNil(t, tap)
+	for _, rec := range tap.Rig.Recipes {
+		v, named := rec.Values["tap-delay/fx/time"]
+		if rec.Sound == "haze" {
+			assert.Equal(t, plan.Sync("1/4"), v, "it asks for a note, which is tapped")
+		} else {
+			assert.False(t, named, "%s asks for none", rec.Sound)
+		}
+	}
+
+	// Without a set every sound counts alike.
+	got, err = standin.For(context.Background(), p, "rig", "tape-echo", standin.Options{Kinds: []string{}, Kept: kept})
+	require.NoError(t, err)
+	for _, k := range offerOf(got, "tape-delay-knob").Knobs {
+		if k.Name == "time" {
+			assert.Equal(t, 380.0, k.At, "the shorter of two that count alike")
+		}
+	}
+}

@@ -284,32 +284,3 @@ func (s *search) home(q *plan.Plan, r *plan.Rig) *plan.Sound {
 	}
 	return first
 }
-
-// knobs are where the knobs of the box stand then.
-func (s *search) knobs(q *plan.Plan, r *plan.Rig, blocks map[plan.Key]plan.Key) []Knob {
-	list := []Knob{}
-	for _, from := range plan.SortedKeys(blocks) {
-		to := blocks[from]
-		g, _ := q.FindGear(to.Gear())
-		b, _ := g.FindBlock(plan.ID(to.Rest()))
-		for _, c := range b.Controls {
-			if c.Kind != plan.Knob {
-				continue
-			}
-			key := to + "/" + plan.Key(c.ID)
-			v, ok := r.Base[key]
-			if !ok {
-				v = c.Initial()
-			}
-			if v.Kind() != plan.NumberValue {
-				continue
-			}
-			k := Knob{Key: key, Name: c.Name, At: v.Float()}
-			if low, high := c.Range(); c.Unit == "" {
-				k.Clock = plan.ClockFace((v.Float() - low) / (high - low))
-			}
-			list = append(list, k)
-		}
-	}
-	return list
-}

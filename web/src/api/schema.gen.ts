@@ -8124,12 +8124,17 @@ export interface components {
             /** @description The block of a mixer that joins the lanes (gear/block). Absent for a plain Y lead, or for the two inputs of the next stop. */
             to?: string;
         };
+        StandInHeld: {
+            knobs: components["schemas"]["StandInKnob"][];
+            preset: string;
+        };
         StandInKnob: {
             /** Format: double */
             at: number;
             clock?: string;
             key: string;
             name: string;
+            unit?: string;
         };
         StandInLeft: {
             name: string;
@@ -8154,6 +8159,8 @@ export interface components {
              */
             by_hand: number;
             gear: string;
+            /** @description What its presets have to hold, where those of the other did and it has any. */
+            held: components["schemas"]["StandInHeld"][];
             /** @description The generic kind it would be, where it is not owned. */
             kind?: string;
             /** @description Where its knobs stand, for all of these sounds. */

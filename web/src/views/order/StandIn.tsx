@@ -207,11 +207,12 @@ function Offer(p: {
           </Button>
         </Row>
       ))}
-      {o.knobs.length > 0 && (
-        <p>
-          Set it to: {o.knobs.map((k) => `${k.name} ${k.clock ? `${k.clock} (${k.at})` : k.at}`).join(', ')}.
+      {o.knobs.length > 0 && <p>Set it to: {o.knobs.map(placed).join(', ')}.</p>}
+      {o.held.map((h) => (
+        <p key={h.preset}>
+          Preset {h.preset}: {h.knobs.map(placed).join(', ')}.
         </p>
-      )}
+      ))}
       {(costs.length > 0 || o.also.length > 0) && (
         <Muted>
           {costs.length > 0 && `Over the set: ${costs.join(', ')}. `}
@@ -243,3 +244,6 @@ function Offer(p: {
 
 const List = styled.ul`display: grid; grid-template-columns: repeat(auto-fill, minmax(min(100%, 330px), 1fr)); gap: 10px; align-items: start;`
 const Card = styled.div`border: 1px solid var(--line); background: var(--bg); padding: 10px 12px; display: grid; gap: 8px; font-size: 14px; min-width: 0;`
+
+const placed = (k: StandInOffer['knobs'][number]) =>
+  `${k.name} ${k.clock ? `${k.clock} (${k.at})` : `${k.at} ${k.unit ?? ''}`.trim()}`
