@@ -122,7 +122,7 @@ func TestAKindThatIsNotOwnedMayBeTaken(t *testing.T) {
 	r, err := choose.For(context.Background(), p, choose.Options{SetList: "night", Kept: kept})
 	require.NoError(t, err)
 	at := slices.IndexFunc(r.Sounds, func(s choose.Sound) bool { return s.Sound == "haze" })
-	assert.Equal(t, "Nothing in the pile is a tremolo.", r.Sounds[at].WhyNot)
+	assert.Equal(t, "The pile has no tremolo.", r.Sounds[at].WhyNot)
 	assert.Equal(t, []plan.ID{"haze"}, r.Sets[0].Misses)
 
 	r, err = choose.For(

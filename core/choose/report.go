@@ -133,7 +133,8 @@ func (c *choosing) report(ctx context.Context, best []cover, proven bool, most i
 	return out, nil
 }
 
-// adds are the boxes that bring sounds which a choice misses, each by itself.
+// adds are the boxes that bring sounds which a choice misses, each by itself. Where the quick meter said that the choice
+// makes a sound, and in full it does not, no way of its own is believed again.
 func (c *choosing) adds(ctx context.Context, x cover, set *Set) ([]Added, error) {
 	list := []Added{}
 	if len(set.Misses) == 0 {
@@ -146,6 +147,14 @@ func (c *choosing) adds(ctx context.Context, x cover, set *Set) ([]Added, error)
 		worlds := slices.Clone(c.worlds)
 		for w := range worlds {
 			worlds[w].without |= ^(x.taken | 1<<i)
+			worlds[w].ways = slices.Clone(worlds[w].ways)
+			for sound, made := range x.made {
+				if made >= 0 && slices.Contains(set.Misses, c.sounds[sound].ID) {
+					worlds[w].ways[sound] = slices.DeleteFunc(
+						slices.Clone(worlds[w].ways[sound]), func(y way) bool { return y.needs.within(x.taken) },
+					)
+				}
+			}
 		}
 		search := &covering{worlds: worlds, sounds: len(c.sounds)}
 		best, _, _, err := search.covers(ctx, x.taken.count()+1, 1)
@@ -209,7 +218,7 @@ func (c *choosing) why(sound int) string {
 		has := len(c.giving[h.Effect]) > 0 ||
 			slices.ContainsFunc(c.stages, func(s stage) bool { return s.effect == h.Effect })
 		if !has {
-			return fmt.Sprintf("Nothing in the pile is a %s.", h.Effect.Traits().Name)
+			return fmt.Sprintf("The pile has no %s.", h.Effect.Traits().Name)
 		}
 	}
 	return "No setting that was tried is near its dirt and its loudness."

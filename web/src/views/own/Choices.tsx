@@ -119,11 +119,11 @@ function OneChoice({
         )}
         {set.adds.length > 0 && (
           <div>
-            <dt>One more</dt>
+            <dt>One more, roughly metered</dt>
             <dd>
               {set.adds.map((a) => (
                 <span key={a.box}>
-                  {boxOf(a.box)} would bring {a.sounds.map(soundOf).join(', ')}
+                  {boxOf(a.box)} may bring {a.sounds.map(soundOf).join(', ')}
                 </span>
               ))}
             </dd>
