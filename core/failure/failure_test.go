@@ -124,3 +124,51 @@ func TestABoxIsTakenOutOfAnyPath(t *testing.T) {
 	assert.Equal(t, plan.Key("pier/preamp"), amps.Lanes[0].Nodes[0].Stop, "the path it is given stays")
 	assert.Len(t, tap.Lanes[0].Nodes, 1)
 }
+
+func TestHowFarASoundIsFromAnother(t *testing.T) {
+	ptr := func(x float64) *float64 { return &x }
+	sound := func(role plan.Role, low, high, loud *float64, effects ...plan.Effect) *plan.Sound {
+		s := &plan.Sound{Role: role, Targets: plan.Targets{DirtMin: low, DirtMax: high, LoudnessLU: loud}}
+		for _, e := range effects {
+			s.Targets.Effects = append(s.Targets.Effects, plan.Heard{Effect: e})
+		}
+		return s
+	}
+	lead := sound("lead", ptr(40), ptr(60), ptr(3), plan.EffectDelay, plan.EffectChorus)
+	for name, x := range map[string]struct {
+		other *plan.Sound
+		want  float64
+	}{
+		"the same":                        {lead, 0},
+		"another role":                    {sound("rhythm", ptr(40), ptr(60), ptr(3), plan.EffectDelay, plan.EffectChorus), 1.5},
+		"another modulation":              {sound("lead", ptr(40), ptr(60), ptr(3), plan.EffectDelay, plan.EffectPhaser), 2},
+		"no modulation":                   {sound("lead", ptr(40), ptr(60), ptr(3), plan.EffectDelay), 2},
+		"one effect more":                 {sound("lead", ptr(40), ptr(60), ptr(3), plan.EffectDelay, plan.EffectChorus, plan.EffectWah), 1},
+		"25 per cent dirtier":             {sound("lead", ptr(65), ptr(85), ptr(3), plan.EffectDelay, plan.EffectChorus), 1},
+		"at least some dirt":              {sound("lead", ptr(50), nil, ptr(3), plan.EffectDelay, plan.EffectChorus), 1},
+		"at most some dirt":               {sound("lead", nil, ptr(50), ptr(3), plan.EffectDelay, plan.EffectChorus), 1},
+		"any dirt":                        {sound("lead", nil, nil, ptr(3), plan.EffectDelay, plan.EffectChorus), 0},
+		"3 LU quieter":                    {sound("lead", ptr(40), ptr(60), ptr(0), plan.EffectDelay, plan.EffectChorus), 1},
+		"as loud as it happens to be":     {sound("lead", ptr(40), ptr(60), nil, plan.EffectDelay, plan.EffectChorus), 0},
+		"another role, without its delay": {sound("texture", ptr(40), ptr(60), ptr(3), plan.EffectChorus), 3.5},
+	} {
+		assert.InDelta(t, x.want, distance(lead, x.other), 1e-9, name)
+	}
+}
+
+func TestABoxFailsOnce(t *testing.T) {
+	p, err := plan.Decode(demo.File)
+	require.NoError(t, err)
+	for _, rig := range p.Rigs {
+		f, err := On(p, rig.ID, "", "quay-set")
+		require.NoError(t, err)
+		seen := map[plan.ID]bool{}
+		for _, id := range f.Boxes() {
+			assert.False(t, seen[id], "%s on %s", id, rig.Name)
+			seen[id] = true
+		}
+		for _, feed := range rig.PowerPlan {
+			assert.True(t, feed.Supply == "" || seen[feed.Supply], "%s feeds %s", feed.Supply, rig.Name)
+		}
+	}
+}
