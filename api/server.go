@@ -50,7 +50,6 @@ type Server struct {
 	worked   Worked
 	desks    *desks
 	lately   *lately
-	told     *told
 	epoch    string // names this run of the server in states of the plan
 }
 

@@ -55,11 +55,13 @@ func swappable() (*plan.Plan, *plan.Rig) {
 			},
 			Rockers: []plan.Key{"old/boost"}, Notes: map[plan.Key]string{"old/fx": "1/8."},
 		}},
-		Programs: plan.ProgramMap{"switcher": {"1": {"A": {Values: map[plan.Key]plan.Value{"old/fx/on": plan.On(true)}}}}},
-		Presets:  plan.PresetMap{"old": {"1": nil}, "drive": {"1": nil}},
-		Levels:   []plan.Level{{Block: "old/fx"}, {Block: "drive/fx"}},
-		MIDI:     []plan.MIDILink{{Controller: "switcher", Gear: "old"}, {Controller: "switcher", Gear: "drive"}},
-		Relays:   []plan.RelayLink{{Controller: "switcher", Target: "old/fx/on"}},
+		Programs: plan.ProgramMap{
+			"switcher": {"1": {"A": {Values: map[plan.Key]plan.Value{"old/fx/on": plan.On(true)}}}},
+		},
+		Presets: plan.PresetMap{"old": {"1": nil}, "drive": {"1": nil}},
+		Levels:  []plan.Level{{Block: "old/fx"}, {Block: "drive/fx"}},
+		MIDI:    []plan.MIDILink{{Controller: "switcher", Gear: "old"}, {Controller: "switcher", Gear: "drive"}},
+		Relays:  []plan.RelayLink{{Controller: "switcher", Target: "old/fx/on"}},
 		Batteries: []plan.BatteryUse{
 			{Gear: "old"}, {Gear: "drive"},
 		},
@@ -191,7 +193,11 @@ func TestPresetsOfABoxGoOverToTheOther(t *testing.T) {
 		return p, &plan.Rig{
 			ID: "r", Path: []plan.Node{{Stop: "old/fx"}}, Presets: plan.PresetMap{"old": times, "drive": {"1": nil}},
 			Recipes: []plan.Recipe{
-				{ID: "1", Sound: "lead", Values: on("B")}, {ID: "2", Sound: "home", Values: map[plan.Key]plan.Value{"old/fx/on": plan.On(false)}},
+				{
+					ID:     "1",
+					Sound:  "lead",
+					Values: on("B"),
+				}, {ID: "2", Sound: "home", Values: map[plan.Key]plan.Value{"old/fx/on": plan.On(false)}},
 				{ID: "3", Sound: "swell", Values: insists},
 			},
 		}

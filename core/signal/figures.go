@@ -78,7 +78,10 @@ var everything = depth{whole: true, dirt: true, touch: true, squash: true, noise
 
 // depthFor is what a sound's targets are held against, and nothing else.
 func depthFor(t plan.Targets, want Want) depth {
-	d := depth{squash: want == ForTargets, dirt: want == ForTargets, whole: t.Width == "stereo" || want == AsHeard}
+	d := depth{
+		squash: want == ForTargets || want == WithTimes, dirt: want == ForTargets || want == WithTimes,
+		whole: t.Width == "stereo" || want == AsHeard || want == WithTimes, times: want == WithTimes,
+	}
 	for _, h := range t.Effects {
 		d.times = d.times || want != AsHeard && (h.Repeats != nil || h.LevelDB != nil || h.Size != "")
 	}

@@ -66,6 +66,7 @@ const (
 	ForTargets      // loudness, dirt, and what else the sound's targets are held against
 	AsHeard         // loudness, and what becomes of both sides
 	ForEffects      // what the effects that it asks are held against, without loudness and dirt
+	WithTimes       // as ForTargets, and what delays and reverbs do, and both sides
 )
 
 // Measure meters every sound of a rig as it stands in the plan, or those that are asked for, and checks it against

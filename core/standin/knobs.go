@@ -34,16 +34,21 @@ func knob(key plan.Key, c *plan.Control, at float64) Knob {
 	return k
 }
 
-// eachKnob visits the knobs of the blocks that stand in.
+// eachKnob visits the knobs of the blocks that stand in. Where there are several, each knob is named with its effect.
 func eachKnob(q *plan.Plan, blocks map[plan.Key]plan.Key, visit func(from, key plan.Key, c *plan.Control)) {
 	for _, from := range plan.SortedKeys(blocks) {
 		to := blocks[from]
 		g, _ := q.FindGear(to.Gear())
 		b, _ := g.FindBlock(plan.ID(to.Rest()))
 		for i := range b.Controls {
-			if c := &b.Controls[i]; c.Kind == plan.Knob {
-				visit(from, to+"/"+plan.Key(c.ID), c)
+			c := b.Controls[i]
+			if c.Kind != plan.Knob {
+				continue
 			}
+			if len(blocks) > 1 {
+				c.Name = b.Effect.Traits().Name + " " + c.Name
+			}
+			visit(from, to+"/"+plan.Key(c.ID), &c)
 		}
 	}
 }
@@ -66,7 +71,10 @@ func knobs(q *plan.Plan, r *plan.Rig, gear plan.ID, blocks map[plan.Key]plan.Key
 		if !ok {
 			v = c.Initial()
 		}
-		followed := slices.ContainsFunc(r.Recipes, func(rec plan.Recipe) bool { return rec.Values[key].Kind() == plan.SyncValue })
+		followed := slices.ContainsFunc(
+			r.Recipes,
+			func(rec plan.Recipe) bool { return rec.Values[key].Kind() == plan.SyncValue },
+		)
 		if !remembered && !followed && v.Kind() == plan.NumberValue {
 			list = append(list, knob(key, c, v.Float()))
 		}
@@ -188,7 +196,9 @@ func (s *search) tapped(q *plan.Plan, next *plan.Rig, from, key plan.Key) {
 }
 
 // placed is a place of a knob in words.
-func placed(x float64, c *plan.Control) string { return strings.TrimSpace(fmt.Sprintf("%g %s", x, c.Unit)) }
+func placed(x float64, c *plan.Control) string {
+	return strings.TrimSpace(fmt.Sprintf("%g %s", x, c.Unit))
+}
 
 // sections are how many sections of the set have a sound; 1 without a set.
 func (s *search) sections(sound plan.ID) int {

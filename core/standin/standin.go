@@ -47,7 +47,7 @@ type Offer struct {
 	Gear    plan.ID    `json:"gear"`
 	Name    string     `json:"name"`
 	Kind    string     `json:"kind,omitempty" doc:"The generic kind it would be, where it is not owned."`
-	Off     float64    `json:"off" doc:"How far all sounds together are out: LU outside their bands, ten per cent of dirt counting as one, and a tenth of how far they are from what they were."`
+	Off     float64    `json:"off" doc:"How far all sounds together are out: LU outside their bands, ten per cent of dirt counting as one, and a tenth of how far they are from what they were; of what repeats or rings, how far its time, its repeats, its level and its sides are from what they were."`
 	Within  int        `json:"within" doc:"Sounds that are within all their targets."`
 	Sounds  []Near     `json:"sounds"`
 	Knobs   []Knob     `json:"knobs" doc:"Where its knobs stand, for all of these sounds."`
@@ -58,6 +58,8 @@ type Offer struct {
 	Also    []string   `json:"also" doc:"What else changes: power, room, MIDI, in words."`
 	Rig     plan.Rig   `json:"rig" doc:"The rig with it in the place of the other."`
 	New     *plan.Gear `json:"new_gear,omitempty" doc:"The box, where it is not owned."`
+
+	heard []signal.Sound
 }
 
 // Near is how near a sound comes.
@@ -196,7 +198,7 @@ func (s *search) asItIs(ctx context.Context, out *Report) error {
 		ctx,
 		s.plan,
 		s.rig.ID,
-		signal.Options{Kept: s.o.Kept, Only: s.uses, Want: signal.ForTargets},
+		signal.Options{Kept: s.o.Kept, Only: s.uses, Want: s.depth()},
 	)
 	if err != nil {
 		return fmt.Errorf("standin: %w", err)
@@ -293,7 +295,7 @@ func (s *search) offer(ctx context.Context, c candidate) (*Offer, string, error)
 	if problems := q.ValidateChange(next.ID); len(problems) > 0 {
 		return nil, problems[0].Message + ".", nil
 	}
-	also := s.carried(&q, &next, blocks)
+	also := append(s.sameCircuit(&q, &next, blocks), s.carried(&q, &next, blocks)...)
 	tuned, err := s.tune(ctx, &q, &next, blocks)
 	if err != nil {
 		return nil, "", err
@@ -302,7 +304,7 @@ func (s *search) offer(ctx context.Context, c candidate) (*Offer, string, error)
 	if c.kind != "" {
 		out.New = &c.gear
 	}
-	if err := s.hear(ctx, &q, out); err != nil {
+	if err := s.hear(ctx, &q, blocks, out); err != nil {
 		return nil, "", err
 	}
 	heard := out.Sounds
@@ -313,13 +315,14 @@ func (s *search) offer(ctx context.Context, c candidate) (*Offer, string, error)
 		}
 		again, p := *out, q
 		p.Put(other)
-		if err := s.hear(ctx, &p, &again); err != nil {
+		if err := s.hear(ctx, &p, blocks, &again); err != nil {
 			return nil, "", err
 		}
 		if heard = again.Sounds; again.Within > out.Within || again.Within == out.Within && again.Off < out.Off {
 			*out, q, next = again, p, other
 		}
 	}
+	out.Also = append(out.Also, s.oneSide(out.heard)...)
 	out.Rig = next
 	out.Knobs, out.Held = knobs(&q, &next, g.ID, blocks)
 	if s.o.At != "" { // the rig with the box in it everywhere, and not as it stands there
@@ -328,8 +331,10 @@ func (s *search) offer(ctx context.Context, c candidate) (*Offer, string, error)
 			return nil, "nothing in it does what " + s.box.Name + " does in the chain.", nil
 		}
 		values := map[plan.Key]plan.Value{}
-		for _, k := range out.Knobs {
-			values[k.Key] = plan.Number(k.At)
+		for key, v := range next.Base {
+			if key.Gear() == g.ID {
+				values[key] = v
+			}
 		}
 		out.Rig = Set(whole, values)
 	}
@@ -340,7 +345,7 @@ func (s *search) offer(ctx context.Context, c candidate) (*Offer, string, error)
 }
 
 // hear measures the sounds with the box in.
-func (s *search) hear(ctx context.Context, q *plan.Plan, out *Offer) error {
+func (s *search) hear(ctx context.Context, q *plan.Plan, blocks map[plan.Key]plan.Key, out *Offer) error {
 	out.Sounds, out.Within, out.Off = []Near{}, 0, 0
 	if len(s.uses) == 0 {
 		return nil
@@ -349,11 +354,12 @@ func (s *search) hear(ctx context.Context, q *plan.Plan, out *Offer) error {
 		ctx,
 		q,
 		s.rig.ID,
-		signal.Options{Kept: s.o.Kept, Only: s.uses, Want: signal.ForTargets},
+		signal.Options{Kept: s.o.Kept, Only: s.uses, Want: s.depth()},
 	)
 	if err != nil {
 		return fmt.Errorf("standin: %w", err)
 	}
+	out.heard = report.Sounds
 	for _, x := range report.Sounds {
 		sound, _ := q.FindSound(x.Sound)
 		out.Sounds = append(out.Sounds, Near{
@@ -362,7 +368,7 @@ func (s *search) hear(ctx context.Context, q *plan.Plan, out *Offer) error {
 		if x.Met() {
 			out.Within++
 		}
-		out.Off += s.off(sound, signal.Sketch{Loudness: x.OverHome, Dirt: x.Figures.Dirt})
+		out.Off += s.off(sound, signal.Sketch{Loudness: x.OverHome, Dirt: x.Figures.Dirt}) + s.ringing(q, x, blocks)
 	}
 	return nil
 }

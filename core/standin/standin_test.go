@@ -284,14 +284,20 @@ func quay(t *testing.T, spare ...string) *plan.Plan {
 	with := *r
 	with.Path = append([]plan.Node{{Stop: "tape-echo/fx"}}, r.Path...)
 	held := func(ms, repeats float64) map[plan.Key]plan.Value {
-		return map[plan.Key]plan.Value{"tape-echo/fx/time": plan.Number(ms), "tape-echo/fx/repeats": plan.Number(repeats)}
+		return map[plan.Key]plan.Value{
+			"tape-echo/fx/time":    plan.Number(ms),
+			"tape-echo/fx/repeats": plan.Number(repeats),
+		}
 	}
 	with.Presets = plan.PresetMap{"tape-echo": {"A": held(100, 2), "B": held(380, 3), "C": held(640, 3)}}
 	preset := func(name string) map[plan.Key]plan.Value {
 		return map[plan.Key]plan.Value{"tape-echo/fx/on": plan.On(true), "tape-echo/fx/preset": plan.Text(name)}
 	}
 	with.Recipes = []plan.Recipe{
-		{ID: "r1", Sound: "home"}, {ID: "r2", Sound: "crunch", Values: preset("B")}, {ID: "r3", Sound: "haze", Values: preset("C")},
+		{
+			ID:    "r1",
+			Sound: "home",
+		}, {ID: "r2", Sound: "crunch", Values: preset("B")}, {ID: "r3", Sound: "haze", Values: preset("C")},
 	}
 	p.Put(with)
 	song, _ := p.FindSong("tide")
@@ -371,4 +377,48 @@ func TestWhatPresetsHeldIsOneForAllWhereNoneAre(t *testing.T) {
 			assert.Equal(t, 380.0, k.At, "the shorter of two that count alike")
 		}
 	}
+}
+
+func TestTheNearestEchoRepeatsAsTheOtherDid(t *testing.T) {
+	p := quay(t, "slap-delay", "tape-delay-knob")
+	got, err := standin.For(context.Background(), p, "rig", "tape-echo", standin.Options{
+		SetList: "night", Kinds: []string{}, Kept: kept,
+	})
+	require.NoError(t, err)
+	require.Len(t, got.Offers, 2)
+	assert.Equal(t, plan.ID("tape-delay-knob"), got.Offers[0].Gear, "the other goes to 300 ms")
+	assert.Equal(t, got.Offers[0].Within, got.Offers[1].Within)
+	assert.Greater(t, got.Offers[1].Off, got.Offers[0].Off+0.5)
+	assert.Contains(t, got.Offers[1].Also, "Its circuit is digital; that of Tape echo is tape.")
+	assert.NotContains(t, got.Offers[0].Also, "circuit")
+}
+
+func TestASelectorStandsWhereTheCircuitIsTheSame(t *testing.T) {
+	p := pier(t, "hall-reverb", "reverb", "spring-reverb")
+	r, _ := p.FindRig("rig")
+	with := *r
+	with.Path = append([]plan.Node{{Stop: "hall-reverb/fx"}}, r.Path...)
+	with.Recipes = slices.Clone(r.Recipes)
+	with.Recipes[2].Values = map[plan.Key]plan.Value{"hall-reverb/fx/on": plan.On(true)}
+	p.Put(with)
+	s, _ := p.FindSound("haze")
+	haze := *s
+	haze.Targets = plan.Targets{Effects: []plan.Heard{{Effect: plan.EffectReverb}}}
+	p.Put(haze)
+	require.Empty(t, p.Validate())
+	got, err := standin.For(
+		context.Background(),
+		p,
+		"rig",
+		"hall-reverb",
+		standin.Options{Kinds: []string{}, Kept: kept},
+	)
+	require.NoError(t, err)
+	require.Len(t, got.Offers, 2)
+	assert.Equal(t, plan.ID("reverb"), got.Offers[0].Gear)
+	assert.Equal(t, "hall", got.Offers[0].Rig.Base["reverb/fx/type"].Word())
+	for _, words := range got.Offers[0].Also {
+		assert.NotContains(t, words, "circuit")
+	}
+	assert.Contains(t, got.Offers[1].Also, "Its circuit is spring; that of Hall reverb is hall.")
 }

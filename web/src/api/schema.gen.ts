@@ -8175,7 +8175,7 @@ export interface components {
             new_gear?: components["schemas"]["Gear"];
             /**
              * Format: double
-             * @description How far all sounds together are out: LU outside their bands, ten per cent of dirt counting as one, and a tenth of how far they are from what they were.
+             * @description How far all sounds together are out: LU outside their bands, ten per cent of dirt counting as one, and a tenth of how far they are from what they were; of what repeats or rings, how far its time, its repeats, its level and its sides are from what they were.
              */
             off: number;
             /**

@@ -118,7 +118,7 @@ function Offer(p: {
   const [show] = useShow()
   const tonight = show?.rig === rig.id ? show : undefined
   const added = o.new_gear ? [{ kind: 'gear' as const, value: o.new_gear }] : []
-  const values = JSON.stringify(Object.fromEntries(o.knobs.map((k) => [k.key, k.at])))
+  const values = JSON.stringify(settingsOf(o))
   const forGood = () =>
     edit.amend(
       `${o.name} stands in for ${gear.name}`,
@@ -247,3 +247,7 @@ const Card = styled.div`border: 1px solid var(--line); background: var(--bg); pa
 
 const placed = (k: StandInOffer['knobs'][number]) =>
   `${k.name} ${k.clock ? `${k.clock} (${k.at})` : `${k.at} ${k.unit ?? ''}`.trim()}`
+
+/** Where everything of the box that stands in is set. */
+const settingsOf = (o: StandInOffer) =>
+  Object.fromEntries(Object.entries(o.rig.base ?? {}).filter(([key]) => key.startsWith(`${o.gear}/`)))
