@@ -92,7 +92,7 @@ func (s *search) carried(q *plan.Plan, next *plan.Rig, blocks map[plan.Key]plan.
 			return
 		}
 		if was.Access == plan.Memory && c.Access == plan.Foot && c.Timed() {
-			s.tapped(q, next, from, key)
+			words = append(words, s.tapped(q, next, from, key)...)
 			return
 		}
 		if was.Access == plan.Memory && (c.Access == plan.SlowHand || c.Access == plan.QuickHand) {
@@ -171,8 +171,9 @@ func (s *search) had(q *plan.Plan, next *plan.Rig, old, key plan.Key, c *plan.Co
 }
 
 // tapped has a time tapped that presets of the missing box held: for each sound the note that it asks for, and nothing where
-// it asks for none.
-func (s *search) tapped(q *plan.Plan, next *plan.Rig, from, key plan.Key) {
+// it asks for none. It says which notes these are.
+func (s *search) tapped(q *plan.Plan, next *plan.Rig, from, key plan.Key) []string {
+	names := map[string][]string{}
 	b, _ := s.box.FindBlock(plan.ID(from.Rest()))
 	next.Recipes = slices.Clone(next.Recipes)
 	for i := range next.Recipes {
@@ -189,10 +190,21 @@ func (s *search) tapped(q *plan.Plan, next *plan.Rig, from, key plan.Key) {
 		for _, heard := range sound.Targets.Effects {
 			if heard.Effect == b.Effect && heard.Note != "" {
 				rec.Values[key] = plan.Sync(heard.Note)
+				if !slices.Contains(names[heard.Note], sound.Name) {
+					names[heard.Note] = append(names[heard.Note], sound.Name)
+				}
 			}
 		}
 	}
 	q.Put(*next)
+	var list []string
+	for _, note := range plan.SortedKeys(names) {
+		list = append(list, note+" for "+plan.Listed(names[note]))
+	}
+	if len(list) == 0 {
+		return nil
+	}
+	return []string{"Its time is tapped: " + strings.Join(list, ", ") + "."}
 }
 
 // placed is a place of a knob in words.

@@ -360,6 +360,7 @@ func TestWhatPresetsHeldIsOneForAllWhereNoneAre(t *testing.T) {
 
 	tap := offerOf(got, "tap-delay")
 	require.NotNil(t, tap)
+	assert.Contains(t, tap.Also, "Its time is tapped: 1/4 for Haze.")
 	for _, rec := range tap.Rig.Recipes {
 		v, named := rec.Values["tap-delay/fx/time"]
 		if rec.Sound == "haze" {
