@@ -242,7 +242,7 @@ func (c *checking) mono(ctx context.Context, o signal.Options) error {
 	var worst *signal.Sound
 	for i := range r.Sounds {
 		s := &r.Sounds[i]
-		if s.Figures.FoldDown != nil && (worst == nil || *s.Figures.FoldDown < *worst.Figures.FoldDown) {
+		if s.Figures.FoldDown != nil && (worst == nil || *s.Figures.FoldDown > *worst.Figures.FoldDown) {
 			worst = s
 		}
 	}
@@ -251,8 +251,11 @@ func (c *checking) mono(ctx context.Context, o signal.Options) error {
 	}
 	c.add(4, Check{
 		ID: "mono:" + string(worst.Sound), Kind: Mono, Title: "Mono sum: " + worst.Name, Minutes: perMono,
-		Do:  fmt.Sprintf("Play %s, have the desk sum both sides to mono, and listen for what goes.", worst.Name),
-		Why: fmt.Sprintf("A mono sum changes it by %+.1f LU, the most of all sounds.", *worst.Figures.FoldDown),
+		Do: fmt.Sprintf("Play %s, have the desk sum both sides to mono, and listen for what goes.", worst.Name),
+		Why: fmt.Sprintf(
+			"A mono sum takes %.1f LU from it, more than from any other sound.",
+			max(*worst.Figures.FoldDown, 0),
+		),
 	})
 	return nil
 }

@@ -2,8 +2,12 @@ package soundcheck
 
 import (
 	"context"
+	"flag"
+	"fmt"
 	"math"
+	"os"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -12,6 +16,11 @@ import (
 	"envex/core/plan"
 	"envex/core/signal"
 	"envex/demo"
+)
+
+var (
+	update = flag.Bool("update", false, "write what is found as what is to be found")
+	kept   = signal.NewKept()
 )
 
 func theDemo(t *testing.T) *plan.Plan {
@@ -30,7 +39,6 @@ func kinds(list []Check) []Kind {
 
 func TestASoundcheckFitsIntoItsMinutes(t *testing.T) {
 	p := theDemo(t)
-	kept := signal.NewKept()
 	all, err := For(t.Context(), p, "quay-20", "", 60, signal.Options{Kept: kept})
 	require.NoError(t, err)
 	assert.Empty(t, all.Left)
@@ -66,7 +74,7 @@ func TestASoundcheckFitsIntoItsMinutes(t *testing.T) {
 
 func TestTheFiguresAreThoseOfTheRig(t *testing.T) {
 	p := theDemo(t)
-	r, err := For(t.Context(), p, "quay-12", "", 60, signal.Options{})
+	r, err := For(t.Context(), p, "quay-12", "", 60, signal.Options{Kept: kept})
 	require.NoError(t, err)
 	say := map[Kind]Check{}
 	for _, c := range r.Checks {
@@ -95,7 +103,7 @@ func TestTheFiguresAreThoseOfTheRig(t *testing.T) {
 		plan.Fault{Text: "e", Gear: "nudge"},
 		plan.Fault{Text: "f", Gear: "nudge"},
 	)
-	r, err = For(t.Context(), p, "quay-12", "", 60, signal.Options{})
+	r, err = For(t.Context(), p, "quay-12", "", 60, signal.Options{Kept: kept})
 	require.NoError(t, err)
 	last := r.Checks[len(r.Checks)-1]
 	assert.Equal(t, "Riskiest box: Nudge", last.Title)
@@ -105,15 +113,73 @@ func TestTheFiguresAreThoseOfTheRig(t *testing.T) {
 func TestWhatIsNotThereIsNotChecked(t *testing.T) {
 	p := theDemo(t)
 	for _, minutes := range []float64{0, -1, 1000, math.NaN()} {
-		_, err := For(t.Context(), p, "quay-12", "", minutes, signal.Options{})
+		_, err := For(t.Context(), p, "quay-12", "", minutes, signal.Options{Kept: kept})
 		require.ErrorContains(t, err, "between 0 and 240 minutes")
 	}
-	_, err := For(t.Context(), p, "nope", "", 5, signal.Options{})
+	_, err := For(t.Context(), p, "nope", "", 5, signal.Options{Kept: kept})
 	require.Error(t, err)
-	_, err = For(t.Context(), p, "quay-12", "nope", 5, signal.Options{})
+	_, err = For(t.Context(), p, "quay-12", "nope", 5, signal.Options{Kept: kept})
 	require.Error(t, err)
 	ctx, cancel := context.WithCancel(t.Context())
 	cancel()
-	_, err = For(ctx, p, "quay-12", "", 5, signal.Options{})
+	_, err = For(ctx, p, "quay-12", "", 5, signal.Options{Kept: kept})
 	require.ErrorIs(t, err, context.Canceled)
+}
+
+// Every check of every show of the demo, in a long soundcheck and in a short one, as a reader has looked them through.
+func TestTheChecksOfTheDemo(t *testing.T) {
+	p := theDemo(t)
+	var all strings.Builder
+	for _, show := range p.Shows[:4] { // each plugs in elsewhere
+		for _, minutes := range []float64{60, 5} {
+			if minutes < 60 && show.ID != "quay-20" {
+				continue
+			}
+			r, err := For(t.Context(), p, show.ID, "", minutes, signal.Options{Kept: kept})
+			require.NoError(t, err)
+			fmt.Fprintf(&all, "# %s, %g of %g minutes\n", show.ID, r.Takes, minutes)
+			for i, c := range append(slices.Clone(r.Checks), r.Left...) {
+				if minutes > 5 {
+					fmt.Fprintf(&all, "%s, %g min: %s\n  %s %s\n", c.ID, c.Minutes, c.Title, c.Do, c.Why)
+				} else if i < len(r.Checks) {
+					fmt.Fprintln(&all, c.ID)
+				} else {
+					fmt.Fprintln(&all, "left:", c.ID)
+				}
+			}
+		}
+	}
+	const file = "testdata/checks.txt"
+	if *update {
+		require.NoError(t, os.MkdirAll("testdata", 0o750))
+		require.NoError(t, os.WriteFile(file, []byte(all.String()), 0o600))
+	}
+	want, err := os.ReadFile(file)
+	require.NoError(t, err)
+	assert.Equal(t, string(want), all.String())
+}
+
+// What a mono sum takes most from is what has to be heard in mono.
+func TestTheWorstMonoSumIsTheOneThatCostsMost(t *testing.T) {
+	p := theDemo(t)
+	r, err := For(t.Context(), p, "quay-20", "", 60, signal.Options{Kept: kept})
+	require.NoError(t, err)
+	show, err := p.ShowByID("quay-20")
+	require.NoError(t, err)
+	there, err := p.At(show.Rig, show.Destination)
+	require.NoError(t, err)
+	heard, err := signal.Measure(t.Context(), there, show.Rig, signal.Options{Kept: kept, Want: signal.AsHeard})
+	require.NoError(t, err)
+	i := slices.IndexFunc(r.Checks, func(c Check) bool { return c.Kind == Mono })
+	require.GreaterOrEqual(t, i, 0)
+	costs := map[string]float64{}
+	for _, s := range heard.Sounds {
+		if s.Figures.FoldDown != nil {
+			costs["mono:"+string(s.Sound)] = *s.Figures.FoldDown
+		}
+	}
+	require.Greater(t, len(costs), 1)
+	for id, cost := range costs {
+		assert.LessOrEqual(t, cost, costs[r.Checks[i].ID], id)
+	}
 }
