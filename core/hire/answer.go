@@ -123,18 +123,57 @@ type answering struct {
 	renamed map[plan.Key]plan.Key // controls of the hired amp, by what the rig's own calls them
 }
 
-// place makes the amp and the destination, with the settings of the rig's own to start from.
+// place makes the amp and the destination. Where one amp has to do for several, the line to it is the one on which most
+// sounds are made, and of these the one with which most are within their targets.
 func (w *answering) place() error {
 	amps := w.plan.AmpsIn(w.was.Path)
 	if len(amps) == 0 {
 		return reason.Errorf("%s has no amp in its chain", w.was.Name)
 	}
-	own, _ := w.plan.FindGear(amps[0])
-	amp, name, err := w.amp(own, len(amps))
+	if !slices.Contains(w.o.Without, SecondAmp) {
+		return w.placeIn(w.was.Path, len(amps))
+	}
+	type placed struct {
+		plan    plan.Plan
+		new     *plan.Gear
+		renamed map[plan.Key]plan.Key
+	}
+	before := w.plan
+	w.id = w.o.NewID()
+	var best *placed
+	var most [2]int
+	for _, line := range w.plan.OneAmp(w.was.Path) {
+		w.plan, w.out.New, w.renamed = before, nil, map[plan.Key]plan.Key{}
+		if err := w.placeIn(line, len(amps)); err != nil {
+			return err
+		}
+		n, err := w.within()
+		if err != nil {
+			return err
+		}
+		made, err := w.made()
+		if err != nil {
+			return err
+		}
+		if best == nil || made > most[0] || made == most[0] && n > most[1] {
+			best, most = &placed{w.plan, w.out.New, w.renamed}, [2]int{made, n}
+		}
+	}
+	w.plan, w.out.New, w.renamed = best.plan, best.new, best.renamed
+	return nil
+}
+
+// placeIn makes the amp and the destination of a line, with the settings of the first amp of that to start from. Amps are
+// how many the rig has.
+func (w *answering) placeIn(line []plan.Node, amps int) error {
+	own, _ := w.plan.FindGear(w.plan.AmpsIn(line)[0])
+	amp, name, err := w.amp(own, amps)
 	if err != nil {
 		return err
 	}
-	w.id = w.o.NewID()
+	if w.id == "" {
+		w.id = w.o.NewID()
+	}
 	d := plan.Destination{ID: w.id, Name: name, Kind: plan.HiredAmp, Amp: amp.ID}
 	if amp.ID != own.ID {
 		like := amp
@@ -150,7 +189,7 @@ func (w *answering) place() error {
 		}
 	}
 	if slices.Contains(w.o.Without, SecondAmp) {
-		d.Path = w.plan.WithAmp(w.plan.OneAmp(w.was.Path), amp)
+		d.Path = w.plan.WithAmp(line, amp)
 	}
 	next := *w.was
 	next.Destinations = append(slices.Clone(w.was.Destinations), d)
@@ -176,7 +215,7 @@ func (w *answering) amp(own *plan.Gear, amps int) (*plan.Gear, string, error) {
 	made, lacks := *own, []string{}
 	made.ID = w.o.NewID()
 	for _, x := range w.o.Without {
-		words, ok := w.lacking(&made, x, amps)
+		words, ok := w.lacking(&made, own, x, amps)
 		if !ok {
 			return nil, "", reason.Errorf("an answer can say that there is no %s; not %q", plan.Listed(Lacking()), x)
 		}
@@ -249,19 +288,30 @@ func (w *answering) arrange() error {
 	return nil
 }
 
-// within is how many sounds of the set are within their targets there.
-func (w *answering) within() (int, error) {
-	sounds, err := w.sounds()
+// made is how many sounds of the set have a recipe there whose boxes all stand in the chain.
+func (w *answering) made() (int, error) {
+	there, err := w.plan.At(w.was.ID, w.id)
+	if err != nil {
+		return 0, fmt.Errorf("hire: %w", err)
+	}
+	r, _ := there.FindRig(w.was.ID)
 	n := 0
-	for _, s := range sounds {
-		if s.Met() {
+	for _, id := range w.played {
+		if rec := r.RecipeFor(plan.Section{Sound: id}); rec != nil && len(r.Lacks(rec)) == 0 {
 			n++
 		}
 	}
-	return n, err
+	return n, nil
 }
 
-func (w *answering) sounds() ([]signal.Sound, error) {
+// within is how many sounds of the set are within their targets there.
+func (w *answering) within() (int, error) {
+	met, err := w.met()
+	return len(met), err
+}
+
+// met are the sounds that are made there, with every box that they ask for, and are within their targets.
+func (w *answering) met() (map[plan.ID]bool, error) {
 	there, err := w.plan.At(w.was.ID, w.id)
 	if err != nil {
 		return nil, err
@@ -275,7 +325,15 @@ func (w *answering) sounds() ([]signal.Sound, error) {
 	if err != nil {
 		return nil, fmt.Errorf("hire: %w", err)
 	}
-	return report.Sounds, nil
+	r, _ := there.FindRig(w.was.ID)
+	met := map[plan.ID]bool{}
+	for _, s := range report.Sounds {
+		rec := r.RecipeFor(plan.Section{Sound: s.Sound})
+		if s.Met() && rec != nil && len(r.Lacks(rec)) == 0 {
+			met[s.Sound] = true
+		}
+	}
+	return met, nil
 }
 
 // moved says which stops stand in another zone there, or nowhere.
@@ -326,15 +384,14 @@ func (w *answering) moved(there *plan.Plan, now []plan.Node) {
 // retune brings sounds that are out back into their targets: home first, then as they are played, each by the fewest
 // knobs that break no other, or else by another recipe of boxes that are there.
 func (w *answering) retune() error {
-	now, err := w.sounds()
+	now, err := w.met()
 	if err != nil {
 		return err
 	}
 	order := slices.Clone(w.played)
 	slices.SortStableFunc(order, func(a, b plan.ID) int { return w.role(a) - w.role(b) })
 	for _, id := range order {
-		i := slices.IndexFunc(now, func(s signal.Sound) bool { return s.Sound == id })
-		if i < 0 || now[i].Met() {
+		if r, _ := w.destination(); now[id] || r.RecipeFor(plan.Section{Sound: id}) == nil {
 			continue
 		}
 		changed, err := w.mend(id)
@@ -342,7 +399,7 @@ func (w *answering) retune() error {
 			return err
 		}
 		if changed {
-			if now, err = w.sounds(); err != nil {
+			if now, err = w.met(); err != nil {
 				return err
 			}
 		}

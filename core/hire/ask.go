@@ -97,7 +97,10 @@ func AskFor(ctx context.Context, p *plan.Plan, rig, destination, setList plan.ID
 	}
 	if len(amps) > 0 {
 		words := "Dirt and levels are of models of kinds of circuit, with the guitar at full: take them as a start."
-		if !slices.ContainsFunc(a.played, func(id plan.ID) bool { return r.RecipeFor(plan.Section{Sound: id}) != nil }) {
+		if !slices.ContainsFunc(
+			a.played,
+			func(id plan.ID) bool { return r.RecipeFor(plan.Section{Sound: id}) != nil },
+		) {
 			words = "No sound of the set has a recipe yet: what gain, channels and headroom it needs is not known."
 		}
 		a.out.Assumed = append(a.out.Assumed, words)

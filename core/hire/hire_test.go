@@ -2,6 +2,8 @@ package hire_test
 
 import (
 	"context"
+	"os"
+	"slices"
 	"strings"
 	"testing"
 
@@ -280,6 +282,53 @@ func TestOfTwoAmpsOneIsNotThere(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "Hired amp, one alone and no loop", got.New.Name)
 	assert.Contains(t, got.Moves, "Open-back combo with a loop stays at home")
+}
+
+// A dry amp comes first, and the echoes stand in the lane of the other two: with one amp it is their lane that is needed.
+func TestOneAmpStandsWhereMostSoundsAreMade(t *testing.T) {
+	data, err := os.ReadFile("../../testdata/rigs/wet-dry-wet/rig.envex.json")
+	require.NoError(t, err)
+	p, err := plan.Decode(data)
+	require.NoError(t, err)
+	r := p.Rigs[0]
+	got, err := hire.Plan(context.Background(), p, r.ID, p.SetLists[0].ID, hire.Options{
+		Without: []string{hire.SecondAmp}, Kept: kept,
+	})
+	require.NoError(t, err)
+	assert.Empty(t, got.Lost)
+	d, ok := got.Rig.FindDestination(got.Destination)
+	require.True(t, ok)
+	stops := plan.StopsIn(d.Path)
+	assert.Contains(t, stops, plan.Key("skip/fx"))
+	assert.Contains(t, stops, plan.Key("vault/fx"))
+	assert.Contains(t, got.Moves, "Parts moves out of the chain")
+	for _, s := range got.Columns[1].Sounds {
+		assert.True(t, s.Made, s.Name)
+	}
+}
+
+// On the line that is left a sound lacks its reverb, and the amp has one: it is made by that, and not passed over.
+func TestASoundThatLacksABoxIsMadeAnotherWay(t *testing.T) {
+	data, err := os.ReadFile("../../testdata/rigs/wet-dry-wet/rig.envex.json")
+	require.NoError(t, err)
+	p, err := plan.Decode(data)
+	require.NoError(t, err)
+	r := p.Rigs[0]
+	r.Path = slices.Clone(r.Path)
+	split := *r.Path[1].Split
+	split.Lanes = slices.Clone(split.Lanes)
+	split.Lanes[0].Nodes = append([]plan.Node{{Stop: "skip/fx"}}, split.Lanes[0].Nodes...)
+	split.Lanes[1].Nodes = split.Lanes[1].Nodes[1:]
+	r.Path[1].Split = &split
+	p.Put(r)
+	require.Empty(t, p.Validate())
+	got, err := hire.Plan(context.Background(), p, r.ID, p.SetLists[0].ID, hire.Options{
+		Without: []string{hire.SecondAmp}, Kept: kept,
+	})
+	require.NoError(t, err)
+	assert.True(t, slices.ContainsFunc(got.Changes, func(c hire.Change) bool {
+		return c.Sound == "room" && strings.Contains(c.Words, "reverb")
+	}), "%+v, lost %+v", got.Changes, got.Lost)
 }
 
 func TestAnAmpOfThePileStandsThere(t *testing.T) {

@@ -6,8 +6,8 @@ import (
 	"envex/core/plan"
 )
 
-// lacking takes something from an amp, and says so; "" where it has none of it.
-func (w *answering) lacking(g *plan.Gear, what string, amps int) (string, bool) {
+// lacking takes something from an amp like the rig's own, and says so; "" where it has none of it.
+func (w *answering) lacking(g, own *plan.Gear, what string, amps int) (string, bool) {
 	switch what {
 	case Loop:
 		if g.Loop == nil {
@@ -16,7 +16,6 @@ func (w *answering) lacking(g *plan.Gear, what string, amps int) (string, bool) 
 		g.Loop = nil
 		return "no loop", true
 	case Channels:
-		own, _ := w.plan.FindGear(w.plan.AmpsIn(w.was.Path)[0])
 		c, key := channelOf(own)
 		if c == nil {
 			return "", true

@@ -55,11 +55,13 @@ func TestAmpsOfAChain(t *testing.T) {
 	assert.Empty(t, p.AmpsIn(path[:1]))
 	assert.Equal(t, []plan.Key{"drive/fx"}, plan.StopsIn(p.FrontOfAmp(path[:1])), "all of it where there is no amp")
 
-	one := p.OneAmp(path)
+	one := p.OneAmp(path)[0]
 	assert.Equal(t, []plan.Key{"drive/fx", "pier/pre", "echo/fx", "pier/power"}, plan.StopsIn(one))
 	assert.Len(t, one, 4, "in one line")
 	assert.Equal(t, []plan.Key{"echo/fx"}, p.InLoopOf(one, "pier"))
-	assert.Equal(t, one, p.OneAmp(one))
+	assert.Equal(t, [][]plan.Node{one}, p.OneAmp(one))
+	require.Len(t, p.OneAmp(path), 2)
+	assert.Equal(t, []plan.Key{"drive/fx", "jetty/pre", "jetty/power"}, plan.StopsIn(p.OneAmp(path)[1]))
 	assert.NotNil(t, path[1].Split, "the path that was given stays")
 }
 

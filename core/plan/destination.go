@@ -183,22 +183,29 @@ func (p *Plan) withAmpInLane(path []Node, amp *Gear) ([]Node, bool) {
 	return nil, false
 }
 
-// OneAmp is a path with what it splits into amps in one line: the first lane that ends in an amp goes on, the others go.
-func (p *Plan) OneAmp(path []Node) []Node {
-	var out []Node
+// OneAmp are the ways to have a path that splits into amps in one line: one lane that ends in an amp goes on, the others
+// go. A path with one amp is the only way; the first lanes come first.
+func (p *Plan) OneAmp(path []Node) [][]Node {
+	ways := [][]Node{nil}
 	for _, n := range path {
-		if n.Split == nil || n.Split.Join != "" {
-			out = append(out, n)
-			continue
+		goOn := [][]Node{{n}}
+		if n.Split != nil && n.Split.Join == "" && len(p.AmpsIn([]Node{n})) > 1 {
+			goOn = nil
+			for _, lane := range n.Split.Lanes {
+				if len(p.AmpsIn(lane.Nodes)) > 0 {
+					goOn = append(goOn, p.OneAmp(lane.Nodes)...)
+				}
+			}
 		}
-		i := slices.IndexFunc(n.Split.Lanes, func(l Lane) bool { return len(p.AmpsIn(l.Nodes)) > 0 })
-		if i < 0 || len(p.AmpsIn([]Node{n})) < 2 {
-			out = append(out, n)
-			continue
+		var next [][]Node
+		for _, before := range ways {
+			for _, after := range goOn {
+				next = append(next, slices.Concat(before, after))
+			}
 		}
-		out = append(out, p.OneAmp(n.Split.Lanes[i].Nodes)...)
+		ways = next
 	}
-	return out
+	return ways
 }
 
 // AmpsIn are the amps of a path, lanes included, each once.
