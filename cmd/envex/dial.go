@@ -196,7 +196,13 @@ func placed(list []dial.Place) string {
 func printSteps(w io.Writer, found *dial.Recipe, checks []estimate.Against) error {
 	var b strings.Builder
 	for i, s := range found.Steps {
-		fmt.Fprintf(&b, "%d. %s\n   %s\n", i+1, s.Words, placed(s.Knobs))
+		fmt.Fprintf(&b, "%d. %s\n", i+1, s.Words)
+		if len(s.Knobs) > 0 {
+			fmt.Fprintf(&b, "   %s\n", placed(s.Knobs))
+		}
+		if len(s.Also) > 0 {
+			fmt.Fprintf(&b, "   %s\n", strings.Join(s.Also, ", "))
+		}
 		if i < len(checks) {
 			fmt.Fprintf(&b, "   %s\n", checks[i].Words)
 		}

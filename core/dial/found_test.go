@@ -120,7 +120,11 @@ func TestFoundAgainAtADestination(t *testing.T) {
 	require.GreaterOrEqual(t, at, 0)
 	there := r.Destinations[at].ID
 	r.Dialled = []plan.Dialled{
-		{ID: "a", Name: "A", Values: map[plan.Key]plan.Value{"hired/preamp/drive": plan.Number(1.5), "pier/preamp/gain": plan.Number(2)}},
+		{
+			ID:     "a",
+			Name:   "A",
+			Values: map[plan.Key]plan.Value{"hired/preamp/drive": plan.Number(1.5), "pier/preamp/gain": plan.Number(2)},
+		},
 	}
 	found, err := dial.FoundOn(p, "long", there)
 	require.NoError(t, err)

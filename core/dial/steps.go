@@ -26,6 +26,7 @@ type Step struct {
 	Box     plan.Key  `json:"box,omitempty" doc:"The block that is turned on; absent for the amp by itself."`
 	Words   string    `json:"words"`
 	Knobs   []Place   `json:"knobs" doc:"Where they go."`
+	Also    []string  `json:"also" doc:"What else is put somewhere: selectors, presets, times and rates, in words."`
 	Louder  float64   `json:"louder_lu" doc:"Than before the step."`
 	Dirt    float64   `json:"dirt_pct" doc:"After it."`
 	Bright  float64   `json:"brighter_db" doc:"Than before the step."`
@@ -175,7 +176,7 @@ func (x *stepping) steps(ctx context.Context, o Options) ([]Step, error) {
 	steps := []Step{x.begin(all, got[0])}
 	for i, s := range all {
 		step := Step{
-			Box: s.key, Knobs: x.placesOf(s.key), Louder: got[i+1].Loudness - got[i].Loudness, Dirt: got[i+1].Dirt,
+			Box: s.key, Knobs: x.placesOf(s.key), Also: x.also(inBlock(s)), Louder: got[i+1].Loudness - got[i].Loudness, Dirt: got[i+1].Dirt,
 			Bright: got[i+1].Bright - got[i].Bright,
 		}
 		if s.block.Effect == plan.EffectCompressor && math.Abs(step.Louder) > noticedLU {
@@ -194,7 +195,7 @@ func (x *stepping) steps(ctx context.Context, o Options) ([]Step, error) {
 
 // begin is the first step: what is on whatever is pressed, which is the amp, with the guitar as the sound has it.
 func (x *stepping) begin(all []stop, got signal.Sketch) Step {
-	s := Step{Knobs: []Place{}, Dirt: got.Dirt}
+	s := Step{Knobs: []Place{}, Also: x.also(x.before), Dirt: got.Dirt}
 	for _, k := range x.knobs {
 		inside := slices.ContainsFunc(
 			all,
@@ -273,7 +274,14 @@ func placeOf(k signal.KnobOf, at float64) Place {
 func (s Step) sentence(at stop) string {
 	switch {
 	case at.block.Effect.Traits().Wet:
-		return fmt.Sprintf("Turn %s on: it rings or moves, and leaves loudness and dirt as they are.", at.name)
+		does := "moves"
+		switch at.block.Effect.Traits().Nature {
+		case plan.NatureTime:
+			does = "rings"
+		case plan.NaturePitch:
+			does = "adds another pitch"
+		}
+		return fmt.Sprintf("Turn %s on: it %s; loudness and dirt are metered without it.", at.name, does)
 	case s.Matched != nil:
 		return fmt.Sprintf(
 			"Turn %s on: %+.1f LU, %.0f %% dirt. With its level at %g it is as loud on as off.",

@@ -47,6 +47,10 @@ func TestStepsComeToTheSound(t *testing.T) {
 	assert.True(t, slices.ContainsFunc(begin.Knobs, func(x dial.Place) bool { return x.Key == "pier/preamp/gain" }))
 	assert.False(t, slices.ContainsFunc(begin.Knobs, func(x dial.Place) bool { return x.Key == "amber/fx/drive" }))
 
+	assert.Contains(t, begin.Also, "Driftwood pickup bridge", "what is no knob stands somewhere, too")
+	assert.Equal(t, []string{"Echo preset B", "Echo time 380 ms"}, got.Steps[4].Also)
+	assert.Empty(t, got.Steps[3].Also)
+
 	// Where the compressor is said to be as loud on as off, it is.
 	squeeze := got.Steps[1]
 	require.NotNil(t, squeeze.Matched)

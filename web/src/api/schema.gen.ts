@@ -3498,6 +3498,8 @@ export interface components {
             words?: string;
         };
         DialStep: {
+            /** @description What else is put somewhere: selectors, presets, times and rates, in words. */
+            also: string[];
             /** @description The block that is turned on; absent for the amp by itself. */
             box?: string;
             /**

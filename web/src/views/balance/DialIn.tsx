@@ -117,7 +117,7 @@ function Steps({ query, name }: { query: object; name: string }) {
           {work.latest.steps.map((s, i, all) => (
             <li key={s.box ?? ''}>
               {s.words}
-              <PlacesOf knobs={s.knobs} />
+              <PlacesOf knobs={s.knobs} also={s.also} />
               {s.matched && s.rig && rig && (
                 <TakeButton
                   fresh={work.fresh}
@@ -159,9 +159,11 @@ function Steps({ query, name }: { query: object; name: string }) {
 function PlacesOf({
   knobs,
   input,
+  also = [],
 }: {
   knobs: { key: string; name: string; at: number; low: number; high: number }[]
   input?: string
+  also?: string[]
 }) {
   return (
     <Places>
@@ -171,6 +173,9 @@ function PlacesOf({
         </span>
       ))}
       {input && <span>{input} input</span>}
+      {also.map((words) => (
+        <span key={words}>{words}</span>
+      ))}
     </Places>
   )
 }
