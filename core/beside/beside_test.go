@@ -203,6 +203,9 @@ func TestWhatCannotStandSideBySide(t *testing.T) {
 	require.ErrorContains(t, err, "50 % at most")
 	_, err = beside.Ways(p, r, "", beside.Asked{TempoPct: []float64{1, 2, 3, 4, 5, 6, 7, 8}})
 	require.ErrorContains(t, err, "1 to 8 ways")
+	most, err := beside.Ways(p, r, "", beside.Asked{TempoPct: []float64{-50, 2, 3, 4, 5, 6, 50}})
+	require.NoError(t, err)
+	assert.Len(t, most, beside.MostWays)
 	ask := func(ways ...beside.Way) error {
 		_, err := beside.For(context.Background(), p, "rig", "night", ways, beside.Options{Kept: kept})
 		return err

@@ -22,10 +22,7 @@ func (p *Plan) Instead(r *Rig, out ID, in *Gear) (next Rig, blocks map[Key]Key, 
 		return Rig{}, nil, false
 	}
 	x.option = x.options(r)
-	settings := p.SettingsOf(r)
-	asked := *r
-	asked.Recipes = x.written(r.Recipes, func(rec *Recipe) Setting { return settings.For(rec, nil, Tempo{}) })
-	next = x.rig(&asked)
+	next = x.rig(x.asked(p, r))
 	next.Presets, next.Snapshots = x.presets(r), without(r.Snapshots, out)
 	next.PresetNames = without(r.PresetNames, out)
 	next.Levels = slices.DeleteFunc(slices.Clone(r.Levels), func(l Level) bool { return l.Block.Gear() == out })

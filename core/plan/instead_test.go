@@ -200,6 +200,10 @@ func TestPresetsOfABoxGoOverToTheOther(t *testing.T) {
 				}, {ID: "2", Sound: "home", Values: map[plan.Key]plan.Value{"old/fx/on": plan.On(false)}},
 				{ID: "3", Sound: "swell", Values: insists},
 			},
+			Destinations: []plan.Destination{
+				{ID: "d", Recipes: []plan.Recipe{{ID: "1", Sound: "lead", Values: on("A")}}},
+			},
+			Swaps: []plan.Swap{{ID: "slot", Name: "Echo", Boxes: []plan.SwapBox{{Gear: "old"}, {Gear: "new"}}}},
 		}
 	}
 	instead := func(in plan.Gear) plan.Rig {
@@ -233,5 +237,17 @@ func TestPresetsOfABoxGoOverToTheOther(t *testing.T) {
 		}, next.Recipes[0].Values, name)
 		assert.Equal(t, map[plan.Key]plan.Value{"new/fx/on": plan.On(false)}, next.Recipes[1].Values,
 			"%s: nothing is asked of what is off", name)
+		assert.Equal(t, plan.Number(100), next.Destinations[0].Recipes[0].Values["new/fx/time"], name)
+
+		// A box of a slot that never stood there takes over as much.
+		p, r := rig()
+		p.Put(in)
+		p.Put(*r)
+		picked, err := p.Picked(r, "slot", "new")
+		require.NoError(t, err)
+		assert.Equal(t, next.Recipes[0].Values, picked.Recipes[0].Values, name)
+		back, err := p.Picked(&picked, "slot", "old")
+		require.NoError(t, err)
+		assert.Equal(t, r.Recipes, back.Recipes, "%s: and the first gets back what it had", name)
 	}
 }

@@ -64,6 +64,31 @@ func (x *standingIn) remembers(k Key) bool {
 	return slices.ContainsFunc(memory(x.is).holds(), func(v Variable) bool { return v.Key == k })
 }
 
+// asked is a rig that asks in its recipes, at destinations too, what presets of the box held for them.
+func (x *standingIn) asked(p *Plan, r *Rig) *Rig {
+	of := func(at *Rig, list []Recipe) []Recipe {
+		settings := p.SettingsOf(at)
+		return x.written(list, func(rec *Recipe) Setting { return settings.For(rec, nil, Tempo{}) })
+	}
+	next := *r
+	next.Recipes = of(r, r.Recipes)
+	next.Destinations = slices.Clone(r.Destinations)
+	for i := range next.Destinations {
+		d := &next.Destinations[i]
+		if len(d.Recipes) == 0 {
+			continue
+		}
+		there := *r
+		there.Base = maps.Clone(r.Base)
+		if there.Base == nil {
+			there.Base = map[Key]Value{}
+		}
+		maps.Copy(there.Base, d.Base)
+		d.Recipes = of(&there, d.Recipes)
+	}
+	return &next
+}
+
 // written are recipes with what the presets of the box held for them, where the box that takes its place does not
 // remember it itself. What a block is set to that is off in a recipe is not asked there. Set are the settings of a recipe.
 func (x *standingIn) written(list []Recipe, set func(*Recipe) Setting) []Recipe {

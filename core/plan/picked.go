@@ -10,7 +10,7 @@ import (
 // Picked is a rig with another box of a slot in the chain. What the rig says of the one that stood there is kept with
 // the slot, and what was kept of the other stands in the rig: putting the first back gives the rig that there was. A box
 // that never stood there, and recipes made since, have it on where the other is on, its controls where those of the same
-// name stand. It takes over the place on the floor, and what feeds the other where nothing is kept. The plan and the rig
+// name stand, by a preset or not. It takes over the place on the floor, and what feeds the other where nothing is kept. The plan and the rig
 // are not changed. It fails where there is no such slot or box, and where the box has too few blocks.
 func (p *Plan) Picked(r *Rig, swap, gear ID) (Rig, error) {
 	s, ok := r.FindSwap(swap)
@@ -32,7 +32,11 @@ func (p *Plan) Picked(r *Rig, swap, gear ID) (Rig, error) {
 	is, _ := p.FindGear(gear)
 	x := &standingIn{was: was, is: is, blocks: map[Key]Key{}, any: true}
 	x.match(r)
-	next := x.rig(r)
+	asked := r
+	if box.Kept == nil {
+		asked = x.asked(p, r)
+	}
+	next := x.rig(asked)
 	next.Presets, next.Snapshots, next.PresetNames, next.Levels = r.Presets, r.Snapshots, r.PresetNames, r.Levels
 	if box.Kept != nil {
 		next = next.saying(gear, box.Kept)
