@@ -1,4 +1,4 @@
-import { startTransition, useEffect, useRef, useState } from 'react'
+import { startTransition, useDeferredValue, useEffect, useRef, useState } from 'react'
 import { useLocation } from 'react-router'
 import styled from 'styled-components'
 import { freshId } from '../../api/client'
@@ -31,7 +31,10 @@ export function Songs() {
   here.current = section?.song_id
   // biome-ignore lint/correctness/useExhaustiveDependencies: it is the cursor that is followed
   useEffect(() => startTransition(() => choose(here.current)), [cursor])
-  const song = songs.find((s) => s.id === chosen) ?? songs[0]
+  const picked = songs.find((s) => s.id === chosen) ?? songs[0]
+  // The list answers the hand at once; the sheet, whose fields are made anew, follows.
+  const shown = useDeferredValue(picked?.id)
+  const song = songs.find((s) => s.id === shown) ?? picked
   const add = async () => {
     const made: Song = {
       id: freshId(),
@@ -57,7 +60,7 @@ export function Songs() {
               <li key={s.id}>
                 <Pick
                   type="button"
-                  aria-current={s.id === song?.id ? 'true' : undefined}
+                  aria-current={s.id === picked?.id ? 'true' : undefined}
                   onClick={() => choose(s.id)}
                 >
                   <span title={s.title}>{s.title}</span>
