@@ -332,6 +332,7 @@ func sizeWords(size string, band [2]float64) string {
 func abs(n int) int { return max(n, -n) }
 
 func bandWords(what string, x, low, high, by float64, unit string) string {
+	x = math.Round(10*x)/10 + 0 // nothing is -0.0 of anything
 	switch {
 	case by < 0:
 		return fmt.Sprintf("%.1f %s %s, %.1f short of %g.", x, unit, what, -by, low)
