@@ -10,8 +10,8 @@ import (
 	"github.com/tidwall/gjson"
 )
 
-// ChangedPart is what one field of an answer became, or one element of a list in it. Of a large plan little of an answer
-// changes with an edit, and the whole of it takes longer to send, read and compare than to compute.
+// ChangedPart is what one field of an answer became, or one element of a list in it. Of a large plan little of an
+// answer changes with an edit, and the whole of it takes longer to send, read and compare than to compute.
 type ChangedPart struct {
 	Field string          `json:"field"`
 	Index *int            `json:"index,omitempty" doc:"Of an element; the whole field where it is absent."`
@@ -31,8 +31,8 @@ type lately struct {
 	answers *simplelru.LRU[string, parts] // by question
 }
 
-// parts are the fields of an answer, and the elements of those that are lists. Its tag is made of the answer itself and not
-// of the state it was computed from: while one is computed, something else may be written.
+// parts are the fields of an answer, and the elements of those that are lists. Its tag is made of the answer itself and
+// not of the state it was computed from: while one is computed, something else may be written.
 type parts struct {
 	tag    string
 	fields map[string]field

@@ -13,7 +13,8 @@ import (
 	"github.com/gin-gonic/gin"
 )
 
-// Answer is what a question about the plan was answered: whole, or what became different in an answer that the client has.
+// Answer is what a question about the plan was answered: whole, or what became different in an answer that the client
+// has.
 type Answer struct {
 	Question string          `json:"question" doc:"The path and query that was asked."`
 	At       string          `json:"at" doc:"The state of the plan that it was computed from."`

@@ -28,8 +28,8 @@ func chooseCommand() *cobra.Command {
 guitars and the amp of a rig. Each knob has one place for the whole night. Recipes of the plan are looked at, and
 so are: each stage alone with its drive as it stands and in three places more, and any two together, levels where
 they meet the targets. What is chosen is rendered in full. With --max it gives the choices of so many boxes that
-make the most sounds, and what one box more may bring, by the quick meter. With -o it writes the plan with the rig of the first
-choice.
+make the most sounds, and what one box more may bring, by the quick meter. With -o it writes the plan with the rig
+of the first choice.
 Caution: check the label of the supply and of each box before anything is plugged in. The figures are of models of
 kinds of circuit.`,
 		RunE: func(cmd *cobra.Command, args []string) error {

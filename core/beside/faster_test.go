@@ -12,7 +12,10 @@ func TestSongsAreFasterByASharedFactor(t *testing.T) {
 	own := plan.Tempo{BPM: 90, Beat: "1/8"}
 	songs := []plan.Song{
 		{ID: "a", Tempo: plan.Tempo{BPM: 100}, Sections: []plan.Section{{ID: "1"}, {ID: "2", Tempo: &own}}},
-		{ID: "b", Tempo: plan.Tempo{BPM: 390}}, {ID: "c", Tempo: plan.Tempo{BPM: 21}}, {ID: "d", Tempo: plan.Tempo{BPM: 123.45}},
+		{
+			ID:    "b",
+			Tempo: plan.Tempo{BPM: 390},
+		}, {ID: "c", Tempo: plan.Tempo{BPM: 21}}, {ID: "d", Tempo: plan.Tempo{BPM: 123.45}},
 	}
 	bpm := func(list []plan.Song) (out []float64) {
 		for _, s := range list {

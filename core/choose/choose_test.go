@@ -197,8 +197,8 @@ func TestTheBoardAndTheSupplyAreAsked(t *testing.T) {
 	}
 }
 
-// A sound that says nothing has to be as a rig makes it, and one that no rig makes either is left out: with nothing on it
-// would be made by anything.
+// A sound that says nothing has to be as a rig makes it, and one that no rig makes either is left out: with nothing on
+// it would be made by anything.
 func TestASoundThatSaysNothingIsAsARigMakesIt(t *testing.T) {
 	for rig, boxes := range map[string][]plan.ID{
 		"looper": {"deep", "sand"}, "two-amps": {"grit"}, "four-cables": {"raft"}, "fuzz-night": {"cry", "moss", "amble"},

@@ -133,8 +133,8 @@ func (c *choosing) report(ctx context.Context, best []cover, proven bool, most i
 	return out, nil
 }
 
-// adds are the boxes that bring sounds which a choice misses, each by itself. Where the quick meter said that the choice
-// makes a sound, and in full it does not, no way of its own is believed again.
+// adds are the boxes that bring sounds which a choice misses, each by itself. Where the quick meter said that the
+// choice makes a sound, and in full it does not, no way of its own is believed again.
 func (c *choosing) adds(ctx context.Context, x cover, set *Set) ([]Added, error) {
 	list := []Added{}
 	if len(set.Misses) == 0 {

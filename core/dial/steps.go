@@ -176,8 +176,8 @@ func (x *stepping) steps(ctx context.Context, o Options) ([]Step, error) {
 	steps := []Step{x.begin(all, got[0])}
 	for i, s := range all {
 		step := Step{
-			Box: s.key, Knobs: x.placesOf(s.key), Also: x.also(inBlock(s)), Louder: got[i+1].Loudness - got[i].Loudness, Dirt: got[i+1].Dirt,
-			Bright: got[i+1].Bright - got[i].Bright,
+			Box: s.key, Knobs: x.placesOf(s.key), Also: x.also(inBlock(s)), Dirt: got[i+1].Dirt,
+			Louder: got[i+1].Loudness - got[i].Loudness, Bright: got[i+1].Bright - got[i].Bright,
 		}
 		if s.block.Effect == plan.EffectCompressor && math.Abs(step.Louder) > noticedLU {
 			if err := x.match(ctx, &step, all, i, got[i].Loudness); err != nil {

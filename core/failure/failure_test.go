@@ -134,23 +134,24 @@ func TestHowFarASoundIsFromAnother(t *testing.T) {
 		}
 		return s
 	}
-	lead := sound("lead", ptr(40), ptr(60), ptr(3), plan.EffectDelay, plan.EffectChorus)
+	delay, chorus := plan.EffectDelay, plan.EffectChorus
+	lead := sound("lead", ptr(40), ptr(60), ptr(3), delay, chorus)
 	for name, x := range map[string]struct {
 		other *plan.Sound
 		want  float64
 	}{
 		"the same":                        {lead, 0},
-		"another role":                    {sound("rhythm", ptr(40), ptr(60), ptr(3), plan.EffectDelay, plan.EffectChorus), 1.5},
-		"another modulation":              {sound("lead", ptr(40), ptr(60), ptr(3), plan.EffectDelay, plan.EffectPhaser), 2},
-		"no modulation":                   {sound("lead", ptr(40), ptr(60), ptr(3), plan.EffectDelay), 2},
-		"one effect more":                 {sound("lead", ptr(40), ptr(60), ptr(3), plan.EffectDelay, plan.EffectChorus, plan.EffectWah), 1},
-		"25 per cent dirtier":             {sound("lead", ptr(65), ptr(85), ptr(3), plan.EffectDelay, plan.EffectChorus), 1},
-		"at least some dirt":              {sound("lead", ptr(50), nil, ptr(3), plan.EffectDelay, plan.EffectChorus), 1},
-		"at most some dirt":               {sound("lead", nil, ptr(50), ptr(3), plan.EffectDelay, plan.EffectChorus), 1},
-		"any dirt":                        {sound("lead", nil, nil, ptr(3), plan.EffectDelay, plan.EffectChorus), 0},
-		"3 LU quieter":                    {sound("lead", ptr(40), ptr(60), ptr(0), plan.EffectDelay, plan.EffectChorus), 1},
-		"as loud as it happens to be":     {sound("lead", ptr(40), ptr(60), nil, plan.EffectDelay, plan.EffectChorus), 0},
-		"another role, without its delay": {sound("texture", ptr(40), ptr(60), ptr(3), plan.EffectChorus), 3.5},
+		"another role":                    {sound("rhythm", ptr(40), ptr(60), ptr(3), delay, chorus), 1.5},
+		"another modulation":              {sound("lead", ptr(40), ptr(60), ptr(3), delay, plan.EffectPhaser), 2},
+		"no modulation":                   {sound("lead", ptr(40), ptr(60), ptr(3), delay), 2},
+		"one effect more":                 {sound("lead", ptr(40), ptr(60), ptr(3), delay, chorus, plan.EffectWah), 1},
+		"25 per cent dirtier":             {sound("lead", ptr(65), ptr(85), ptr(3), delay, chorus), 1},
+		"at least some dirt":              {sound("lead", ptr(50), nil, ptr(3), delay, chorus), 1},
+		"at most some dirt":               {sound("lead", nil, ptr(50), ptr(3), delay, chorus), 1},
+		"any dirt":                        {sound("lead", nil, nil, ptr(3), delay, chorus), 0},
+		"3 LU quieter":                    {sound("lead", ptr(40), ptr(60), ptr(0), delay, chorus), 1},
+		"as loud as it happens to be":     {sound("lead", ptr(40), ptr(60), nil, delay, chorus), 0},
+		"another role, without its delay": {sound("texture", ptr(40), ptr(60), ptr(3), chorus), 3.5},
 	} {
 		assert.InDelta(t, x.want, distance(lead, x.other), 1e-9, name)
 	}

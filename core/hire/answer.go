@@ -163,8 +163,8 @@ func (w *answering) place() error {
 	return nil
 }
 
-// placeIn makes the amp and the destination of a line, with the settings of the first amp of that to start from. Amps are
-// how many the rig has.
+// placeIn makes the amp and the destination of a line, with the settings of the first amp of that to start from. Amps
+// are how many the rig has.
 func (w *answering) placeIn(line []plan.Node, amps int) error {
 	own, _ := w.plan.FindGear(w.plan.AmpsIn(line)[0])
 	amp, name, err := w.amp(own, amps)

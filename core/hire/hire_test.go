@@ -284,7 +284,8 @@ func TestOfTwoAmpsOneIsNotThere(t *testing.T) {
 	assert.Contains(t, got.Moves, "Open-back combo with a loop stays at home")
 }
 
-// A dry amp comes first, and the echoes stand in the lane of the other two: with one amp it is their lane that is needed.
+// A dry amp comes first, and the echoes stand in the lane of the other two: with one amp it is their lane that is
+// needed.
 func TestOneAmpStandsWhereMostSoundsAreMade(t *testing.T) {
 	data, err := os.ReadFile("../../testdata/rigs/wet-dry-wet/rig.envex.json")
 	require.NoError(t, err)

@@ -183,8 +183,8 @@ func (p *Plan) withAmpInLane(path []Node, amp *Gear) ([]Node, bool) {
 	return nil, false
 }
 
-// OneAmp are the ways to have a path that splits into amps in one line: one lane that ends in an amp goes on, the others
-// go. A path with one amp is the only way; the first lanes come first.
+// OneAmp are the ways to have a path that splits into amps in one line: one lane that ends in an amp goes on, the
+// others go. A path with one amp is the only way; the first lanes come first.
 func (p *Plan) OneAmp(path []Node) [][]Node {
 	ways := [][]Node{nil}
 	for _, n := range path {

@@ -7,10 +7,10 @@ import (
 
 // Instead is a rig with a box in the place of another: in the chain, in its loop, in what recipes and programs turn on,
 // where it stands and what feeds it. A block takes the place of the first that does the same, or of one that can stand
-// for it; a control that of the control of the same name. What presets of the other held goes over to presets of the box, or
-// to the recipes where it has none. What the other box has not goes: switches that were assigned and what was measured of it. Blocks names, of each block that was replaced, the one that stands for it.
-// The rig and the plan are not changed. It is false where no block of the box can stand for one of the other that is in
-// the chain.
+// for it; a control that of the control of the same name. What presets of the other held goes over to presets of the
+// box, or to the recipes where it has none. What the other box has not goes: switches that were assigned and what was
+// measured of it. Blocks names, of each block that was replaced, the one that stands for it. The rig and the plan are
+// not changed. It is false where no block of the box can stand for one of the other that is in the chain.
 func (p *Plan) Instead(r *Rig, out ID, in *Gear) (next Rig, blocks map[Key]Key, ok bool) {
 	was, there := p.FindGear(out)
 	if !there {
@@ -444,8 +444,8 @@ func (x *standingIn) feeds(list []PowerFeed) []PowerFeed {
 	return slices.DeleteFunc(out, func(f PowerFeed) bool { return len(f.Gear) == 0 })
 }
 
-// SetAs is what a rig says of one piece of gear, said of another that has what the first has, or less: base settings, and
-// recipes that name any of it. It is for an amp that stands in: what the other has no control for is left out.
+// SetAs is what a rig says of one piece of gear, said of another that has what the first has, or less: base settings,
+// and recipes that name any of it. It is for an amp that stands in: what the other has no control for is left out.
 func (p *Plan) SetAs(r *Rig, was, is *Gear) (map[Key]Value, []Recipe) {
 	x := &standingIn{was: was, is: is, blocks: map[Key]Key{}}
 	x.match(r)

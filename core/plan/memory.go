@@ -90,7 +90,8 @@ func (x *standingIn) asked(p *Plan, r *Rig) *Rig {
 }
 
 // written are recipes with what the presets of the box held for them, where the box that takes its place does not
-// remember it itself. What a block is set to that is off in a recipe is not asked there. Set are the settings of a recipe.
+// remember it itself. What a block is set to that is off in a recipe is not asked there. Set are the settings of a
+// recipe.
 func (x *standingIn) written(list []Recipe, set func(*Recipe) Setting) []Recipe {
 	m := memory(x.was)
 	if m.preset == nil {

@@ -8,10 +8,11 @@ import (
 )
 
 // Picked is a rig with another box of a slot in the chain. What the rig says of the one that stood there is kept with
-// the slot, and what was kept of the other stands in the rig: putting the first back gives the rig that there was. A box
-// that never stood there, and recipes made since, have it on where the other is on, its controls where those of the same
-// name stand, by a preset or not. It takes over the place on the floor, and what feeds the other where nothing is kept. The plan and the rig
-// are not changed. It fails where there is no such slot or box, and where the box has too few blocks.
+// the slot, and what was kept of the other stands in the rig: putting the first back gives the rig that there was. A
+// box that never stood there, and recipes made since, have it on where the other is on, its controls where those of the
+// same name stand, by a preset or not. It takes over the place on the floor, and what feeds the other where nothing is
+// kept. The plan and the rig are not changed. It fails where there is no such slot or box, and where the box has too
+// few blocks.
 func (p *Plan) Picked(r *Rig, swap, gear ID) (Rig, error) {
 	s, ok := r.FindSwap(swap)
 	if !ok {

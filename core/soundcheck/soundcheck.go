@@ -74,8 +74,8 @@ const mostJumps = 2
 // mostMinutes is how long a soundcheck may be.
 const mostMinutes = 240
 
-// For is the soundcheck of a show on a rig of it, the show's own where that is "". Levels are modelled. It fails where show
-// or rig are not in the plan, where the minutes are none, and when ctx ends.
+// For is the soundcheck of a show on a rig of it, the show's own where that is "". Levels are modelled. It fails where
+// show or rig are not in the plan, where the minutes are none, and when ctx ends.
 func For(ctx context.Context, p *plan.Plan, show, on plan.ID, minutes float64, o signal.Options) (*Report, error) {
 	if minutes <= 0 || minutes > mostMinutes || math.IsNaN(minutes) {
 		return nil, reason.Errorf("a soundcheck takes between 0 and %d minutes", mostMinutes)

@@ -82,8 +82,8 @@ func knobs(q *plan.Plan, r *plan.Rig, gear plan.ID, blocks map[plan.Key]plan.Key
 	return list, held
 }
 
-// carried sets what the missing box was set to. What its presets set, and the one that stands in has to be turned for by
-// hand, stands as most sections of the set have it. It says which sounds had something else.
+// carried sets what the missing box was set to. What its presets set, and the one that stands in has to be turned for
+// by hand, stands as most sections of the set have it. It says which sounds had something else.
 func (s *search) carried(q *plan.Plan, next *plan.Rig, blocks map[plan.Key]plan.Key) []string {
 	words := []string{}
 	eachKnob(q, blocks, func(from, key plan.Key, c *plan.Control) {
@@ -170,8 +170,8 @@ func (s *search) had(q *plan.Plan, next *plan.Rig, old, key plan.Key, c *plan.Co
 	return fmt.Sprintf("With %s at %s: %s.", c.Name, plan.Listed(now), strings.Join(others, ", "))
 }
 
-// tapped has a time tapped that presets of the missing box held: for each sound the note that it asks for, and nothing where
-// it asks for none. It says which notes these are.
+// tapped has a time tapped that presets of the missing box held: for each sound the note that it asks for, and nothing
+// where it asks for none. It says which notes these are.
 func (s *search) tapped(q *plan.Plan, next *plan.Rig, from, key plan.Key) []string {
 	names := map[string][]string{}
 	b, _ := s.box.FindBlock(plan.ID(from.Rest()))

@@ -87,8 +87,8 @@ const (
 	mostCorrections = 3 // times that knobs are set anew by what was heard in full
 )
 
-// For looks for what stands in for a box of a rig. It fails when rig, destination, box or set list are not there, when the box is
-// not in the rig's chain or is no pedal, and with the context's error when that is cancelled.
+// For looks for what stands in for a box of a rig. It fails when rig, destination, box or set list are not there, when
+// the box is not in the rig's chain or is no pedal, and with the context's error when that is cancelled.
 func For(ctx context.Context, p *plan.Plan, rig, box plan.ID, o Options) (*Report, error) {
 	if o.Kept == nil {
 		o.Kept = signal.NewKept()
