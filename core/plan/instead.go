@@ -23,7 +23,8 @@ func (p *Plan) Instead(r *Rig, out ID, in *Gear) (next Rig, blocks map[Key]Key, 
 	}
 	x.option = x.options(r)
 	next = x.rig(x.asked(p, r))
-	next.Presets, next.Snapshots = x.presets(r), without(r.Snapshots, out)
+	next.Presets = x.presets(r, without(r.Presets, out))
+	next.Snapshots = without(r.Snapshots, out)
 	next.PresetNames = without(r.PresetNames, out)
 	next.Levels = slices.DeleteFunc(slices.Clone(r.Levels), func(l Level) bool { return l.Block.Gear() == out })
 	next.Swaps = slotsWith(r.Swaps, out, in.ID)

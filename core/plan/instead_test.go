@@ -224,6 +224,17 @@ func TestPresetsOfABoxGoOverToTheOther(t *testing.T) {
 	}, next.Recipes[0].Values)
 	assert.Equal(t, plan.Number(555), next.Recipes[2].Values["new/fx/time"], "what a recipe insists on stays its own")
 
+	// A box of a slot that never stood there has presets that hold the same, and the first keeps its own.
+	p, r := rig()
+	p.Put(remembering("new", "1", "2"))
+	p.Put(*r)
+	picked, err := p.Picked(r, "slot", "new")
+	require.NoError(t, err)
+	assert.Equal(t, next.Recipes, picked.Recipes)
+	assert.Equal(t, next.Presets["new"], picked.Presets["new"])
+	assert.Equal(t, plan.PresetMap{"old": times, "drive": {"1": nil}}, r.Presets)
+	assert.Equal(t, times, picked.Presets["old"])
+
 	for name, in := range map[string]plan.Gear{
 		"fewer presets than are in use": remembering("new", "1"),
 		"no presets": pedalWith("new", plan.Block{

@@ -41,12 +41,12 @@ func (x *standingIn) options(r *Rig) map[string]string {
 	return list
 }
 
-// presets are those of the box that takes the place, with what the same presets of the other held.
-func (x *standingIn) presets(r *Rig) PresetMap {
-	list := without(r.Presets, x.was.ID)
+// presets are some that stay, and those of the box that takes the place, with what the same presets of the other held.
+func (x *standingIn) presets(r *Rig, stay PresetMap) PresetMap {
 	if len(x.option) == 0 || len(r.Presets[x.was.ID]) == 0 {
-		return list
+		return stay
 	}
+	list := maps.Clone(stay)
 	held := map[string]map[Key]Value{}
 	for name, values := range r.Presets[x.was.ID] {
 		values = x.values(values)

@@ -33,12 +33,16 @@ func (p *Plan) Picked(r *Rig, swap, gear ID) (Rig, error) {
 	is, _ := p.FindGear(gear)
 	x := &standingIn{was: was, is: is, blocks: map[Key]Key{}, any: true}
 	x.match(r)
-	asked := r
+	asked, presets := r, r.Presets
 	if box.Kept == nil {
+		if len(r.Presets[gear]) == 0 { // it holds nothing of its own yet
+			x.option = x.options(r)
+			presets = x.presets(r, r.Presets)
+		}
 		asked = x.asked(p, r)
 	}
 	next := x.rig(asked)
-	next.Presets, next.Snapshots, next.PresetNames, next.Levels = r.Presets, r.Snapshots, r.PresetNames, r.Levels
+	next.Presets, next.Snapshots, next.PresetNames, next.Levels = presets, r.Snapshots, r.PresetNames, r.Levels
 	if box.Kept != nil {
 		next = next.saying(gear, box.Kept)
 	}

@@ -170,30 +170,36 @@ func (s *search) had(q *plan.Plan, next *plan.Rig, old, key plan.Key, c *plan.Co
 	return fmt.Sprintf("With %s at %s: %s.", c.Name, plan.Listed(now), strings.Join(others, ", "))
 }
 
-// tapped has a time tapped that presets of the missing box held: for each sound the note that it asks for, and nothing
-// where it asks for none. It says which notes these are.
+// tapped has a time tapped that presets of the missing box held: for each sound the note that was held, else the one that
+// it asks for, and nothing where there is none. It says which notes these are.
 func (s *search) tapped(q *plan.Plan, next *plan.Rig, from, key plan.Key) []string {
 	names := map[string][]string{}
 	b, _ := s.box.FindBlock(plan.ID(from.Rest()))
 	next.Recipes = slices.Clone(next.Recipes)
 	for i := range next.Recipes {
 		rec := &next.Recipes[i]
-		if _, ok := rec.Values[key]; !ok {
+		held, there := rec.Values[key]
+		sound, ok := q.FindSound(rec.Sound)
+		if !there || !ok {
 			continue
+		}
+		note := ""
+		if held.Kind() == plan.SyncValue {
+			note = held.Word()
+		}
+		for _, heard := range sound.Targets.Effects {
+			if note == "" && heard.Effect == b.Effect {
+				note = heard.Note
+			}
 		}
 		rec.Values = maps.Clone(rec.Values)
 		delete(rec.Values, key)
-		sound, ok := q.FindSound(rec.Sound)
-		if !ok {
+		if note == "" {
 			continue
 		}
-		for _, heard := range sound.Targets.Effects {
-			if heard.Effect == b.Effect && heard.Note != "" {
-				rec.Values[key] = plan.Sync(heard.Note)
-				if !slices.Contains(names[heard.Note], sound.Name) {
-					names[heard.Note] = append(names[heard.Note], sound.Name)
-				}
-			}
+		rec.Values[key] = plan.Sync(note)
+		if !slices.Contains(names[note], sound.Name) {
+			names[note] = append(names[note], sound.Name)
 		}
 	}
 	q.Put(*next)

@@ -370,6 +370,25 @@ func TestWhatPresetsHeldIsOneForAllWhereNoneAre(t *testing.T) {
 		}
 	}
 
+	// A note that a preset held is the one that is tapped, whatever the sound asks.
+	synced := *p
+	r, _ := synced.FindRig("rig")
+	with := *r
+	with.Presets = plan.PresetMap{"tape-echo": {
+		"B": {"tape-echo/fx/time": plan.Sync("1/8.")}, "C": {"tape-echo/fx/time": plan.Number(640)},
+	}}
+	synced.Put(with)
+	require.Empty(t, synced.Validate())
+	got, err = standin.For(
+		context.Background(),
+		&synced,
+		"rig",
+		"tape-echo",
+		standin.Options{Kinds: []string{}, Kept: kept},
+	)
+	require.NoError(t, err)
+	assert.Contains(t, offerOf(got, "tap-delay").Also, "Its time is tapped: 1/4 for Haze, 1/8. for Crunch.")
+
 	// Without a set every sound counts alike.
 	got, err = standin.For(context.Background(), p, "rig", "tape-echo", standin.Options{Kinds: []string{}, Kept: kept})
 	require.NoError(t, err)

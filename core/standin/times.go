@@ -36,7 +36,8 @@ func (s *search) ringing(q *plan.Plan, now signal.Sound, blocks map[plan.Key]pla
 		return 0
 	}
 	far := 0.0
-	for from, to := range blocks {
+	for _, from := range plan.SortedKeys(blocks) { // in one order, so that sums are the same to the last digit
+		to := blocks[from]
 		a, b := timesOf(was.Figures, from), timesOf(now.Figures, to)
 		switch {
 		case a == nil:
