@@ -442,3 +442,31 @@ func TestASelectorStandsWhereTheCircuitIsTheSame(t *testing.T) {
 	}
 	assert.Contains(t, got.Offers[1].Also, "Its circuit is spring; that of Hall reverb is hall.")
 }
+
+func TestWhatElseChangesWithABox(t *testing.T) {
+	p := pier(t)
+	small, _ := p.FindGear("tremolo")
+	change := func(id plan.ID, how func(*plan.Gear)) {
+		g := *small
+		g.ID, g.Name = id, string(id)
+		power := *g.Power
+		g.Power = &power
+		how(&g)
+		p.Put(g)
+	}
+	change("alike", func(*plan.Gear) {})
+	change("hungry", func(g *plan.Gear) { g.Power.Current = ptr(77.0) })
+	change("wide", func(g *plan.Gear) { g.Size = &plan.Size{Width: 200, Depth: g.Size.Depth, Height: g.Size.Height} })
+	change("remote", func(g *plan.Gear) { g.MIDI = &plan.MIDIPort{Channel: 2} })
+	also := func(id plan.ID, box plan.ID) []string {
+		got, err := standin.For(context.Background(), p, "rig", box, standin.Options{Kinds: []string{}, Kept: kept})
+		require.NoError(t, err)
+		o := offerOf(got, id)
+		require.NotNil(t, o, id)
+		return o.Also
+	}
+	assert.Empty(t, also("alike", "tremolo"))
+	assert.Contains(t, also("hungry", "tremolo")[0], "It draws 77 mA at 9 V; Tremolo draws ")
+	assert.Contains(t, also("wide", "tremolo")[0], "It takes 200 × ")
+	assert.Equal(t, []string{"It can be set by MIDI."}, also("remote", "tremolo"))
+}
