@@ -110,6 +110,7 @@ var elsewhere = map[string][]string{
 		"gitlab.com/gomidi/midi/v2/smf", "golang.org/x/text/encoding", "golang.org/x/text/encoding/charmap",
 		"golang.org/x/text/encoding/unicode",
 	},
+	"core/choose":   {"golang.org/x/sync/errgroup"},
 	"core/signal":   {"github.com/hashicorp/golang-lru/v2", "gonum.org/v1/gonum/dsp/fourier"},
 	"core/estimate": {"gonum.org/v1/gonum/dsp/fourier"},
 	"core/wav":      {"gonum.org/v1/gonum/dsp/fourier", "github.com/go-audio/audio", "github.com/go-audio/wav"},

@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"maps"
+	"slices"
 
 	"envex/core/plan"
 	"envex/core/signal"
@@ -38,6 +39,7 @@ func (m *metering) bench(always boxes, o Options) (*bench, error) {
 	if err != nil {
 		return nil, fmt.Errorf("choose: %w", err)
 	}
+	meter.Quick = true // what is chosen is rendered in full
 	b.meter = meter
 	return b, nil
 }
@@ -72,12 +74,25 @@ func (s stage) knobs(at place) map[plan.Key]plan.Value {
 
 func name(c config, source int) string { return fmt.Sprint(source, c.channel, c.on) }
 
-// sketch meters configs by every source, those that were not yet.
+// played are the sources by which some sound may be made with so much on, and that of the first sound, against which
+// all others are measured.
+func (m *metering) played(on []standing) []int {
+	list := []int{m.of[0]}
+	for sound, source := range m.of {
+		if !slices.Contains(list, source) && m.asks(sound, on) {
+			list = append(list, source)
+		}
+	}
+	return list
+}
+
+// sketch meters configs by the sources whose sounds they may make, those that were not yet.
 func (b *bench) sketch(ctx context.Context, list []config) error {
 	var recipes []plan.Recipe
 	var names []string
-	for source, from := range b.sources {
-		for _, c := range list {
+	for _, c := range list {
+		for _, source := range b.played(c.on) {
+			from := b.sources[source]
 			n := name(c, source)
 			if _, ok := b.got[n]; ok {
 				continue

@@ -3,7 +3,11 @@ package choose
 import (
 	"context"
 	"fmt"
+	"runtime"
 	"slices"
+	"sync"
+
+	"golang.org/x/sync/errgroup"
 
 	"envex/core/plan"
 	"envex/core/signal"
@@ -14,7 +18,9 @@ type choosing struct {
 	*metering
 	o Options
 
-	done  map[boxes]*Set // what was rendered
+	done map[boxes]*Set // what was rendered
+
+	mu    sync.Mutex // several choices are held to what they make at once
 	heard map[string]signal.Sound
 }
 
@@ -31,23 +37,50 @@ func (c *choosing) run(ctx context.Context) (*Report, error) {
 			return nil, err
 		}
 		tried := len(c.done)
+		var open []cover
 		for _, x := range best {
-			if c.done[x.taken] != nil {
+			if _, known := c.done[x.taken]; known {
 				continue
 			}
 			if len(c.done) == mostTries {
 				proven = false
 				break
 			}
-			if c.done[x.taken], err = c.verified(ctx, x); err != nil {
-				return nil, err
-			}
-			c.o.tell(0.6 + 0.38*float64(len(c.done))/mostTries)
+			c.done[x.taken] = nil
+			open = append(open, x)
+		}
+		if err := c.verify(ctx, open); err != nil {
+			return nil, err
 		}
 		if len(c.done) == tried {
 			return c.report(ctx, best, proven, most)
 		}
 	}
+}
+
+// verify holds choices to what they make in full, on as many processors as there are.
+func (c *choosing) verify(ctx context.Context, list []cover) error {
+	sets := make([]*Set, len(list))
+	group, ctx := errgroup.WithContext(ctx)
+	group.SetLimit(runtime.GOMAXPROCS(0))
+	finished := len(c.done) - len(list)
+	for i, x := range list {
+		group.Go(func() (err error) {
+			sets[i], err = c.verified(ctx, x)
+			c.mu.Lock()
+			defer c.mu.Unlock()
+			finished++
+			c.o.tell(0.6 + 0.38*float64(finished)/mostTries)
+			return err
+		})
+	}
+	if err := group.Wait(); err != nil {
+		return err
+	}
+	for i, x := range list {
+		c.done[x.taken] = sets[i]
+	}
+	return nil
 }
 
 // caps are how many sounds the choices make that were rendered.
@@ -78,10 +111,28 @@ func (c *choosing) verified(ctx context.Context, x cover) (*Set, error) {
 			return set, err
 		}
 	}
-	if err := own.under(ctx, b); err != nil {
+	for _, deep := range []bool{false, true} {
+		if set, err = c.setAnew(ctx, b, x, set, deep); err != nil {
+			return nil, err
+		}
+		if len(set.Covers) == x.count {
+			break
+		}
+	}
+	c.mu.Lock()
+	c.tried += b.meter.Tried
+	c.mu.Unlock()
+	return set, nil
+}
+
+// setAnew meters the boxes of a choice by themselves and sets them to make the most; what was set before stays where
+// that makes as many. Two stages on together are looked at only where it is to be deep: mostly one at a time will do.
+func (c *choosing) setAnew(ctx context.Context, b *bench, x cover, set *Set, deep bool) (*Set, error) {
+	own := c.alone(x.taken)
+	b.metering = own
+	if err := own.under(ctx, b, deep); err != nil {
 		return nil, err
 	}
-	c.tried += own.tried
 	for range mostRounds {
 		search := &covering{worlds: own.worlds, sounds: len(c.sounds)}
 		best, _, _, err := search.covers(ctx, x.taken.count(), 1)
@@ -89,7 +140,7 @@ func (c *choosing) verified(ctx context.Context, x cover) (*Set, error) {
 			return nil, err
 		}
 		if len(best) == 0 || set.Rig.ID != "" && best[0].count <= len(set.Covers) {
-			break
+			return set, nil
 		}
 		best[0].taken = x.taken // what is not needed then is there all the same
 		next, err := c.nudged(ctx, own, best[0])
@@ -100,7 +151,7 @@ func (c *choosing) verified(ctx context.Context, x cover) (*Set, error) {
 			set = next
 		}
 		if !own.strike(best[0], next) {
-			break
+			return set, nil
 		}
 	}
 	return set, nil
@@ -218,7 +269,10 @@ func (c *choosing) measured(ctx context.Context, r *plan.Rig, m *metering, x cov
 		if way < 0 {
 			continue
 		}
-		if known, ok := c.heard[set(0)+set(sound)]; ok {
+		c.mu.Lock()
+		known, ok := c.heard[set(0)+set(sound)]
+		c.mu.Unlock()
+		if ok {
 			got[c.sounds[sound].ID] = known
 		} else {
 			missing = append(missing, c.sounds[sound].ID)
@@ -231,6 +285,8 @@ func (c *choosing) measured(ctx context.Context, r *plan.Rig, m *metering, x cov
 	if err != nil {
 		return nil, fmt.Errorf("choose: %w", err)
 	}
+	c.mu.Lock()
+	defer c.mu.Unlock()
 	for _, s := range report.Sounds {
 		got[s.Sound] = s
 		sound := slices.IndexFunc(c.sounds, func(x *plan.Sound) bool { return x.ID == s.Sound })

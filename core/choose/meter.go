@@ -106,9 +106,10 @@ func (m *metering) all(ctx context.Context, subsets []boxes, o Options) error {
 		if err != nil {
 			return err
 		}
-		if err := m.under(ctx, b); err != nil {
+		if err := m.under(ctx, b, true); err != nil {
 			return err
 		}
+		m.tried += b.meter.Tried
 		o.tell(0.1 + 0.5*float64(i+1)/float64(len(subsets)))
 	}
 	return nil
@@ -154,8 +155,8 @@ func (m *metering) readChannels() {
 	}
 }
 
-// under finds the worlds of a bench.
-func (m *metering) under(ctx context.Context, b *bench) error {
+// under finds the worlds of a bench, with two stages on together where it is to be deep.
+func (m *metering) under(ctx context.Context, b *bench, deep bool) error {
 	var plain []config
 	for channel := range m.channels {
 		plain = append(plain, config{channel: channel})
@@ -174,11 +175,12 @@ func (m *metering) under(ctx context.Context, b *bench) error {
 	if err != nil {
 		return err
 	}
-	pairs, err := b.pairs(ctx, homes)
-	if err != nil {
-		return err
+	var pairs []config
+	if deep {
+		if pairs, err = b.pairs(ctx, homes); err != nil {
+			return err
+		}
 	}
-	m.tried += b.meter.Tried
 	all := slices.Concat(plain, known, singles, pairs)
 	for _, lufs := range homes {
 		m.world(b, lufs, all)
@@ -369,11 +371,12 @@ func (b *bench) pairs(ctx context.Context, homes []float64) ([]config, error) {
 			}
 			for _, at := range b.firsts(first) {
 				for channel := range b.channels {
-					if spent += len(s.levels()) * len(b.sources); spent > mostPairs {
+					with := config{channel: channel, on: []standing{{first, at}}}
+					both := b.plus(with, standing{second, s.base})
+					if spent += len(s.levels()) * len(b.played(both.on)); spent > mostPairs {
 						b.partial = true
 						continue
 					}
-					with := config{channel: channel, on: []standing{{first, at}}}
 					pairs = append(pairs, pair{with, second})
 					for _, level := range s.levels() {
 						list = append(list, b.plus(with, standing{second, place{s.base.drive, level}}))

@@ -20,8 +20,11 @@ func (m *metering) world(b *bench, home float64, list []config) {
 		var ways []way
 		var makes []recipe
 		for _, c := range unique(list) {
+			if !m.asks(sound, c.on) {
+				continue
+			}
 			margin, ok := m.near(sound, home, b.got[name(c, m.of[sound])])
-			if !ok || !m.asks(sound, c.on) {
+			if !ok {
 				continue
 			}
 			for _, given := range m.given(sound, w.without) {

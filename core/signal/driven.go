@@ -103,12 +103,11 @@ func (k *Kept) dirtAlone(s settings) float64 {
 	if held, ok := k.dirt.Get(name.String()); ok {
 		return held
 	}
-	x, _ := multitone()
 	model, _ := s.model(true)
 	if model == nil {
 		return 0
 	}
-	made := dirtOf(model.run(wave{l: append(append(make([]float64, 0, 2*tonePeriod), x...), x...)}))
+	made := multitone().dirt(model.run(wave{l: multitone().by(1, toneSettling)}))
 	k.dirt.Add(name.String(), made)
 	return made
 }

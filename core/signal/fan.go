@@ -60,8 +60,8 @@ func (r *rendering) fan(
 			})
 		}
 		jobs = append(jobs, func() error {
-			return r.along(ctx, lines, group, tonesBy(from.level()), mode{still: true}, func(i int, w wave) {
-				dirt := dirtOf(w)
+			return r.along(ctx, lines, group, multitone().by(from.level(), toneSettling), mode{still: true}, func(i int, w wave) {
+				dirt := multitone().dirt(w)
 				shares.with(func() { out[i].dirt = dirt })
 			})
 		})

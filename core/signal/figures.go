@@ -70,11 +70,12 @@ type depth struct {
 	squash bool
 	noise  bool
 	times  bool
+	mud    bool // of those times: what playing both dry and wet makes, three renderings more
 	bands  bool
 	spread bool // over the processors: nothing else is metered meanwhile
 }
 
-var everything = depth{whole: true, dirt: true, touch: true, squash: true, noise: true, times: true, bands: true}
+var everything = depth{whole: true, dirt: true, touch: true, squash: true, noise: true, times: true, mud: true, bands: true}
 
 // depthFor is what a sound's targets are held against, and nothing else.
 func depthFor(t plan.Targets, want Want) depth {
@@ -105,7 +106,7 @@ func (r *rendering) figures(ctx context.Context, s Setting, dry []float64, want 
 	also(want.whole, func(r *rendering) error {
 		return r.stream(ctx, s, in, 1, mode{summed: m.summed, laned: m.laned}, m.take)
 	})
-	also(want.times, func(r *rendering) error { return r.times(ctx, s, in, &timed) })
+	also(want.times, func(r *rendering) error { return r.times(ctx, s, in, want.mud, &timed) })
 	also(want.squash, func(r *rendering) (err error) { squash, level, err = r.squash(ctx, s, in, playing); return err })
 	also(want.dirt, func(r *rendering) (err error) { dirt, err = r.dirtAt(ctx, s, 0); return err })
 	also(want.touch, func(r *rendering) (err error) { soft, err = r.dirtAt(ctx, s, -12); return err })

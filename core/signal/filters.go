@@ -23,20 +23,23 @@ func (f *biquad) step(x float64) float64 {
 }
 
 func (f *biquad) run(x []float64) {
-	b0, b1, b2, a1, a2, z1, z2 := f.b0, f.b1, f.b2, f.a1, f.a2, f.z1, f.z2
+	b0, a1, a2, z1, z2 := f.b0, f.a1, f.a2, f.z1, f.z2
+	c1, c2 := f.ahead()
 	for len(x) > 0 { // in pieces, so that what has died away does not linger as denormal numbers
 		n := min(len(x), 64)
 		for i, v := range x[:n] {
-			y := b0*v + z1
-			z1 = b1*v + z2 - a1*y // what waits for y comes last
-			z2 = b2*v - a2*y
-			x[i] = y
+			x[i] = b0*v + z1
+			z1, z2 = c1*v+z2-a1*z1, c2*v-a2*z1
 		}
 		z1, z2 = withoutDenormal(z1), withoutDenormal(z2)
 		x = x[n:]
 	}
 	f.z1, f.z2 = z1, z2
 }
+
+// ahead is what of a sample goes to the state at once, where the state does not wait for what comes out: with
+// y = b0*x + z1 put in, z1 becomes (b1 - a1*b0)*x + z2 - a1*z1, two operations after the last and not three.
+func (f *biquad) ahead() (c1, c2 float64) { return f.b1 - f.a1*f.b0, f.b2 - f.a2*f.b0 }
 
 // withoutDenormal drops what is too small to matter.
 func withoutDenormal(x float64) float64 {
@@ -111,8 +114,14 @@ func (f *onePole) high(x float64) float64 { return x - f.low(x) }
 // lows leaves what is under its corner of a signal.
 func (f *onePole) lows(x []float64) {
 	k, keep, y := f.k, 1-f.k, f.y
-	for i, v := range x {
-		y = keep*y + k*v // y is waited for by two operations, where k*(v-y) has three
+	i := 0
+	for ; i+1 < len(x); i += 2 { // two at a time: the second need not wait for the first
+		a, b := k*x[i], k*x[i+1]
+		x[i], x[i+1] = keep*y+a, keep*keep*y+(keep*a+b)
+		y = x[i+1]
+	}
+	if i < len(x) {
+		y = keep*y + k*x[i]
 		x[i] = y
 	}
 	f.y = withoutDenormal(y)
@@ -121,9 +130,17 @@ func (f *onePole) lows(x []float64) {
 // highs leaves what is over it.
 func (f *onePole) highs(x []float64) {
 	k, keep, y := f.k, 1-f.k, f.y
-	for i, v := range x {
-		y = keep*y + k*v
-		x[i] = v - y
+	i := 0
+	for ; i+1 < len(x); i += 2 { // two at a time, as in lows
+		v, w := x[i], x[i+1]
+		a, b := k*v, k*w
+		x[i] = v - (keep*y + a)
+		y = keep*keep*y + (keep*a + b)
+		x[i+1] = w - y
+	}
+	if i < len(x) {
+		y = keep*y + k*x[i]
+		x[i] -= y
 	}
 	f.y = withoutDenormal(y)
 }

@@ -18,9 +18,8 @@ func metered(build func() unit, db float64) (loudness, dirt, squash float64) {
 	dry := reference(NewKept())
 	on := mask(dry)
 	at := func(d float64) float64 { return maskedLoudness(build().run(wave{l: scaledBy(dry, d)}), on) }
-	tones, _ := multitone()
-	x := scaledBy(append(append([]float64(nil), tones...), tones...), db)
-	return at(db), dirtOf(build().run(wave{l: x})), 1 - (at(db+1.5)-at(db-1.5))/3
+	tones := multitone()
+	return at(db), tones.dirt(build().run(wave{l: tones.by(factor(db), tonePeriod)})), 1 - (at(db+1.5)-at(db-1.5))/3
 }
 
 func amplifier(v voice, at float64, loop ...unit) func() unit {
@@ -302,8 +301,8 @@ func TestNothingThatIsNoNumberLeavesABlock(t *testing.T) {
 func TestOversamplingChangesFiguresByLittle(t *testing.T) {
 	dry := reference(NewKept())
 	on := mask(dry)
-	tones, _ := multitone()
-	x := append(append([]float64(nil), tones...), tones...)
+	tones := multitone()
+	x := tones.by(1, tonePeriod)
 	for name, build := range map[string]func(rate float64) shaper{
 		"mid hump":    func(r float64) shaper { return midHump(5, 5, 5, r) },
 		"transparent": func(r float64) shaper { return transparent(5, 5, 5, r) },
@@ -317,7 +316,7 @@ func TestOversamplingChangesFiguresByLittle(t *testing.T) {
 			return row.run(wave{l: append([]float64(nil), x...)})
 		}
 		assert.InDelta(t, maskedLoudness(run(false, dry), on), maskedLoudness(run(true, dry), on), 0.05, name)
-		assert.InDelta(t, dirtOf(run(false, x)), dirtOf(run(true, x)), 0.5, name)
+		assert.InDelta(t, tones.dirt(run(false, x)), tones.dirt(run(true, x)), 0.5, name)
 	}
 }
 
@@ -334,16 +333,15 @@ func TestThePhraseIsWhatItIsSaidToBe(t *testing.T) {
 		assert.Less(t, pair[3]-pair[2], single[3]-single[2]-0.5, "and darker")
 		assert.InDelta(t, 12, decibels(rms(x[2*Rate:4*Rate])/rms(x[:2*Rate])), 2.5, "hard over soft")
 	}
-	tones, bins := multitone()
-	assert.Len(t, bins, 24)
-	assert.InDelta(t, 0.1, rms(tones), 1e-9)
-	assert.InDelta(t, 12, decibels(peakOfSamples(tones)/rms(tones)), 0.7)
-	for bin := range bins {
-		assert.True(t, isPrime(bin))
+	for _, tones := range []*toneSignal{multitone(), quickTones()} {
+		assert.Len(t, tones.bins, 24)
+		assert.InDelta(t, 0.1, rms(tones.x), 1e-9)
+		for bin := range tones.bins {
+			assert.True(t, isPrime(bin))
+		}
+		assert.InDelta(t, 0, tones.dirt(wave{l: tones.by(1, len(tones.x))}), 1e-6, "the tones alone are clean")
 	}
-	assert.InDelta(
-		t, 0, dirtOf(wave{l: append(append([]float64(nil), tones...), tones...)}), 1e-6, "the tones alone are clean",
-	)
+	assert.InDelta(t, 12, decibels(peakOfSamples(multitone().x)/rms(multitone().x)), 0.7)
 }
 
 func bandsOf(x []float64) [4]float64 {

@@ -319,22 +319,24 @@ func (f filters) run(x []float64) {
 }
 
 func pair(f, g *biquad, x []float64) {
+	fb, fa1, fa2, fz1, fz2 := f.b0, f.a1, f.a2, f.z1, f.z2
+	gb, ga1, ga2, gz1, gz2 := g.b0, g.a1, g.a2, g.z1, g.z2
+	fc1, fc2 := f.ahead()
+	gc1, gc2 := g.ahead()
 	for len(x) > 0 { // in pieces, so that what has died away does not linger as denormal numbers
 		n := min(len(x), 64)
-		fz1, fz2, gz1, gz2 := f.z1, f.z2, g.z1, g.z2
-		y := f.b0*x[0] + fz1
-		fz1, fz2 = f.b1*x[0]+fz2-f.a1*y, f.b2*x[0]-f.a2*y
+		y := fb*x[0] + fz1
+		fz1, fz2 = fc1*x[0]+fz2-fa1*fz1, fc2*x[0]-fa2*fz1
 		for i, v := range x[1:n] {
-			z := g.b0*y + gz1
-			gz1, gz2 = g.b1*y+gz2-g.a1*z, g.b2*y-g.a2*z
-			y = f.b0*v + fz1
-			fz1, fz2 = f.b1*v+fz2-f.a1*y, f.b2*v-f.a2*y
-			x[i] = z
+			x[i] = gb*y + gz1
+			gz1, gz2 = gc1*y+gz2-ga1*gz1, gc2*y-ga2*gz1
+			y = fb*v + fz1
+			fz1, fz2 = fc1*v+fz2-fa1*fz1, fc2*v-fa2*fz1
 		}
-		z := g.b0*y + gz1
-		gz1, gz2 = g.b1*y+gz2-g.a1*z, g.b2*y-g.a2*z
-		x[n-1] = z
-		f.z1, f.z2, g.z1, g.z2 = withoutDenormal(fz1), withoutDenormal(fz2), withoutDenormal(gz1), withoutDenormal(gz2)
+		x[n-1] = gb*y + gz1
+		gz1, gz2 = gc1*y+gz2-ga1*gz1, gc2*y-ga2*gz1
+		fz1, fz2, gz1, gz2 = withoutDenormal(fz1), withoutDenormal(fz2), withoutDenormal(gz1), withoutDenormal(gz2)
 		x = x[n:]
 	}
+	f.z1, f.z2, g.z1, g.z2 = fz1, fz2, gz1, gz2
 }

@@ -21,6 +21,9 @@ func TestASketchIsNearWhatIsRenderedInFull(t *testing.T) {
 	require.NoError(t, err)
 	x, err := signal.NewSketcher(p, rig, kept)
 	require.NoError(t, err)
+	quick, err := signal.NewSketcher(p, rig, kept)
+	require.NoError(t, err)
+	quick.Quick = true
 	var list []plan.Recipe
 	for _, s := range full.Sounds {
 		rec := p.Rigs[0].RecipeFor(plan.Section{Sound: s.Sound})
@@ -28,6 +31,8 @@ func TestASketchIsNearWhatIsRenderedInFull(t *testing.T) {
 		list = append(list, *rec)
 	}
 	got, err := x.Of(context.Background(), list)
+	require.NoError(t, err)
+	rough, err := quick.Of(context.Background(), list)
 	require.NoError(t, err)
 	home := 0
 	for i, s := range full.Sounds {
@@ -37,7 +42,9 @@ func TestASketchIsNearWhatIsRenderedInFull(t *testing.T) {
 	}
 	for i, s := range full.Sounds {
 		assert.Less(t, math.Abs(got[i].Loudness-got[home].Loudness-s.OverHome), 0.3, s.Name)
-		assert.Less(t, math.Abs(got[i].Dirt-s.Figures.Dirt), 0.5, s.Name)
+		assert.InDelta(t, s.Figures.Dirt, got[i].Dirt, 0.05, s.Name)
+		assert.InDelta(t, s.Figures.Dirt, rough[i].Dirt, 0.7, s.Name)
+		assert.Equal(t, got[i].Loudness, rough[i].Loudness, s.Name)
 	}
 	tried := x.Tried
 	again, err := x.Of(context.Background(), list)

@@ -156,9 +156,9 @@ func (r *rendering) assumptions(s Setting) []string {
 // dirtAt is the dirt of a rig as it is set with the tones some dB up or down, as hot as the pickups make
 // them, time, modulation and pitch effects bypassed.
 func (r *rendering) dirtAt(ctx context.Context, s Setting, db float64) (float64, error) {
-	w, err := r.render(ctx, s, tonesBy(factor(db)*r.source(s).level()), mode{still: true})
+	w, err := r.render(ctx, s, multitone().by(factor(db)*r.source(s).level(), toneSettling), mode{still: true})
 	if err != nil {
 		return 0, err
 	}
-	return dirtOf(w), nil
+	return multitone().dirt(w), nil
 }

@@ -33,8 +33,8 @@ func halfOf(s *stage, wet bool) unit {
 	return model
 }
 
-// times fills in what becomes of each delay, reverb, tremolo and chorus that is on.
-func (r *rendering) times(ctx context.Context, s Setting, in []float64, f *Figures) error {
+// times fills in what becomes of each delay, reverb, tremolo and chorus that is on; mud where it is wanted.
+func (r *rendering) times(ctx context.Context, s Setting, in []float64, muddy bool, f *Figures) error {
 	var err error
 	r.line(s).each(func(x *stage) {
 		if err != nil || !x.on {
@@ -46,7 +46,7 @@ func (r *rendering) times(ctx context.Context, s Setting, in []float64, f *Figur
 				return
 			}
 			var t TimeFigures
-			if t, err = r.timeFigures(ctx, s, x, in); err == nil {
+			if t, err = r.timeFigures(ctx, s, x, in, muddy); err == nil {
 				f.Times = append(f.Times, t)
 			}
 		case plan.EffectTremolo:
@@ -78,8 +78,25 @@ func alone(key plan.Key, with func(*stage) unit) mode {
 	}}
 }
 
-func (r *rendering) timeFigures(ctx context.Context, s Setting, x *stage, in []float64) (TimeFigures, error) {
-	t := TimeFigures{Stop: x.key, Name: x.name}
+func (r *rendering) timeFigures(
+	ctx context.Context, s Setting, x *stage, in []float64, muddy bool,
+) (t TimeFigures, err error) {
+	t = TimeFigures{Stop: x.key, Name: x.name}
+	if muddy {
+		if t.Mud, err = r.mud(ctx, s, x, in); err != nil {
+			return t, err
+		}
+	}
+	if x.effect == plan.EffectReverb {
+		t.Rings = x.set.reverbSeconds()
+		return t, r.tail(ctx, s, x, &t)
+	}
+	t.MS = x.set.knob(400, "time")
+	return t, r.repeats(ctx, s, x, &t)
+}
+
+// mud is what a delay or a reverb makes with the dry sound that neither alone does.
+func (r *rendering) mud(ctx context.Context, s Setting, x *stage, in []float64) (float64, error) {
 	if len(in) > int(phraseS)*Rate-1 {
 		in = in[3*Rate : 5*Rate] // hard notes and chords are where mud is
 	}
@@ -89,17 +106,11 @@ func (r *rendering) timeFigures(ctx context.Context, s Setting, x *stage, in []f
 	} {
 		w, err := r.render(ctx, s, in, alone(x.key, with))
 		if err != nil {
-			return t, err
+			return 0, err
 		}
 		parts[i] = w
 	}
-	t.Mud = mud(parts[0].mono(true).l, parts[1].mono(true).l, parts[2].mono(true).l)
-	if x.effect == plan.EffectReverb {
-		t.Rings = x.set.reverbSeconds()
-		return t, r.tail(ctx, s, x, &t)
-	}
-	t.MS = x.set.knob(400, "time")
-	return t, r.repeats(ctx, s, x, &t)
+	return mudOf(parts[0].mono(true).l, parts[1].mono(true).l, parts[2].mono(true).l), nil
 }
 
 // note is a single hard note of some milliseconds, as a single coil gives it.
@@ -201,9 +212,9 @@ func (r *rendering) tail(ctx context.Context, s Setting, x *stage, t *TimeFigure
 	return nil
 }
 
-// mud is the energy of what both parts together give that no mixture of the two apart does, by a
+// mudOf is the energy of what both parts together give that no mixture of the two apart does, by a
 // least-squares fit in every frame of 50 ms, re the whole, in dB; -80 at the least.
-func mud(dry, wet, both []float64) float64 {
+func mudOf(dry, wet, both []float64) float64 {
 	const frame = Rate / 20
 	left, all := 0.0, 0.0
 	for from := 0; from+frame <= len(both); from += frame {
@@ -256,8 +267,8 @@ func (r *rendering) tremoloLeft(ctx context.Context, s Setting, x *stage) (float
 // chorusLeft is the correlation, over tones and frames, between how a chorus moves the level of each
 // tone at the end of the chain and how it does alone.
 func (r *rendering) chorusLeft(ctx context.Context, s Setting, x *stage) (float64, error) {
-	period, bins := multitone()
-	in := append(append([]float64(nil), period...), period...)
+	tones := multitone()
+	in := tones.by(1, tonePeriod)
 	on, err := r.render(ctx, s, in, alone(x.key, nil))
 	if err != nil {
 		return 0, err
@@ -268,7 +279,7 @@ func (r *rendering) chorusLeft(ctx context.Context, s Setting, x *stage) (float6
 	}
 	model, _ := x.set.model(false)
 	ideal := model.run(wave{l: append([]float64(nil), in...)})
-	return correlation(moved(on, off, bins), moved(ideal, wave{l: in}, bins)), nil
+	return correlation(moved(on, off, tones.bins), moved(ideal, wave{l: in}, tones.bins)), nil
 }
 
 // moved is how far apart two waves are at the multitone's tones, in dB, frame by frame.

@@ -75,6 +75,9 @@ func (w wave) add(x wave) wave {
 // flushed is the wave without what is too small to matter.
 func (w wave) flushed() wave {
 	for _, x := range w.channels() {
+		if n := len(x); n > 0 && math.Abs(x[n/2]) >= quiet && math.Abs(x[n-1]) >= quiet {
+			continue // it does not die away
+		}
 		for i, v := range x {
 			if math.Abs(v) < quiet { // one comparison, which the processor foresees
 				x[i] = 0
