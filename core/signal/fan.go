@@ -60,10 +60,17 @@ func (r *rendering) fan(
 			})
 		}
 		jobs = append(jobs, func() error {
-			return r.along(ctx, lines, group, multitone().by(from.level(), toneSettling), mode{still: true}, func(i int, w wave) {
-				dirt := multitone().dirt(w)
-				shares.with(func() { out[i].dirt = dirt })
-			})
+			return r.along(
+				ctx,
+				lines,
+				group,
+				multitone().by(from.level(), toneSettling),
+				mode{still: true},
+				func(i int, w wave) {
+					dirt := multitone().dirt(w)
+					shares.with(func() { out[i].dirt = dirt })
+				},
+			)
 		})
 		if noise {
 			jobs = append(jobs, func() error {

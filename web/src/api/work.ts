@@ -1,5 +1,6 @@
-import { type QueryClient, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useRef } from 'react'
+import { type QueryClient, queryOptions, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useEffect, useRef } from 'react'
+import { idle } from '../state/idle'
 import { answer, client, computedFrom, Problem } from './client'
 import { useSettled } from './plan'
 
@@ -32,23 +33,46 @@ export interface Working<T> {
   again: () => void
 }
 
+/** A piece of work as it is asked for, with how long an answer may be waited for. */
+const asking = <T>(path: string, query: object | undefined, waits: number) =>
+  queryOptions({
+    queryKey: ['work', path, query],
+    queryFn: ({ signal }) =>
+      answer(
+        (client.GET as unknown as Call<T>)(path, { params: { query: { ...query, wait_ms: waits } }, signal }),
+      ),
+    retry: false,
+    staleTime: Number.POSITIVE_INFINITY,
+  })
+
+/** Has a piece of work done that will be asked for next, once the page has nothing else to do. */
+export function useAhead(path: string, query: object | undefined) {
+  const cache = useQueryClient()
+  const settled = useSettled()
+  const asked = query && settled ? JSON.stringify(query) : undefined
+  useEffect(() => {
+    if (!asked) return
+    const next = asking(path, JSON.parse(asked), 2000)
+    const gone = new AbortController()
+    void idle().then(() => (gone.signal.aborted ? undefined : cache.prefetchQuery(next)))
+    return () => {
+      gone.abort()
+      // What is under way for nobody may be of a plan that is no more.
+      const query = cache.getQueryCache().find({ queryKey: next.queryKey, exact: true })
+      if (query && !query.isActive() && query.state.fetchStatus === 'fetching')
+        void query.cancel({ revert: true, silent: true })
+    }
+  }, [cache, path, asked])
+}
+
 /** Asks for a piece of work, again and again until it is done. */
 export function useWork<T>(path: string, query: object | undefined): Working<T> {
   const cache = useQueryClient()
   const key = ['work', path, query]
   const { data, error, isFetching, refetch } = useQuery({
-    queryKey: key,
-    queryFn: ({ signal }) =>
-      answer(
-        (client.GET as unknown as Call<T>)(path, {
-          params: { query: { ...query, wait_ms: 400 } },
-          signal,
-        }),
-      ),
+    ...asking<T>(path, query, 400),
     enabled: Boolean(query),
-    retry: false,
     refetchOnWindowFocus: false,
-    staleTime: Number.POSITIVE_INFINITY,
     refetchInterval: (q) => (q.state.data?.state === 'running' ? 100 : false),
   })
   const settled = useSettled()

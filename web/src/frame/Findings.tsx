@@ -1,5 +1,6 @@
 import { Link, useLocation } from 'react-router'
 import styled from 'styled-components'
+import { useAhead } from '../api/work'
 import { VerdictMark } from '../marks/marks'
 import { useChosen, usePlace } from '../state/place'
 import { narrow } from '../theme/tokens'
@@ -7,6 +8,7 @@ import { Button } from '../ui/controls'
 import { later } from '../ui/later'
 import { Heading, Muted, Row } from '../ui/layout'
 import { Card } from './Card'
+import { repairsAt } from './repairsAt'
 import { useKeep } from './useKeep'
 
 // Those of a view are fetched with it.
@@ -61,7 +63,14 @@ function ChangesElsewhere() {
 }
 
 function ChangeFindings() {
-  const { report, rig, go, position } = usePlace()
+  const { report, rig, setList, destination, go, position } = usePlace()
+  const failing = report?.findings.filter((f) => !f.settled).flatMap((f) => f.positions) ?? []
+  const ahead = failing.filter((p) => p > position)
+  const next = ahead.length > 0 ? Math.min(...ahead) : undefined
+  useAhead(
+    '/api/repairs',
+    rig && setList && next !== undefined ? repairsAt(rig.id, setList.id, destination?.id, next) : undefined,
+  )
   const { keep, reopen, dialog } = useKeep(rig)
   if (!report || !rig) return null
   const open = report.findings.filter((f) => !f.settled)

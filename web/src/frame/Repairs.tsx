@@ -8,15 +8,14 @@ import { Fold } from '../ui/Fold'
 import { Figure, Muted } from '../ui/layout'
 import { Progress } from '../ui/Progress'
 import { TakeButton } from '../ui/TakeButton'
+import { repairsAt } from './repairsAt'
 
 /** What would mend the change under the cursor, each with the reach it would give. */
 export function Repairs({ position }: { position: number }) {
   const { rig, setList, destination } = useChosen()
   const work = useWork<RepairReport>(
     '/api/repairs',
-    rig && setList
-      ? { rig: rig.id, set_list: setList.id, destination: destination?.id, position }
-      : undefined,
+    rig && setList ? repairsAt(rig.id, setList.id, destination?.id, position) : undefined,
   )
   const failure = work.result?.failures[0]
   if (work.busy && !failure)

@@ -1,13 +1,11 @@
 import { type ComponentType, lazy, Suspense, useState } from 'react'
+import { idle } from '../state/idle'
 
 /** A source that waits until the page has nothing else to do: for what stands beneath what is looked at first. */
 export const whenIdle =
   <T,>(source: () => Promise<T>): (() => Promise<T>) =>
   async () => {
-    await new Promise<void>((done) => {
-      if (window.requestIdleCallback) window.requestIdleCallback(() => done(), { timeout: 1500 })
-      else window.setTimeout(done, 200)
-    })
+    await idle()
     return source()
   }
 

@@ -15,17 +15,19 @@ import { Button, Switch } from '../../ui/controls'
 import { NumberField, TextField } from '../../ui/fields'
 import { Muted, Row, Stack } from '../../ui/layout'
 import { Select } from '../../ui/Select'
+import { useGrowing } from '../../ui/useGrowing'
 import { moved } from '../moved'
 import { Looping } from './Looping'
 import { known, layersOf, playingOnly, recording, without } from './looped'
 import { asWritten, otherIn, playersOf, withOther } from './players'
 
 /** The sections of a song, edited where they stand. */
-export function Sections({ song }: { song: Song }) {
+export function Sections({ song, follows }: { song: Song; follows: boolean }) {
   const { plan, rig } = useChosen()
   const edit = useEdit()
   const sounds = values(plan, 'sounds')
   const players = playersOf(plan)
+  const drawn = useGrowing(song.sections, 2, !follows)
   const [whose, pickPlayer] = useState('')
   const player = players.find((x) => x.id === whose)
   const change = (what: string, update: (list: Section[]) => Section[]) =>
@@ -85,7 +87,7 @@ export function Sections({ song }: { song: Song }) {
       )}
       <Grid
         aria-label={`Sections of ${song.title}`}
-        items={song.sections}
+        items={drawn}
         dependencies={[whose]}
         dragAndDropHooks={dragAndDropHooks}
         keyboardNavigationBehavior="tab"

@@ -35,6 +35,7 @@ export function Songs() {
   // The list answers the hand at once; the sheet, whose fields are made anew, follows.
   const shown = useDeferredValue(picked?.id)
   const song = songs.find((s) => s.id === shown) ?? picked
+  const first = useRef(song?.id)
   const add = async () => {
     const made: Song = {
       id: freshId(),
@@ -74,7 +75,7 @@ export function Songs() {
           </Button>
         </Stack>
         {song ? (
-          <SongSheet key={song.id} song={song} />
+          <SongSheet key={song.id} song={song} follows={song.id !== first.current} />
         ) : (
           <Muted>A song is a title, a tempo, and sections that each ask for a sound.</Muted>
         )}
@@ -83,7 +84,8 @@ export function Songs() {
   )
 }
 
-function SongSheet({ song }: { song: Song }) {
+/** The sheet of a song; one that follows the cursor is drawn a few sections at a time. */
+function SongSheet({ song, follows }: { song: Song; follows: boolean }) {
   const { plan } = useChosen()
   const edit = useEdit()
   const set = (patch: Partial<Song>, what: string) =>
@@ -170,7 +172,7 @@ function SongSheet({ song }: { song: Song }) {
           <Icon name="more" />
         </Actions>
       </Row>
-      <Sections song={song} />
+      <Sections song={song} follows={follows} />
       <SongLayers song={song} />
       <SongTimes song={song} />
     </Panel>
