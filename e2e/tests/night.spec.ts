@@ -51,6 +51,26 @@ test('single keys leave fields alone', async ({ page, demo }) => {
   await expect(page.getByRole('button', { name: 'Song 5 in 3 104' })).toBeVisible()
 })
 
+test('what would help is known before the cursor comes, and anew after an edit', async ({ page, demo }) => {
+  const asked = (url: string) => url.includes('/api/repairs') && url.includes('position=15&')
+  const ahead = () => page.waitForResponse((r) => asked(r.url()))
+  await Promise.all([ahead(), page.goto(`${demo.url}/step`)])
+  await page.getByRole('button', { name: /^Echo, 220 mm/ }).focus()
+  const left = page.getByRole('textbox', { name: 'From left, mm' })
+  await left.fill('230')
+  await Promise.all([ahead(), left.press('Enter')])
+  let again = 0
+  page.on('request', (r) => {
+    again += asked(r.url()) ? 1 : 0
+  })
+  await goTo(page, /Nine Gulls, Solo/)
+  const finding = page
+    .getByRole('complementary', { name: 'Findings' })
+    .locator('section', { hasText: 'Nine Gulls, Solo' })
+  await expect(finding.getByRole('button').first()).toContainText('Press ')
+  expect(again).toBe(0)
+})
+
 test('a late change is understood, mended on the floor, and reach rises', async ({ page, demo }) => {
   await page.goto(demo.url)
   await page
