@@ -2,7 +2,6 @@ package midi
 
 import (
 	"fmt"
-	"slices"
 
 	"envex/core/plan"
 )
@@ -35,7 +34,7 @@ func Cue(p *plan.Plan, rig plan.ID, state map[plan.Key]plan.Value) ([]Sent, erro
 			}
 		}
 	}
-	return slices.Concat([]Sent{}, changes, controls), nil
+	return append(append([]Sent{}, changes...), controls...), nil
 }
 
 // Answer is what a device says to a message that it obeys, as simulated ones do: the same message again. One that is

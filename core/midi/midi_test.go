@@ -23,9 +23,16 @@ func pier(change ...func(*plan.Plan)) *plan.Plan {
 	p := &plan.Plan{
 		Gear: []plan.Gear{
 			{ID: "c", Name: "Turntable", Kind: plan.Controller, MIDI: &plan.MIDIPort{Channel: 1},
-				Relays: []plan.Relay{{ID: "r1"}, {ID: "r2"}}, Switcher: &plan.Switcher{Loops: make([]plan.SwitcherLoop, 3)},
+				Relays: []plan.Relay{
+					{ID: "r1"},
+					{ID: "r2"},
+				}, Switcher: &plan.Switcher{Loops: make([]plan.SwitcherLoop, 3)},
 				Footswitches: []plan.Footswitch{
-					{ID: "1", Label: "1", Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Recall, Value: ptr(plan.Text("1"))}}}},
+					{
+						ID:    "1",
+						Label: "1",
+						Press: &plan.Press{Actions: []plan.Action{{Kind: plan.Recall, Value: ptr(plan.Text("1"))}}},
+					},
 				}},
 			{ID: "d", Name: "Echo", Kind: plan.Pedal,
 				MIDI: &plan.MIDIPort{Channel: 3, CountsFrom: ptr(0), Map: []plan.MIDIMessage{
@@ -34,7 +41,13 @@ func pier(change ...func(*plan.Plan)) *plan.Plan {
 					{Target: "fx/mix", Control: ptr(28)},
 				}}, Blocks: []plan.Block{{ID: "fx", Name: "delay", Effect: plan.EffectDelay, Bypass: plan.BufferedBypass,
 					Controls: []plan.Control{
-						{ID: "preset", Name: "preset", Kind: plan.Preset, Access: plan.Foot, Options: []string{"A", "B", "C"}},
+						{
+							ID:      "preset",
+							Name:    "preset",
+							Kind:    plan.Preset,
+							Access:  plan.Foot,
+							Options: []string{"A", "B", "C"},
+						},
 						knob("mix"),
 					}}}},
 			{
@@ -54,7 +67,13 @@ func pier(change ...func(*plan.Plan)) *plan.Plan {
 				{
 					ID: "preamp", Name: "preamp", Effect: plan.EffectPreamp, Bypass: plan.AlwaysOn,
 					Controls: []plan.Control{
-						{ID: "channel", Name: "channel", Kind: plan.Selector, Access: plan.Foot, Options: []string{"clean", "drive"}},
+						{
+							ID:      "channel",
+							Name:    "channel",
+							Kind:    plan.Selector,
+							Access:  plan.Foot,
+							Options: []string{"clean", "drive"},
+						},
 					},
 				},
 				{ID: "power", Name: "power", Effect: plan.EffectPower, Bypass: plan.AlwaysOn},
@@ -63,11 +82,17 @@ func pier(change ...func(*plan.Plan)) *plan.Plan {
 		Sounds: []plan.Sound{{ID: "s", Name: "Home", Short: "HM", Role: plan.HomeRole, Tape: "bone"}},
 		Rigs: []plan.Rig{{ID: "rig", Name: "Board",
 			Path: []plan.Node{
-				{Stop: "b/fx", Switcher: "c", Loop: 2}, {Stop: "d/fx"}, {Stop: "v/fx"}, {Stop: "a/preamp"}, {Stop: "a/power"},
+				{
+					Stop:     "b/fx",
+					Switcher: "c",
+					Loop:     2,
+				}, {Stop: "d/fx"}, {Stop: "v/fx"}, {Stop: "a/preamp"}, {Stop: "a/power"},
 			},
 			Relays: []plan.RelayLink{{Controller: "c", Relay: "r2", Target: "a/preamp/channel"}},
 			Programs: plan.ProgramMap{"c": {"1": {"1": {Label: "Home", Sound: "s", Values: map[plan.Key]plan.Value{
-				"b/fx/on": plan.On(true), "d/fx/on": plan.On(true), "d/fx/preset": plan.Text("B"), "v/fx/on": plan.On(false),
+				"b/fx/on": plan.On(
+					true,
+				), "d/fx/on": plan.On(true), "d/fx/preset": plan.Text("B"), "v/fx/on": plan.On(false),
 				"v/fx/size": plan.Number(10), "a/preamp/channel": plan.Text("drive"),
 			}}}}},
 		}},
@@ -114,7 +139,11 @@ func TestWhatIsWrongWithALineIsFound(t *testing.T) {
 		id     string
 		words  string
 	}{
-		"two on one channel": {func(p *plan.Plan) { p.Gear[2].MIDI.Channel = 3 }, "midi:shared:d:v", "moves the other too"},
+		"two on one channel": {
+			func(p *plan.Plan) { p.Gear[2].MIDI.Channel = 3 },
+			"midi:shared:d:v",
+			"moves the other too",
+		},
 		"the wrong channel": {func(p *plan.Plan) {
 			p.Rigs[0].MIDI = []plan.MIDILink{{Controller: "c", Gear: "v", Channel: 9}}
 			delete(p.Rigs[0].Programs["c"]["1"]["1"].Values, "v/fx/on")
@@ -147,7 +176,9 @@ func TestSimulatedDevicesStandWhereTheProgramSays(t *testing.T) {
 		at[s.Variable] = s.Value
 	}
 	assert.Equal(
-		t, map[plan.Key]string{"d/fx/on": "on", "d/fx/preset": "B", "d/fx/mix": "5", "v/fx/on": "off", "v/fx/size": "10"}, at,
+		t,
+		map[plan.Key]string{"d/fx/on": "on", "d/fx/preset": "B", "d/fx/mix": "5", "v/fx/on": "off", "v/fx/size": "10"},
+		at,
 	)
 	assert.Len(t, m.Heard, 4, "a relay is no message")
 
@@ -196,7 +227,9 @@ func TestWhateverAProgramHoldsArrives(t *testing.T) {
 
 func TestReaderKnowsRunningStatusAndSkipsTheRest(t *testing.T) {
 	var r midi.Reader
-	got := r.Read([]byte{0x05, 0xB0, 1, 2, 3, 0xFE, 4, 0xF0, 1, 2, 0xF7, 9, 9, 0x90, 60, 64, 0xD1, 5, 0xC4, 7, 8, 0xE0, 1})
+	got := r.Read(
+		[]byte{0x05, 0xB0, 1, 2, 3, 0xFE, 4, 0xF0, 1, 2, 0xF7, 9, 9, 0x90, 60, 64, 0xD1, 5, 0xC4, 7, 8, 0xE0, 1},
+	)
 	assert.Equal(t, []midi.Message{
 		{Kind: midi.ControlChange, Channel: 1, Number: 1, Value: 2},
 		{Kind: midi.ControlChange, Channel: 1, Number: 3, Value: 4},
@@ -224,4 +257,93 @@ func FuzzReader(f *testing.F) {
 			assert.Equal(t, []midi.Message{m}, again.Read(m.Bytes()))
 		}
 	})
+}
+
+func TestACueBringsEveryDeviceWhereAStateHasIt(t *testing.T) {
+	p := pier()
+	sent, err := midi.Cue(p, "rig", map[plan.Key]plan.Value{
+		"v/fx/size": plan.Number(5), "d/fx/preset": plan.Text("A"), "d/fx/on": plan.On(false),
+		"d/fx/mix": plan.Number(10), "b/fx/on": plan.On(true), "gone/fx/on": plan.On(true),
+	})
+	require.NoError(t, err)
+	var got []string
+	for _, s := range sent {
+		got = append(got, s.Bytes+" "+s.Words)
+	}
+	assert.Equal(t, []string{
+		"C2 0A Echo preset A", // ahead of all controls: it moves everything in the device
+		"B2 1B 01 Echo off", "B2 1C 7F Echo mix 10", "B3 15 40 Room size 5",
+	}, got, "Room's switch is not said, and Nudge hears nothing")
+
+	sent, err = midi.Cue(p, "rig", map[plan.Key]plan.Value{"d/fx/preset": plan.Text("C")})
+	require.NoError(t, err)
+	assert.NotNil(t, sent)
+	assert.Empty(t, sent, "no message sets it")
+	_, err = midi.Cue(p, "nope", nil)
+	assert.ErrorContains(t, err, "no rig")
+}
+
+func TestASimulatedDeviceAnswers(t *testing.T) {
+	program := midi.Message{Kind: midi.ProgramChange, Channel: 3, Number: 127}
+	control := midi.Message{Kind: midi.ControlChange, Channel: 3, Number: 127, Value: 126}
+	assert.Equal(t, program.Bytes(), midi.Answer(program, false))
+	assert.Equal(t, control.Bytes(), midi.Answer(control, false))
+	assert.Equal(t, []byte{0xC2, 0}, midi.Answer(program, true), "the program after the last is the first")
+	assert.Equal(t, []byte{0xB2, 127, 127}, midi.Answer(control, true))
+	control.Value = 127
+	assert.Equal(t, []byte{0xB2, 127, 0}, midi.Answer(control, true))
+	program.Number = 4
+	assert.Equal(t, []byte{0xC2, 5}, midi.Answer(program, true))
+}
+
+func TestDevicesAreListedByChannel(t *testing.T) {
+	order := func(change func(*plan.Plan)) []plan.ID {
+		var list []plan.ID
+		for _, d := range mapOf(t, pier(change)).Devices {
+			list = append(list, d.Gear)
+		}
+		return list
+	}
+	assert.Equal(t, []plan.ID{"d", "v"}, order(func(*plan.Plan) {}))
+	assert.Equal(t, []plan.ID{"v", "d"}, order(func(p *plan.Plan) { p.Gear[1].MIDI.Channel = 9 }))
+	assert.Equal(
+		t,
+		[]plan.ID{"d", "v"},
+		order(func(p *plan.Plan) { p.Gear[2].MIDI.Channel = 3 }),
+		"those that share one as the rig has them",
+	)
+}
+
+func TestARelayIsOpenOrClosed(t *testing.T) {
+	words := func(channel string) midi.Sent {
+		r := mapOf(t, pier(func(p *plan.Plan) {
+			p.Rigs[0].Programs["c"]["1"]["1"].Values["a/preamp/channel"] = plan.Text(channel)
+		}))
+		sends := r.Programs[0].Sends
+		return sends[len(sends)-1]
+	}
+	closed, open := words("drive"), words("clean")
+	assert.Equal(t, "relay r2 closed: Pier preamp channel drive", closed.Words)
+	assert.Equal(t, "relay r2 open: Pier preamp channel clean", open.Words)
+	for _, s := range []midi.Sent{closed, open} {
+		assert.Equal(t, midi.Message{Kind: midi.Relay, Number: 2}, s.Message, "the second contact")
+		assert.Empty(t, s.Message.Bytes())
+	}
+}
+
+func TestWhatEndsRunningStatus(t *testing.T) {
+	for name, between := range map[string][]byte{
+		"exclusive": {0xF0}, "system common": {0xF1}, "its end": {0xF7}, "another status": {0xE0},
+	} {
+		var r midi.Reader
+		assert.Empty(t, r.Read(append(append([]byte{0xB0, 1}, between...), 2, 3)), name)
+	}
+	var r midi.Reader
+	assert.Len(t, r.Read([]byte{0xB0, 1, 0xF8, 2, 0xFF, 3, 4}), 2, "real time stands anywhere and ends nothing")
+	assert.Equal(
+		t,
+		[]midi.Message{{Kind: midi.ProgramChange, Channel: 16, Number: 7}},
+		r.Read([]byte{0xDF, 5, 6, 0xCF, 7, 0x80, 1}),
+		"pressure has one byte, and is skipped",
+	)
 }

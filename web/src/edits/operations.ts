@@ -57,8 +57,16 @@ function withKey(object: Tree, key: string, value: Json): Tree {
   return value === undefined || value === null ? others : { ...object, [key]: value }
 }
 
+const thatFit = (list: Json[], match: Json) => list.flatMap((x, i) => (matches(x, match) ? [i] : []))
+
+/** The place of the one element that fits; none where several do. */
+function theOne(list: Json[], match: Json): number | undefined {
+  const fits = thatFit(list, match)
+  return fits.length === 1 ? fits[0] : undefined
+}
+
 function only(list: Json[], match: Json): number {
-  const fits = list.flatMap((x, i) => (matches(x, match) ? [i] : []))
+  const fits = thatFit(list, match)
   if (fits.length > 1) throw new Conflict('unclear')
   return fits[0] ?? -1
 }
@@ -92,10 +100,10 @@ function inList(at: Json, op: Op): Json {
 function between(list: Json[], op: Op): number {
   if (op.before === undefined) return list.length
   if (op.after === undefined) return 0
-  const after = list.findIndex((x) => matches(x, op.after as Json))
-  if (after >= 0) return after + 1
-  const before = list.findIndex((x) => matches(x, op.before as Json))
-  if (before >= 0) return before
+  const after = theOne(list, op.after as Json)
+  if (after !== undefined) return after + 1
+  const before = theOne(list, op.before as Json)
+  if (before !== undefined) return before
   throw new Conflict('gone')
 }
 
