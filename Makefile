@@ -41,7 +41,7 @@ check-generated: node_modules/.stamp
 	diff -u about/licences/licences.json bin/fresh/licences.json
 
 lint: node_modules/.stamp
-	test -z "$$(gofmt -l about access api cmd core demo disk examples lan page store web worked)" || { gofmt -l about access api cmd core demo disk examples lan page store web worked; exit 1; }
+	test -z "$$(gofmt -l about access api cmd core demo disk examples golden lan page store web worked)" || { gofmt -l about access api cmd core demo disk examples golden lan page store web worked; exit 1; }
 	go tool staticcheck ./...
 	npx biome check --error-on-warnings .
 	npm run --silent -w web check

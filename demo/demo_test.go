@@ -1,9 +1,7 @@
 package demo_test
 
 import (
-	"flag"
 	"fmt"
-	"os"
 	"strings"
 	"testing"
 
@@ -13,9 +11,8 @@ import (
 	"envex/core/plan"
 	"envex/core/reach"
 	"envex/demo"
+	"envex/golden"
 )
-
-var update = flag.Bool("update", false, "write the golden file anew")
 
 func TestTheDemoIsSound(t *testing.T) {
 	p, err := plan.Decode(demo.File)
@@ -65,11 +62,6 @@ func TestVerdictsOfTheDemo(t *testing.T) {
 		}
 		b.WriteString("\n")
 	}
-	const golden = "testdata/verdicts.golden"
-	if *update {
-		require.NoError(t, os.WriteFile(golden, []byte(b.String()), 0o644))
-	}
-	want, err := os.ReadFile(golden)
-	require.NoError(t, err)
-	assert.Equal(t, string(want), b.String())
+	const file = "testdata/verdicts.golden"
+	golden.Hold(t, file, b.String())
 }

@@ -1,21 +1,15 @@
 package board_test
 
 import (
-	"flag"
 	"fmt"
-	"os"
 	"path/filepath"
 	"strings"
 	"testing"
 
-	"github.com/stretchr/testify/assert"
-	"github.com/stretchr/testify/require"
-
 	"envex/core/board"
 	"envex/core/plan"
+	"envex/golden"
 )
-
-var update = flag.Bool("update", false, "write the golden file anew")
 
 // What the boards of the made-up band come to, as they stand and fitted, changes only where somebody meant it to.
 func TestBoardsOfTheDemoStandAsTheyDid(t *testing.T) {
@@ -28,14 +22,8 @@ func TestBoardsOfTheDemoStandAsTheyDid(t *testing.T) {
 			}
 		}
 	}
-	golden := filepath.Join("testdata", "demo.golden")
-	if *update {
-		require.NoError(t, os.MkdirAll("testdata", 0o755))
-		require.NoError(t, os.WriteFile(golden, []byte(b.String()), 0o644))
-	}
-	want, err := os.ReadFile(golden)
-	require.NoError(t, err)
-	assert.Equal(t, string(want), b.String())
+	file := filepath.Join("testdata", "demo.golden")
+	golden.Hold(t, file, b.String())
 }
 
 func told(b *strings.Builder, r *board.Report, fit bool) {

@@ -2,20 +2,17 @@ package dial_test
 
 import (
 	"context"
-	"flag"
 	"fmt"
 	"os"
 	"strings"
 	"testing"
 
-	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"envex/core/dial"
 	"envex/core/plan"
+	"envex/golden"
 )
-
-var update = flag.Bool("update", false, "write what is found as what is to be found")
 
 // How every sound of some rigs is dialled in, and where their amps start, as a player has read it.
 func TestWhatIsToldOfRigs(t *testing.T) {
@@ -67,14 +64,8 @@ func TestWhatIsToldOfRigs(t *testing.T) {
 			}
 		}
 	}
-	const golden = "testdata/told.txt"
-	if *update {
-		require.NoError(t, os.MkdirAll("testdata", 0o750))
-		require.NoError(t, os.WriteFile(golden, []byte(all.String()), 0o600))
-	}
-	want, err := os.ReadFile(golden)
-	require.NoError(t, err)
-	assert.Equal(t, string(want), all.String())
+	const file = "testdata/told.txt"
+	golden.Hold(t, file, all.String())
 }
 
 // at is a curve near 566 Hz.

@@ -3,7 +3,6 @@ package exchange
 import (
 	"bytes"
 	"encoding/binary"
-	"flag"
 	"fmt"
 	"math"
 	"os"
@@ -16,6 +15,7 @@ import (
 	"pgregory.net/rapid"
 
 	"envex/core/plan"
+	"envex/golden"
 )
 
 func demo(t require.TestingT) *plan.Plan {
@@ -177,20 +177,12 @@ func TestASongRoundTripsThroughAMIDIFile(t *testing.T) {
 	})
 }
 
-var update = flag.Bool("update", false, "write the golden file anew")
-
 func TestTheFileOfASongStays(t *testing.T) {
 	var out bytes.Buffer
 	_, err := WriteSMF(&out, demo(t), "long", "quay-set", "lamp-room")
 	require.NoError(t, err)
-	const golden = "testdata/lamp-room-waltz.mid"
-	if *update {
-		require.NoError(t, os.MkdirAll("testdata", 0o755))
-		require.NoError(t, os.WriteFile(golden, out.Bytes(), 0o644))
-	}
-	want, err := os.ReadFile(golden)
-	require.NoError(t, err)
-	assert.Equal(t, want, out.Bytes())
+	const file = "testdata/lamp-room-waltz.mid"
+	golden.Hold(t, file, out.String())
 }
 
 func TestWhatIsNoMIDIFileIsRefused(t *testing.T) {

@@ -1,20 +1,16 @@
 package failure
 
 import (
-	"flag"
 	"fmt"
-	"os"
 	"strings"
 	"testing"
 
-	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"envex/core/plan"
 	"envex/demo"
+	"envex/golden"
 )
-
-var update = flag.Bool("update", false, "write what is found as what is to be found")
 
 func fatesOf(t *testing.T, p *plan.Plan, rig, destination plan.ID) string {
 	t.Helper()
@@ -64,11 +60,5 @@ func TestTheFatesOfTheDemo(t *testing.T) {
 		}
 	}
 	const file = "testdata/fates.txt"
-	if *update {
-		require.NoError(t, os.MkdirAll("testdata", 0o750))
-		require.NoError(t, os.WriteFile(file, []byte(all.String()), 0o600))
-	}
-	want, err := os.ReadFile(file)
-	require.NoError(t, err)
-	assert.Equal(t, string(want), all.String())
+	golden.Hold(t, file, all.String())
 }

@@ -1,7 +1,6 @@
 package paper
 
 import (
-	"flag"
 	"os"
 	"path/filepath"
 	"slices"
@@ -14,9 +13,8 @@ import (
 	"pgregory.net/rapid"
 
 	"envex/core/plan"
+	"envex/golden"
 )
-
-var update = flag.Bool("update", false, "write the golden files anew")
 
 func demo(t require.TestingT) *plan.Plan {
 	data, err := os.ReadFile("../../demo/kelp-street-nine.envex.json")
@@ -56,12 +54,7 @@ func TestSheetsOfTheDemoAreAsTheyWere(t *testing.T) {
 			require.NoError(t, err)
 			for ext, data := range map[string][]byte{"md": Markdown(s), "csv": written} {
 				name := filepath.Join("testdata", string(show.ID)+"-"+string(kind)+"."+ext)
-				if *update {
-					require.NoError(t, os.WriteFile(name, data, 0o644))
-				}
-				golden, err := os.ReadFile(name)
-				require.NoError(t, err)
-				assert.Equal(t, string(golden), string(data), name)
+				golden.Hold(t, name, string(data))
 			}
 		}
 	}

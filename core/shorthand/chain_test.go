@@ -1,7 +1,6 @@
 package shorthand_test
 
 import (
-	"flag"
 	"fmt"
 	"os"
 	"path/filepath"
@@ -14,9 +13,8 @@ import (
 
 	"envex/core/plan"
 	"envex/core/shorthand"
+	"envex/golden"
 )
-
-var update = flag.Bool("update", false, "write the golden files anew")
 
 func ids(name string) func() plan.ID {
 	n := 0
@@ -121,13 +119,8 @@ func TestChainsAreReadAsTheyWere(t *testing.T) {
 			for _, s := range made.Said {
 				b.WriteString("said: " + s + "\n")
 			}
-			golden := strings.TrimSuffix(file, ".txt") + ".golden"
-			if *update {
-				require.NoError(t, os.WriteFile(golden, []byte(b.String()), 0o644))
-			}
-			want, err := os.ReadFile(golden)
-			require.NoError(t, err)
-			assert.Equal(t, string(want), b.String())
+			file := strings.TrimSuffix(file, ".txt") + ".golden"
+			golden.Hold(t, file, b.String())
 		})
 	}
 }

@@ -12,6 +12,7 @@ import (
 
 	"envex/core/plan"
 	"envex/core/shorthand"
+	"envex/golden"
 )
 
 func songWords(p *plan.Plan) string {
@@ -70,13 +71,8 @@ func TestSetsAreReadAsTheyWere(t *testing.T) {
 			p, said := shorthand.Songs(d, &plan.Plan{}, ids("new"))
 			require.Empty(t, p.Validate())
 			got := songWords(p) + "said " + strings.Join(said, "\nsaid ") + "\nleft " + strings.Join(d.Left, "\nleft ") + "\n"
-			golden := strings.TrimSuffix(file, ".txt") + ".golden"
-			if *update {
-				require.NoError(t, os.WriteFile(golden, []byte(got), 0o644))
-			}
-			want, err := os.ReadFile(golden)
-			require.NoError(t, err)
-			assert.Equal(t, string(want), got)
+			file := strings.TrimSuffix(file, ".txt") + ".golden"
+			golden.Hold(t, file, got)
 		})
 	}
 }

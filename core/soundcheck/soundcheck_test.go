@@ -2,10 +2,8 @@ package soundcheck
 
 import (
 	"context"
-	"flag"
 	"fmt"
 	"math"
-	"os"
 	"slices"
 	"strings"
 	"testing"
@@ -16,11 +14,11 @@ import (
 	"envex/core/plan"
 	"envex/core/signal"
 	"envex/demo"
+	"envex/golden"
 )
 
 var (
-	update = flag.Bool("update", false, "write what is found as what is to be found")
-	kept   = signal.NewKept()
+	kept = signal.NewKept()
 )
 
 func theDemo(t *testing.T) *plan.Plan {
@@ -150,13 +148,7 @@ func TestTheChecksOfTheDemo(t *testing.T) {
 		}
 	}
 	const file = "testdata/checks.txt"
-	if *update {
-		require.NoError(t, os.MkdirAll("testdata", 0o750))
-		require.NoError(t, os.WriteFile(file, []byte(all.String()), 0o600))
-	}
-	want, err := os.ReadFile(file)
-	require.NoError(t, err)
-	assert.Equal(t, string(want), all.String())
+	golden.Hold(t, file, all.String())
 }
 
 // What a mono sum takes most from is what has to be heard in mono.
