@@ -1,5 +1,5 @@
-// Package golden holds what is told to files in which it was once read line by line, for tests alone. `go test -update`
-// writes them anew; then they have to be read anew.
+// Package golden holds what is told to files, for tests alone: whatever changes in it shows. `go test -update` writes them
+// anew, and what is different in them has to be read before it is kept.
 package golden
 
 import (
@@ -7,6 +7,7 @@ import (
 	"encoding/json"
 	"flag"
 	"fmt"
+	"maps"
 	"os"
 	"path/filepath"
 	"slices"
@@ -39,7 +40,7 @@ type Plan struct {
 	Data []byte
 }
 
-// Plans are the files of the demo and of every example, and of rigs that testdata has, by their names.
+// Plans are the files of the demo and of the rigs that testdata has, by their names.
 func Plans(t *testing.T) []Plan {
 	t.Helper()
 	dir, err := os.Getwd()
@@ -51,7 +52,7 @@ func Plans(t *testing.T) []Plan {
 		require.NotEqual(t, dir, filepath.Dir(dir), "no go.mod is above the test")
 	}
 	var list []Plan
-	for _, pattern := range []string{"demo/*.envex.json", "examples/*.envex.json", "testdata/rigs/*/rig.envex.json"} {
+	for _, pattern := range []string{"demo/*.envex.json", "testdata/rigs/*/rig.envex.json"} {
 		files, err := filepath.Glob(filepath.Join(dir, pattern))
 		require.NoError(t, err)
 		require.NotEmpty(t, files, pattern)
@@ -60,7 +61,7 @@ func Plans(t *testing.T) []Plan {
 			require.NoError(t, err)
 			name := strings.TrimSuffix(filepath.Base(file), ".envex.json")
 			if name == "rig" {
-				name = "rigs/" + filepath.Base(filepath.Dir(file))
+				name = filepath.Base(filepath.Dir(file))
 			}
 			list = append(list, Plan{name, data})
 		}
@@ -68,8 +69,8 @@ func Plans(t *testing.T) []Plan {
 	return list
 }
 
-// Lines are the lines of a value as JSON, a field each, with the path to it and numbers to four digits: what is short to
-// read, and the same on every processor. What is empty has none.
+// Lines are a value as JSON has it, for reading: an object on a line, what it has in it under it, numbers to four digits,
+// which every processor agrees on. What is empty is left out, and of a long list there are the ends and the middle.
 func Lines(t *testing.T, v any) string {
 	t.Helper()
 	data, err := json.Marshal(v)
@@ -79,66 +80,78 @@ func Lines(t *testing.T, v any) string {
 	var tree any
 	require.NoError(t, d.Decode(&tree))
 	var b strings.Builder
-	lines(&b, "", tree)
+	write(&b, "", "", tree)
 	return b.String()
 }
 
-func lines(b *strings.Builder, path string, v any) {
+// longList is how much longer lists are not written whole.
+const longList = 60
+
+// write writes a value under its name.
+func write(b *strings.Builder, indent, name string, v any) {
+	inside := indent + " "
 	switch x := v.(type) {
 	case map[string]any:
-		keys := make([]string, 0, len(x))
-		for k := range x {
-			keys = append(keys, k)
+		line := []string{}
+		var under []string
+		for _, k := range slices.Sorted(maps.Keys(x)) {
+			if s, ok := short(x[k]); !ok {
+				under = append(under, k)
+			} else if s != "" {
+				line = append(line, k+" "+s)
+			}
 		}
-		slices.Sort(keys)
-		for _, k := range keys {
-			lines(b, path+"."+k, x[k])
+		if len(line) > 0 || name != "" && len(under) > 0 {
+			fmt.Fprintf(b, "%s%s\n", indent, strings.Trim(name+": "+strings.Join(line, "; "), ": "))
+		}
+		for _, k := range under {
+			write(b, inside, k, x[k])
 		}
 	case []any:
-		if flat, ok := flat(x); ok {
-			if flat != "" {
-				fmt.Fprintf(b, "%s: %s\n", strings.TrimPrefix(path, "."), flat)
-			}
-			return
-		}
+		fmt.Fprintf(b, "%s%s:\n", indent, name)
 		for i, inner := range x {
-			lines(b, fmt.Sprintf("%s[%d]", path, i), inner)
+			if n := len(x); n <= longList || i < 3 || i == n/2 || i == n-1 {
+				write(b, inside, strconv.Itoa(i+1), inner)
+			}
 		}
 	default:
-		if s := word(v); s != "" {
-			fmt.Fprintf(b, "%s: %s\n", strings.TrimPrefix(path, "."), s)
-		}
+		s, _ := short(v)
+		fmt.Fprintf(b, "%s%s %s\n", indent, name, s)
 	}
 }
 
-// flat is a list of words and numbers in one line; false where there is anything else in it.
-func flat(list []any) (string, bool) {
-	var words []string
-	for _, v := range list {
-		switch v.(type) {
-		case map[string]any, []any:
-			return "", false
-		}
-		words = append(words, word(v))
-	}
-	return strings.Join(words, ", "), true
-}
-
-func word(v any) string {
+// short is a value on part of a line: words, numbers and lists of them; false where it takes more.
+func short(v any) (string, bool) {
 	switch x := v.(type) {
+	case map[string]any:
+		return "", len(x) == 0
+	case []any:
+		var words []string
+		for _, inner := range x {
+			switch inner.(type) {
+			case map[string]any, []any:
+				return "", false
+			}
+			s, _ := short(inner)
+			words = append(words, s)
+		}
+		if n := len(words); n > longList {
+			words = append(slices.Clone(words[:4]), "...", words[n/2], "...", words[n-1], fmt.Sprintf("%d in all", n))
+		}
+		return strings.Join(words, ", "), true
 	case json.Number:
 		f, err := x.Float64()
 		if err != nil || f == 0 {
-			return ""
+			return "", true
 		}
-		return strconv.FormatFloat(f, 'g', 4, 64)
+		return strconv.FormatFloat(f, 'g', 4, 64), true
 	case bool:
-		if !x {
-			return ""
+		if x {
+			return "yes", true
 		}
-		return "true"
+		return "", true
 	case string:
-		return x
+		return x, true
 	}
-	return ""
+	return "", true
 }

@@ -7,14 +7,24 @@ import (
 )
 
 func TestLinesAreShortAndSayEverything(t *testing.T) {
-	assert.Equal(t, `a.b: 1.235
-a.list: x, 2
-c[0].id: one
-c[1].id: two
-c[1].on: true
+	assert.Equal(t, `k 7
+ a: b 1.235; list x, 2
+ c:
+  1: id one
+  2: id two; on yes
+   more: x 1
+ rows:
+  1:
+   1 1
+   2:
+    1 2
 `, Lines(t, map[string]any{
 		"a": map[string]any{"b": 1.23456, "list": []any{"x", 2}, "none": []any{}, "nought": 0.0, "off": false, "no": nil},
-		"c": []any{map[string]any{"id": "one", "on": false}, map[string]any{"id": "two", "on": true}},
+		"c": []any{
+			map[string]any{"id": "one", "on": false},
+			map[string]any{"id": "two", "on": true, "more": map[string]any{"x": 1}},
+		},
+		"k": 7, "rows": []any{[]any{1, []any{2}}},
 	}))
 }
 
