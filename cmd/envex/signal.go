@@ -299,7 +299,7 @@ func levelsCommand() *cobra.Command {
 			var b strings.Builder
 			fmt.Fprintf(&b, "%s, modelled: %.1f dB of headroom\n", at.title(r, d), found.Headroom)
 			for _, x := range found.Rungs {
-				fmt.Fprintf(&b, "  %+5.1f LU  %s\n", x.OverHome, x.Name)
+				fmt.Fprintf(&b, "  %+5.1f LU  %s\n", x.OverHome, x.Title())
 			}
 			for _, x := range found.Steps {
 				fmt.Fprintf(&b, "%s, %s: %+.1f LU\n", x.Song, x.Section, x.Jump)

@@ -1,6 +1,7 @@
 package signal
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"math"
@@ -18,14 +19,28 @@ type Ladder struct {
 	Findings []Finding   `json:"findings"`
 }
 
-// Rung is one sound.
+// Rung is one sound, by one recipe and with one choice of boxes in swap slots.
 type Rung struct {
-	Sound    plan.ID  `json:"sound"`
-	Name     string   `json:"name"`
-	OverHome float64  `json:"over_home_lu"`
-	Wanted   *float64 `json:"wanted_lu,omitempty"`
-	By       float64  `json:"by_lu" doc:"How far outside its target."`
-	Peak     float64  `json:"peak_dbfs"`
+	Sound     plan.ID  `json:"sound"`
+	Name      string   `json:"name"`
+	Recipe    plan.ID  `json:"recipe"`
+	First     bool     `json:"first" doc:"By the first recipe of the sound, as the rig stands."`
+	Way       string   `json:"way,omitempty" doc:"Where it is not: the recipe, and the boxes that songs pick."`
+	Positions []int    `json:"positions,omitempty" doc:"Of the sections of the set that are played so."`
+	OverHome  float64  `json:"over_home_lu"`
+	Wanted    *float64 `json:"wanted_lu,omitempty"`
+	By        float64  `json:"by_lu" doc:"How far outside its target."`
+	Dirt      float64  `json:"dirt_pct"`
+	DirtBy    float64  `json:"dirt_by_pct" doc:"How far outside its target."`
+	Peak      float64  `json:"peak_dbfs"`
+}
+
+// Title is the name of the sound, and how it is made where it is not made as usual.
+func (x Rung) Title() string {
+	if x.Way == "" {
+		return x.Name
+	}
+	return x.Name + ", " + x.Way
 }
 
 // LevelStep is a jump between two sections.
@@ -71,100 +86,98 @@ func Level(ctx context.Context, p *plan.Plan, rig, setList plan.ID, o Options) (
 	if err != nil {
 		return nil, err
 	}
-	sounds := r.recipes()
-	out := &Ladder{Rungs: []Rung{}, Steps: []LevelStep{}, Unity: []UnityOf{}, Findings: []Finding{}}
-	if len(sounds) == 0 {
-		return out, nil
-	}
-	// Sounds as they are, then each with one compressor or drive out.
-	settings := []Setting{}
-	for _, s := range sounds {
-		settings = append(settings, s.setting)
-	}
-	var without []UnityOf
-	for _, s := range sounds {
-		r.line(s.setting).each(func(x *stage) {
-			if x.on && x.set.block.Bypass != plan.AlwaysOn && evens(x.effect) {
-				without = append(
-					without, UnityOf{Block: x.key, Name: x.name, Sound: s.sound.ID, Comp: x.effect == plan.EffectCompressor},
-				)
-				settings = append(settings, with(s.setting, x.key+"/on", plan.On(false)))
-			}
-		})
-	}
-	figures, err := r.fan(ctx, settings, o.Dry, false, o.Progress)
+	ways, err := r.waysOf(l)
 	if err != nil {
 		return nil, err
 	}
-	peaks := make([]float64, len(sounds))
-	err = inParallel(ctx, len(sounds), nil, func(i int) error {
-		m := &figuring{}
-		err := r.branch().stream(ctx, sounds[i].setting, r.source(sounds[i].setting).play(o.Dry), 1, mode{}, m.take)
+	out := &Ladder{Rungs: []Rung{}, Steps: []LevelStep{}, Unity: []UnityOf{}, Findings: []Finding{}}
+	if len(ways) == 0 {
+		return out, nil
+	}
+	// Sounds as they are, then each with one compressor or drive out.
+	without := map[*way][]UnityOf{}
+	figures, err := fanWays(ctx, ways, func(w *way) (settings []Setting) {
+		w.on.line(w.setting).each(func(x *stage) {
+			if x.on && x.set.block.Bypass != plan.AlwaysOn && evens(x.effect) {
+				without[w] = append(without[w], UnityOf{
+					Block: x.key, Name: x.name, Sound: w.sound.ID, Comp: x.effect == plan.EffectCompressor,
+				})
+				settings = append(settings, with(w.setting, x.key+"/on", plan.On(false)))
+			}
+		})
+		return settings
+	}, o.Dry, o.Progress)
+	if err != nil {
+		return nil, err
+	}
+	peaks := make([]float64, len(ways))
+	err = inParallel(ctx, len(ways), nil, func(i int) error {
+		m, w := &figuring{}, ways[i]
+		err := w.on.branch().stream(ctx, w.setting, w.on.source(w.setting).play(o.Dry), 1, mode{}, m.take)
 		peaks[i] = m.figures().Peak
 		return err
 	})
 	if err != nil {
 		return nil, err
 	}
-	home := figures[max(0, homeOf(sounds))].loudness
-	over := map[plan.ID]float64{}
-	for i, s := range sounds {
-		over[s.sound.ID] = figures[i].loudness - home
-		low, high, asked := LoudnessBand(s.sound.Targets)
-		rung := Rung{Sound: s.sound.ID, Name: s.sound.Name, OverHome: over[s.sound.ID], Peak: peaks[i]}
+	home := figures[max(0, slices.IndexFunc(ways, func(w *way) bool { return w.sound.Role == plan.HomeRole }))][0].loudness
+	for i, w := range ways {
+		low, high, asked := LoudnessBand(w.sound.Targets)
+		rung := Rung{
+			Sound: w.sound.ID, Name: w.sound.Name, Recipe: w.recipe.ID, Way: w.words, First: w.first, Positions: w.at,
+			OverHome: figures[i][0].loudness - home, Peak: peaks[i], Dirt: figures[i][0].dirt,
+		}
+		if from, to, asked := DirtBand(w.sound.Targets); asked {
+			rung.DirtBy = off(rung.Dirt, from, to)
+		}
 		if asked {
-			rung.Wanted, rung.By = s.sound.Targets.LoudnessLU, off(rung.OverHome, low, high)
+			rung.Wanted, rung.By = w.sound.Targets.LoudnessLU, off(rung.OverHome, low, high)
 		}
 		out.Rungs = append(out.Rungs, rung)
-	}
-	slices.SortStableFunc(out.Rungs, func(a, b Rung) int {
-		switch {
-		case a.OverHome > b.OverHome:
-			return -1
-		case a.OverHome < b.OverHome:
-			return 1
+		for k, u := range without[w] {
+			u.OnOver = figures[i][0].loudness - figures[i][k+1].loudness
+			out.Unity = append(out.Unity, u)
 		}
-		return 0
-	})
-	at := map[plan.ID]int{}
-	for i, s := range sounds {
-		at[s.sound.ID] = i
 	}
-	for k, u := range without {
-		u.OnOver = figures[at[u.Sound]].loudness - figures[len(sounds)+k].loudness
-		out.Unity = append(out.Unity, u)
-	}
-	out.steps(p, l, over)
-	out.find(r, out.Rungs[0])
+	slices.SortStableFunc(out.Rungs, func(a, b Rung) int { return cmp.Compare(b.OverHome, a.OverHome) })
+	out.steps(p, l)
+	out.find(out.Rungs[0])
 	return out, nil
 }
 
+// ByPosition are the rungs by the sections that are played on them.
+func (out *Ladder) ByPosition() map[int]Rung {
+	at := map[int]Rung{}
+	for _, x := range out.Rungs {
+		for _, position := range x.Positions {
+			at[position] = x
+		}
+	}
+	return at
+}
+
 // steps lists the jumps between adjacent sections.
-func (out *Ladder) steps(p *plan.Plan, l *plan.SetList, over map[plan.ID]float64) {
-	var before *plan.Section
+func (out *Ladder) steps(p *plan.Plan, l *plan.SetList) {
+	at := out.ByPosition()
 	position := -1
 	for _, e := range l.Entries {
 		song, ok := p.FindSong(e.Song)
 		if !ok {
 			continue
 		}
-		for i := range song.Sections {
-			sec := &song.Sections[i]
+		for i, sec := range song.Sections {
 			position++
-			if before != nil && (i > 0 || e.Segue) {
-				a, okA := over[before.Sound]
-				b, okB := over[sec.Sound]
-				if jump := b - a; okA && okB && math.Abs(jump) > jumpLU {
-					out.Steps = append(
-						out.Steps,
-						LevelStep{
-							Position: position, Song: song.Title, Section: sec.Label, From: before.Sound, To: sec.Sound, Jump: jump,
-							Wanted: wanted(p, before.Sound, sec.Sound, jump),
-						},
-					)
-				}
+			a, okA := at[position-1]
+			b, okB := at[position]
+			if !okA || !okB || i == 0 && !e.Segue {
+				continue
 			}
-			before = sec
+			if jump := b.OverHome - a.OverHome; math.Abs(jump) > jumpLU {
+				out.Steps = append(out.Steps, LevelStep{
+					Position: position, Song: song.Title, Section: sec.Label, From: a.Sound, To: b.Sound, Jump: jump,
+					Wanted: wanted(p, a.Sound, b.Sound, jump),
+				})
+			}
 		}
 	}
 }
@@ -179,13 +192,33 @@ func wanted(p *plan.Plan, from, to plan.ID, jump float64) bool {
 	return math.Abs(*b.Targets.LoudnessLU-*a.Targets.LoudnessLU-jump) <= jumpLU/2
 }
 
-func (out *Ladder) find(r *rendering, loudest Rung) {
+func (out *Ladder) find(loudest Rung) {
 	for _, x := range out.Rungs {
 		if x.By != 0 {
-			out.Findings = append(out.Findings,
-				Finding{ID: levelID(x.Sound), Sound: x.Sound, Tunes: true, Title: x.Name + " is not at its level",
-					Words: fmt.Sprintf("%+.1f LU over home, %s.", x.OverHome, shortWords(x.By, "LU", ""))})
+			id := levelID(x.Sound)
+			if !x.First {
+				id += ":" + string(x.Recipe) + ":" + x.Way
+			}
+			// Knobs are looked for as the rig stands, by the first recipe.
+			out.Findings = append(out.Findings, Finding{
+				ID: id, Sound: x.Sound, Tunes: x.First, Title: x.Title() + " is not at its level",
+				Words: fmt.Sprintf("%+.1f LU over home, %s.", x.OverHome, shortWords(x.By, "LU", "")),
+			})
 		}
+	}
+	for _, x := range out.Rungs {
+		if x.DirtBy == 0 || x.First { // of the first the map of gain stages says it
+			continue
+		}
+		more := "dirtier"
+		if x.DirtBy < 0 {
+			more = "cleaner"
+		}
+		out.Findings = append(out.Findings, Finding{
+			ID: "level:dirt:" + string(x.Sound) + ":" + string(x.Recipe) + ":" + x.Way, Sound: x.Sound,
+			Title: x.Title() + " is " + more + " than it asks",
+			Words: fmt.Sprintf("%.0f %% dirt, %s.", x.Dirt, shortWords(x.DirtBy, "%", "")),
+		})
 	}
 	said := map[plan.Key]bool{}
 	for _, u := range out.Unity {

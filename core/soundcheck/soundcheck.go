@@ -166,20 +166,16 @@ func (c *checking) levels(ctx context.Context, o signal.Options) error {
 		loud, quiet := ladder.Rungs[0], ladder.Rungs[n-1]
 		c.add(1, Check{
 			ID: fmt.Sprintf("levels:%s:%s", loud.Sound, quiet.Sound), Kind: Levels, Minutes: perLevels,
-			Title: fmt.Sprintf("Loudest and quietest: %s, %s", loud.Name, quiet.Name),
+			Title: fmt.Sprintf("Loudest and quietest: %s, %s", loud.Title(), quiet.Title()),
 			Do: fmt.Sprintf(
 				"Play %s as hard as in the show, then %s as soft: neither is too much, and both are heard.",
-				loud.Name,
-				quiet.Name,
+				loud.Title(),
+				quiet.Title(),
 			),
 			Why: fmt.Sprintf("They are %.1f LU apart.", loud.OverHome-quiet.OverHome),
 		})
 	}
-	over := map[plan.ID]float64{}
-	for _, x := range ladder.Rungs {
-		over[x.Sound] = x.OverHome
-	}
-	c.jumps(over)
+	c.jumps(ladder.ByPosition())
 	return nil
 }
 
@@ -191,22 +187,22 @@ type jump struct {
 }
 
 // jumps adds the two steepest steps of level between sections that follow each other.
-func (c *checking) jumps(over map[plan.ID]float64) {
+func (c *checking) jumps(at map[int]signal.Rung) {
 	var list []jump
 	l, _ := c.plan.FindSetList(c.show.SetList)
-	before := plan.ID("")
+	position := -1
 	for _, e := range l.Entries {
 		song, ok := c.plan.FindSong(e.Song)
 		if !ok {
 			continue
 		}
 		for _, sec := range song.Sections {
-			a, known := over[before]
-			b, also := over[sec.Sound]
-			if known && also && before != sec.Sound {
-				list = append(list, jump{before, sec.Sound, song.Title, sec.Label, b - a})
+			position++
+			a, known := at[position-1]
+			b, also := at[position]
+			if known && also && a.Sound != b.Sound {
+				list = append(list, jump{a.Sound, b.Sound, song.Title, sec.Label, b.OverHome - a.OverHome})
 			}
-			before = sec.Sound
 		}
 	}
 	slices.SortStableFunc(list, func(a, b jump) int { return cmp.Compare(math.Abs(b.lu), math.Abs(a.lu)) })

@@ -7814,14 +7814,28 @@ export interface components {
              * @description How far outside its target.
              */
             by_lu: number;
+            /**
+             * Format: double
+             * @description How far outside its target.
+             */
+            dirt_by_pct: number;
+            /** Format: double */
+            dirt_pct: number;
+            /** @description By the first recipe of the sound, as the rig stands. */
+            first: boolean;
             name: string;
             /** Format: double */
             over_home_lu: number;
             /** Format: double */
             peak_dbfs: number;
+            /** @description Of the sections of the set that are played so. */
+            positions?: number[];
+            recipe: string;
             sound: string;
             /** Format: double */
             wanted_lu?: number;
+            /** @description Where it is not: the recipe, and the boxes that songs pick. */
+            way?: string;
         };
         SignalSound: {
             checks: components["schemas"]["SignalCheck"][];

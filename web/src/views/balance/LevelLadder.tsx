@@ -21,7 +21,7 @@ export function LevelLadder({ dry }: { dry: string | undefined }) {
   )
   const l = work.latest
   if (!rig || !setList || !report) return null
-  const rungs = new Map((l?.rungs ?? []).map((r) => [r.sound, r]))
+  const rungs = new Map((l?.rungs ?? []).flatMap((r) => (r.positions ?? []).map((p) => [p, r])))
   const levels = (l?.rungs ?? []).flatMap((r) => [r.over_home_lu, r.wanted_lu ?? r.over_home_lu])
   const low = Math.min(-2, ...levels) - 1
   const high = Math.max(3, ...levels) + 1
@@ -30,6 +30,7 @@ export function LevelLadder({ dry }: { dry: string | undefined }) {
   const y = scale(low, high, height - pad.bottom, pad.top)
   const jumps = new Map((l?.steps ?? []).map((s) => [s.position, s]))
   const here = jumps.get(position)
+  const played = rungs.get(position)
   return (
     <Panel aria-label="Level ladder" role="region">
       <Row $gap={12}>
@@ -61,7 +62,7 @@ export function LevelLadder({ dry }: { dry: string | undefined }) {
               </g>
             ))}
             {sections.map((s, i) => {
-              const rung = rungs.get(s.sound)
+              const rung = rungs.get(s.position)
               if (!rung) return null
               const w = Math.max(x(1) - x(0) - 1, 1)
               const sound = plan.sounds.find((v) => v.value.id === s.sound)?.value
@@ -116,7 +117,9 @@ export function LevelLadder({ dry }: { dry: string | undefined }) {
           <Muted>
             {here
               ? `${here.song}, ${here.section}: a jump of ${signed(here.jump_lu)} LU${here.wanted ? ', as the targets ask' : ''}.`
-              : 'A bar is a section at the level of its sound, a line what was asked, a triangle a jump over 3 LU.'}
+              : played?.way
+                ? `${played.name}, ${played.way}: ${signed(played.over_home_lu)} LU over home.`
+                : 'A bar is a section at the level of its sound, a line what was asked, a triangle a jump over 3 LU.'}
           </Muted>
         </>
       )}
