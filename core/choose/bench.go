@@ -20,7 +20,7 @@ type bench struct {
 	usable []int // stages that can be on in it
 }
 
-func (m *metering) bench(always boxes, o Options) (*bench, error) {
+func (m *metering) bench(ctx context.Context, always boxes, o Options) (*bench, error) {
 	stageBoxes := boxes(0)
 	b := &bench{metering: m, always: always, got: map[string]signal.Sketch{}}
 	for i, s := range m.stages {
@@ -29,10 +29,15 @@ func (m *metering) bench(always boxes, o Options) (*bench, error) {
 			stageBoxes |= 1 << s.box
 		}
 	}
-	if m.only != ^boxes(0) {
-		stageBoxes = m.only // everything else of a choice is there too
+	if m.only == ^boxes(0) {
+		b.rig = m.pile.rig(func(id plan.ID) bool { i := m.place(id); return (stageBoxes | always).has(i) })
+	} else { // everything else of a choice is there too, in the order that its rig will have
+		rig, _, err := m.chain(ctx, m.only|always)
+		if err != nil {
+			return nil, err
+		}
+		b.rig = rig
 	}
-	b.rig = m.pile.rig(func(id plan.ID) bool { i := m.place(id); return (stageBoxes | always).has(i) })
 	q := *m.plan
 	q.Put(b.rig)
 	meter, err := signal.NewSketcher(&q, b.rig.ID, o.Kept)
@@ -42,6 +47,17 @@ func (m *metering) bench(always boxes, o Options) (*bench, error) {
 	meter.Quick = true // what is chosen is rendered in full
 	b.meter = meter
 	return b, nil
+}
+
+// chain is the rig of a choice in its best order, and whether that is proven.
+func (m *metering) chain(ctx context.Context, taken boxes) (plan.Rig, bool, error) {
+	r := m.rig(func(id plan.ID) bool { return taken.has(m.place(id)) })
+	for _, from := range m.sources {
+		if id := from.guitar; id != "" && !slices.Contains(r.Guitars, id) {
+			r.Guitars = append(slices.Clone(r.Guitars), id)
+		}
+	}
+	return m.bestOrder(ctx, r)
 }
 
 // values are what a recipe sets for what is on.

@@ -97,7 +97,7 @@ func (c *choosing) caps() map[boxes]int {
 // few times over.
 func (c *choosing) verified(ctx context.Context, x cover) (*Set, error) {
 	own := c.alone(x.taken)
-	b, err := own.bench(x.taken&c.always, c.o)
+	b, err := own.bench(ctx, x.taken&c.always, c.o)
 	if err != nil {
 		return nil, err
 	}

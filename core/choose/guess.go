@@ -90,6 +90,13 @@ func (s stage) between() []float64 {
 	return list
 }
 
+// passes is how much of a signal a level lets through, in dB under all of it: what comes out of a stage is nearer to a
+// straight line over it than over the turn.
+func (s stage) passes(level float64) float64 {
+	low, high := s.level.Range()
+	return 20 * math.Log10(max(signal.Taper((level-low)/(high-low)), 1e-3))
+}
+
 // line is what the line between metered levels says of a stage at a place.
 func (b *bench) line(with config, on standing, source int) signal.Sketch {
 	s := b.stages[on.stage]
@@ -105,7 +112,7 @@ func (b *bench) line(with config, on standing, source int) signal.Sketch {
 		i++
 	}
 	x, y := at(levels[i-1]), at(levels[i])
-	t := (on.at.level - levels[i-1]) / (levels[i] - levels[i-1])
+	t := (s.passes(on.at.level) - s.passes(levels[i-1])) / (s.passes(levels[i]) - s.passes(levels[i-1]))
 	return signal.Sketch{
 		Loudness: x.Loudness + t*(y.Loudness-x.Loudness), Dirt: max(0, x.Dirt+t*(y.Dirt-x.Dirt)),
 	}
@@ -121,17 +128,25 @@ func (b *bench) inOrder(on []standing) []standing {
 	return on
 }
 
-// chosen are the fewest guesses that together promise all that any does, the one that promises most first.
+// worthwhile is how much further inside its bands a place has to bring sounds to be looked at where others bring them
+// in already.
+const worthwhile = 0.3
+
+// chosen are the fewest guesses that together promise all that any does, the one that promises most first, and then those
+// that bring the same sounds in with more room to spare: a line is not exact, and a place that serves several sounds may
+// be at the edge for each.
 func chosen(list []guess, most int) []place {
-	promised := map[[2]int]bool{}
+	held := map[[2]int]float64{}
 	var out []place
 	for len(out) < most {
-		best, gain := -1, 0.0
+		best, gain := -1, worthwhile
 		for i, g := range list {
 			n := 0.0
 			for k, margin := range g.margin {
-				if !promised[k] {
+				if had, promised := held[k]; !promised {
 					n += 10 + margin
+				} else {
+					n += max(0, margin-had)
 				}
 			}
 			if n > gain {
@@ -141,8 +156,10 @@ func chosen(list []guess, most int) []place {
 		if best < 0 {
 			break
 		}
-		for k := range list[best].margin {
-			promised[k] = true
+		for k, margin := range list[best].margin {
+			if had, promised := held[k]; !promised || margin > had {
+				held[k] = margin
+			}
 		}
 		out = append(out, list[best].at)
 	}

@@ -21,13 +21,13 @@ var (
 
 const (
 	levelFrom, levelTo = 0.05, 0.95 // of the turn, where a level may end up
-	levelStep          = 0.05
+	levelStep          = 0.025
 	mostPlaces         = 6    // of one stage
 	mostPairs          = 600  // settings with two stages on that are metered, for each choice of what is always on
 	mostAlways         = 2    // boxes taken along that cannot be off
 	mostChannels       = 6    // combinations of amp channels
-	slackLU            = 0.5  // how far outside its band a sound may be by the quick meter, and still be rendered in full
-	slackDirt          = 1.0  // the same in per cent
+	slackLU            = 0.25 // how far outside its band a sound may be by the quick meter, and still be rendered in full
+	slackDirt          = 0.7  // the same in per cent
 	sameHomeLU         = 0.25 // homes that are as loud as each other
 )
 
@@ -102,7 +102,7 @@ func (m *metering) alone(taken boxes) *metering {
 func (m *metering) all(ctx context.Context, subsets []boxes, o Options) error {
 	m.places = make([][]place, len(m.stages))
 	for i, always := range subsets {
-		b, err := m.bench(always, o)
+		b, err := m.bench(ctx, always, o)
 		if err != nil {
 			return err
 		}

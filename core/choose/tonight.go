@@ -44,22 +44,16 @@ func checkPlaces(p *plan.Plan, o Options) error {
 
 // rigOf is the rig of a choice. What it takes of board and supply is said in the set.
 func (c *choosing) rigOf(ctx context.Context, m *metering, x cover, out *Set) (plan.Rig, error) {
-	r := c.rig(func(id plan.ID) bool { i := c.place(id); return x.taken.has(i) })
+	r, proven, err := c.chain(ctx, x.taken)
+	if err != nil {
+		return r, err
+	}
 	r.ID, r.Name = c.id(), strings.Join(out.Names, ", ")
 	if r.Name == "" {
 		r.Name = "No boxes"
 	}
 	r.Name = shortened(r.Name)
 	r.Base = c.baseOf(&r)
-	for _, from := range c.sources {
-		if id := from.guitar; id != "" && !slices.Contains(r.Guitars, id) {
-			r.Guitars = append(slices.Clone(r.Guitars), id)
-		}
-	}
-	r, proven, err := c.bestOrder(ctx, r)
-	if err != nil {
-		return r, err
-	}
 	out.Ordered = proven
 	if err := c.recipesOf(&r, m, x); err != nil {
 		return r, err

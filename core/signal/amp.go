@@ -119,7 +119,7 @@ func (c *powerCircuit) after(x []float64) { scaleAll(x, c.limit) }
 // microphone, so that a hard chord on a clean amp is near full.
 func newPower(master, rate float64) *powerCircuit {
 	return &powerCircuit{
-		k: 4 * taper(turnOf(master)), limit: 0.9, low: newOnePole(70, Rate), valves: newBend(softCurve, rate > Rate),
+		k: 4 * Taper(turnOf(master)), limit: 0.9, low: newOnePole(70, Rate), valves: newBend(softCurve, rate > Rate),
 	}
 }
 

@@ -61,7 +61,12 @@ func (r *rendering) waysOf(l *plan.SetList) ([]*way, error) {
 			if w == nil {
 				tempo := r.tempoOf(sound.ID)
 				w = &way{
-					made: made{sound, rec, on.setFor(rec, sound, tempo), tempo}, on: on, words: on.otherwise(rec, picks),
+					made: made{
+						sound,
+						rec,
+						on.setFor(rec, sound, tempo),
+						tempo,
+					}, on: on, words: on.otherwise(rec, picks),
 				}
 				list, known[name] = append(list, w), w
 			}

@@ -152,9 +152,9 @@ func factor(db float64) float64 { return math.Pow(10, db/20) }
 
 func decibels(x float64) float64 { return 20 * math.Log10(math.Max(x, 1e-12)) }
 
-// taper is the electrical fraction of an audio pot: two straight slopes through 15 per cent at half
-// turn, as such pots are made.
-func taper(turn float64) float64 {
+// Taper is the electrical fraction of an audio pot at a share of its turn: two straight slopes through 15 per cent at
+// half turn, as such pots are made.
+func Taper(turn float64) float64 {
 	turn = math.Min(math.Max(turn, 0), 1)
 	if turn < 0.5 {
 		return 0.3 * turn
@@ -164,4 +164,4 @@ func taper(turn float64) float64 {
 
 // levelKnob is the factor of a pedal's level knob: unity at noon, through an audio taper, so that
 // full is 16.5 dB up.
-func levelKnob(position float64) float64 { return taper(position/10) / taper(0.5) }
+func levelKnob(position float64) float64 { return Taper(position/10) / Taper(0.5) }

@@ -80,7 +80,7 @@ func (c *overdriveCircuit) shape(x []float64) {
 // after the loop is set, as in every drive here, so that noon on both knobs is a little over off.
 func midHump(drive, tone, level, rate float64) *overdriveCircuit {
 	return &overdriveCircuit{
-		corner: newOnePole(720, rate), k: (51 + 500*taper(turnOf(drive))) / 4.7, knee: 0.5,
+		corner: newOnePole(720, rate), k: (51 + 500*Taper(turnOf(drive))) / 4.7, knee: 0.5,
 		diodes: newBend(softCurve, rate > Rate), clean: 1,
 		tone: newOnePole(700*math.Pow(10, turnOf(tone)), rate), level: 0.35 * levelKnob(level),
 	}
@@ -90,7 +90,7 @@ func midHump(drive, tone, level, rate float64) *overdriveCircuit {
 // and sharper knees of 1.1 V, so that nothing stands out, and that it is clean when it is played softly.
 func transparent(drive, tone, level, rate float64) *overdriveCircuit {
 	return &overdriveCircuit{
-		corner: newOnePole(120, rate), k: 4 + 136*taper(turnOf(drive)), knee: 1.1, diodes: newBend(hardCurve, rate > Rate),
+		corner: newOnePole(120, rate), k: 4 + 136*Taper(turnOf(drive)), knee: 1.1, diodes: newBend(hardCurve, rate > Rate),
 		clean: 0.5,
 		tone:  newOnePole(2200*math.Pow(8, turnOf(tone)), rate), level: 0.2 * levelKnob(level),
 	}

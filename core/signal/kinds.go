@@ -111,7 +111,7 @@ type circuit func(s settings, fine bool) (unit, string)
 // circuits are the models of every effect there is.
 var circuits = map[plan.Effect]circuit{
 	plan.EffectVolume: func(s settings, _ bool) (unit, string) {
-		return gain(taper(s.knob(10, "position", "volume") / 10)), ""
+		return gain(Taper(s.knob(10, "position", "volume") / 10)), ""
 	},
 	plan.EffectBoost: func(s settings, fine bool) (unit, string) {
 		c := factor(2 * s.knob(5, "level", "boost", "gain"))

@@ -47,10 +47,37 @@ const settlesIn = 8192
 // 0.3 at the root of the mean square.
 var quickTones = sync.OnceValue(func() *toneSignal { return newTones(tonePeriod/2, 318) })
 
-// excerpts are where the excerpt of the phrase is taken, in seconds: two of the soft notes, the same two hard, one
-// chord, each part as long of the whole as in the phrase. Those were taken whose loudness over home is nearest to that
-// of the phrase over drives, a fuzz and a compressor: within a quarter of an LU.
-var excerpts = [][2]float64{{2.0 / 3, 1}, {4.0 / 3, 5.0 / 3}, {2 + 2.0/3, 3}, {2 + 4.0/3, 2 + 5.0/3}, {5, 5.5}}
+// excerpts are where the excerpt of the phrase is taken, from and to so many seconds, and how much each part counts: two
+// of the soft notes, two of the same hard, and two pieces of chords. The weights are those of least squares, by which the
+// loudness over that of the rig with nothing on is nearest to that of the whole phrase, over 511 settings of thirteen
+// rigs with drives, fuzzes, compressors and preamps turned all the way: within a quarter of an LU, 0.05 LU at the root of
+// the mean square.
+var excerpts = []struct{ from, to, weight float64 }{
+	{1.0 / 3, 2.0 / 3, 0.067}, {4.0 / 3, 5.0 / 3, 0.282}, {7.0 / 3, 8.0 / 3, 0.199}, {10.0 / 3, 11.0 / 3, 0.082},
+	{4, 4.25, 0.031}, {5.25, 5.5, 0.308},
+}
+
+// samples is how long a part of the excerpt is.
+func samples(from, to float64) int { return int(to*Rate) - int(from*Rate) }
+
+// excerptLoudness is how loud the excerpt is, in LUFS, its parts by their weights.
+func excerptLoudness(w wave) float64 {
+	sum := 0.0
+	for _, x := range w.channels() {
+		y := append([]float64(nil), x...)
+		kWeighting().run(y)
+		for _, e := range excerpts {
+			n := samples(e.from, e.to)
+			part := 0.0
+			for _, v := range y[:n] {
+				part += v * v
+			}
+			sum += e.weight * part / float64(n)
+			y = y[n:]
+		}
+	}
+	return lufs(sum)
+}
 
 // Of meters recipes of the rig, in their order; each names its sound, whose guitar and tempo count. It ends early with
 // the context's error.
@@ -92,7 +119,6 @@ func (x *Sketcher) sketch(ctx context.Context, settings []Setting) ([]Sketch, er
 	for _, key := range plan.SortedKeys(sources) {
 		from := x.source(settings[sources[key][0]])
 		in := excerptOf(from.phrase())
-		playing := mask(in)
 		tones := multitone()
 		if x.Quick {
 			tones = quickTones()
@@ -101,7 +127,7 @@ func (x *Sketcher) sketch(ctx context.Context, settings []Setting) ([]Sketch, er
 		for group := range slices.Chunk(sources[key], max(8, (len(settings)+3)/4)) {
 			jobs = append(jobs, func() error {
 				return x.along(ctx, lines, group, slices.Clone(in), mode{still: true}, func(i int, w wave) {
-					out[i].Loudness = maskedLoudness(w, playing)
+					out[i].Loudness = excerptLoudness(w)
 					out[i].Bright, out[i].Deep = endsOf(w)
 				})
 			}, func() error {
@@ -141,8 +167,9 @@ func endsOf(w wave) (bright, deep float64) {
 
 func excerptOf(phrase []float64) []float64 {
 	var out []float64
-	for _, x := range excerpts {
-		out = append(out, phrase[int(x[0]*Rate):int(x[1]*Rate)]...)
+	for _, e := range excerpts {
+		from := int(e.from * Rate)
+		out = append(out, phrase[from:from+samples(e.from, e.to)]...)
 	}
 	return out
 }

@@ -41,7 +41,7 @@ func TestASketchIsNearWhatIsRenderedInFull(t *testing.T) {
 		}
 	}
 	for i, s := range full.Sounds {
-		assert.Less(t, math.Abs(got[i].Loudness-got[home].Loudness-s.OverHome), 0.3, s.Name)
+		assert.Less(t, math.Abs(got[i].Loudness-got[home].Loudness-s.OverHome), 0.25, s.Name)
 		assert.InDelta(t, s.Figures.Dirt, got[i].Dirt, 0.05, s.Name)
 		assert.InDelta(t, s.Figures.Dirt, rough[i].Dirt, 0.7, s.Name)
 		assert.Equal(t, got[i].Loudness, rough[i].Loudness, s.Name)
