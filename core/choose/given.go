@@ -4,7 +4,10 @@ import (
 	"context"
 	"fmt"
 	"maps"
+	"runtime"
 	"slices"
+
+	"golang.org/x/sync/errgroup"
 
 	"envex/core/plan"
 	"envex/core/signal"
@@ -50,11 +53,19 @@ func knobsFor(h plan.Heard, b *plan.Block) []*plan.Control {
 // specific reports whether a sound asks more of an effect than that it is heard.
 func specific(h plan.Heard) bool { return h.Repeats != nil || h.LevelDB != nil || h.Size != "" }
 
+// asking is one block that is looked at for one effect of a sound.
+type asking struct {
+	sound, effect int
+	by            provider
+	works         []knobsAt // where it comes to what is asked; nothing turned in the first place, where that will do
+}
+
 // settleGiven finds, for each sound and each block that could give what it asks, where the block has to stand: as it
 // does, or with one knob turned. What cannot come to it is left out.
 func (m *metering) settleGiven(ctx context.Context, o Options) error {
 	m.gives = make([]map[int]map[plan.Key][]giving, len(m.sounds))
 	m.turned = map[plan.Key][]knobsAt{}
+	var list []*asking
 	for i, s := range m.sounds {
 		m.gives[i] = map[int]map[plan.Key][]giving{}
 		for k, h := range s.Targets.Effects {
@@ -63,59 +74,66 @@ func (m *metering) settleGiven(ctx context.Context, o Options) error {
 			}
 			m.gives[i][k] = map[plan.Key][]giving{}
 			for _, p := range m.giving[h.Effect] {
-				if !specific(h) {
+				if specific(h) {
+					list = append(list, &asking{sound: i, effect: k, by: p})
+				} else {
 					m.gives[i][k][p.key] = []giving{{p.key, -1}}
-					continue
-				}
-				if err := m.settleOne(ctx, i, k, p, o); err != nil {
-					return err
 				}
 			}
 		}
+	}
+	group, within := errgroup.WithContext(ctx)
+	group.SetLimit(runtime.GOMAXPROCS(0))
+	for _, x := range list {
+		group.Go(func() error { return m.settleOne(within, x, o) })
+	}
+	if err := group.Wait(); err != nil {
+		return err
+	}
+	for _, x := range list {
+		places := []giving{}
+		for _, at := range x.works {
+			places = append(places, giving{x.by.key, m.turnedTo(x.by.key, at)})
+		}
+		m.gives[x.sound][x.effect][x.by.key] = places
 	}
 	return nil
 }
 
 // settleOne tries a block for one effect of a sound.
-func (m *metering) settleOne(ctx context.Context, sound, effect int, p provider, o Options) error {
-	s := m.sounds[sound]
-	h := s.Targets.Effects[effect]
-	g, ok := m.plan.FindGear(p.key.Gear())
+func (m *metering) settleOne(ctx context.Context, x *asking, o Options) error {
+	s := m.sounds[x.sound]
+	h := s.Targets.Effects[x.effect]
+	g, ok := m.plan.FindGear(x.by.key.Gear())
 	if !ok {
 		return nil
 	}
-	b, ok := g.FindBlock(plan.ID(p.key.Rest()))
+	b, ok := g.FindBlock(plan.ID(x.by.key.Rest()))
 	if !ok {
 		return nil
 	}
-	list := []giving{}
-	meets, err := m.meets(ctx, s, h, p, nil, o)
+	tries := []knobsAt{}
+	for _, c := range knobsFor(h, b) {
+		for _, share := range turnsAt {
+			tries = append(tries, knobsAt{x.by.key + "/" + plan.Key(c.ID): plan.Number(turned(c, share))})
+		}
+	}
+	meets, err := m.meets(ctx, s, h, x.by, nil, o)
 	if err != nil {
 		return err
 	}
 	if meets {
-		list = append(list, giving{p.key, m.turnedTo(p.key, knobsAt{})})
+		x.works = []knobsAt{{}}
+		return nil
 	}
-	for _, c := range knobsFor(h, b) {
+	for _, at := range tries {
+		if meets, err = m.meets(ctx, s, h, x.by, at, o); err != nil {
+			return err
+		}
 		if meets {
-			break
-		}
-		var works []float64
-		for _, share := range turnsAt {
-			at := turned(c, share)
-			ok, err := m.meets(ctx, s, h, p, knobsAt{p.key + "/" + plan.Key(c.ID): plan.Number(at)}, o)
-			if err != nil {
-				return err
-			}
-			if ok {
-				works = append(works, at)
-			}
-		}
-		for _, at := range works {
-			list = append(list, giving{p.key, m.turnedTo(p.key, knobsAt{p.key + "/" + plan.Key(c.ID): plan.Number(at)})})
+			x.works = append(x.works, at)
 		}
 	}
-	m.gives[sound][effect][p.key] = list
 	return nil
 }
 
