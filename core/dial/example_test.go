@@ -18,7 +18,7 @@ func ExampleSteps() {
 	}
 	// Output:
 	// With every pedal off, set the amp: 7 % dirt.
-	// Turn Amber on: +2.6 LU, 42 % dirt.
+	// Turn Amber on: +3.2 LU, 42 % dirt.
 }
 
 // panics ends an example that cannot begin.
