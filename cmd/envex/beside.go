@@ -117,9 +117,9 @@ func printBeside(w io.Writer, found *beside.Report) error {
 				&b,
 				"   %s: %+.1f LU, %.0f %% dirt, %+.1f dB at 5 kHz\n",
 				s.Name,
-				s.OverHome,
+				plan.Tenth(s.OverHome),
 				s.Dirt,
-				-s.TrebleDB,
+				plan.Tenth(-s.TrebleDB),
 			)
 			for _, x := range s.Checks {
 				if !x.Met {

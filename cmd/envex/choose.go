@@ -173,7 +173,7 @@ func printChoice(w io.Writer, found *choose.Report) error {
 			verdict(s.Fits, ", fits the board", ", does not fit the board"),
 			verdict(s.Fed, ", fed by the supply", ", not all fed by the supply"))
 		for _, m := range s.Made {
-			fmt.Fprintf(&b, "   %s: %s, %+.1f LU, %.0f %% dirt\n", m.Name, m.Words, m.OverHome, m.Dirt)
+			fmt.Fprintf(&b, "   %s: %s, %+.1f LU, %.0f %% dirt\n", m.Name, m.Words, plan.Tenth(m.OverHome), m.Dirt)
 		}
 		if len(s.Misses) > 0 {
 			fmt.Fprintf(&b, "   misses %s\n", list(s.Misses, names))

@@ -86,7 +86,7 @@ func printGuitars(w io.Writer, found *guitars.Report) error {
 				&b,
 				"      %s: %+.1f LU, %.0f %% dirt, %.0f %% on %s\n",
 				s.Name,
-				s.Loudness,
+				plan.Tenth(s.Loudness),
 				s.Dirt,
 				s.Reference,
 				found.Name,

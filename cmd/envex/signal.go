@@ -131,8 +131,13 @@ func writeSound(cmd *cobra.Command, p *plan.Plan, rig plan.ID, s plan.Sound, fil
 		rings += " and was faded out there"
 	}
 	_, err = fmt.Fprintf(
-		cmd.ErrOrStderr(), "%s: %.1f LUFS at the microphone, written with %+.1f dB to %s; it %s\n", s.Name, heard[0].LUFS,
-		heard[0].Gain, file, rings,
+		cmd.ErrOrStderr(),
+		"%s: %.1f LUFS at the microphone, written with %+.1f dB to %s; it %s\n",
+		s.Name,
+		heard[0].LUFS,
+		heard[0].Gain,
+		file,
+		rings,
 	)
 	return err
 }
@@ -143,8 +148,16 @@ func printSounds(w io.Writer, rig string, r *signal.Report) error {
 	for _, s := range r.Sounds {
 		f := s.Figures
 		fmt.Fprintf(
-			&b, "%s: %+.1f LU over home, dirt %.0f %% (%.0f soft, %.0f hard), squash %.2f, %.0f dB over hiss, peak %.1f dBFS\n",
-			s.Name, s.OverHome, f.Dirt, f.Soft, f.Hard, f.Squash, f.Noise, f.Peak,
+			&b,
+			"%s: %+.1f LU over home, dirt %.0f %% (%.0f soft, %.0f hard), squash %.2f, %.0f dB over hiss, peak %.1f dBFS\n",
+			s.Name,
+			plan.Tenth(s.OverHome),
+			f.Dirt,
+			f.Soft,
+			f.Hard,
+			f.Squash,
+			f.Noise,
+			f.Peak,
 		)
 		for _, c := range s.Checks {
 			if !c.Met {
@@ -178,11 +191,21 @@ func gainMapCommand() *cobra.Command {
 			}
 			var b strings.Builder
 			fmt.Fprintf(
-				&b, "%s, modelled: %d combinations, %d you could tell apart\n", at.title(r, d), len(m.Points), len(m.Distinct),
+				&b,
+				"%s, modelled: %d combinations, %d you could tell apart\n",
+				at.title(r, d),
+				len(m.Points),
+				len(m.Distinct),
 			)
 			for _, x := range m.Points {
 				fmt.Fprintf(
-					&b, "  %-8s %+5.1f LU over home  %3.0f %% dirt  squash %.2f  %s\n", x.Name, x.OverHome, x.Dirt, x.Squash, x.Guitar,
+					&b,
+					"  %-8s %+5.1f LU over home  %3.0f %% dirt  squash %.2f  %s\n",
+					x.Name,
+					plan.Tenth(x.OverHome),
+					x.Dirt,
+					x.Squash,
+					x.Guitar,
 				)
 			}
 			for _, f := range m.Findings {
@@ -229,12 +252,22 @@ func boostCommand() *cobra.Command {
 				fmt.Fprintf(&b, "%s %s\n", mark, x.Words)
 				for _, y := range x.Does {
 					fmt.Fprintf(
-						&b, "      %s: %+.1f LU, %+.0f points of dirt, squash %+.2f; then %+.1f LU over home, %.0f %%\n", y.Name,
-						y.Louder, y.Dirtier, y.Squashed, y.OverHome, y.Dirt,
+						&b,
+						"      %s: %+.1f LU, %+.0f points of dirt, squash %+.2f; then %+.1f LU over home, %.0f %%\n",
+						y.Name,
+						plan.Tenth(y.Louder),
+						math.Round(y.Dirtier)+0,
+						y.Squashed,
+						plan.Tenth(y.OverHome),
+						y.Dirt,
 					)
 				}
 				if x.SameA != nil {
-					fmt.Fprintf(&b, "      the same as %s: only what is linear lies between\n", found.Places[*x.SameA].Words)
+					fmt.Fprintf(
+						&b,
+						"      the same as %s: only what is linear lies between\n",
+						found.Places[*x.SameA].Words,
+					)
 				}
 				if i == found.Louder {
 					fmt.Fprintln(&b, "      best for louder")
@@ -299,7 +332,7 @@ func levelsCommand() *cobra.Command {
 			var b strings.Builder
 			fmt.Fprintf(&b, "%s, modelled: %.1f dB of headroom\n", at.title(r, d), found.Headroom)
 			for _, x := range found.Rungs {
-				fmt.Fprintf(&b, "  %+5.1f LU  %s\n", x.OverHome, x.Title())
+				fmt.Fprintf(&b, "  %+5.1f LU  %s\n", plan.Tenth(x.OverHome), x.Title())
 			}
 			for _, x := range found.Steps {
 				fmt.Fprintf(&b, "%s, %s: %+.1f LU\n", x.Song, x.Section, x.Jump)
@@ -393,7 +426,13 @@ func tuneCommand() *cobra.Command {
 				}{found, boost})
 			}
 			var b strings.Builder
-			fmt.Fprintf(&b, "%s, modelled: %+.1f LU over home, %.0f %% dirt\n", found.Name, found.OverHome, found.Dirt)
+			fmt.Fprintf(
+				&b,
+				"%s, modelled: %+.1f LU over home, %.0f %% dirt\n",
+				found.Name,
+				plan.Tenth(found.OverHome),
+				found.Dirt,
+			)
 			if found.Words != "" {
 				fmt.Fprintln(&b, found.Words)
 			}
@@ -401,7 +440,7 @@ func tuneCommand() *cobra.Command {
 				fmt.Fprintf(&b, "  %s brings it there\n", boost.Words)
 			}
 			for _, x := range found.Repairs {
-				fmt.Fprintf(&b, "  %s: then %+.1f LU, %.0f %%\n", x.Words, x.OverHome, x.Dirt)
+				fmt.Fprintf(&b, "  %s: then %+.1f LU, %.0f %%\n", x.Words, plan.Tenth(x.OverHome), x.Dirt)
 				if len(x.Breaks) > 0 {
 					fmt.Fprintf(&b, "      takes %s out of theirs\n", strings.Join(x.Breaks, ", "))
 				}
@@ -438,7 +477,12 @@ func meterCommand() *cobra.Command {
 				loud = fmt.Sprintf("%.1f LUFS", *m.LUFS)
 			}
 			_, err = fmt.Fprintf(
-				cmd.OutOrStdout(), "%s, peak %.1f dBFS, true peak %.1f dBTP, %.1f s\n", loud, m.PeakDBFS, m.TruePeak, m.Seconds,
+				cmd.OutOrStdout(),
+				"%s, peak %.1f dBFS, true peak %.1f dBTP, %.1f s\n",
+				loud,
+				m.PeakDBFS,
+				m.TruePeak,
+				m.Seconds,
 			)
 			return err
 		},

@@ -95,7 +95,7 @@ func printStandIns(w io.Writer, found *standin.Report) error {
 		if s.AsItIs {
 			as = "; it has no targets and is compared with this"
 		}
-		fmt.Fprintf(&b, "%s with %s: %+.1f LU, %.0f %% dirt%s\n", s.Name, found.Name, s.OverHome, s.Dirt, as)
+		fmt.Fprintf(&b, "%s with %s: %+.1f LU, %.0f %% dirt%s\n", s.Name, found.Name, plan.Tenth(s.OverHome), s.Dirt, as)
 	}
 	for i, o := range found.Offers {
 		owned := "owned"
@@ -104,7 +104,7 @@ func printStandIns(w io.Writer, found *standin.Report) error {
 		}
 		fmt.Fprintf(&b, "%d. %s, %s: %d of %d sounds within their targets\n", i+1, o.Name, owned, o.Within, len(found.Sounds))
 		for _, s := range o.Sounds {
-			fmt.Fprintf(&b, "   %s: %+.1f LU, %.0f %% dirt\n", s.Name, s.OverHome, s.Dirt)
+			fmt.Fprintf(&b, "   %s: %+.1f LU, %.0f %% dirt\n", s.Name, plan.Tenth(s.OverHome), s.Dirt)
 			for _, c := range s.Checks {
 				if !c.Met {
 					fmt.Fprintf(&b, "      %s\n", c.Words)

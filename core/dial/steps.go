@@ -286,10 +286,10 @@ func (s Step) sentence(at stop) string {
 		return fmt.Sprintf(
 			"Turn %s on: %+.1f LU, %.0f %% dirt. With its level at %g it is as loud on as off.",
 			at.name,
-			s.Louder,
+			plan.Tenth(s.Louder),
 			s.Dirt,
 			s.Matched.At,
 		)
 	}
-	return fmt.Sprintf("Turn %s on: %+.1f LU, %.0f %% dirt.", at.name, s.Louder, s.Dirt)
+	return fmt.Sprintf("Turn %s on: %+.1f LU, %.0f %% dirt.", at.name, plan.Tenth(s.Louder), s.Dirt)
 }

@@ -2,7 +2,6 @@ package estimate
 
 import (
 	"context"
-	"flag"
 	"fmt"
 	"go/format"
 	"maps"
@@ -19,6 +18,7 @@ import (
 	"envex/core/catalog"
 	"envex/core/plan"
 	"envex/core/signal"
+	"envex/golden"
 )
 
 // performance is some seconds of playing.
@@ -268,11 +268,9 @@ func fitOf(t require.TestingT, rows []row) fit {
 	return f
 }
 
-var update = flag.Bool("update", false, "fit the dirt of recordings anew")
-
 // What ships is fitted to recordings rendered from rigs, and its error is that on circuits it was not fitted to.
 func TestFit(t *testing.T) {
-	if !*update {
+	if !*golden.Update {
 		t.Skip("fits anew with -update")
 	}
 	rows := specimens(t, 1, 700)

@@ -173,16 +173,16 @@ func (r *Recording) Targets(song plan.Tempo) plan.Targets {
 func (r *Recording) Said() []string {
 	out := []string{fmt.Sprintf("Dirt %.0f %%, %.0f to %.0f %%", r.Dirt.Is, r.Dirt.Low, r.Dirt.High)}
 	if x := r.OverHome; x != nil {
-		out = append(out, fmt.Sprintf("%+.1f LU over home, %+.1f to %+.1f LU", x.Is, x.Low, x.High))
+		out = append(out, fmt.Sprintf("%+.1f LU over home, %+.1f to %+.1f LU", plan.Tenth(x.Is), plan.Tenth(x.Low), plan.Tenth(x.High)))
 	}
 	if x := r.Repeats; x != nil {
 		out = append(out, fmt.Sprintf(
-			"Repeats every %.0f ms, the first at %.0f dB, %d heard", x.MS.Is, x.LevelDB.Is, x.Heard,
+			"Repeats every %.0f ms, the first at %.0f dB, %d heard", x.MS.Is, math.Round(x.LevelDB.Is)+0, x.Heard,
 		))
 	}
 	if x := r.Tail; x != nil {
 		if x.AtMost {
-			out = append(out, fmt.Sprintf("A tail of at most %.1f s", x.S.Is))
+			out = append(out, fmt.Sprintf("A tail of at most %.1f s", x.S.High))
 		} else {
 			out = append(out, fmt.Sprintf("A tail of %.1f s, %.1f to %.1f s", x.S.Is, x.S.Low, x.S.High))
 		}

@@ -12,7 +12,10 @@ import (
 
 // shore is a plan of one song that asks for one sound.
 func shore() *plan.Plan {
-	return &plan.Plan{Sounds: []plan.Sound{{ID: "home", Name: "Home", Short: "Ho", Tape: "bone", Role: plan.HomeRole}}, Songs: []plan.Song{song("a")}}
+	return &plan.Plan{
+		Sounds: []plan.Sound{{ID: "home", Name: "Home", Short: "Ho", Tape: "bone", Role: plan.HomeRole}},
+		Songs:  []plan.Song{song("a")},
+	}
 }
 
 func TestAnEditHasOneOfOpsAddAndRemove(t *testing.T) {

@@ -2,6 +2,7 @@ package plan
 
 import (
 	"fmt"
+	"math"
 	"strings"
 )
 
@@ -13,6 +14,9 @@ func Listed(words []string) string {
 	}
 	return strings.Join(words[:n-1], ", ") + " and " + words[n-1]
 }
+
+// Tenth is a number to the tenth in which it is told: what comes to nothing is 0.0 and not -0.0.
+func Tenth(x float64) float64 { return math.Round(10*x)/10 + 0 }
 
 // Counted is how many there are of something: "1 block", "3 blocks".
 func Counted(n int, one, many string) string {

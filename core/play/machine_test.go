@@ -14,8 +14,16 @@ func TestTheDevicesAreWhatThePressesMadeThem(t *testing.T) {
 	p := demo(t)
 	s := songOf(t, p, "bare", "Ferry Lights")
 	r := judge(
-		t, p, "bare", s,
-		[]Press{{AtS: 1, Switch: "rust/on"}, {AtS: 1.5, Switch: "nope/on"}, {AtS: 2, Switch: "rust/on", Gesture: "hold"}}, 3,
+		t,
+		p,
+		"bare",
+		s,
+		[]Press{
+			{AtS: 1, Switch: "rust/on"},
+			{AtS: 1.5, Switch: "nope/on"},
+			{AtS: 2, Switch: "rust/on", Gesture: "hold"},
+		},
+		3,
 	)
 	on := map[string]bool{}
 	for _, d := range r.Now {
