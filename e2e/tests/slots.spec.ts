@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright'
-import { expect, test } from '../envex.ts'
+import { expect, goTo, test } from '../envex.ts'
 import { ferry, pierRig, pileOfTwelve } from '../pile.ts'
 
 test.describe.configure({ timeout: 180_000 })
@@ -74,4 +74,11 @@ test('a swap slot is one rig: a show picks, a song asks, and both boxes stand si
   await expect(
     page.getByRole('complementary', { name: 'Findings' }).getByText(/Put Throb in place of Foam/),
   ).toBeVisible()
+
+  // Its level is that of the box that stands there then.
+  await page.goto(`${blank.url}/balance`)
+  await goTo(page, /Mist line, haze/)
+  await expect(page.getByRole('region', { name: 'Level ladder' })).toContainText(/Haze, with Throb: .* LU/, {
+    timeout: 60_000,
+  })
 })
