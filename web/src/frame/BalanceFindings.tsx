@@ -19,7 +19,7 @@ export function BalanceFindings() {
   if (!rig) return null
   return (
     <>
-      {said.busy && <Muted style={{ minHeight: 150 }}>Metering…</Muted>}
+      {said.busy && <Muted style={{ minHeight: 330 }}>Metering…</Muted>}
       {said.result?.words && <Muted>{said.result.words}</Muted>}
       <PlainCards
         rig={rig}
