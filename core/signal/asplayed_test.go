@@ -60,7 +60,7 @@ func TestTheLadderHasSectionsAsTheyArePlayed(t *testing.T) {
 	assert.True(t, crunch.First)
 	assert.False(t, soft.First || reed.First)
 	assert.Less(t, soft.OverHome, crunch.OverHome-3)
-	assert.Equal(t, "Crunch, soft", soft.Title())
+	assert.Equal(t, "Crunch (soft)", soft.Title())
 	assert.Equal(t, own, soft.Recipe)
 
 	// As the rig would be with the box in the chain.
@@ -77,7 +77,7 @@ func TestTheLadderHasSectionsAsTheyArePlayed(t *testing.T) {
 	require.Greater(t, reed.Dirt, high)
 	assert.InDelta(t, reed.Dirt-high, reed.DirtBy, 1e-9)
 	dirty := slices.DeleteFunc(slices.Clone(l.Findings), func(f signal.Finding) bool {
-		return f.Title != "Crunch, with Reed is dirtier than it asks"
+		return f.Title != "Crunch (with Reed) is dirtier than it asks"
 	})
 	require.Len(t, dirty, 1)
 	assert.Contains(t, dirty[0].Words, "over")
@@ -110,7 +110,7 @@ func TestTheLadderHasSectionsAsTheyArePlayed(t *testing.T) {
 
 	// What is not at its level says which it is, and knobs are offered for the rig as it stands alone.
 	for _, f := range l.Findings {
-		if f.Title == "Crunch, soft is not at its level" {
+		if f.Title == "Crunch (soft) is not at its level" {
 			assert.False(t, f.Tunes)
 			assert.Equal(t, plan.ID("crunch"), f.Sound)
 			assert.NotEqual(t, "level:target:crunch", f.ID)

@@ -40,7 +40,7 @@ func (x Rung) Title() string {
 	if x.Way == "" {
 		return x.Name
 	}
-	return x.Name + ", " + x.Way
+	return x.Name + " (" + x.Way + ")"
 }
 
 // LevelStep is a jump between two sections.

@@ -118,7 +118,7 @@ export function LevelLadder({ dry }: { dry: string | undefined }) {
             {here
               ? `${here.song}, ${here.section}: a jump of ${signed(here.jump_lu)} LU${here.wanted ? ', as the targets ask' : ''}.`
               : played?.way
-                ? `${played.name}, ${played.way}: ${signed(played.over_home_lu)} LU over home.`
+                ? `${played.name} (${played.way}): ${signed(played.over_home_lu)} LU over home.`
                 : 'A bar is a section at the level of its sound, a line what was asked, a triangle a jump over 3 LU.'}
           </Muted>
         </>
