@@ -239,7 +239,11 @@ func TestSectionsOfOneNameAreMarkedAtOnce(t *testing.T) {
 	s.get("/api/sections?set_list=quay-set", &after)
 	assert.Equal(t, before, after)
 	refused(t, s.send("GET", "/api/sections?set_list=nope", nil), 404)
-	refused(t, s.send("POST", "/api/sections", map[string]any{"set_list": "nope", "label": "verse", "singing": true}), 404)
+	refused(
+		t,
+		s.send("POST", "/api/sections", map[string]any{"set_list": "nope", "label": "verse", "singing": true}),
+		404,
+	)
 	refused(t, s.send("POST", "/api/sections", map[string]any{"label": "verse", "bars": 2000}), 422)
 	refused(t, s.send("POST", "/api/sections", map[string]any{"label": "verse", "bars": 0.1}), 422)
 }

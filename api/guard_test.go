@@ -23,7 +23,12 @@ import (
 func TestAnotherSiteCannotHaveWorkBegun(t *testing.T) {
 	s := start(t)
 	for site, want := range map[string]int{"cross-site": 403, "same-site": 403, "same-origin": 404, "none": 404, "": 404} {
-		w := s.send("GET", "/api/gainmap?rig=nowhere", nil, func(r *http.Request) { r.Header.Set("Sec-Fetch-Site", site) })
+		w := s.send(
+			"GET",
+			"/api/gainmap?rig=nowhere",
+			nil,
+			func(r *http.Request) { r.Header.Set("Sec-Fetch-Site", site) },
+		)
 		assert.Equal(t, want, w.Code, site)
 	}
 	// A link from elsewhere opens the page itself.
@@ -71,11 +76,20 @@ func TestOtherSitesAreKeptOut(t *testing.T) {
 		"a name of the network":            {func(r *http.Request) { r.Host = "quay.local" }, 421},
 		"a name that begins as an address": {func(r *http.Request) { r.Host = "[::1].evil.example" }, 421},
 		"a name of figures":                {func(r *http.Request) { r.Host = "1.2.3.4.5" }, 421},
-		"another origin":                   {func(r *http.Request) { r.Header.Set("Origin", "http://evil.example") }, 403},
-		"a cross-site fetch":               {func(r *http.Request) { r.Header.Set("Sec-Fetch-Site", "cross-site") }, 403},
-		"a form's type":                    {func(r *http.Request) { r.Header.Set("Content-Type", "text/plain") }, 415},
-		"a body without end":               {func(r *http.Request) { r.ContentLength = api.MaxBody + 1 }, 413},
-		"its own page, again":              {func(r *http.Request) { r.Header.Set("Origin", "http://127.0.0.1:8420") }, 200},
+		"another origin": {
+			func(r *http.Request) { r.Header.Set("Origin", "http://evil.example") },
+			403,
+		},
+		"a cross-site fetch": {
+			func(r *http.Request) { r.Header.Set("Sec-Fetch-Site", "cross-site") },
+			403,
+		},
+		"a form's type":      {func(r *http.Request) { r.Header.Set("Content-Type", "text/plain") }, 415},
+		"a body without end": {func(r *http.Request) { r.ContentLength = api.MaxBody + 1 }, 413},
+		"its own page, again": {
+			func(r *http.Request) { r.Header.Set("Origin", "http://127.0.0.1:8420") },
+			200,
+		},
 	}
 	for name, c := range cases {
 		t.Run(name, func(t *testing.T) {
@@ -97,7 +111,10 @@ func TestOtherSitesAreKeptOut(t *testing.T) {
 func TestTooLargeABodyIsRefusedEvenWithoutALength(t *testing.T) {
 	s := start(t)
 	w := s.send(
-		"POST", "/api/import", bytes.Repeat([]byte(" "), api.MaxBody+10), func(r *http.Request) { r.ContentLength = -1 },
+		"POST",
+		"/api/import",
+		bytes.Repeat([]byte(" "), api.MaxBody+10),
+		func(r *http.Request) { r.ContentLength = -1 },
 	)
 	assert.GreaterOrEqual(t, w.Code, 400)
 	assert.Less(t, w.Code, 500)

@@ -172,7 +172,14 @@ func checkImport(t *testing.T, dir, path, name string) {
 	}
 	assert.NotContains(t, outside, name, "%s imports %s", path, name)
 	if strings.Contains(name, ".") {
-		assert.Contains(t, elsewhere[dir], name, "%s imports %s: the core needs no other package from elsewhere", path, name)
+		assert.Contains(
+			t,
+			elsewhere[dir],
+			name,
+			"%s imports %s: the core needs no other package from elsewhere",
+			path,
+			name,
+		)
 	}
 }
 
@@ -203,7 +210,10 @@ func drawing(t *testing.T) string {
 	for _, from := range slices.Sorted(maps.Keys(on)) {
 		for _, to := range slices.Sorted(maps.Keys(on[from])) {
 			if !slices.ContainsFunc(
-				slices.Collect(maps.Keys(on[from])), func(other string) bool { return other != to && reaches(other, to) },
+				slices.Collect(
+					maps.Keys(on[from]),
+				),
+				func(other string) bool { return other != to && reaches(other, to) },
 			) {
 				fmt.Fprintf(&b, "  %s --> %s\n", from, to)
 			}
@@ -233,7 +243,12 @@ func TestEveryPackageOfTheCoreHasAnExample(t *testing.T) {
 	require.NoError(t, err)
 	for _, name := range files {
 		if info, err := os.Stat(name); err == nil && info.IsDir() {
-			assert.FileExists(t, filepath.Join(name, "example_test.go"), "an example shows a newcomer what %s answers", name)
+			assert.FileExists(
+				t,
+				filepath.Join(name, "example_test.go"),
+				"an example shows a newcomer what %s answers",
+				name,
+			)
 		}
 	}
 }

@@ -48,17 +48,36 @@ func TestVerdictsOfTheDemo(t *testing.T) {
 		require.True(t, report.Exact)
 		n := report.Reach
 		fmt.Fprintf(
-			&b, "%s: %d of %d; %d in time, %d tight, %d late, %d by hand, %d impossible\n", r.name, n.Reached, n.Total, n.InTime,
-			n.Tight, n.Late, n.ByHand, n.Impossible,
+			&b,
+			"%s: %d of %d; %d in time, %d tight, %d late, %d by hand, %d impossible\n",
+			r.name,
+			n.Reached,
+			n.Total,
+			n.InTime,
+			n.Tight,
+			n.Late,
+			n.ByHand,
+			n.Impossible,
 		)
 		for _, c := range report.Changes {
 			var presses []string
 			for _, x := range c.Presses {
 				presses = append(presses, x.Label+" "+x.Gesture)
 			}
-			fmt.Fprintf(&b, "%3d %s, %s: %s > %s: %s, needed %.3f, free %.3f [%s] early %d\n",
-				c.Position, c.Song, c.Section, c.From.Name, c.To.Name, c.Verdict, c.NeededS, c.FreeS, strings.Join(presses, ", "),
-				len(c.Leisure))
+			fmt.Fprintf(
+				&b,
+				"%3d %s, %s: %s > %s: %s, needed %.3f, free %.3f [%s] early %d\n",
+				c.Position,
+				c.Song,
+				c.Section,
+				c.From.Name,
+				c.To.Name,
+				c.Verdict,
+				c.NeededS,
+				c.FreeS,
+				strings.Join(presses, ", "),
+				len(c.Leisure),
+			)
 		}
 		b.WriteString("\n")
 	}

@@ -19,7 +19,14 @@ func TestLinesAreShortAndSayEverything(t *testing.T) {
    2:
     1 2
 `, Lines(t, map[string]any{
-		"a": map[string]any{"b": 1.23456, "list": []any{"x", 2}, "none": []any{}, "nought": 0.0, "off": false, "no": nil},
+		"a": map[string]any{
+			"b":      1.23456,
+			"list":   []any{"x", 2},
+			"none":   []any{},
+			"nought": 0.0,
+			"off":    false,
+			"no":     nil,
+		},
 		"c": []any{
 			map[string]any{"id": "one", "on": false},
 			map[string]any{"id": "two", "on": true, "more": map[string]any{"x": 1}},

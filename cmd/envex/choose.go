@@ -63,12 +63,14 @@ kinds of circuit.`,
 			return printChoice(cmd.OutOrStdout(), found)
 		},
 	}
-	c.Flags().StringVar(&rig, "rig", "", "name or id of the rig whose guitars and amp are played; the first when absent")
+	c.Flags().
+		StringVar(&rig, "rig", "", "name or id of the rig whose guitars and amp are played; the first when absent")
 	c.Flags().StringVar(&set, "setlist", "", "name or id of the set list whose sounds have to be made")
 	c.Flags().IntVar(&o.Most, "max", 0, "the most boxes; as many as it takes when absent")
 	c.Flags().StringVar(&onto, "board", "", "name or id of the board they are to stand on, owned or plain")
 	c.Flags().StringVar(&supply, "supply", "", "name or id of the supply that is to feed them")
-	c.Flags().StringSliceVar(&pile, "box", nil, "name or id of a pedal that may be taken; all that are owned when absent")
+	c.Flags().
+		StringSliceVar(&pile, "box", nil, "name or id of a pedal that may be taken; all that are owned when absent")
 	c.Flags().StringSliceVar(&kinds, "kind", nil, "a generic kind that may be taken besides, as envex kinds lists them")
 	c.Flags().StringVarP(&out, "out", "o", "", "write the plan with the rig of the first choice")
 	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
@@ -167,11 +169,25 @@ func printChoice(w io.Writer, found *choose.Report) error {
 		if !s.Proven {
 			word = "not proven"
 		}
-		fmt.Fprintf(&b, "%d. %s: %d of %d sounds, %s\n", i+1, cmp.Or(strings.Join(s.Names, ", "), "no boxes"), len(s.Covers),
-			len(found.Sounds), word)
-		fmt.Fprintf(&b, "   %d presses, %d changes by hand, %d late, %.0f g%s%s\n", s.Presses, s.ByHand, s.Late, s.WeightG,
+		fmt.Fprintf(
+			&b,
+			"%d. %s: %d of %d sounds, %s\n",
+			i+1,
+			cmp.Or(strings.Join(s.Names, ", "), "no boxes"),
+			len(s.Covers),
+			len(found.Sounds),
+			word,
+		)
+		fmt.Fprintf(
+			&b,
+			"   %d presses, %d changes by hand, %d late, %.0f g%s%s\n",
+			s.Presses,
+			s.ByHand,
+			s.Late,
+			s.WeightG,
 			verdict(s.Fits, ", fits the board", ", does not fit the board"),
-			verdict(s.Fed, ", fed by the supply", ", not all fed by the supply"))
+			verdict(s.Fed, ", fed by the supply", ", not all fed by the supply"),
+		)
 		for _, m := range s.Made {
 			fmt.Fprintf(&b, "   %s: %s, %+.1f LU, %.0f %% dirt\n", m.Name, m.Words, plan.Tenth(m.OverHome), m.Dirt)
 		}

@@ -95,14 +95,30 @@ func printStandIns(w io.Writer, found *standin.Report) error {
 		if s.AsItIs {
 			as = "; it has no targets and is compared with this"
 		}
-		fmt.Fprintf(&b, "%s with %s: %+.1f LU, %.0f %% dirt%s\n", s.Name, found.Name, plan.Tenth(s.OverHome), s.Dirt, as)
+		fmt.Fprintf(
+			&b,
+			"%s with %s: %+.1f LU, %.0f %% dirt%s\n",
+			s.Name,
+			found.Name,
+			plan.Tenth(s.OverHome),
+			s.Dirt,
+			as,
+		)
 	}
 	for i, o := range found.Offers {
 		owned := "owned"
 		if o.Kind != "" {
 			owned = "not owned"
 		}
-		fmt.Fprintf(&b, "%d. %s, %s: %d of %d sounds within their targets\n", i+1, o.Name, owned, o.Within, len(found.Sounds))
+		fmt.Fprintf(
+			&b,
+			"%d. %s, %s: %d of %d sounds within their targets\n",
+			i+1,
+			o.Name,
+			owned,
+			o.Within,
+			len(found.Sounds),
+		)
 		for _, s := range o.Sounds {
 			fmt.Fprintf(&b, "   %s: %+.1f LU, %.0f %% dirt\n", s.Name, plan.Tenth(s.OverHome), s.Dirt)
 			for _, c := range s.Checks {
@@ -122,7 +138,13 @@ func printStandIns(w io.Writer, found *standin.Report) error {
 			fmt.Fprintf(&b, "   preset %s: %s\n", h.Preset, strings.Join(places, "; "))
 		}
 		if o.Presses != 0 || o.ByHand != 0 || o.Missed != 0 {
-			fmt.Fprintf(&b, "   %+d presses, %+d changes by hand, %+d changes not made\n", o.Presses, o.ByHand, o.Missed)
+			fmt.Fprintf(
+				&b,
+				"   %+d presses, %+d changes by hand, %+d changes not made\n",
+				o.Presses,
+				o.ByHand,
+				o.Missed,
+			)
 		}
 		for _, words := range o.Also {
 			fmt.Fprintf(&b, "   %s\n", words)

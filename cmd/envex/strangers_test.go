@@ -134,8 +134,18 @@ func TestNoTwoOutputsOfAStrangersRigContradictEachOther(t *testing.T) {
 			t.Parallel()
 			a := &asked{t: t, file: filepath.Join(strangers, name, "rig.envex.json"), known: map[string]string{}}
 			reach, repairs := a.json("reach --setlist set"), a.json("repairs --setlist set")
-			assert.Equal(t, gjson.Get(reach, "reach.reached").Raw, gjson.Get(repairs, "before.reached").Raw, "reach and repairs")
-			assert.Equal(t, gjson.Get(reach, "reach.total").Raw, gjson.Get(repairs, "before.total").Raw, "reach and repairs")
+			assert.Equal(
+				t,
+				gjson.Get(reach, "reach.reached").Raw,
+				gjson.Get(repairs, "before.reached").Raw,
+				"reach and repairs",
+			)
+			assert.Equal(
+				t,
+				gjson.Get(reach, "reach.total").Raw,
+				gjson.Get(repairs, "before.total").Raw,
+				"reach and repairs",
+			)
 			set := gjson.Get(a.json("sheet --kind set"), "parts.#.rows.#").Array()
 			rows := 0.0
 			for _, n := range set {
@@ -149,7 +159,9 @@ func TestNoTwoOutputsOfAStrangersRigContradictEachOther(t *testing.T) {
 				"leads that carry sound",
 			)
 			assert.Equal(
-				t, gjson.Get(cables, "control.#").Raw, gjson.Get(patch, `parts.#(title=="Control and power leads").rows.#`).Raw,
+				t,
+				gjson.Get(cables, "control.#").Raw,
+				gjson.Get(patch, `parts.#(title=="Control and power leads").rows.#`).Raw,
 				"leads that carry none",
 			)
 			cut := gjson.Get(patch, `parts.#(title=="To cut")`)
@@ -168,7 +180,10 @@ func TestNoTwoOutputsOfAStrangersRigContradictEachOther(t *testing.T) {
 				}
 			}
 			assert.Equal(
-				t, lines, int(gjson.Get(a.json("sheet --kind foh"), `parts.#(title=="Lines").rows.#`).Int()), "lines to the house",
+				t,
+				lines,
+				int(gjson.Get(a.json("sheet --kind foh"), `parts.#(title=="Lines").rows.#`).Int()),
+				"lines to the house",
 			)
 
 			// Rendering takes its time: those with several lanes stand for the others.
@@ -178,7 +193,14 @@ func TestNoTwoOutputsOfAStrangersRigContradictEachOther(t *testing.T) {
 			}
 			for _, rung := range gjson.Get(levels, "rungs.#(first==true)#").Array() {
 				over := gjson.Get(signal, fmt.Sprintf("sounds.#(sound==%q).over_home_lu", rung.Get("sound").String()))
-				assert.InDelta(t, over.Float(), rung.Get("over_home_lu").Float(), 0.05, "loudness of %s", rung.Get("name"))
+				assert.InDelta(
+					t,
+					over.Float(),
+					rung.Get("over_home_lu").Float(),
+					0.05,
+					"loudness of %s",
+					rung.Get("name"),
+				)
 			}
 			power := a.json("power")
 			sum := 0.0
@@ -194,7 +216,12 @@ func TestNoTwoOutputsOfAStrangersRigContradictEachOther(t *testing.T) {
 			)
 			failing := a.json("sheet --kind failure")
 			for _, row := range gjson.Get(failing, "parts.0.rows").Array() {
-				assert.NotEmpty(t, gjson.Get(row.Raw, "6.text").String(), "a way round %s", gjson.Get(row.Raw, "0.text"))
+				assert.NotEmpty(
+					t,
+					gjson.Get(row.Raw, "6.text").String(),
+					"a way round %s",
+					gjson.Get(row.Raw, "0.text"),
+				)
 			}
 		})
 	}

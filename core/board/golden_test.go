@@ -28,8 +28,16 @@ func TestBoardsOfTheDemoStandAsTheyDid(t *testing.T) {
 
 func told(b *strings.Builder, r *board.Report, fit bool) {
 	fmt.Fprintf(
-		b, "%s on %q %v x %v, fit asked %v: fits %v, proven %v, left out %v\n", r.Rig, r.Name, r.Width, r.Depth, fit, r.Fits,
-		r.Proven, r.LeftOut,
+		b,
+		"%s on %q %v x %v, fit asked %v: fits %v, proven %v, left out %v\n",
+		r.Rig,
+		r.Name,
+		r.Width,
+		r.Depth,
+		fit,
+		r.Fits,
+		r.Proven,
+		r.LeftOut,
 	)
 	for _, x := range r.Places {
 		fmt.Fprintf(b, "  %s on %q at %.1f %.1f turned %d under %v\n", x.Gear, x.Board, x.X, x.Y, x.Rotation, x.Under)

@@ -136,7 +136,8 @@ func (m *metering) readChannels() {
 	m.channels = []map[plan.Key]plan.Value{{}}
 	for _, v := range m.plan.VariablesIn(m.frame) {
 		g, ok := m.plan.FindGear(v.Key.Gear())
-		if !ok || g.Kind != plan.Amp || v.Control == nil || v.Control.Kind != plan.Selector || v.Control.ID != "channel" {
+		if !ok || g.Kind != plan.Amp || v.Control == nil || v.Control.Kind != plan.Selector ||
+			v.Control.ID != "channel" {
 			continue
 		}
 		var next []map[plan.Key]plan.Value

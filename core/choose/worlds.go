@@ -100,7 +100,8 @@ func (m *metering) given(sound int, without boxes) [][]giving {
 		var next [][]giving
 		for _, so := range list {
 			for _, p := range m.giving[h.Effect] {
-				if slices.ContainsFunc(so, func(x giving) bool { return x.key == p.key }) || p.box >= 0 && without.has(p.box) {
+				if slices.ContainsFunc(so, func(x giving) bool { return x.key == p.key }) ||
+					p.box >= 0 && without.has(p.box) {
 					continue
 				}
 				for _, at := range m.gives[sound][k][p.key] {

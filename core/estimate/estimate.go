@@ -52,8 +52,11 @@ func Of(recording, home [][]float64) (*Recording, error) {
 	if out.Dirt, err = dirtOf(both); err != nil {
 		return nil, err
 	}
-	out.Words = append(out.Words, "Dirt is estimated from how notes fall and what lies between partials: it tells clean from "+
-		"edge, crunch and lead, and no more. Chords that ring tell most.")
+	out.Words = append(
+		out.Words,
+		"Dirt is estimated from how notes fall and what lies between partials: it tells clean from "+
+			"edge, crunch and lead, and no more. Chords that ring tell most.",
+	)
 	out.Repeats = repeatsOf(both)
 	if out.Repeats == nil {
 		out.Tail = tailOf(both)
@@ -62,11 +65,17 @@ func Of(recording, home [][]float64) (*Recording, error) {
 	case out.Repeats != nil:
 		out.Words = append(out.Words, "A tail cannot be told from the repeats: record it with the delay off.")
 	case out.Tail == nil:
-		out.Words = append(out.Words, "The recording ends before its sound has died away: stop the strings by hand and let it "+
-			"ring out, and its tail can be told.")
+		out.Words = append(
+			out.Words,
+			"The recording ends before its sound has died away: stop the strings by hand and let it "+
+				"ring out, and its tail can be told.",
+		)
 	case out.Tail.AtMost:
-		out.Words = append(out.Words, "Its end falls as strings do: what rings cannot be told from them, and a tail is no "+
-			"longer than that.")
+		out.Words = append(
+			out.Words,
+			"Its end falls as strings do: what rings cannot be told from them, and a tail is no "+
+				"longer than that.",
+		)
 	}
 	if home != nil {
 		h, err := usable(home, "the recording of home")
@@ -173,7 +182,15 @@ func (r *Recording) Targets(song plan.Tempo) plan.Targets {
 func (r *Recording) Said() []string {
 	out := []string{fmt.Sprintf("Dirt %.0f %%, %.0f to %.0f %%", r.Dirt.Is, r.Dirt.Low, r.Dirt.High)}
 	if x := r.OverHome; x != nil {
-		out = append(out, fmt.Sprintf("%+.1f LU over home, %+.1f to %+.1f LU", plan.Tenth(x.Is), plan.Tenth(x.Low), plan.Tenth(x.High)))
+		out = append(
+			out,
+			fmt.Sprintf(
+				"%+.1f LU over home, %+.1f to %+.1f LU",
+				plan.Tenth(x.Is),
+				plan.Tenth(x.Low),
+				plan.Tenth(x.High),
+			),
+		)
 	}
 	if x := r.Repeats; x != nil {
 		out = append(out, fmt.Sprintf(

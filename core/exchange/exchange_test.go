@@ -79,7 +79,10 @@ func TestASetIsWrittenWithItsTempoMapMarkersAndChanges(t *testing.T) {
 	}
 	r.Programs = plan.ProgramMap{
 		"turntable": {
-			"1": {"1": {Label: "home", Sound: "home", Values: set("A")}, "2": {Label: "lead", Sound: "lead", Values: set("B")}},
+			"1": {
+				"1": {Label: "home", Sound: "home", Values: set("A")},
+				"2": {Label: "lead", Sound: "lead", Values: set("B")},
+			},
 		},
 	}
 	var out bytes.Buffer

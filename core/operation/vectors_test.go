@@ -93,12 +93,16 @@ func TestAStepIsOneThing(t *testing.T) {
 func TestAConflictSaysWhereItIs(t *testing.T) {
 	place := 1
 	tree := map[string]any{"lanes": []any{
-		map[string]any{"nodes": []any{}}, map[string]any{"nodes": []any{map[string]any{"stop": "a/fx", "pinned": true}}},
+		map[string]any{
+			"nodes": []any{},
+		}, map[string]any{"nodes": []any{map[string]any{"stop": "a/fx", "pinned": true}}},
 	}}
 	_, err := step(tree, 0, Op{
 		Do: Set, To: false, Was: false,
 		Path: []Step{
-			{Key: "lanes"}, {Place: &place, Of: 2}, {Key: "nodes"}, {Match: map[string]any{"stop": "a/fx"}}, {Key: "pinned"},
+			{
+				Key: "lanes",
+			}, {Place: &place, Of: 2}, {Key: "nodes"}, {Match: map[string]any{"stop": "a/fx"}}, {Key: "pinned"},
 		},
 	})
 	var conflict *ConflictError

@@ -89,7 +89,8 @@ func wired(t require.TestingT, part Part, guitar string, breaks map[string]float
 	for range len(cables) + 1 {
 		var next *cable
 		for i, c := range cables {
-			if c.from == at && behind(at, c.out) > behind(at, in) && (next == nil || behind(at, c.out) < behind(at, next.out)) {
+			if c.from == at && behind(at, c.out) > behind(at, in) &&
+				(next == nil || behind(at, c.out) < behind(at, next.out)) {
 				next = &cables[i]
 			}
 		}
@@ -138,7 +139,8 @@ func passed(p *plan.Plan, r *plan.Rig) []string {
 		}
 		in = n
 		g, _ := p.FindGear(n.Stop.Gear())
-		if b, _ := g.FindBlock(plan.ID(n.Stop.Rest())); g.Name != list[len(list)-1] && (b.Effect != plan.EffectSpeaker) {
+		if b, _ := g.FindBlock(plan.ID(n.Stop.Rest())); g.Name != list[len(list)-1] &&
+			(b.Effect != plan.EffectSpeaker) {
 			list = append(list, g.Name)
 		}
 	}

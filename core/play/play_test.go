@@ -215,7 +215,9 @@ func TestMissedLateEarlyWrongAndRecovered(t *testing.T) {
 	assert.Equal(t, 1, recovered.Wrong)
 	assert.True(t, recovered.Recovered)
 
-	wrong := scoreAt(append(before(), Press{AtS: x.FromS + 0.05, Switch: rust}, Press{AtS: x.FromS + 0.3, Switch: amber}))
+	wrong := scoreAt(
+		append(before(), Press{AtS: x.FromS + 0.05, Switch: rust}, Press{AtS: x.FromS + 0.3, Switch: amber}),
+	)
 	assert.Equal(t, Missed, wrong.Outcome, "Rust stays on")
 	assert.Equal(t, []string{"Rust"}, wrong.Pending)
 }
@@ -226,7 +228,9 @@ func programmed(t *testing.T) *plan.Plan {
 	r, _ := p.FindRig("switched")
 	on := func(key plan.Key) map[plan.Key]plan.Value {
 		return map[plan.Key]plan.Value{
-			"amber/fx/on": plan.On(key == "amber"), "echo/fx/on": plan.On(key == "echo"), "echo/fx/preset": plan.Text("B"),
+			"amber/fx/on": plan.On(
+				key == "amber",
+			), "echo/fx/on": plan.On(key == "echo"), "echo/fx/preset": plan.Text("B"),
 		}
 	}
 	r.Programs = plan.ProgramMap{

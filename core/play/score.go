@@ -52,7 +52,9 @@ func (g *judging) change(states []state, before, i int) Score {
 		}
 		if s.Outcome == Missed {
 			s.Pending = g.labels(stood(math.Min(end, g.until) - 2e-9)) // a press of the next change may come just then
-			if len(s.Pending) == 0 {                                   // right at the end, and not before: it stood in the next window only
+			if len(
+				s.Pending,
+			) == 0 { // right at the end, and not before: it stood in the next window only
 				s.Pending = g.labels(missing)
 			}
 		}

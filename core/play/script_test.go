@@ -30,7 +30,13 @@ func TestTheScriptHasEverySectionInItsPlace(t *testing.T) {
 	require.NoError(t, err)
 	for _, song := range s.Songs {
 		for _, x := range song.Sections[1:] {
-			assert.InDelta(t, report.Changes[x.Position-1].FreeS, x.UntilS-x.FromS, 1e-9, "the time there is, as reach has it")
+			assert.InDelta(
+				t,
+				report.Changes[x.Position-1].FreeS,
+				x.UntilS-x.FromS,
+				1e-9,
+				"the time there is, as reach has it",
+			)
 		}
 	}
 	waltz := songOf(t, demo(t), "bare", "Lamp Room Waltz")

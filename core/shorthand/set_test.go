@@ -70,7 +70,15 @@ func TestSetsAreReadAsTheyWere(t *testing.T) {
 			require.NoError(t, err)
 			p, said := shorthand.Songs(d, &plan.Plan{}, ids("new"))
 			require.Empty(t, p.Validate())
-			got := songWords(p) + "said " + strings.Join(said, "\nsaid ") + "\nleft " + strings.Join(d.Left, "\nleft ") + "\n"
+			got := songWords(
+				p,
+			) + "said " + strings.Join(
+				said,
+				"\nsaid ",
+			) + "\nleft " + strings.Join(
+				d.Left,
+				"\nleft ",
+			) + "\n"
 			file := strings.TrimSuffix(file, ".txt") + ".golden"
 			golden.Hold(t, file, got)
 		})

@@ -71,7 +71,15 @@ func TestACurveInPiecesIsTheCurve(t *testing.T) {
 			assert.InDelta(
 				t, c.f(x), (c.once(x+h)-c.once(x-h))/(2*h), 5e-3, "%s: the slope of its first integral at %g", name, x,
 			)
-			assert.InDelta(t, c.once(x), (c.twice(x+h)-c.twice(x-h))/(2*h), 1e-5, "%s: that of its second at %g", name, x)
+			assert.InDelta(
+				t,
+				c.once(x),
+				(c.twice(x+h)-c.twice(x-h))/(2*h),
+				1e-5,
+				"%s: that of its second at %g",
+				name,
+				x,
+			)
 		})
 	}
 }

@@ -75,7 +75,16 @@ type depth struct {
 	spread bool // over the processors: nothing else is metered meanwhile
 }
 
-var everything = depth{whole: true, dirt: true, touch: true, squash: true, noise: true, times: true, mud: true, bands: true}
+var everything = depth{
+	whole:  true,
+	dirt:   true,
+	touch:  true,
+	squash: true,
+	noise:  true,
+	times:  true,
+	mud:    true,
+	bands:  true,
+}
 
 // depthFor is what a sound's targets are held against, and nothing else.
 func depthFor(t plan.Targets, want Want) depth {

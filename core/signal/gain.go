@@ -90,7 +90,10 @@ func midHump(drive, tone, level, rate float64) *overdriveCircuit {
 // and sharper knees of 1.1 V, so that nothing stands out, and that it is clean when it is played softly.
 func transparent(drive, tone, level, rate float64) *overdriveCircuit {
 	return &overdriveCircuit{
-		corner: newOnePole(120, rate), k: 4 + 136*Taper(turnOf(drive)), knee: 1.1, diodes: newBend(hardCurve, rate > Rate),
+		corner: newOnePole(
+			120,
+			rate,
+		), k: 4 + 136*Taper(turnOf(drive)), knee: 1.1, diodes: newBend(hardCurve, rate > Rate),
 		clean: 0.5,
 		tone:  newOnePole(2200*math.Pow(8, turnOf(tone)), rate), level: 0.2 * levelKnob(level),
 	}
@@ -135,7 +138,10 @@ func hardClip(drive, tone, level, rate float64) *distortionCircuit {
 func thinning(drive, tone, level, rate float64) *thinningCircuit {
 	ohm := 100e3 * math.Pow(0.047, turnOf(drive))
 	return &thinningCircuit{distortionCircuit{
-		corner: newOnePole(1/(2*math.Pi*ohm*47e-9), Rate), k: 1e6 / ohm, knee: 0.6, diodes: newBend(hardCurve, rate > Rate),
+		corner: newOnePole(
+			1/(2*math.Pi*ohm*47e-9),
+			Rate,
+		), k: 1e6 / ohm, knee: 0.6, diodes: newBend(hardCurve, rate > Rate),
 		tone: newOnePole(900*math.Pow(12, turnOf(tone)), Rate), level: 0.25 * levelKnob(level),
 	}}
 }
@@ -203,7 +209,9 @@ func newCompressor(squeeze, level float64) *compressor {
 	slope := 0.75
 	makeup := math.Max(0, chordLevel-threshold) * slope
 	return &compressor{
-		attack: 1 - math.Exp(-1/(0.008*Rate)), release: 1 - math.Exp(-1/(0.18*Rate)), threshold: threshold, slope: slope,
+		attack: 1 - math.Exp(
+			-1/(0.008*Rate),
+		), release: 1 - math.Exp(-1/(0.18*Rate)), threshold: threshold, slope: slope,
 		level: factor(makeup) * levelKnob(level),
 	}
 }

@@ -270,7 +270,13 @@ func TestWhatAnAmpHasBesidesActs(t *testing.T) {
 			b.Controls, plan.Control{ID: "x1", Name: "Bright", Kind: plan.Selector, Options: []string{"off", "on"}},
 			plan.Control{ID: "x2", Name: "Input", Kind: plan.Selector, Options: []string{"high", "low"}},
 		)
-		u, _ := settings{gear: &plan.Gear{ID: "g"}, block: b, at: func(k plan.Key) plan.Value { return at[k] }}.model(false)
+		u, _ := settings{
+			gear:  &plan.Gear{ID: "g"},
+			block: b,
+			at:    func(k plan.Key) plan.Value { return at[k] },
+		}.model(
+			false,
+		)
 		return decibels(rms(u.run(wave{l: sine(hz, 1e-4, 1)}).l[Rate/2:]))
 	}
 	set := func(key string, v plan.Value) map[plan.Key]plan.Value {

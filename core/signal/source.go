@@ -32,7 +32,10 @@ func (s source) phrase() []float64 {
 		strings := phraseBy(x, s.tuned)
 		alone := append([]float64(nil), strings...)
 		filterOf(func(hz float64) float64 { return cmplx.Abs(s.Alone(i, hz)) }).unit().run(wave{l: alone})
-		filterOf(func(hz float64) float64 { return cmplx.Abs(s.Share(i, hz) * s.Reference(hz)) }).unit().run(wave{l: strings})
+		filterOf(
+			func(hz float64) float64 { return cmplx.Abs(s.Share(i, hz) * s.Reference(hz)) },
+		).unit().
+			run(wave{l: strings})
 		k := x.OutputMV / 1000 / max(rms(alone[4*Rate:]), quiet)
 		if x.Reversed {
 			k = -k
@@ -96,7 +99,10 @@ func (s source) level() float64 { return rms(s.phrase()[4*Rate:]) / chordRMS }
 // where the first does.
 func (s source) over(other source) float64 {
 	x := other.phrase()
-	filterOf(func(hz float64) float64 { return cmplx.Abs(s.Reference(hz) / other.Reference(hz)) }).unit().run(wave{l: x})
+	filterOf(
+		func(hz float64) float64 { return cmplx.Abs(s.Reference(hz) / other.Reference(hz)) },
+	).unit().
+		run(wave{l: x})
 	return s.level() * chordRMS / max(rms(x[4*Rate:]), quiet)
 }
 
@@ -129,7 +135,9 @@ func (r *rendering) assumptions(s Setting) []string {
 			list = append(
 				list,
 				fmt.Sprintf(
-					"What the %s pickup of %s gives is not known; %g mV rms on chords is taken.", x.Pickup.Name, guitar.Name,
+					"What the %s pickup of %s gives is not known; %g mV rms on chords is taken.",
+					x.Pickup.Name,
+					guitar.Name,
 					electric.UsualOutputMV,
 				),
 			)
@@ -143,7 +151,8 @@ func (r *rendering) assumptions(s Setting) []string {
 		if _, said := x.set.gear.ModelIn(x.set.block, s.At); !said && len(plan.ModelsOf(x.effect)) > 0 &&
 			x.set.block.ID != ownSpeakerID {
 			list = append(
-				list, fmt.Sprintf("Which circuit %s is is not said; %s is taken.", x.name, plan.ModelsOf(x.effect)[0].Name),
+				list,
+				fmt.Sprintf("Which circuit %s is is not said; %s is taken.", x.name, plan.ModelsOf(x.effect)[0].Name),
 			)
 		}
 		if names := x.set.silent(); len(names) > 0 {

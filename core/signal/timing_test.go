@@ -146,9 +146,18 @@ func TestWhatIsWrittenInNotesIsNotHeard(t *testing.T) {
 			return u.run(wave{l: sine(300, 0.1, 0.5)}).l
 		}
 		assert.Equal(
-			t, out(plan.Gear{ID: "g"}),
-			out(plan.Gear{ID: "g", Name: "spring", Circuit: "high-gain transparent tape ping-pong closed", Notes: "clean"}),
-			"%s", effect,
+			t,
+			out(plan.Gear{ID: "g"}),
+			out(
+				plan.Gear{
+					ID:      "g",
+					Name:    "spring",
+					Circuit: "high-gain transparent tape ping-pong closed",
+					Notes:   "clean",
+				},
+			),
+			"%s",
+			effect,
 		)
 	}
 }

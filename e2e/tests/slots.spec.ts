@@ -78,7 +78,10 @@ test('a swap slot is one rig: a show picks, a song asks, and both boxes stand si
   // Its level is that of the box that stands there then.
   await page.goto(`${blank.url}/balance`)
   await goTo(page, /Mist line, haze/)
-  await expect(page.getByRole('region', { name: 'Level ladder' })).toContainText(/Haze \(with Throb\): .* LU/, {
-    timeout: 60_000,
-  })
+  await expect(page.getByRole('region', { name: 'Level ladder' })).toContainText(
+    /Haze \(with Throb\): .* LU/,
+    {
+      timeout: 60_000,
+    },
+  )
 })
