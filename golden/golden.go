@@ -1,5 +1,5 @@
-// Package golden holds what is told to files, for tests alone: whatever changes in it shows. `go test -update` writes them
-// anew, and what is different in them has to be read before it is kept.
+// Package golden holds what is told to files, for tests alone: whatever changes in it shows. `go test -update` writes
+// them anew, and what is different in them has to be read before it is kept.
 package golden
 
 import (
@@ -69,8 +69,9 @@ func Plans(t *testing.T) []Plan {
 	return list
 }
 
-// Lines are a value as JSON has it, for reading: an object on a line, what it has in it under it, numbers to four digits,
-// which every processor agrees on. What is empty is left out, and of a long list there are the ends and the middle.
+// Lines are a value as JSON has it, for reading: an object on a line, what it has in it under it, numbers to four
+// digits, which every processor agrees on. What is empty is left out, and of a long list there are the ends and the
+// middle.
 func Lines(t *testing.T, v any) string {
 	t.Helper()
 	data, err := json.Marshal(v)

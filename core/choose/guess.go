@@ -132,9 +132,9 @@ func (b *bench) inOrder(on []standing) []standing {
 // in already.
 const worthwhile = 0.3
 
-// chosen are the fewest guesses that together promise all that any does, the one that promises most first, and then those
-// that bring the same sounds in with more room to spare: a line is not exact, and a place that serves several sounds may
-// be at the edge for each.
+// chosen are the fewest guesses that together promise all that any does, the one that promises most first, and then
+// those that bring the same sounds in with more room to spare: a line is not exact, and a place that serves several
+// sounds may be at the edge for each.
 func chosen(list []guess, most int) []place {
 	held := map[[2]int]float64{}
 	var out []place

@@ -24,11 +24,13 @@ func TestWhatIsToldOfRecordings(t *testing.T) {
 	}{
 		{0, nil, specimen{}},
 		{0, map[plan.Key]plan.Value{
-			"digital-delay/fx/time": plan.Number(420), "digital-delay/fx/repeats": plan.Number(4), "digital-delay/fx/mix": plan.Number(5),
+			"digital-delay/fx/time": plan.Number(420), "digital-delay/fx/repeats": plan.Number(4),
+			"digital-delay/fx/mix": plan.Number(5),
 		}, specimen{delay: true}},
 		{2, map[plan.Key]plan.Value{"combo-plain/reverb/reverb": plan.Number(6)}, specimen{}},
 		{0, map[plan.Key]plan.Value{
-			"digital-delay/fx/time": plan.Number(90), "digital-delay/fx/repeats": plan.Number(1), "digital-delay/fx/mix": plan.Number(4),
+			"digital-delay/fx/time": plan.Number(90), "digital-delay/fx/repeats": plan.Number(1),
+			"digital-delay/fx/mix": plan.Number(4),
 		}, specimen{delay: true}},
 	} {
 		heard, _ := through(t, stopped(r, i, 4, x.silence), x.knobs, x.with)

@@ -9,10 +9,14 @@ import (
 	"envex/golden"
 )
 
-// Every figure of the ear over its range: what the scales say, tones alone and in noise, two beside each other, and bands.
+// Every figure of the ear over its range: what the scales say, tones alone and in noise, two beside each other, and
+// bands.
 func TestFiguresOfTheEar(t *testing.T) {
 	var b strings.Builder
-	for _, hz := range []float64{25, 50, 80, 110, 130, 180, 210, 300, 450, 700, 1000, 1400, 2000, 3300, 5200, 7900, 8100, 11000, 15000} {
+	for _, hz := range []float64{
+		25, 50, 80, 110, 130, 180, 210, 300, 450, 700, 1000, 1400,
+		2000, 3300, 5200, 7900, 8100, 11000, 15000,
+	} {
 		fmt.Fprintf(
 			&b,
 			"%g Hz: ERB %.4g, cam %.4g, back %.4g; alone",

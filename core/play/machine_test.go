@@ -153,7 +153,8 @@ func TestASwitchStepsThroughOptions(t *testing.T) {
 		kind string
 	}{
 		{1, false, "spring", "room", "moved"}, {1, false, "hall", "hall", "nothing"}, {-1, false, "room", "spring", "moved"},
-		{-1, false, "spring", "spring", "nothing"}, {2, false, "spring", "hall", "moved"}, {1, true, "hall", "spring", "moved"},
+		{-1, false, "spring", "spring", "nothing"},
+		{2, false, "spring", "hall", "moved"}, {1, true, "hall", "spring", "moved"},
 		{-1, true, "spring", "hall", "moved"}, {-2, true, "spring", "room", "moved"},
 	} {
 		to, kinds := step(x.by, x.wrap, x.from)

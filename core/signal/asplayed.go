@@ -108,8 +108,8 @@ func (r *rendering) otherwise(rec *plan.Recipe, picks []plan.Pick) string {
 	return words
 }
 
-// fanWays meters ways and, of each, settings that differ from it: on the rig as it stands for each. The figures of a way
-// come first, then those of its settings.
+// fanWays meters ways and, of each, settings that differ from it: on the rig as it stands for each. The figures of a
+// way come first, then those of its settings.
 func fanWays(
 	ctx context.Context, ways []*way, others func(*way) []Setting, dry []float64, progress func(float64),
 ) ([][]quick, error) {

@@ -43,15 +43,15 @@ func NewSketcher(p *plan.Plan, rig plan.ID, kept *Kept) (*Sketcher, error) {
 const settlesIn = 8192
 
 // quickTones are a multitone of half the period. Of some hundred phases those were taken by which the dirt of drives,
-// fuzzes, preamps and compressors, turned all the way, is nearest to that by the whole one: within 0.7 of a per cent, by
-// 0.3 at the root of the mean square.
+// fuzzes, preamps and compressors, turned all the way, is nearest to that by the whole one: within 0.7 of a per cent,
+// by 0.3 at the root of the mean square.
 var quickTones = sync.OnceValue(func() *toneSignal { return newTones(tonePeriod/2, 318) })
 
-// excerpts are where the excerpt of the phrase is taken, from and to so many seconds, and how much each part counts: two
-// of the soft notes, two of the same hard, and two pieces of chords. The weights are those of least squares, by which the
-// loudness over that of the rig with nothing on is nearest to that of the whole phrase, over 511 settings of thirteen
-// rigs with drives, fuzzes, compressors and preamps turned all the way: within a quarter of an LU, 0.05 LU at the root of
-// the mean square.
+// excerpts are where the excerpt of the phrase is taken, from and to so many seconds, and how much each part counts:
+// two of the soft notes, two of the same hard, and two pieces of chords. The weights are those of least squares, by
+// which the loudness over that of the rig with nothing on is nearest to that of the whole phrase, over 511 settings of
+// thirteen rigs with drives, fuzzes, compressors and preamps turned all the way: within a quarter of an LU, 0.05 LU at
+// the root of the mean square.
 var excerpts = []struct{ from, to, weight float64 }{
 	{1.0 / 3, 2.0 / 3, 0.067}, {4.0 / 3, 5.0 / 3, 0.282}, {7.0 / 3, 8.0 / 3, 0.199}, {10.0 / 3, 11.0 / 3, 0.082},
 	{4, 4.25, 0.031}, {5.25, 5.5, 0.308},
