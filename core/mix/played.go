@@ -10,60 +10,25 @@ import (
 	"envex/core/signal"
 )
 
-// standing is the rig with the boxes that some songs pick from its swap slots, in a plan of its own.
-type standing struct {
-	picks string // which they are: "" for what stands in the chain
-	boxes []string
-	plan  *plan.Plan
-	rig   *plan.Rig
-}
-
 // played is one thing that is played, on the rig as it stands then.
 type played struct {
 	signal.Playing
-	on *standing
-}
-
-// standingFor is the rig with what songs pick. It fails where a box cannot stand where it is asked to.
-func (x *room) standingFor(picks []plan.Pick) (*standing, error) {
-	name := ""
-	if len(picks) > 0 {
-		name = fmt.Sprint(picks)
-	}
-	if have, ok := x.standings[name]; ok {
-		return have, nil
-	}
-	s := &standing{picks: name, plan: x.plan, rig: x.rig}
-	if name != "" {
-		there, err := x.plan.WithPicks(x.rig.ID, picks)
-		if err != nil {
-			return nil, fmt.Errorf("mix: %w", err)
-		}
-		s.plan = there
-		s.rig, _ = there.FindRig(x.rig.ID)
-		for _, pick := range picks {
-			if g, ok := there.FindGear(pick.Gear); ok {
-				s.boxes = append(s.boxes, g.Name)
-			}
-		}
-	}
-	x.standings[name] = s
-	return s, nil
+	on *plan.PickedRig
 }
 
 // hangsOnTempo reports whether something that plays in a recipe stands at a length of note.
-func (s *standing) hangsOnTempo(rec *plan.Recipe) bool {
-	set := s.plan.SetFor(s.rig, rec, nil, plan.Tempo{})
+func hangsOnTempo(s *plan.PickedRig, rec *plan.Recipe) bool {
+	set := s.Plan.SetFor(s.Rig, rec, nil, plan.Tempo{})
 	for key, v := range set.Values {
 		if v.Kind() != plan.SyncValue {
 			continue
 		}
-		of, ok := s.plan.VariableOf(key)
+		of, ok := s.Plan.VariableOf(key)
 		if !ok || !set.Works(of) {
 			continue
 		}
 		on := plan.BlockKey(of.Gear, of.Block) + "/on"
-		if _, switched := s.plan.VariableOf(on); !switched || set.At(on).IsOn() {
+		if _, switched := s.Plan.VariableOf(on); !switched || set.At(on).IsOn() {
 			return true
 		}
 	}
@@ -85,7 +50,7 @@ const tempoWithin = 0.03
 
 // same reports whether two things that are played are one to the ear.
 func same(a, b played) bool {
-	if a.on.picks != b.on.picks || a.Sound != b.Sound || a.Recipe != b.Recipe || a.Tuned != b.Tuned {
+	if a.on.Name != b.on.Name || a.Sound != b.Sound || a.Recipe != b.Recipe || a.Tuned != b.Tuned {
 		return false
 	}
 	if a.Tempo.BPM == 0 || b.Tempo.BPM == 0 {
@@ -98,10 +63,7 @@ func same(a, b played) bool {
 // those that have changed.
 func (x *room) renderFrom(ctx context.Context, from *room, changed []plan.ID, o Options) error {
 	home := x.homeSound()
-	own, err := x.standingFor(nil)
-	if err != nil {
-		return err
-	}
+	own := &plan.PickedRig{Plan: x.plan, Rig: x.rig}
 	x.home = x.spectrumAt(played{signal.Playing{Sound: home.Sound, Recipe: home.ID}, own})
 	x.spectra = make([]signal.Spectra, len(x.playing))
 	var places []int
@@ -114,17 +76,18 @@ func (x *room) renderFrom(ctx context.Context, from *room, changed []plan.ID, o 
 		places = append(places, i)
 	}
 	done := 0
-	for _, name := range plan.SortedKeys(x.standings) {
-		on := x.standings[name]
+	standings := map[string]*plan.PickedRig{}
+	for _, i := range places {
+		standings[x.playing[i].on.Name] = x.playing[i].on
+	}
+	for _, name := range plan.SortedKeys(standings) {
+		on := standings[name]
 		var anew []signal.Playing
 		var here []int
 		for _, i := range places {
-			if x.playing[i].on.picks == name {
+			if x.playing[i].on.Name == name {
 				anew, here = append(anew, x.playing[i].Playing), append(here, i)
 			}
-		}
-		if len(anew) == 0 {
-			continue
 		}
 		options := signal.Options{Dry: o.Dry, Kept: o.Kept}
 		if o.Progress != nil {
@@ -132,7 +95,7 @@ func (x *room) renderFrom(ctx context.Context, from *room, changed []plan.ID, o 
 				o.Progress((float64(done) + share*float64(len(anew))) / float64(len(places)))
 			}
 		}
-		got, err := signal.Spread(ctx, on.plan, on.rig.ID, anew, options)
+		got, err := signal.Spread(ctx, on.Plan, x.rig.ID, anew, options)
 		if err != nil {
 			return fmt.Errorf("mix: %w", err)
 		}

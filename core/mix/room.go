@@ -118,8 +118,6 @@ type room struct {
 	playing []played
 	lowCuts []*lowCut
 	noCuts  bool // they are not asked for
-
-	standings map[string]*standing
 }
 
 // scene is a scene being made.
@@ -150,7 +148,7 @@ func newRoom(p *plan.Plan, rig, setList plan.ID) (*room, error) {
 	case len(b.Parts) == 0:
 		return nil, reason.Errorf("%s has no parts yet: say who plays beside the guitar", b.Name)
 	}
-	x := &room{plan: p, rig: r, band: b, standings: map[string]*standing{}, out: &Report{
+	x := &room{plan: p, rig: r, band: b, out: &Report{
 		Rig: rig, SetList: setList, Band: b.ID, Name: b.Name, Sections: []Section{}, Scenes: []Scene{}, Findings: []Finding{},
 		Cuts: []Cut{}, Assumed: []string{},
 	}}
@@ -169,34 +167,25 @@ func newRoom(p *plan.Plan, rig, setList plan.ID) (*room, error) {
 
 // walk goes through the set and notes what is different in it.
 func (x *room) walk(l *plan.SetList) error {
-	evening, err := x.plan.EveningOf(x.rig.ID, l.ID)
+	songs, err := x.plan.AsPlayed(x.rig.ID, l.ID)
 	if err != nil {
 		return fmt.Errorf("mix: %w", err)
 	}
 	known := map[string]int{}
-	position := -1
-	for _, e := range l.Entries {
-		song, ok := x.plan.FindSong(e.Song)
-		if !ok {
-			continue
-		}
+	for _, there := range songs {
+		song, on := there.Song, there.On
 		tuned, read := song.TunedFor()
 		if !read {
 			x.assumed("The tuning of %s, %q, is not one that is known; the standard is taken.", song.Title, song.Tuning)
 		}
-		on, err := x.standingFor(evening.Songs[song.ID])
-		if err != nil {
-			return err
-		}
-		for _, sec := range song.Sections {
-			position++
-			rec := on.rig.RecipeFor(sec)
-			sound, there := x.plan.FindSound(sec.Sound)
-			if rec == nil || !there {
+		for i, sec := range song.Sections {
+			rec := on.Rig.RecipeFor(sec)
+			sound, made := x.plan.FindSound(sec.Sound)
+			if rec == nil || !made {
 				continue
 			}
 			want := played{signal.Playing{Sound: sound.ID, Recipe: rec.ID, Tuned: tuned}, on}
-			if on.hangsOnTempo(rec) {
+			if hangsOnTempo(on, rec) {
 				want.Tempo = sec.TempoIn(*song)
 			}
 			at := x.spectrumAt(want)
@@ -230,7 +219,7 @@ func (x *room) walk(l *plan.SetList) error {
 				x.scenes = append(x.scenes, s)
 			}
 			x.out.Sections = append(x.out.Sections, Section{
-				Position: position, Song: song.ID, Title: song.Title, Section: sec.ID, Label: sec.Label, Scene: known[key],
+				Position: there.Begin + i, Song: song.ID, Title: song.Title, Section: sec.ID, Label: sec.Label, Scene: known[key],
 			})
 		}
 	}
@@ -365,7 +354,7 @@ func (x *room) sceneOf(s *scene, all balance) Scene {
 	spectra := x.spectra[s.at]
 	out := Scene{
 		Sound: s.sound.ID, Name: s.sound.Name, Recipe: x.playing[s.at].Recipe, Tuned: s.tuned,
-		Boxes: x.playing[s.at].on.boxes, Lead: s.sound.Role == plan.LeadRole,
+		Boxes: x.playing[s.at].on.Boxes(), Lead: s.sound.Role == plan.LeadRole,
 		Home: s.sound.ID == x.homeSound().Sound, Guitar: all.guitar, Parts: all.parts,
 		Rests: s.rests, Curve: all.curve, Lanes: x.lanesOf(s, spectra), Repeats: []Repeats{},
 	}

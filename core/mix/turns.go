@@ -53,7 +53,7 @@ func (m *mender) turn(ctx context.Context, turns []turn, progress func(float64))
 	}
 	got, err := signal.Spread(
 		ctx,
-		m.playing[s.at].on.plan,
+		m.playing[s.at].on.Plan,
 		m.rig.ID,
 		list,
 		signal.Options{Dry: m.o.Dry, Kept: m.o.Kept, Progress: progress},
@@ -78,7 +78,7 @@ func (m *mender) turn(ctx context.Context, turns []turn, progress func(float64))
 func (m *mender) knobs(ctx context.Context) ([]Move, error) {
 	s := m.worst()
 	play := m.playing[s.at]
-	there, err := signal.Knobs(play.on.plan, m.rig.ID, play.Sound, play.Recipe)
+	there, err := signal.Knobs(play.on.Plan, m.rig.ID, play.Sound, play.Recipe)
 	if err != nil {
 		return nil, fmt.Errorf("mix: %w", err)
 	}

@@ -21,7 +21,7 @@ func (m *mender) turned(ctx context.Context, t turn) (Move, bool, error) {
 		return move, false, fmt.Errorf("mix: %w", err)
 	}
 	play := m.playing[m.worst().at]
-	rec := play.on.rig.RecipeFor(plan.Section{Sound: play.Sound, Recipe: play.Recipe})
+	rec := play.on.Rig.RecipeFor(plan.Section{Sound: play.Sound, Recipe: play.Recipe})
 	rig := knob.Turned(own, m.destination, *rec, to)
 	move.Rig = &rig
 	changed := *m.own

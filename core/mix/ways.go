@@ -124,7 +124,7 @@ func (m *mender) register(ctx context.Context) ([]Move, error) {
 	play.Tuned, play.HeardOnly = play.Tuned.Up(12), true
 	got, err := signal.Spread(
 		ctx,
-		play.on.plan,
+		play.on.Plan,
 		m.rig.ID,
 		[]signal.Playing{play.Playing},
 		signal.Options{Dry: m.o.Dry, Kept: m.o.Kept},

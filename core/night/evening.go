@@ -260,7 +260,7 @@ func (g *stage) finish() {
 		}
 		g.out.Order = append(g.out.Order, e)
 	}
-	g.out.Switches = floorOf(g.out.plan, g.out.rig, g.out.course.Report)
+	g.out.Switches = floorOf(g.out.plan, g.out.course.Report)
 }
 
 // WithCalls works out the ways from each step to every song there is. It fails when ctx ends.

@@ -19,19 +19,12 @@ type Switch struct {
 }
 
 // floorOf are the switches of a rig where they stand: from the back, and from left to right.
-func floorOf(p *plan.Plan, r *plan.Rig, report *reach.Report) []Switch {
+func floorOf(p *plan.Plan, report *reach.Report) []Switch {
 	list := []Switch{}
-	width := r.Profile.Filled().Width
 	for _, s := range report.Floor.Switches {
-		g, ok := p.FindGear(s.Key.Gear())
-		if !ok {
-			continue
+		if g, ok := p.FindGear(s.Key.Gear()); ok {
+			list = append(list, Switch{Key: s.Key, Label: s.Name, Gear: g.Name, X: s.X, Y: s.Y, Width: s.Width})
 		}
-		x := Switch{Key: s.Key, Label: s.Name, Gear: g.Name, X: s.X, Y: s.Y, Width: width}
-		if sw, ok := g.FindSwitch(plan.ID(s.Key.Rest())); ok && sw.Width != nil {
-			x.Width = *sw.Width
-		}
-		list = append(list, x)
 	}
 	slices.SortStableFunc(list, func(a, b Switch) int { return cmp.Or(cmp.Compare(a.Y, b.Y), cmp.Compare(a.X, b.X)) })
 	return list

@@ -268,25 +268,21 @@ func (x *Section) change(c reach.Change, labels map[plan.Key]string) {
 // left to right.
 func switches(p *plan.Plan, r *plan.Rig, report *reach.Report) []Switch {
 	list := []Switch{}
-	width := r.Profile.Filled().Width
 	for _, s := range report.Floor.Switches {
 		g, ok := p.FindGear(s.Key.Gear())
 		if !ok {
 			continue
 		}
-		i := slices.IndexFunc(g.Footswitches, func(x plan.Footswitch) bool { return string(x.ID) == s.Key.Rest() })
-		if i < 0 {
+		sw, ok := g.FindSwitch(plan.ID(s.Key.Rest()))
+		if !ok {
 			continue
 		}
-		press, hold, double := r.SwitchDoes(g, &g.Footswitches[i])
+		press, hold, double := r.SwitchDoes(g, sw)
 		if press == nil && hold == nil && double == nil {
 			continue
 		}
 		x := Switch{
-			Key: s.Key, Label: s.Name, Gear: g.Name, X: s.X, Y: s.Y, Width: width, Hold: hold != nil, Twice: double != nil,
-		}
-		if w := g.Footswitches[i].Width; w != nil {
-			x.Width = *w
+			Key: s.Key, Label: s.Name, Gear: g.Name, X: s.X, Y: s.Y, Width: s.Width, Hold: hold != nil, Twice: double != nil,
 		}
 		if press != nil {
 			if k := slices.IndexFunc(press.Actions, func(a plan.Action) bool { return a.Kind == plan.Toggle }); k >= 0 {

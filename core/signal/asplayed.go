@@ -28,75 +28,54 @@ func (r *rendering) waysOf(l *plan.SetList) ([]*way, error) {
 	for _, m := range r.recipes() {
 		w := &way{made: m, on: r, first: true}
 		list = append(list, w)
-		known[fmt.Sprint(m.recipe.ID, []plan.Pick(nil))] = w
+		known[wayName(m.recipe.ID, "")] = w
 	}
-	evening, err := r.plan.EveningOf(r.rig.ID, l.ID)
+	songs, err := r.plan.AsPlayed(r.rig.ID, l.ID)
 	if err != nil {
 		return nil, fmt.Errorf("signal: %w", err)
 	}
-	standings := map[string]*rendering{fmt.Sprint([]plan.Pick(nil)): r}
-	position := -1
-	for _, e := range l.Entries {
-		song, ok := r.plan.FindSong(e.Song)
-		if !ok {
-			continue
-		}
-		picks := evening.Songs[song.ID]
-		on := standings[fmt.Sprint(picks)]
+	standings := map[string]*rendering{"": r}
+	for _, song := range songs {
+		on := standings[song.On.Name]
 		if on == nil {
-			if on, err = r.picking(picks); err != nil {
+			if on, err = newRendering(song.On.Plan, r.rig.ID, r.kept); err != nil {
 				return nil, err
 			}
-			standings[fmt.Sprint(picks)] = on
+			standings[song.On.Name] = on
 		}
-		for _, sec := range song.Sections {
-			position++
+		for i, sec := range song.Song.Sections {
 			rec := on.rig.RecipeFor(sec)
 			sound, there := r.plan.FindSound(sec.Sound)
 			if rec == nil || !there {
 				continue
 			}
-			name := fmt.Sprint(rec.ID, picks)
+			name := wayName(rec.ID, song.On.Name)
 			w := known[name]
 			if w == nil {
 				tempo := r.tempoOf(sound.ID)
 				w = &way{
-					made: made{
-						sound,
-						rec,
-						on.setFor(rec, sound, tempo),
-						tempo,
-					}, on: on, words: on.otherwise(rec, picks),
+					made: made{sound: sound, recipe: rec, setting: on.setFor(rec, sound, tempo), tempo: tempo},
+					on:   on, words: on.otherwise(rec, song.On.Boxes()),
 				}
 				list, known[name] = append(list, w), w
 			}
-			w.at = append(w.at, position)
+			w.at = append(w.at, song.Begin+i)
 		}
 	}
 	return list, nil
 }
 
-// picking is the rig with other boxes in its swap slots.
-func (r *rendering) picking(picks []plan.Pick) (*rendering, error) {
-	there, err := r.plan.WithPicks(r.rig.ID, picks)
-	if err != nil {
-		return nil, fmt.Errorf("signal: %w", err)
-	}
-	return newRendering(there, r.rig.ID, r.kept)
+// wayName tells ways apart: the recipe, and what is picked.
+func wayName(recipe plan.ID, picked string) string {
+	return string(recipe) + " " + picked
 }
 
 // otherwise says what is other than by the first recipe of a sound and the boxes in the chain.
-func (r *rendering) otherwise(rec *plan.Recipe, picks []plan.Pick) string {
+func (r *rendering) otherwise(rec *plan.Recipe, boxes []string) string {
 	var words string
 	if first := r.rig.RecipeFor(plan.Section{Sound: rec.Sound}); first.ID != rec.ID {
 		if words = rec.Name; words == "" {
 			words = "another recipe"
-		}
-	}
-	var boxes []string
-	for _, x := range picks {
-		if g, ok := r.plan.FindGear(x.Gear); ok {
-			boxes = append(boxes, g.Name)
 		}
 	}
 	if len(boxes) > 0 {

@@ -6,10 +6,10 @@ import { useWork } from '../api/work'
 import { useChosen } from '../state/place'
 import { tape } from '../theme/tokens'
 import { Fold } from '../ui/Fold'
+import { signed } from '../ui/figures'
 import { Muted, Tape } from '../ui/layout'
 import { Progress } from '../ui/Progress'
 import { Grid, Wide } from '../ui/Table'
-import { signed } from '../views/balance/scale'
 
 /** The set of the screen in several ways, as columns: what differs from the first is marked. */
 export function SideBySide(p: {

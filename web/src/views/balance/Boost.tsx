@@ -6,6 +6,7 @@ import { useWork, type Working } from '../../api/work'
 import { useEdit } from '../../edits/useEdit'
 import { useChosen, usePlace } from '../../state/place'
 import { withPath } from '../../state/there'
+import { signed } from '../../ui/figures'
 import { ListenButton } from '../../ui/ListenButton'
 import { Figure, Heading, Muted, Panel, Row } from '../../ui/layout'
 import { Progress, Waiting } from '../../ui/Progress'
@@ -13,7 +14,6 @@ import { Select } from '../../ui/Select'
 import { TakeButton } from '../../ui/TakeButton'
 import { idOf, keysOf, stopsOf } from '../order/chain'
 import { type Group, grouped } from './grouped'
-import { signed } from './scale'
 
 /** What a boost does at every place of the chain where it could stand. */
 export function Boost({ rig, dry }: { rig: Rig; dry: string | undefined }) {

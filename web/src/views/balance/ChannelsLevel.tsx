@@ -4,11 +4,11 @@ import { useWork } from '../../api/work'
 import { useEdit } from '../../edits/useEdit'
 import { useChosen } from '../../state/place'
 import { Button } from '../../ui/controls'
+import { signed } from '../../ui/figures'
 import { Figure, Heading, Muted, Panel, Row } from '../../ui/layout'
 import { Progress } from '../../ui/Progress'
 import { Grid, Wide } from '../../ui/Table'
 import { TakeButton } from '../../ui/TakeButton'
-import { signed } from './scale'
 
 /** The channels of the amp at the levels they stand at, the gain they keep in reserve, and the leads above the others. */
 export function ChannelsLevel({ query }: { query: object }) {

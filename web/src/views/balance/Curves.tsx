@@ -1,8 +1,12 @@
+import { ticks } from 'd3-array'
+import { scaleLinear, scaleLog } from 'd3-scale'
+import { line } from 'd3-shape'
 import { type KeyboardEvent, type PointerEvent, useState } from 'react'
 import styled from 'styled-components'
+import { hertz, signed } from '../../ui/figures'
 import { Figure } from '../../ui/layout'
 import { useWidth } from '../../ui/useWidth'
-import { hertz, nearest, scale, signed, ticks } from './scale'
+import { nearest } from './curvesOf'
 
 const height = 340
 const pad = { left: 56, right: 12, top: 10, bottom: 34 }
@@ -25,19 +29,19 @@ export function Curves({ label, curves }: { label: string; curves: Curve[] }) {
   const all = curves.flatMap((c) => c.points.filter((p) => p.f_hz >= 50).map((p) => p.db))
   const high = Math.ceil((Math.max(...all, 0) + 2) / 5) * 5
   const low = Math.max(Math.floor((Math.min(...all, -5) - 1) / 5) * 5, high - 60)
-  const log = scale(Math.log(50), Math.log(20000), pad.left, width - pad.right)
-  const x = (hz: number) => log(Math.log(Math.max(50, hz)))
-  const y = scale(low, high, height - pad.bottom, pad.top)
+  const x = scaleLog([50, 20000], [pad.left, width - pad.right]).clamp(true)
+  const y = scaleLinear([low, high], [height - pad.bottom, pad.top])
+  const path = line<Curve['points'][number]>(
+    (p) => x(p.f_hz),
+    (p) => y(p.db),
+  ).digits(1)
   const first = nearest(grid, 50)
   const hz = grid[at]?.f_hz ?? 0
   const reading = curves.map((c) => ({ c, db: c.points[at]?.db ?? 0 }))
   const point = (e: PointerEvent<SVGSVGElement>) => {
     const seen = e.currentTarget.getBoundingClientRect()
     const share = ((e.clientX - seen.left) / seen.width) * width
-    const f = Math.exp(
-      Math.log(50) + ((share - pad.left) / (width - pad.left - pad.right)) * Math.log(20000 / 50),
-    )
-    read(Math.max(first, nearest(grid, f)))
+    read(Math.max(first, nearest(grid, x.invert(share))))
   }
   const key = (e: KeyboardEvent) => {
     const by = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1, PageUp: 10, PageDown: -10 }[e.key]
@@ -103,10 +107,7 @@ export function Curves({ label, curves }: { label: string; curves: Curve[] }) {
           {curves.map((c) => (
             <path
               key={c.id}
-              d={c.points
-                .filter((p) => p.f_hz >= 45)
-                .map((p, i) => `${i ? 'L' : 'M'}${x(p.f_hz).toFixed(1)} ${y(p.db).toFixed(1)}`)
-                .join('')}
+              d={path(c.points.filter((p) => p.f_hz >= 45)) ?? ''}
               fill="none"
               stroke={c.colour}
               strokeWidth={c.width ?? 2}

@@ -1,3 +1,5 @@
+import { ticks } from 'd3-array'
+import { scaleLinear } from 'd3-scale'
 import { useMemo, useState } from 'react'
 import styled from 'styled-components'
 import { values } from '../../api/plan'
@@ -7,13 +9,13 @@ import { useChosen, usePlace } from '../../state/place'
 import { withRecipes } from '../../state/there'
 import { tape } from '../../theme/tokens'
 import { Switch } from '../../ui/controls'
+import { signed } from '../../ui/figures'
 import { ListenButton } from '../../ui/ListenButton'
 import { Figure, Heading, Muted, Row, Tape } from '../../ui/layout'
 import { Select } from '../../ui/Select'
 import { Grid, Wide } from '../../ui/Table'
 import { useWidth } from '../../ui/useWidth'
 import { crowding, placed, rangeOf, type Shown } from './plotting'
-import { scale, signed, ticks } from './scale'
 
 const height = 380
 const pad = { left: 46, right: 14, top: 14, bottom: 40 }
@@ -110,8 +112,8 @@ function Plot({
   const [box, width] = useWidth<SVGSVGElement>(640)
   const tapeOf = (id: string) => tape(plan.sounds.find((s) => s.value.id === id)?.value.tape)
   const { low, high, dirt } = rangeOf(shown, map.targets)
-  const x = scale(0, dirt, pad.left, width - pad.right)
-  const y = scale(low, high, height - pad.bottom, pad.top)
+  const x = scaleLinear([0, dirt], [pad.left, width - pad.right])
+  const y = scaleLinear([low, high], [height - pad.bottom, pad.top])
   const order = [...shown].sort((a, b) => a.p.dirt_pct - b.p.dirt_pct || a.i - b.i)
   const step = (from: number, by: number) => {
     const k = order.findIndex((s) => s.i === from)

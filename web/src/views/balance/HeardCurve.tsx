@@ -1,6 +1,7 @@
+import { scaleLinear, scaleLog } from 'd3-scale'
+import { area, line } from 'd3-shape'
 import styled from 'styled-components'
 import { useWidth } from '../../ui/useWidth'
-import { octaves, scale } from './scale'
 
 const height = 230
 const pad = { left: 12, right: 12, top: 12, bottom: 34 }
@@ -19,11 +20,11 @@ export function HeardCurve(p: { hz: number[]; curve: Heard; name: string; colour
   const alone = p.curve.alone ?? []
   const heard = p.curve.heard ?? []
   const others = p.curve.others ?? []
-  const x = octaves(hz[0] ?? 25, hz.at(-1) ?? 16000, pad.left, width - pad.right)
-  const y = scale(0, Math.max(...alone, ...others, 0.1) * 1.05, height - pad.bottom, pad.top)
-  const line = (v: number[]) =>
-    v.map((n, i) => `${i ? 'L' : 'M'}${x(hz[i] ?? 1).toFixed(1)} ${y(n).toFixed(1)}`).join('')
-  const area = (v: number[]) => `${line(v)}L${x(hz.at(-1) ?? 1)} ${y(0)}L${x(hz[0] ?? 1)} ${y(0)}Z`
+  const x = scaleLog([hz[0] ?? 25, hz.at(-1) ?? 16000], [pad.left, width - pad.right])
+  const y = scaleLinear([0, Math.max(...alone, ...others, 0.1) * 1.05], [height - pad.bottom, pad.top])
+  const along = (_: number, i: number) => x(hz[i] ?? 1)
+  const over = line<number>(along, y).digits(1)
+  const under = area<number>(along, y(0), y).digits(1)
   const best = heard.indexOf(Math.max(...heard, 0))
   return (
     <div ref={box}>
@@ -40,9 +41,9 @@ export function HeardCurve(p: { hz: number[]; curve: Heard; name: string; colour
             </text>
           </g>
         ))}
-        <path d={area(others)} fill="var(--edge)" opacity={0.45} />
-        <path d={area(heard)} fill={p.colour} />
-        <path d={line(alone)} fill="none" stroke="var(--text)" strokeWidth={2} strokeDasharray="5 4" />
+        <path d={under(others) ?? ''} fill="var(--edge)" opacity={0.45} />
+        <path d={under(heard) ?? ''} fill={p.colour} />
+        <path d={over(alone) ?? ''} fill="none" stroke="var(--text)" strokeWidth={2} strokeDasharray="5 4" />
         <text x={width - pad.right} y={height - 3} textAnchor="end">
           Hz
         </text>

@@ -1,7 +1,9 @@
+import { scaleLinear } from 'd3-scale'
+import { line } from 'd3-shape'
 import styled from 'styled-components'
 import type { DialTravel } from '../../api/types'
+import { signed } from '../../ui/figures'
 import { Figure, Muted, Name } from '../../ui/layout'
-import { scale, signed } from './scale'
 
 const width = 220
 const height = 74
@@ -9,12 +11,11 @@ const pad = 6
 
 /** One knob over its travel: loudness, dirt and brightness, where it stands and where it is steep. */
 export function KnobTravel({ knob: k }: { knob: DialTravel }) {
-  const x = scale(k.low, k.high, pad, width - pad)
-  const loud = scale(-12, 12, height - pad, pad)
-  const dirt = scale(0, 100, height - pad, pad)
-  const held = (v: number) => Math.max(-12, Math.min(12, v))
+  const x = scaleLinear([k.low, k.high], [pad, width - pad])
+  const loud = scaleLinear([-12, 12], [height - pad, pad]).clamp(true)
+  const dirt = scaleLinear([0, 100], [height - pad, pad])
   const path = (y: (p: DialTravel['points'][number]) => number) =>
-    k.points.map((p, i) => `${i ? 'L' : 'M'}${x(p.at).toFixed(1)} ${y(p).toFixed(1)}`).join('')
+    line<DialTravel['points'][number]>((p) => x(p.at), y).digits(1)(k.points) ?? ''
   const first = k.points[0]
   const last = k.points.at(-1)
   const steep = k.steep.to > k.steep.from
@@ -39,7 +40,7 @@ export function KnobTravel({ knob: k }: { knob: DialTravel }) {
           />
         )}
         <line x1={pad} x2={width - pad} y1={height / 2} y2={height / 2} stroke="var(--line)" />
-        <path d={path((p) => loud(held(p.louder_lu)))} fill="none" stroke="var(--text)" strokeWidth={2} />
+        <path d={path((p) => loud(p.louder_lu))} fill="none" stroke="var(--text)" strokeWidth={2} />
         <path
           d={path((p) => dirt(p.dirt_pct))}
           fill="none"
@@ -48,7 +49,7 @@ export function KnobTravel({ knob: k }: { knob: DialTravel }) {
           strokeDasharray="6 3"
         />
         <path
-          d={path((p) => loud(held(p.brighter_db * 3)))}
+          d={path((p) => loud(p.brighter_db * 3))}
           fill="none"
           stroke="var(--text)"
           strokeWidth={1.6}

@@ -2,9 +2,9 @@ import type { Rig, RoomScene } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { usePlace } from '../../state/place'
 import { NumberField } from '../../ui/fields'
+import { bandNames, signed } from '../../ui/figures'
 import { Figure } from '../../ui/layout'
 import { Grid, Wide } from '../../ui/Table'
-import { bandNames, signed } from './scale'
 
 type Levels = NonNullable<Rig['lane_levels']>
 

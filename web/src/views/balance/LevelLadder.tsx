@@ -1,12 +1,14 @@
+import { ticks } from 'd3-array'
+import { scaleLinear } from 'd3-scale'
 import styled from 'styled-components'
 import type { Ladder } from '../../api/types'
 import { useWork } from '../../api/work'
 import { usePlace } from '../../state/place'
 import { tape } from '../../theme/tokens'
+import { signed } from '../../ui/figures'
 import { Figure, Heading, Muted, Panel, Row } from '../../ui/layout'
 import { Progress, Waiting } from '../../ui/Progress'
 import { useWidth } from '../../ui/useWidth'
-import { scale, signed, ticks } from './scale'
 
 const height = 190
 const pad = { left: 34, right: 8, top: 10, bottom: 12 }
@@ -26,8 +28,8 @@ export function LevelLadder({ dry }: { dry: string | undefined }) {
   const low = Math.min(-2, ...levels) - 1
   const high = Math.max(3, ...levels) + 1
   const sections = report.sections
-  const x = scale(0, Math.max(sections.length, 1), pad.left, width - pad.right)
-  const y = scale(low, high, height - pad.bottom, pad.top)
+  const x = scaleLinear([0, Math.max(sections.length, 1)], [pad.left, width - pad.right])
+  const y = scaleLinear([low, high], [height - pad.bottom, pad.top])
   const jumps = new Map((l?.steps ?? []).map((s) => [s.position, s]))
   const here = jumps.get(position)
   const played = rungs.get(position)

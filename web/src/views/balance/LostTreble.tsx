@@ -6,13 +6,13 @@ import { usePlace } from '../../state/place'
 import { tape } from '../../theme/tokens'
 import { Button, Switch } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
+import { hertz, signed } from '../../ui/figures'
 import { Figure, Heading, Muted, Panel, Row } from '../../ui/layout'
 import { Slider } from '../../ui/Slider'
 import { Grid, Wide } from '../../ui/Table'
 import { BufferChain } from './BufferChain'
 import { Curves } from './Curves'
 import { curvesOf } from './curvesOf'
-import { hertz, signed } from './scale'
 
 /** How much treble each sound loses to cables, pots and switched-off boxes, and where one buffer
  * would cure it. */

@@ -9,11 +9,11 @@ import { usePlace } from '../../state/place'
 import { Button, IconButton } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
 import { NumberField } from '../../ui/fields'
+import { signed } from '../../ui/figures'
 import { Figure, Muted, Row } from '../../ui/layout'
 import { Select } from '../../ui/Select'
 import { keysOf, stopsOf } from '../order/chain'
 import { settingOf } from '../order/lit'
-import { signed } from './scale'
 
 /** Levels the player measured of blocks: they go before what is modelled. */
 export function Measured({ rig }: { rig: Rig }) {

@@ -2,10 +2,10 @@ import styled from 'styled-components'
 import type { SignalReport } from '../../api/types'
 import { usePlace } from '../../state/place'
 import { tape } from '../../theme/tokens'
+import { signed } from '../../ui/figures'
 import { ListenButton } from '../../ui/ListenButton'
 import { Figure, Heading, Muted, Panel, Tape } from '../../ui/layout'
 import { Grid, Wide } from '../../ui/Table'
-import { signed } from './scale'
 
 const Tight = styled(Grid)`td > span, td div span { white-space: nowrap; } th, td { padding-right: 14px; }`
 

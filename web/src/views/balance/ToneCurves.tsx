@@ -1,10 +1,13 @@
+import { ticks } from 'd3-array'
+import { scaleLinear, scaleLog } from 'd3-scale'
+import { area, line } from 'd3-shape'
 import { useState } from 'react'
 import styled from 'styled-components'
 import type { ToneStack } from '../../api/types'
+import { signed } from '../../ui/figures'
 import { Heading, Muted } from '../../ui/layout'
 import { Select } from '../../ui/Select'
 import { useWidth } from '../../ui/useWidth'
-import { octaves, scale, signed, ticks } from './scale'
 
 const height = 200
 const pad = { left: 44, right: 12, top: 10, bottom: 24 }
@@ -18,15 +21,15 @@ export function ToneCurves({ tone }: { tone: ToneStack }) {
   const all = [...tone.as_set_db, ...tone.knobs.flatMap((k) => [...k.lowest_db, ...k.highest_db])]
   const low = Math.floor(Math.min(...all) / 6) * 6
   const high = Math.ceil(Math.max(...all) / 6) * 6
-  const x = octaves(tone.hz[0] ?? 50, tone.hz.at(-1) ?? 10000, pad.left, width - pad.right)
-  const y = scale(low, high, height - pad.bottom, pad.top)
-  const line = (v: number[]) =>
-    v.map((n, i) => `${i ? 'L' : 'M'}${x(tone.hz[i] ?? 1).toFixed(1)} ${y(n).toFixed(1)}`).join('')
-  const back = (v: number[]) =>
-    v
-      .map((n, i) => `L${x(tone.hz[i] ?? 1).toFixed(1)} ${y(n).toFixed(1)}`)
-      .reverse()
-      .join('')
+  const x = scaleLog([tone.hz[0] ?? 50, tone.hz.at(-1) ?? 10000], [pad.left, width - pad.right])
+  const y = scaleLinear([low, high], [height - pad.bottom, pad.top])
+  const along = (_: number, i: number) => x(tone.hz[i] ?? 1)
+  const asSet = line<number>(along, y).digits(1)
+  const travel = area<number>(
+    along,
+    (_, i) => y(knob?.lowest_db[i] ?? 0),
+    (_, i) => y(knob?.highest_db[i] ?? 0),
+  ).digits(1)
   const widest = knob
     ? knob.lowest_db.reduce((best, _, i) => {
         const apart = (k: number) => Math.abs((knob.highest_db[k] ?? 0) - (knob.lowest_db[k] ?? 0))
@@ -69,10 +72,8 @@ export function ToneCurves({ tone }: { tone: ToneStack }) {
               </text>
             </g>
           ))}
-          {knob && (
-            <path d={`${line(knob.highest_db)}${back(knob.lowest_db)}Z`} fill="var(--edge)" opacity={0.45} />
-          )}
-          <path d={line(tone.as_set_db)} fill="none" stroke="var(--text)" strokeWidth={2.5} />
+          {knob && <path d={travel(knob.highest_db) ?? ''} fill="var(--edge)" opacity={0.45} />}
+          <path d={asSet(tone.as_set_db) ?? ''} fill="none" stroke="var(--text)" strokeWidth={2.5} />
         </Field>
       </div>
       <Muted>

@@ -1,8 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import type { ElectricReport, ElectricSound, Placement } from '../../api/types'
-import { curvesOf } from './curvesOf'
+import { curvesOf, nearest } from './curvesOf'
 import { grouped } from './grouped'
-import { hertz, nearest } from './scale'
 
 const sound = (recipe: string, name: string, id = recipe) =>
   ({
@@ -77,11 +76,4 @@ test('the nearest point of a grid is nearest by ratio, as the ear has it', () =>
   expect(nearest(grid, 4000)).toBe(2)
   expect(nearest(grid, 20)).toBe(0)
   expect(nearest([], 100)).toBe(-1)
-})
-
-test('a frequency is said in the unit one would say it in', () => {
-  expect(hertz(82.4)).toBe('82\u00a0Hz')
-  expect(hertz(999)).toBe('999\u00a0Hz')
-  expect(hertz(4304)).toBe('4.30\u00a0kHz')
-  expect(hertz(12040)).toBe('12.0\u00a0kHz')
 })

@@ -1,3 +1,4 @@
+import { leastIndex } from 'd3-array'
 import type { ElectricReport, ElectricSound } from '../../api/types'
 import type { Curve } from './Curves'
 
@@ -48,3 +49,7 @@ export function curvesOf(
   list.push({ id: 'here', name: here.name, points: here.points, colour: colour(here.sound), width: 3 })
   return list
 }
+
+/** The point of a grid that is nearest to a frequency, as an ear tells them apart. */
+export const nearest = (grid: { f_hz: number }[], hz: number) =>
+  leastIndex(grid, (p) => Math.abs(Math.log(p.f_hz / hz))) ?? -1

@@ -8,12 +8,12 @@ import { useChosen } from '../../state/place'
 import { tape } from '../../theme/tokens'
 import { Button } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
+import { signed } from '../../ui/figures'
 import { Figure, Muted, Name, Row, Stack, Tape } from '../../ui/layout'
 import { Progress } from '../../ui/Progress'
 import { Select } from '../../ui/Select'
 import { Grid, Wide } from '../../ui/Table'
 import { TakeButton } from '../../ui/TakeButton'
-import { signed } from '../balance/scale'
 import { worded } from './lit'
 
 /** The setting that makes one guitar meet the level of another, kept for that guitar. */

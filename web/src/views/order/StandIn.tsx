@@ -9,10 +9,10 @@ import { useChosen } from '../../state/place'
 import { tape } from '../../theme/tokens'
 import { Button } from '../../ui/controls'
 import { Fold } from '../../ui/Fold'
+import { signed } from '../../ui/figures'
 import { Caution, Figure, Muted, Name, Row, Stack, Tape } from '../../ui/layout'
 import { Progress } from '../../ui/Progress'
 import { TakeButton } from '../../ui/TakeButton'
-import { signed } from '../balance/scale'
 import { useShow } from '../pack/useShow'
 
 /** What to play when a box is not there: opened on its stop. */

@@ -7,9 +7,9 @@ import { useEdit } from '../../edits/useEdit'
 import { FloorPicture } from '../../floor/FloorPicture'
 import { useChosen } from '../../state/place'
 import { tape } from '../../theme/tokens'
+import { signed } from '../../ui/figures'
 import { Figure, Heading, Muted, Panel, Tape } from '../../ui/layout'
 import { TakeButton } from '../../ui/TakeButton'
-import { signed } from '../balance/scale'
 import { MadeMap } from './MadeMap'
 
 /** The choices beside each other: what each makes, and what it costs to play, to carry and to feed. */

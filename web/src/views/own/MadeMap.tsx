@@ -1,9 +1,11 @@
+import { ticks } from 'd3-array'
+import { scaleLinear } from 'd3-scale'
 import styled from 'styled-components'
 import { useLookup } from '../../api/plan'
 import type { ChosenSet } from '../../api/types'
 import { useChosen } from '../../state/place'
 import { tape } from '../../theme/tokens'
-import { scale, signed, ticks } from '../balance/scale'
+import { signed } from '../../ui/figures'
 
 const width = 250
 const height = 130
@@ -31,8 +33,8 @@ export function MadeMap({ set }: { set: ChosenSet }) {
   )
   const low = Math.floor(Math.min(-1, ...loud)) - 1
   const high = Math.ceil(Math.max(1, ...loud)) + 1
-  const x = scale(0, 100, pad.left, width - pad.right)
-  const y = scale(low, high, height - pad.bottom, pad.top)
+  const x = scaleLinear([0, 100], [pad.left, width - pad.right])
+  const y = scaleLinear([low, high], [height - pad.bottom, pad.top])
   const marks = apart(set.made.map((m) => ({ m, x: x(m.dirt_pct), y: y(m.loudness_lu) })))
   return (
     <Plot
