@@ -71,9 +71,9 @@ func TestFiftyLargeUploadsAtOnceStayWithinTheBudget(t *testing.T) {
 		all.Go(func() {
 			path, kind, body, want := "/api/recordings", "audio/wav", short, http.StatusOK
 			switch {
-			case i < 3:
+			case i < 2:
 				body = long
-			case i < 6:
+			case i < 4:
 				path, kind, body, want = "/api/import", "application/json", wide, http.StatusUnprocessableEntity
 			case i%2 == 1:
 				path, kind, body, want = "/api/import", "application/json", narrow, http.StatusUnprocessableEntity

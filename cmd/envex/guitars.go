@@ -42,7 +42,7 @@ the plan with the nearest for each, as a setting for that guitar alone. The figu
 				return err
 			}
 			if out != "" {
-				p.Put(levelled(r, found))
+				p.Put(found.Levelled(r))
 				if err := writePlan(cmd, p, out); err != nil {
 					return err
 				}
@@ -59,23 +59,6 @@ the plan with the nearest for each, as a setting for that guitar alone. The figu
 	c.Flags().StringVarP(&out, "out", "o", "", "write the plan with the nearest setting for each guitar")
 	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
 	return c
-}
-
-// levelled is a rig with the nearest way of each guitar taken.
-func levelled(r plan.Rig, found *guitars.Report) plan.Rig {
-	own := map[plan.ID]map[plan.Key]plan.Value{}
-	for id, values := range r.PerGuitar {
-		own[id] = values
-	}
-	for _, g := range found.Guitars {
-		if len(g.Ways) > 0 {
-			own[g.Guitar] = g.Ways[0].Rig.PerGuitar[g.Guitar]
-		}
-	}
-	if r.PerGuitar = own; len(own) == 0 {
-		r.PerGuitar = nil
-	}
-	return r
 }
 
 func printGuitars(w io.Writer, found *guitars.Report) error {

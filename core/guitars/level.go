@@ -115,6 +115,30 @@ func Level(ctx context.Context, p *plan.Plan, rig plan.ID, o Options) (*Report, 
 	return out, nil
 }
 
+// Levelled is a rig with the nearest way of each guitar taken. The rig itself stays as it is.
+func (x *Report) Levelled(r plan.Rig) plan.Rig {
+	r.PerGuitar = maps.Clone(r.PerGuitar)
+	r.Recipes = slices.Clone(r.Recipes)
+	for _, g := range x.Guitars {
+		if len(g.Ways) == 0 {
+			continue
+		}
+		if r.PerGuitar == nil {
+			r.PerGuitar = map[plan.ID]map[plan.Key]plan.Value{}
+		}
+		way := g.Ways[0]
+		r.PerGuitar[g.Guitar] = way.Rig.PerGuitar[g.Guitar]
+		for i := range r.Recipes {
+			r.Recipes[i].Values = maps.Clone(r.Recipes[i].Values)
+			maps.DeleteFunc(r.Recipes[i].Values, func(key plan.Key, _ plan.Value) bool {
+				_, left := way.Rig.Recipes[i].Values[key]
+				return !left && key.Gear() == g.Guitar
+			})
+		}
+	}
+	return r
+}
+
 type work struct {
 	ctx    context.Context
 	plan   *plan.Plan
@@ -295,6 +319,7 @@ type knob struct {
 	key  plan.Key
 	name string
 	on   plan.Key // what has to be on for it; "" where nothing has
+	own  bool     // it is the guitar's, and stands alike in all sounds: what recipes say of it becomes the setting
 	low  float64
 	high float64
 }
@@ -303,12 +328,10 @@ type knob struct {
 func (w *work) knobs(g *plan.Gear) []knob {
 	var list []knob
 	for _, c := range g.Controls {
-		if c.Kind == plan.Knob && (c.ID == "volume" || c.ID == "level") {
+		key := plan.Key(g.ID) + "/" + plan.Key(c.ID)
+		if c.Kind == plan.Knob && (c.ID == "volume" || c.ID == "level") && w.alike(g.ID, key) {
 			low, high := c.Range()
-			list = append(
-				list,
-				knob{key: plan.Key(g.ID) + "/" + plan.Key(c.ID), name: g.Name + " " + c.Name, low: low, high: high},
-			)
+			list = append(list, knob{key: key, name: g.Name + " " + c.Name, own: true, low: low, high: high})
 		}
 	}
 	for _, n := range w.rig.Path {
@@ -337,6 +360,25 @@ func (w *work) knobs(g *plan.Gear) []knob {
 		list = append(list, k)
 	}
 	return list
+}
+
+// alike reports whether a knob of a guitar stands in one place in every sound: then it levels them, and else it is what
+// tells them apart.
+func (w *work) alike(guitar plan.ID, key plan.Key) bool {
+	q := w.on(w.rig, guitar)
+	played, _ := q.FindRig(w.rig.ID)
+	settings := q.SettingsOf(played)
+	var first plan.Value
+	for i, rec := range played.Recipes {
+		at := settings.For(&rec, &w.sounds[i], q.FirstTempo(rec.Sound)).At(key)
+		if i == 0 {
+			first = at
+		}
+		if at != first {
+			return false
+		}
+	}
+	return true
 }
 
 // values are a knob at a place, for a guitar.
@@ -374,7 +416,7 @@ func (w *work) nearest(id plan.ID, k knob) (float64, float64, error) {
 }
 
 func (w *work) best(id plan.ID, k knob, places []float64) (float64, float64, error) {
-	reference, err := w.sketched(w.o.Reference, []map[plan.Key]plan.Value{nil})
+	reference, err := w.sketched(w.o.Reference, knob{}, []map[plan.Key]plan.Value{nil})
 	if err != nil {
 		return 0, 0, err
 	}
@@ -382,7 +424,7 @@ func (w *work) best(id plan.ID, k knob, places []float64) (float64, float64, err
 	for i, at := range places {
 		settings[i] = k.values(at)
 	}
-	got, err := w.sketched(id, settings)
+	got, err := w.sketched(id, k, settings)
 	if err != nil {
 		return 0, 0, err
 	}
@@ -400,9 +442,9 @@ func (w *work) best(id plan.ID, k knob, places []float64) (float64, float64, err
 	return best, least, nil
 }
 
-// sketched is every sound on a guitar by the quick meter, with each of some settings for it: what a recipe names itself
-// goes before them.
-func (w *work) sketched(id plan.ID, settings []map[plan.Key]plan.Value) ([]signal.Sketch, error) {
+// sketched is every sound on a guitar by the quick meter, with each of some settings of a knob for it: what a recipe
+// names itself goes before them, but for the guitar's own knob.
+func (w *work) sketched(id plan.ID, k knob, settings []map[plan.Key]plan.Value) ([]signal.Sketch, error) {
 	q := w.on(w.rig, id)
 	if w.meters == nil {
 		w.meters = map[plan.ID]*signal.Sketcher{}
@@ -423,7 +465,7 @@ func (w *work) sketched(id plan.ID, settings []map[plan.Key]plan.Value) ([]signa
 			if own == nil {
 				own = map[plan.Key]plan.Value{}
 			}
-			maps.Copy(own, rec.Values)
+			maps.Copy(own, k.leftOf(rec.Values))
 			rec.Values = own
 			list = append(list, rec)
 		}
@@ -435,9 +477,24 @@ func (w *work) sketched(id plan.ID, settings []map[plan.Key]plan.Value) ([]signa
 	return got, nil
 }
 
-// with is the rig with settings for a guitar, over those it has for it.
-func (w *work) with(id plan.ID, values map[plan.Key]plan.Value) plan.Rig {
+// leftOf is what a recipe names without the guitar's own knob.
+func (k knob) leftOf(values map[plan.Key]plan.Value) map[plan.Key]plan.Value {
+	if _, named := values[k.key]; !named || !k.own {
+		return values
+	}
+	left := maps.Clone(values)
+	delete(left, k.key)
+	return left
+}
+
+// with is the rig with settings of a knob for a guitar, over those it has for it. What its recipes say of the guitar's
+// own knob goes, since they all say the same.
+func (w *work) with(id plan.ID, k knob, values map[plan.Key]plan.Value) plan.Rig {
 	r := *w.rig
+	r.Recipes = slices.Clone(w.rig.Recipes)
+	for i := range r.Recipes {
+		r.Recipes[i].Values = k.leftOf(r.Recipes[i].Values)
+	}
 	r.PerGuitar = maps.Clone(w.rig.PerGuitar)
 	if r.PerGuitar == nil {
 		r.PerGuitar = map[plan.ID]map[plan.Key]plan.Value{}
@@ -454,7 +511,7 @@ func (w *work) with(id plan.ID, values map[plan.Key]plan.Value) plan.Rig {
 // way renders a setting in full.
 func (w *work) way(id plan.ID, k knob, at float64) (*Way, error) {
 	out := &Way{Values: k.values(at)}
-	out.Rig = w.with(id, out.Values)
+	out.Rig = w.with(id, k, out.Values)
 	got, err := w.measured(&out.Rig, id)
 	if err != nil {
 		return nil, err

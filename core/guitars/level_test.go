@@ -124,6 +124,43 @@ func TestAStrongerGuitarIsTurnedDown(t *testing.T) {
 	assert.InDelta(t, -6.02, got.Guitars[0].Input, 0.05)
 }
 
+// Where every recipe has the guitar's volume in the same place, that place becomes the setting of the guitar; where one
+// has it elsewhere, the volume is what tells sounds apart and stays.
+func TestTheVolumeThatAllRecipesShareIsTurned(t *testing.T) {
+	p := pair(t, 2, "boost")
+	r, _ := p.FindRig("rig")
+	for i := range r.Recipes {
+		values := map[plan.Key]plan.Value{"other/volume": plan.Number(10), "usual/volume": plan.Number(10)}
+		maps.Copy(values, r.Recipes[i].Values)
+		r.Recipes[i].Values = values
+	}
+	got, err := guitars.Level(context.Background(), p, "rig", guitars.Options{Kept: kept})
+	require.NoError(t, err)
+	require.NotEmpty(t, got.Guitars[0].Ways)
+	way := got.Guitars[0].Ways[0]
+	require.Contains(t, way.Values, plan.Key("other/volume"))
+	assert.Less(t, way.Off, got.Guitars[0].Off/2)
+	for _, rec := range way.Rig.Recipes {
+		assert.NotContains(t, rec.Values, plan.Key("other/volume"))
+		assert.Equal(t, plan.Number(10), rec.Values["usual/volume"])
+	}
+	assert.Contains(t, r.Recipes[0].Values, plan.Key("other/volume"), "the plan itself stays as it is")
+	assert.Equal(t, way.Rig, got.Levelled(*r), "one guitar, one way")
+	q := *p
+	q.Put(way.Rig)
+	require.Empty(t, q.Validate())
+	again, err := guitars.Level(context.Background(), &q, "rig", guitars.Options{Kept: kept})
+	require.NoError(t, err)
+	assert.InDelta(t, way.Off, again.Guitars[0].Off, 0.01)
+
+	r.Recipes[0].Values["other/volume"] = plan.Number(7)
+	got, err = guitars.Level(context.Background(), p, "rig", guitars.Options{Kept: kept})
+	require.NoError(t, err)
+	for _, way := range got.Guitars[0].Ways {
+		assert.NotContains(t, way.Values, plan.Key("other/volume"))
+	}
+}
+
 func TestWithNothingInFrontItIsSaidWhatWouldLiftIt(t *testing.T) {
 	p := pair(t, 0.5)
 	got, err := guitars.Level(context.Background(), p, "rig", guitars.Options{Kept: kept})

@@ -257,7 +257,7 @@ func newHalf(of *halfBand) *half {
 	}
 }
 
-// latency is how latency a step makes a signal, in samples of its faster rate.
+// latency is how late a step makes a signal, in samples of its faster rate.
 func (b *halfBand) latency() int { return 2*len(b.taps) - 1 }
 
 // up doubles the rate.

@@ -199,7 +199,7 @@ func (b *building) tapped(sp *plan.Split) (lane line, rest bool) {
 	return append(b.line(sp.Lanes[0].Nodes, false), b.runs(electric.LaneEnd(sp.ID, 0))...), rest
 }
 
-// heardTap reports whether the lane of a tap is heard heardTap the main path: where something chooses it, or
+// heardTap reports whether the lane of a tap is heard beside the main path: where something chooses it, or
 // where it has a source of its own.
 func (b *building) heardTap(sp *plan.Split) bool {
 	if nodes := sp.Lanes[0].Nodes; len(nodes) == 0 || b.endsUnheard(nodes[len(nodes)-1]) {
