@@ -1,6 +1,8 @@
 package exchange
 
 import (
+	"bytes"
+	"io"
 	"slices"
 	"strings"
 	"testing"
@@ -190,4 +192,64 @@ func TestAMIDIFileIsReadAsFarAsItSaysAndNoFurther(t *testing.T) {
 	_, tracks, err = scanSMF(longer)
 	require.NoError(t, err)
 	assert.Len(t, tracks, 1, "a head may be longer")
+}
+
+func TestSectionsOfATableAreReadWithinTheirBounds(t *testing.T) {
+	name := strings.Repeat("n", plan.MaxName)
+	for text, ok := range map[string]bool{
+		name: true, name + "n": false, "": false, "A:B:0.25": true, "A:B:0.2": false, "A:B:1000": true, "A:B:1000.5": false,
+		"A:B:4:rest 0": true, "A:B:4:rest 256": true, "A:B:4:rest 257": false, "A:B:4:rest -1": false, "A:B:4:sing:rest 1": true,
+		"A:B:4:sing:rest 1:sing": false, "A:B:4:hum": false, "A::4": true, "A:B:": true,
+	} {
+		data := []byte("title,bpm,sections\nQuay,100," + text + "\n")
+		d, err := ReadCSV(data, "set.csv")
+		if text == "" {
+			require.NoError(t, err)
+			assert.Empty(t, d.Songs[0].Sections)
+			continue
+		}
+		assert.Equal(t, ok, err == nil, "%s: %v", text, err)
+	}
+	for gap, want := range map[string]bool{"0": true, "3600": true, "3600.5": false, "-1": false, "x": false, "2,5": true} {
+		_, err := ReadCSV([]byte("title,bpm,gap s\nQuay,100,\""+gap+"\"\n"), "set.csv")
+		assert.Equal(t, want, err == nil, gap)
+	}
+}
+
+// What a file of events says of two songs: where each begins, by the tempo of the one before over the gap between them.
+func TestEventsStandWhereTheSetHasThem(t *testing.T) {
+	bars, gap := 2.0, 6.0
+	song := func(id plan.ID, bpm float64, meter plan.Meter) plan.Song {
+		return plan.Song{
+			ID: id, Title: string(id), Tempo: plan.Tempo{BPM: bpm}, Meter: meter,
+			Sections: []plan.Section{{ID: "1", Label: "One", Sound: "home", Bars: &bars}, {ID: "2", Label: "Two", Sound: "home"}},
+		}
+	}
+	p := &plan.Plan{
+		Sounds: []plan.Sound{{ID: "home", Name: "Home"}},
+		Songs:  []plan.Song{song("waltz", 120, plan.Meter{Beats: 3, Unit: 4}), song("jig", 90, plan.Meter{Beats: 6, Unit: 8})},
+		SetLists: []plan.SetList{{ID: "set", Name: "Set", Entries: []plan.SetEntry{
+			{ID: "a", Song: "waltz"}, {ID: "b", Song: "jig", GapS: &gap}, {ID: "c", Song: "waltz", Segue: true},
+		}}},
+	}
+	starts := func(song plan.ID) (at []float64) {
+		var out bytes.Buffer
+		left, err := WriteSMF(&out, p, "", "set", song)
+		require.NoError(t, err)
+		assert.Equal(t, []string{"Sections of open length are written as eight bars."}, left)
+		resolution, tracks, err := scanSMF(out.Bytes())
+		require.NoError(t, err)
+		require.Len(t, tracks, 1, "nothing is sent")
+		for _, e := range tracks[0] {
+			if e.meta == 0x06 {
+				at = append(at, float64(e.at)/float64(resolution))
+			}
+		}
+		return at
+	}
+	// In quarter notes: 2 and 8 bars of 3; 6 s at 120 are 12; 2 and 8 bars of 6/8 are 6 and 24; and straight on.
+	assert.Equal(t, []float64{0, 6, 42, 48, 72, 78}, starts(""))
+	assert.Equal(t, []float64{0, 6}, starts("waltz"), "played twice, written once")
+	_, err := WriteSMF(io.Discard, p, "", "set", "none")
+	require.ErrorContains(t, err, "no song")
 }

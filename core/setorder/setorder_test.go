@@ -227,6 +227,137 @@ func TestLeavingOutLosesNothing(t *testing.T) {
 	})
 }
 
+// worth is what an order of a set costs, by the rules as a player would say them; false where it breaks one.
+func worth(p *plan.Plan, order []int) (cost, bool) {
+	l, r := p.SetLists[0], &p.Rigs[0]
+	var c cost
+	var in plan.InHand
+	left := map[plan.ID]plan.InHand{} // guitars as they were put away
+	for place, i := range order {
+		e := l.Entries[i]
+		first, last := e.Places(i, len(order))
+		straight := i > 0 && (place == 0 || order[place-1] != i-1)
+		if place < first || place > last || e.Segue && (straight || i == 0 && place > 0) {
+			return cost{}, false
+		}
+		song, _ := p.FindSong(e.Song)
+		guitar := func(sec plan.Section) plan.InHand {
+			sound, _ := p.FindSound(sec.Sound)
+			return song.InHand(r.GuitarOf(song, r.RecipeFor(sec), sound))
+		}
+		begins, ends := guitar(song.Sections[0]), guitar(song.Sections[len(song.Sections)-1])
+		stood, known := left[begins.Guitar]
+		if !known {
+			stood = begins
+		}
+		seconds, words := r.TakenUp(in, begins, stood, func(id plan.ID) string { return string(id) })
+		if place > 0 && words != "" {
+			c.changes, c.seconds = c.changes+1, c.seconds+seconds
+		}
+		in, left[begins.Guitar] = ends, begins
+		left[ends.Guitar] = ends
+		c.moved += max(place-i, i-place)
+	}
+	return c, true
+}
+
+// Of all orders that break no rule none is better than what is found, by rules that are written here again.
+func TestNoOrderIsBetterByTheRules(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p := drawnSet(t, 6)
+		p.Sounds = append(p.Sounds, plan.Sound{ID: "far", Name: "Far", Short: "FR", Tape: "bone"})
+		p.Rigs[0].Recipes = append(p.Rigs[0].Recipes, plan.Recipe{ID: "f", Sound: "far", Guitar: "twelve"})
+		for i := range p.Songs {
+			switch rapid.IntRange(0, 3).Draw(t, "in it") {
+			case 0:
+				p.Songs[i].Sections = append(p.Songs[i].Sections, plan.Section{ID: "2", Label: "Two", Sound: "far"})
+			case 1:
+				p.Songs[i].Sections = []plan.Section{
+					{ID: "1", Label: "One", Sound: "far"}, {ID: "2", Label: "Two", Sound: "home"},
+				}
+			}
+		}
+		entries := p.SetLists[0].Entries
+		var best cost
+		any := false
+		var try func(order, left []int)
+		try = func(order, left []int) {
+			if c, ok := worth(p, order); len(left) == 0 && ok && (!any || c.less(best)) {
+				best, any = c, true
+			}
+			for k, i := range left {
+				try(append(slices.Clone(order), i), append(slices.Clone(left[:k]), left[k+1:]...))
+			}
+		}
+		all := make([]int, len(entries))
+		for i := range all {
+			all[i] = i
+		}
+		try(nil, all)
+		found, err := Find(context.Background(), p, "rig", "set")
+		if !any {
+			require.Error(t, err)
+			return
+		}
+		require.NoError(t, err)
+		require.True(t, found.Exact)
+		order := all
+		said := found.Now
+		if found.Offered != nil {
+			said, order = *found.Offered, nil
+			for _, id := range said.Order {
+				order = append(order, slices.IndexFunc(entries, func(e plan.SetEntry) bool { return e.ID == id }))
+			}
+		}
+		got, ok := worth(p, order)
+		require.True(t, ok, "it breaks no rule")
+		assert.Equal(t, best.changes, got.changes)
+		assert.InDelta(t, best.seconds, got.seconds, 1e-6)
+		assert.Equal(t, best.moved, got.moved)
+		assert.Len(t, said.Changes, got.changes)
+		assert.InDelta(t, got.seconds, said.Seconds, 1e-6)
+	})
+}
+
+// A bound that is told of a way is one: no way to go on from it costs less in the end.
+func TestWhatAWayCostsAtLeastIsNeverMore(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p := drawnSet(t, 6)
+		s, err := read(p, "rig", "set")
+		require.NoError(t, err)
+		s.bounds()
+		var go_ func(w *way, trail []*way)
+		go_ = func(w *way, trail []*way) {
+			if w.places == len(s.list.Entries) {
+				for _, x := range trail {
+					least := s.atLeast(x)
+					require.False(t, w.changes < least.changes, "%d of at least %d changes", w.changes, least.changes)
+					require.False(t, w.seconds < least.seconds-eps, "%g of at least %g s", w.seconds, least.seconds)
+				}
+				return
+			}
+			for _, next := range s.goOn(w) {
+				go_(next, append(slices.Clone(trail), next))
+			}
+		}
+		go_(s.begin(), nil)
+	})
+}
+
+// The bound is worth something: it knows a change to each guitar that is left, and that nothing is left at the end.
+func TestWhatAWayCostsAtLeastCountsWhatIsLeft(t *testing.T) {
+	p := songsOf(plan.Song{Guitar: "six"}, plan.Song{Guitar: "deep"}, plan.Song{Guitar: "twelve"}, plan.Song{Guitar: "deep"})
+	s, err := read(p, "rig", "set")
+	require.NoError(t, err)
+	s.bounds()
+	w := s.with(s.begin(), s.units[0])
+	w.played = "\x01\x00\x00"
+	assert.Equal(t, cost{changes: 2, seconds: 24}, s.atLeast(w), "the second deep may come right after the first")
+	assert.Equal(t, cost{changes: 1, seconds: 12}, s.kinds[1].first, "from another")
+	assert.Equal(t, cost{changes: 0, seconds: 0}, s.kinds[1].least, "from its own")
+	assert.Equal(t, cost{changes: 1, seconds: 12}, s.kinds[2].least, "there is one alone")
+}
+
 func TestAnOrderIsSaidAsItIsTaken(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := drawnSet(t, 8)
