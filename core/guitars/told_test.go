@@ -20,6 +20,9 @@ func TestWhatIsToldOfGuitars(t *testing.T) {
 		p, err := plan.Decode(file.Data)
 		require.NoError(t, err)
 		for _, r := range p.Rigs {
+			if r.ID == "carry" || r.ID == "switched" {
+				continue // they begin as the long board does
+			}
 			found, err := guitars.Level(context.Background(), p, r.ID, guitars.Options{Kept: kept})
 			if err != nil {
 				fmt.Fprintf(&b, "# %s %s: %v\n", file.Name, r.ID, err)
