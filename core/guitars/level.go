@@ -146,7 +146,13 @@ type work struct {
 	o      Options
 	sounds []plan.Sound
 	of     map[plan.ID]signal.Sound // the sounds on the reference
-	meters map[plan.ID]*signal.Sketcher
+	meters map[metering]*signal.Sketcher
+}
+
+// metering is a guitar, and whether it is metered by tones of half the length.
+type metering struct {
+	guitar plan.ID
+	quick  bool
 }
 
 // made are the sounds that the rig has recipes for.
@@ -390,33 +396,30 @@ func (k knob) values(at float64) map[plan.Key]plan.Value {
 	return out
 }
 
-// nearest is where a knob brings the sounds nearest, and how near, by the quick meter: over its whole turn, then finely
-// around the best.
+// nearest is where a knob brings the sounds nearest, and how near, by the quick meter: over its whole turn by tones of
+// half the length, then finely around the best.
 func (w *work) nearest(id plan.ID, k knob) (float64, float64, error) {
 	turn := (k.high - k.low) / 10
 	var places []float64
 	for at := k.low; at <= k.high+1e-9; at += coarse * turn {
 		places = append(places, at)
 	}
-	at, off, err := w.best(id, k, places)
+	at, _, err := w.best(id, k, places, true)
 	if err != nil {
 		return 0, 0, err
 	}
-	places = nil
+	places = []float64{at}
 	for d := -coarse * turn; d <= coarse*turn+1e-9; d += finest * turn {
 		if x := at + d; x >= k.low && x <= k.high {
 			places = append(places, x)
 		}
 	}
-	fine, closer, err := w.best(id, k, places)
-	if closer < off {
-		at, off = fine, closer
-	}
-	return at, off, err
+	return w.best(id, k, places, false)
 }
 
-func (w *work) best(id plan.ID, k knob, places []float64) (float64, float64, error) {
-	reference, err := w.sketched(w.o.Reference, knob{}, []map[plan.Key]plan.Value{nil})
+// best is the one of some places of a knob that brings the sounds nearest, and how near.
+func (w *work) best(id plan.ID, k knob, places []float64, quick bool) (float64, float64, error) {
+	reference, err := w.sketched(w.o.Reference, knob{}, []map[plan.Key]plan.Value{nil}, quick)
 	if err != nil {
 		return 0, 0, err
 	}
@@ -424,7 +427,7 @@ func (w *work) best(id plan.ID, k knob, places []float64) (float64, float64, err
 	for i, at := range places {
 		settings[i] = k.values(at)
 	}
-	got, err := w.sketched(id, k, settings)
+	got, err := w.sketched(id, k, settings, quick)
 	if err != nil {
 		return 0, 0, err
 	}
@@ -444,18 +447,21 @@ func (w *work) best(id plan.ID, k knob, places []float64) (float64, float64, err
 
 // sketched is every sound on a guitar by the quick meter, with each of some settings of a knob for it: what a recipe
 // names itself goes before them, but for the guitar's own knob.
-func (w *work) sketched(id plan.ID, k knob, settings []map[plan.Key]plan.Value) ([]signal.Sketch, error) {
+func (w *work) sketched(
+	id plan.ID, k knob, settings []map[plan.Key]plan.Value, quick bool,
+) ([]signal.Sketch, error) {
 	q := w.on(w.rig, id)
 	if w.meters == nil {
-		w.meters = map[plan.ID]*signal.Sketcher{}
+		w.meters = map[metering]*signal.Sketcher{}
 	}
-	x, ok := w.meters[id]
+	x, ok := w.meters[metering{id, quick}]
 	if !ok {
 		var err error
 		if x, err = signal.NewSketcher(q, w.rig.ID, w.o.Kept); err != nil {
 			return nil, fmt.Errorf("guitars: %w", err)
 		}
-		w.meters[id] = x
+		x.Quick = quick
+		w.meters[metering{id, quick}] = x
 	}
 	played, _ := q.FindRig(w.rig.ID)
 	var list []plan.Recipe
