@@ -253,3 +253,34 @@ func TestEventsStandWhereTheSetHasThem(t *testing.T) {
 	_, err := WriteSMF(io.Discard, p, "", "set", "none")
 	require.ErrorContains(t, err, "no song")
 }
+
+func TestEventsOfAChannelAreAsLongAsTheirKindIs(t *testing.T) {
+	head := []byte("MThd\x00\x00\x00\x06\x00\x01\x00\x01\x01\xe0")
+	_, _, err := scanSMF(head)
+	require.ErrorContains(t, err, "no tracks", "a head alone is a file without tracks")
+	track := func(events string) []byte {
+		return slices.Concat(head, []byte("MTrk\x00\x00\x00"), []byte{byte(len(events))}, []byte(events))
+	}
+	for name, x := range map[string]struct {
+		events string
+		want   int
+	}{
+		"a program and a pressure have one byte": {"\x00\xc0\x05\x00\xd0\x07\x00\xff\x2f\x00", 3},
+		"a note and a bend of the last channel":  {"\x00\x90\x3c\x40\x00\xef\x00\x40\x00\xff\x2f\x00", 3},
+		"the status goes on":                     {"\x00\x90\x3c\x40\x10\x3c\x00\x00\xff\x2f\x00", 3},
+	} {
+		_, tracks, err := scanSMF(track(x.events))
+		require.NoError(t, err, name)
+		assert.Len(t, tracks[0], x.want, name)
+	}
+	for name, events := range map[string]string{
+		"a note without its velocity": "\x00\x90\x3c", "a program without its number": "\x00\xc0",
+		"what no file has": "\x00\xf1\x00", "no status to go on": "\x00\x3c\x40",
+	} {
+		_, _, err := scanSMF(track(events))
+		require.Error(t, err, name)
+	}
+	_, tracks, err := scanSMF(slices.Concat(track("\x00\xff\x2f\x00"), []byte("Odd \x00\x00\x00\x00")))
+	require.NoError(t, err)
+	assert.Len(t, tracks, 1, "an empty piece at the end is passed over")
+}

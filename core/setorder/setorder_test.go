@@ -100,6 +100,21 @@ func TestAFirstSongThatSaysItGoesStraightOnStaysFirst(t *testing.T) {
 	assert.Equal(t, plan.ID("in0"), r.Offered.Order[0])
 }
 
+// A guitar that a song begins on and is put away inside it stands as that song left it.
+func TestAGuitarPutAwayInsideASongStandsAsItWas(t *testing.T) {
+	p := songsOf(plan.Song{Tuning: "Drop D"}, plan.Song{Guitar: "twelve", Tuning: "Drop D"}, plan.Song{Guitar: "six"})
+	p.Sounds = append(p.Sounds, plan.Sound{ID: "far", Name: "Far", Short: "FR", Tape: "bone"})
+	p.Rigs[0].Recipes = append(p.Rigs[0].Recipes, plan.Recipe{ID: "f", Sound: "far", Guitar: "twelve"})
+	p.Songs[0].Sections = append(p.Songs[0].Sections, plan.Section{ID: "2", Label: "Two", Sound: "far"})
+	for i := range p.SetLists[0].Entries {
+		p.SetLists[0].Entries[i].Pinned = true
+	}
+	now := find(t, p).Now
+	require.Len(t, now.Changes, 1)
+	assert.Equal(t, "change guitar to six, tune 1 string to standard", now.Changes[0].Words)
+	assert.Equal(t, 20.0, now.Seconds)
+}
+
 func TestAChangeThatDoesNotFitIsLate(t *testing.T) {
 	p := songsOf(plan.Song{}, plan.Song{Tuning: "Half step down"}, plan.Song{Guitar: "deep"})
 	p.SetLists[0].Entries[2].Segue = true
