@@ -70,7 +70,8 @@ func modulesOf(root string) ([]shipped, error) {
 	found := map[shipped]bool{}
 	for _, system := range []string{"linux", "darwin", "windows"} {
 		list := exec.Command(
-			"go", "list", "-deps", "-tags", "nomsgpack", "-f", "{{with .Module}}{{if not .Main}}{{.Path}}\t{{.Version}}\t{{.Dir}}{{end}}{{end}}",
+			"go", "list", "-deps", "-tags", "nomsgpack", "-f",
+			"{{with .Module}}{{if not .Main}}{{.Path}}\t{{.Version}}\t{{.Dir}}{{end}}{{end}}",
 			"./cmd/envex",
 		)
 		list.Dir, list.Env = root, append(os.Environ(), "GOOS="+system, "CGO_ENABLED=0")

@@ -197,8 +197,9 @@ func TestAMIDIFileIsReadAsFarAsItSaysAndNoFurther(t *testing.T) {
 func TestSectionsOfATableAreReadWithinTheirBounds(t *testing.T) {
 	name := strings.Repeat("n", plan.MaxName)
 	for text, ok := range map[string]bool{
-		name: true, name + "n": false, "": false, "A:B:0.25": true, "A:B:0.2": false, "A:B:1000": true, "A:B:1000.5": false,
-		"A:B:4:rest 0": true, "A:B:4:rest 256": true, "A:B:4:rest 257": false, "A:B:4:rest -1": false, "A:B:4:sing:rest 1": true,
+		name: true, name + "n": false, "": false, "A:B:0.25": true, "A:B:0.2": false, "A:B:1000": true,
+		"A:B:1000.5": false, "A:B:4:rest 0": true, "A:B:4:rest 256": true, "A:B:4:rest 257": false,
+		"A:B:4:rest -1": false, "A:B:4:sing:rest 1": true,
 		"A:B:4:sing:rest 1:sing": false, "A:B:4:hum": false, "A::4": true, "A:B:": true,
 	} {
 		data := []byte("title,bpm,sections\nQuay,100," + text + "\n")
@@ -210,7 +211,9 @@ func TestSectionsOfATableAreReadWithinTheirBounds(t *testing.T) {
 		}
 		assert.Equal(t, ok, err == nil, "%s: %v", text, err)
 	}
-	for gap, want := range map[string]bool{"0": true, "3600": true, "3600.5": false, "-1": false, "x": false, "2,5": true} {
+	for gap, want := range map[string]bool{
+		"0": true, "3600": true, "3600.5": false, "-1": false, "x": false, "2,5": true,
+	} {
 		_, err := ReadCSV([]byte("title,bpm,gap s\nQuay,100,\""+gap+"\"\n"), "set.csv")
 		assert.Equal(t, want, err == nil, gap)
 	}
@@ -222,12 +225,16 @@ func TestEventsStandWhereTheSetHasThem(t *testing.T) {
 	song := func(id plan.ID, bpm float64, meter plan.Meter) plan.Song {
 		return plan.Song{
 			ID: id, Title: string(id), Tempo: plan.Tempo{BPM: bpm}, Meter: meter,
-			Sections: []plan.Section{{ID: "1", Label: "One", Sound: "home", Bars: &bars}, {ID: "2", Label: "Two", Sound: "home"}},
+			Sections: []plan.Section{
+				{ID: "1", Label: "One", Sound: "home", Bars: &bars}, {ID: "2", Label: "Two", Sound: "home"},
+			},
 		}
 	}
 	p := &plan.Plan{
 		Sounds: []plan.Sound{{ID: "home", Name: "Home"}},
-		Songs:  []plan.Song{song("waltz", 120, plan.Meter{Beats: 3, Unit: 4}), song("jig", 90, plan.Meter{Beats: 6, Unit: 8})},
+		Songs: []plan.Song{
+			song("waltz", 120, plan.Meter{Beats: 3, Unit: 4}), song("jig", 90, plan.Meter{Beats: 6, Unit: 8}),
+		},
 		SetLists: []plan.SetList{{ID: "set", Name: "Set", Entries: []plan.SetEntry{
 			{ID: "a", Song: "waltz"}, {ID: "b", Song: "jig", GapS: &gap}, {ID: "c", Song: "waltz", Segue: true},
 		}}},
