@@ -95,7 +95,7 @@ func TestAGapIsToldWithinItsBounds(t *testing.T) {
 	}
 }
 
-// Whatever names a guitar that broke names the other, which stands where the rig had it, or first where the first broke.
+// Whatever names a guitar that broke names the other, which stands where the rig had it, or first if the first broke.
 func TestAnotherGuitarTakesThePlaceOfOneThatBroke(t *testing.T) {
 	for name, x := range map[string]struct {
 		have          []plan.ID

@@ -361,7 +361,9 @@ func TestWhatAWayCostsAtLeastIsNeverMore(t *testing.T) {
 
 // The bound is worth something: it knows a change to each guitar that is left, and that nothing is left at the end.
 func TestWhatAWayCostsAtLeastCountsWhatIsLeft(t *testing.T) {
-	p := songsOf(plan.Song{Guitar: "six"}, plan.Song{Guitar: "deep"}, plan.Song{Guitar: "twelve"}, plan.Song{Guitar: "deep"})
+	p := songsOf(
+		plan.Song{Guitar: "six"}, plan.Song{Guitar: "deep"}, plan.Song{Guitar: "twelve"}, plan.Song{Guitar: "deep"},
+	)
 	s, err := read(p, "rig", "set")
 	require.NoError(t, err)
 	s.bounds()
