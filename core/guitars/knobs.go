@@ -57,15 +57,18 @@ func (w *work) knobs(g *plan.Gear) []knob {
 	return list
 }
 
-// alike reports whether a knob of a guitar stands in one place in every sound: then it levels them, and else it is what
-// tells them apart.
+// alike reports whether a knob of a guitar stands in one place in every recipe of the rig, those of single sections with
+// them: then it levels them, and else it is what tells them apart. What a recipe leaves free is the player's to turn.
 func (w *work) alike(guitar plan.ID, key plan.Key) bool {
-	q := w.on(w.rig, guitar)
-	played, _ := q.FindRig(w.rig.ID)
-	settings := q.SettingsOf(played)
+	settings := w.plan.SettingsOf(w.rig)
 	var first plan.Value
-	for i, rec := range played.Recipes {
-		at := settings.For(&rec, &w.sounds[i], q.FirstTempo(rec.Sound)).At(key)
+	for i, rec := range w.rig.Recipes {
+		if own, named := rec.Values[key]; named && own.Kind() == plan.FreeValue {
+			return false
+		}
+		rec.Guitar = guitar
+		sound, _ := w.plan.FindSound(rec.Sound)
+		at := settings.For(&rec, sound, w.plan.FirstTempo(rec.Sound)).At(key)
 		if i == 0 {
 			first = at
 		}

@@ -153,12 +153,20 @@ func TestTheVolumeThatAllRecipesShareIsTurned(t *testing.T) {
 	require.NoError(t, err)
 	assert.InDelta(t, way.Off, again.Guitars[0].Off, 0.01)
 
-	r.Recipes[0].Values["other/volume"] = plan.Number(7)
-	got, err = guitars.Level(context.Background(), p, "rig", guitars.Options{Kept: kept})
-	require.NoError(t, err)
-	for _, way := range got.Guitars[0].Ways {
-		assert.NotContains(t, way.Values, plan.Key("other/volume"))
+	left := func() {
+		got, err := guitars.Level(context.Background(), p, "rig", guitars.Options{Kept: kept})
+		require.NoError(t, err)
+		for _, way := range got.Guitars[0].Ways {
+			assert.NotContains(t, way.Values, plan.Key("other/volume"))
+			assert.Contains(t, way.Rig.Recipes[len(way.Rig.Recipes)-1].Values, plan.Key("other/volume"))
+		}
 	}
+	r.Recipes = append(r.Recipes, plan.Recipe{
+		ID: "r3", Sound: "crunch", Name: "soft", Values: map[plan.Key]plan.Value{"other/volume": plan.Number(7)},
+	})
+	left() // a recipe of a section of its own has it elsewhere
+	r.Recipes[2].Values["other/volume"] = plan.Free()
+	left() // the player turns it
 }
 
 func TestWithNothingInFrontItIsSaidWhatWouldLiftIt(t *testing.T) {
