@@ -128,6 +128,15 @@ func (x *Report) Levelled(r plan.Rig) plan.Rig {
 		}
 		way := g.Ways[0]
 		r.PerGuitar[g.Guitar] = way.Rig.PerGuitar[g.Guitar]
+		for key, v := range way.Rig.Base {
+			if key.Gear() == g.Guitar {
+				r.Base = maps.Clone(r.Base)
+				if r.Base == nil {
+					r.Base = map[plan.Key]plan.Value{}
+				}
+				r.Base[key] = v
+			}
+		}
 		for i := range r.Recipes {
 			r.Recipes[i].Values = maps.Clone(r.Recipes[i].Values)
 			maps.DeleteFunc(r.Recipes[i].Values, func(key plan.Key, _ plan.Value) bool {
@@ -321,12 +330,19 @@ func (w *work) block(key plan.Key) *plan.Block {
 }
 
 // with is the rig with settings of a knob for a guitar, over those it has for it. What its recipes say of the guitar's
-// own knob goes, since they all say the same.
+// own knob becomes the base, since they all say the same: there it stands again when the setting is taken away.
 func (w *work) with(id plan.ID, k knob, values map[plan.Key]plan.Value) plan.Rig {
 	r := *w.rig
 	r.Recipes = slices.Clone(w.rig.Recipes)
-	for i := range r.Recipes {
-		r.Recipes[i].Values = k.leftOf(r.Recipes[i].Values)
+	for i, rec := range w.rig.Recipes {
+		if v, named := rec.Values[k.key]; named && k.own {
+			r.Base = maps.Clone(r.Base)
+			if r.Base == nil {
+				r.Base = map[plan.Key]plan.Value{}
+			}
+			r.Base[k.key] = v
+		}
+		r.Recipes[i].Values = k.leftOf(rec.Values)
 	}
 	r.PerGuitar = maps.Clone(w.rig.PerGuitar)
 	if r.PerGuitar == nil {

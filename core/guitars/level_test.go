@@ -130,7 +130,7 @@ func TestTheVolumeThatAllRecipesShareIsTurned(t *testing.T) {
 	p := pair(t, 2, "boost")
 	r, _ := p.FindRig("rig")
 	for i := range r.Recipes {
-		values := map[plan.Key]plan.Value{"other/volume": plan.Number(10), "usual/volume": plan.Number(10)}
+		values := map[plan.Key]plan.Value{"other/volume": plan.Number(9), "usual/volume": plan.Number(10)}
 		maps.Copy(values, r.Recipes[i].Values)
 		r.Recipes[i].Values = values
 	}
@@ -139,12 +139,14 @@ func TestTheVolumeThatAllRecipesShareIsTurned(t *testing.T) {
 	require.NotEmpty(t, got.Guitars[0].Ways)
 	way := got.Guitars[0].Ways[0]
 	require.Contains(t, way.Values, plan.Key("other/volume"))
-	assert.Less(t, way.Off, got.Guitars[0].Off/2)
+	assert.Less(t, way.Off, got.Guitars[0].Off)
 	for _, rec := range way.Rig.Recipes {
 		assert.NotContains(t, rec.Values, plan.Key("other/volume"))
 		assert.Equal(t, plan.Number(10), rec.Values["usual/volume"])
 	}
 	assert.Contains(t, r.Recipes[0].Values, plan.Key("other/volume"), "the plan itself stays as it is")
+	assert.Equal(t, plan.Number(9), way.Rig.Base["other/volume"], "without the setting it stands where it stood")
+	assert.NotContains(t, r.Base, plan.Key("other/volume"))
 	assert.Equal(t, way.Rig, got.Levelled(*r), "one guitar, one way")
 	q := *p
 	q.Put(way.Rig)
