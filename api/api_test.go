@@ -173,8 +173,7 @@ func TestReachIsTheSameAsTheCoreComputes(t *testing.T) {
 	s.loadDemo()
 	var got, want reach.Report
 	s.get("/api/reach?rig=long&set_list=quay-set", &got)
-	p, err := plan.Decode(demo.File)
-	require.NoError(t, err)
+	p := demo.Plan()
 	report, err := reach.Compute(p, "long", "quay-set")
 	require.NoError(t, err)
 	data, err := json.Marshal(report)

@@ -13,10 +13,11 @@ import (
 
 	"envex/core/board"
 	"envex/core/floor"
+	"envex/demo"
 )
 
 func TestABoardPrintsAtOneToOneOverSheets(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	r, err := board.Judge(context.Background(), p, "carry", board.Options{})
 	require.NoError(t, err)
 	for size, want := range map[Size][2]string{
@@ -49,7 +50,7 @@ func TestTilesCoverWhatIsDrawnWithoutLap(t *testing.T) {
 }
 
 func TestNamesOnAPrintedBoardAreText(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	amber, _ := p.FindGear("amber")
 	amber.Name = `</svg><script>alert("x")</script>`
 	r, err := board.Judge(context.Background(), p, "carry", board.Options{})

@@ -11,10 +11,11 @@ import (
 	"envex/core/paper"
 	"envex/core/plan"
 	"envex/core/reach"
+	"envex/demo"
 )
 
 func TestHowAChangeTurnsOutHasItsOwnMark(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	for name, x := range map[string]struct {
 		change        reach.Change
 		mark, trouble string
@@ -48,7 +49,7 @@ func TestHowAChangeTurnsOutHasItsOwnMark(t *testing.T) {
 }
 
 func TestTheStepsAreTheNightInOrder(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	steps, songs, err := stepsOf(p, &p.Shows[0])
 	require.NoError(t, err)
 	l, _ := p.FindSetList("quay-set")
@@ -85,7 +86,7 @@ func TestTheStepsAreTheNightInOrder(t *testing.T) {
 }
 
 func TestADestinationsNightIsPlayedOnWhatStandsThere(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	_, text := parsed(t, must(Gig(p, "pilot-19"))(t))
 	assert.Contains(t, text, "Hired head preamp channel", "its own footswitch")
 	_, own := parsed(t, must(Gig(p, "quay-12"))(t))
@@ -95,7 +96,7 @@ func TestADestinationsNightIsPlayedOnWhatStandsThere(t *testing.T) {
 
 // With no script the page is the whole set, one section under the other, and every control has a name.
 func TestThePageIsReadableWithoutItsScript(t *testing.T) {
-	root, err := html.Parse(strings.NewReader(string(must(Gig(demo(t), "quay-12"))(t))))
+	root, err := html.Parse(strings.NewReader(string(must(Gig(demo.Plan(), "quay-12"))(t))))
 	require.NoError(t, err)
 	for n := range root.Descendants() {
 		if n.Type != html.ElementNode {
@@ -133,7 +134,7 @@ func TestATapeNobodyKnowsIsBone(t *testing.T) {
 }
 
 func TestAShowsPickStandsOnEverythingThatGoesToTheGig(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	r, _ := p.FindRig("carry")
 	r.Swaps = []plan.Swap{{ID: "slot", Name: "Colour", Boxes: []plan.SwapBox{{Gear: "slap"}, {Gear: "flutter"}}}}
 	s, _ := p.FindShow("deck-13")

@@ -21,15 +21,8 @@ import (
 
 	"envex/core/paper"
 	"envex/core/plan"
+	"envex/demo"
 )
-
-func demo(t require.TestingT) *plan.Plan {
-	data, err := os.ReadFile("../demo/kelp-street-nine.envex.json")
-	require.NoError(t, err)
-	p, err := plan.Decode(data)
-	require.NoError(t, err)
-	return p
-}
 
 // parsed is the elements of a page by name, and all its text outside of styles and scripts.
 func parsed(t require.TestingT, data []byte) (elements map[string]int, text string) {
@@ -81,7 +74,7 @@ func nasty() *rapid.Generator[string] {
 
 func TestEveryTextOfThePlanStaysText(t *testing.T) {
 	short := func(t require.TestingT) *plan.Plan {
-		p := demo(t)
+		p := demo.Plan()
 		p.SetLists[0].Entries = p.SetLists[0].Entries[:2]
 		return p
 	}
@@ -164,7 +157,7 @@ func TestOnlyWordsThatNoLineHoldsMayBeBroken(t *testing.T) {
 }
 
 func TestEachSheetIsInTheFileOfAllOnce(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	all := string(must(Sheets(p, "quay-12", paper.Kinds(), Letter))(t))
 	assert.Contains(t, all, "size: letter")
 	for _, kind := range paper.Kinds() {
@@ -206,7 +199,7 @@ func TestAColumnIsLeftOutOnlyWhereNothingStandsInIt(t *testing.T) {
 }
 
 func TestThePageForTheNightHasEverySection(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	l, _ := p.FindSetList("quay-set")
 	sections := 0
 	for _, e := range l.Entries {
@@ -230,7 +223,7 @@ func TestThePageForTheNightHasEverySection(t *testing.T) {
 }
 
 func TestTheNightRunsItsOwnScriptAndNoOther(t *testing.T) {
-	data := string(must(Gig(demo(t), "quay-12"))(t))
+	data := string(must(Gig(demo.Plan(), "quay-12"))(t))
 	script := regexp.MustCompile(`(?s)<script>(.*)</script>`).FindStringSubmatch(data)
 	require.Len(t, script, 2)
 	sum := sha256.Sum256([]byte(script[1]))
@@ -254,7 +247,7 @@ func TestAnEmptyShowStillHasAPage(t *testing.T) {
 }
 
 func TestAChainOfAnyLengthStaysOnItsPage(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	for _, rig := range p.Rigs {
 		for _, d := range append(rig.Destinations, plan.Destination{}) {
 			p.Shows[0].Rig, p.Shows[0].Destination = rig.ID, d.ID
@@ -275,7 +268,7 @@ func TestAChainOfAnyLengthStaysOnItsPage(t *testing.T) {
 
 // large is a rig of thirty stops and a set of forty songs.
 func large(t require.TestingT) *plan.Plan {
-	p := demo(t)
+	p := demo.Plan()
 	r, _ := p.FindRig("long")
 	amber, _ := p.FindGear("amber")
 	for i := range 30 - len(r.Path) {
@@ -323,7 +316,7 @@ func TestFortySongsAndThirtyStopsAreAllThere(t *testing.T) {
 }
 
 func TestALaneThatIsWiderThanThePageMakesThePageWider(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	r, _ := p.FindRig("long")
 	before := r.Path[:10]
 	r.Path = []plan.Node{
@@ -342,17 +335,17 @@ func TestALaneThatIsWiderThanThePageMakesThePageWider(t *testing.T) {
 }
 
 func TestWhereTheSignalIsInZonesIsWrittenOnce(t *testing.T) {
-	text := read(t, must(Drawing(demo(t), "quay-12", paper.Walk))(t))
+	text := read(t, must(Drawing(demo.Plan(), "quay-12", paper.Walk))(t))
 	for _, zone := range []string{"AHEAD OF THE AMP", "IN THE LOOP", "OUT"} {
 		assert.Equal(t, 1, strings.Count(text, zone+"\x00"), zone)
 	}
-	p := demo(t)
+	p := demo.Plan()
 	p.Shows[0].Rig = "switched"
 	assert.Contains(t, read(t, must(Drawing(p, "quay-12", paper.Walk))(t)), "Turntable loop 3")
 }
 
 func TestBothSidesAreADoubleLine(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	double := func() int {
 		return strings.Count(string(must(Drawing(p, "quay-12", paper.Walk))(t)), `class="wire two"`)
 	}
@@ -366,7 +359,7 @@ func TestBothSidesAreADoubleLine(t *testing.T) {
 }
 
 func TestTheFloorIsDrawnToScale(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	data := string(must(Drawing(p, "quay-12", paper.FloorSheet))(t))
 	boxes := regexp.MustCompile(
 		`<rect class="box" x="([\d.]+)" y="([\d.]+)" width="([\d.]+)" height="([\d.]+)"`,
@@ -402,7 +395,7 @@ func number(t require.TestingT, s string) float64 {
 }
 
 func TestWhatIsNotThereIsRefused(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	_, err := Sheets(p, "nowhere", paper.Kinds(), A4)
 	require.ErrorContains(t, err, `no show "nowhere"`)
 	_, err = Sheets(p, "quay-12", paper.Kinds(), "a3")
@@ -427,7 +420,7 @@ func TestTapesHaveTheColoursOfTheScreens(t *testing.T) {
 }
 
 func BenchmarkGig(b *testing.B) {
-	p := demo(b)
+	p := demo.Plan()
 	for b.Loop() {
 		if _, err := Gig(p, "quay-12"); err != nil {
 			b.Fatal(err)

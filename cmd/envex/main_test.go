@@ -349,8 +349,7 @@ func TestSwitchingCommands(t *testing.T) {
 func TestMIDICommand(t *testing.T) {
 	var solved struct{ Rig json.RawMessage }
 	require.NoError(t, json.Unmarshal([]byte(says(t, "switch", demoFile, "--rig", "switched", "--json")), &solved))
-	p, err := plan.Decode(demo.File)
-	require.NoError(t, err)
+	p := demo.Plan()
 	rig, err := plan.DecodeAggregate(plan.KindRig, solved.Rig)
 	require.NoError(t, err)
 	p.Put(rig)

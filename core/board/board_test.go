@@ -20,8 +20,7 @@ func ptr[T any](v T) *T { return &v }
 
 func kelp(t *testing.T) *plan.Plan {
 	t.Helper()
-	p, err := plan.Decode(demo.File)
-	require.NoError(t, err)
+	p := demo.Plan()
 	return p
 }
 

@@ -45,8 +45,7 @@ func TestOwnedLeadsAreMatchedSoThatTheLeastIsCut(t *testing.T) {
 }
 
 func TestOwnedPatchLeadsAreOffered(t *testing.T) {
-	p, err := plan.Decode(demo.File)
-	require.NoError(t, err)
+	p := demo.Plan()
 	lead := func(id plan.ID, m float64) {
 		p.Gear = append(
 			p.Gear, plan.Gear{ID: id, Name: string(id), Kind: plan.CableStock, Cable: &plan.CableSpec{LengthM: &m}},
@@ -84,8 +83,7 @@ func TestWhatASupplyFeedsIsLostWithIt(t *testing.T) {
 }
 
 func TestAnAmpBesideItsSwitchIsNotCarriedOnTheBoard(t *testing.T) {
-	p, err := plan.Decode(demo.File)
-	require.NoError(t, err)
+	p := demo.Plan()
 	rig, _ := p.FindRig("carry")
 	with := *rig
 	with.Path = append(append([]plan.Node{}, rig.Path...), plan.Node{Stop: "hired/preamp"}, plan.Node{Stop: "hired/power"})

@@ -79,8 +79,7 @@ func TestWhatKnobsDoOverTheirTravel(t *testing.T) {
 
 // A knob of a delay is metered with the delay on, and the guitar's own knobs count.
 func TestKnobsOfWhatRingsAndOfTheGuitar(t *testing.T) {
-	p, err := plan.Decode(demo.File)
-	require.NoError(t, err)
+	p := demo.Plan()
 	got := travels(t, p, "carry", "skank")
 	room := knob(t, got, "slap/fx/mix")
 	assert.Greater(t, room.Points[3].Louder, room.Points[0].Louder, "more of the wet is louder in all")

@@ -5,7 +5,6 @@ import (
 	"encoding/binary"
 	"fmt"
 	"math"
-	"os"
 	"strings"
 	"testing"
 
@@ -15,16 +14,9 @@ import (
 	"pgregory.net/rapid"
 
 	"envex/core/plan"
+	"envex/demo"
 	"envex/golden"
 )
-
-func demo(t require.TestingT) *plan.Plan {
-	data, err := os.ReadFile("../../demo/kelp-street-nine.envex.json")
-	require.NoError(t, err)
-	p, err := plan.Decode(data)
-	require.NoError(t, err)
-	return p
-}
 
 func ids() func() plan.ID {
 	n := 0
@@ -65,7 +57,7 @@ func parse(t require.TestingT, data []byte) (division int, tracks [][]event) {
 }
 
 func TestASetIsWrittenWithItsTempoMapMarkersAndChanges(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	r, _ := p.FindRig("switched")
 	echo, _ := p.FindGear("echo")
 	echo.MIDI = &plan.MIDIPort{Channel: 3}
@@ -133,7 +125,7 @@ func TestASetIsWrittenWithItsTempoMapMarkersAndChanges(t *testing.T) {
 }
 
 func TestASongRoundTripsThroughAMIDIFile(t *testing.T) {
-	base := demo(t)
+	base := demo.Plan()
 	rapid.Check(t, func(t *rapid.T) {
 		p := *base
 		s := plan.Song{
@@ -182,7 +174,7 @@ func TestASongRoundTripsThroughAMIDIFile(t *testing.T) {
 
 func TestTheFileOfASongStays(t *testing.T) {
 	var out bytes.Buffer
-	_, err := WriteSMF(&out, demo(t), "long", "quay-set", "lamp-room")
+	_, err := WriteSMF(&out, demo.Plan(), "long", "quay-set", "lamp-room")
 	require.NoError(t, err)
 	const file = "testdata/lamp-room-waltz.mid"
 	golden.Hold(t, file, out.String())
@@ -198,17 +190,17 @@ func TestWhatIsNoMIDIFileIsRefused(t *testing.T) {
 		_, err := ReadSMF(data, "x")
 		assert.Error(t, err, name)
 	}
-	_, err := WriteSMF(&bytes.Buffer{}, demo(t), "", "nope", "")
+	_, err := WriteSMF(&bytes.Buffer{}, demo.Plan(), "", "nope", "")
 	assert.Error(t, err)
-	_, err = WriteSMF(&bytes.Buffer{}, demo(t), "nope", "quay-set", "")
+	_, err = WriteSMF(&bytes.Buffer{}, demo.Plan(), "nope", "quay-set", "")
 	assert.Error(t, err)
-	_, err = WriteSMF(&bytes.Buffer{}, demo(t), "", "quay-set", "nope")
+	_, err = WriteSMF(&bytes.Buffer{}, demo.Plan(), "", "quay-set", "nope")
 	assert.Error(t, err)
 }
 
 func FuzzReadSMF(f *testing.F) {
 	var out bytes.Buffer
-	_, err := WriteSMF(&out, demo(f), "long", "quay-set", "")
+	_, err := WriteSMF(&out, demo.Plan(), "long", "quay-set", "")
 	require.NoError(f, err)
 	f.Add(out.Bytes())
 	f.Add([]byte("MThd\x00\x00\x00\x06\x00\x00\x00\x01\x03\xc0MTrk\x00\x00\x00\x04\x00\xff\x2f\x00"))
@@ -223,7 +215,7 @@ func FuzzReadSMF(f *testing.F) {
 }
 
 func TestASetListRoundTripsThroughCSV(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	for i, title := range []string{`=1+1,"<b>`, "@cmd", "two\nlines", "  spaced", "-5"} {
 		p.Songs[i].Title = title
 	}
@@ -261,7 +253,7 @@ func TestACSVOfAnotherHand(t *testing.T) {
 	require.Len(t, d.Songs, 3)
 	assert.True(t, d.Songs[0].NoTempo)
 	assert.Equal(t, []string{`The column "Key" is not understood.`}, d.Left)
-	p := demo(t)
+	p := demo.Plan()
 	plans, said := d.Into(p, ids())
 	require.Empty(t, plans.Validate())
 	assert.Equal(t, []string{"Ferry Lights is the song that is here already."}, said)
@@ -280,7 +272,7 @@ func TestACSVOfAnotherHand(t *testing.T) {
 
 // A set goes out and comes back as its songs, with their gaps, and every song is known again.
 func TestASetRoundTripsThroughAMIDIFile(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	var out bytes.Buffer
 	_, err := WriteSMF(&out, p, "long", "quay-set", "")
 	require.NoError(t, err)
@@ -316,7 +308,7 @@ func TestASetRoundTripsThroughAMIDIFile(t *testing.T) {
 }
 
 func TestAMIDIFileMadeElsewhere(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	var out bytes.Buffer
 	_, err := WriteSMF(&out, p, "", "quay-set", "tin-cabana")
 	require.NoError(t, err)
@@ -410,7 +402,7 @@ func TestTheTemplateIsReadAsItIsGiven(t *testing.T) {
 
 // A title that is here with another tempo is not decided in silence.
 func TestAKnownTitleWithOtherFactsIsAskedAbout(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	here, _ := p.FindSong("tin-cabana")
 	for text, says := range map[string]string{
 		"title,bpm\nTin Cabana,99\n": fmt.Sprintf(
@@ -457,7 +449,7 @@ func TestNonsenseIsRefusedWithItsLine(t *testing.T) {
 
 func FuzzReadCSV(f *testing.F) {
 	var out bytes.Buffer
-	require.NoError(f, WriteCSV(&out, demo(f), "quay-set"))
+	require.NoError(f, WriteCSV(&out, demo.Plan(), "quay-set"))
 	f.Add(out.Bytes())
 	f.Add([]byte("title,bpm,sections\n=A,100,Verse:Home:8;Solo\n"))
 	f.Add([]byte("title;bpm\r\xe9;100,5\r"))

@@ -11,8 +11,7 @@ import (
 )
 
 func TestEverySectionIsKeptOrLost(t *testing.T) {
-	p, err := plan.Decode(demo.File)
-	require.NoError(t, err)
+	p := demo.Plan()
 	for _, rig := range []plan.ID{"long", "bare", "switched", "carry"} {
 		f, err := On(p, rig, "", "quay-set")
 		require.NoError(t, err)
@@ -33,8 +32,7 @@ func TestEverySectionIsKeptOrLost(t *testing.T) {
 }
 
 func TestABoxThatIsNotThereHasNoFate(t *testing.T) {
-	p, err := plan.Decode(demo.File)
-	require.NoError(t, err)
+	p := demo.Plan()
 	f, err := On(p, "long", "", "quay-set")
 	require.NoError(t, err)
 	_, err = f.Without("nope")
@@ -46,8 +44,7 @@ func TestABoxThatIsNotThereHasNoFate(t *testing.T) {
 }
 
 func TestABoxIsTakenOutOfAnyPath(t *testing.T) {
-	p, err := plan.Decode(demo.File)
-	require.NoError(t, err)
+	p := demo.Plan()
 	stop := func(key plan.Key) plan.Node { return plan.Node{Stop: key} }
 	split := func(s plan.Split) plan.Node { return plan.Node{Split: &s} }
 	lane := func(nodes ...plan.Node) plan.Lane { return plan.Lane{Nodes: nodes} }
@@ -158,8 +155,7 @@ func TestHowFarASoundIsFromAnother(t *testing.T) {
 }
 
 func TestABoxFailsOnce(t *testing.T) {
-	p, err := plan.Decode(demo.File)
-	require.NoError(t, err)
+	p := demo.Plan()
 	for _, rig := range p.Rigs {
 		f, err := On(p, rig.ID, "", "quay-set")
 		require.NoError(t, err)

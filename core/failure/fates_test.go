@@ -50,8 +50,7 @@ func fatesOf(t *testing.T, p *plan.Plan, rig, destination plan.ID) string {
 
 // Every box of every rig of the demo, and where rigs plug in, as a reader of the sheet has checked them.
 func TestTheFatesOfTheDemo(t *testing.T) {
-	p, err := plan.Decode(demo.File)
-	require.NoError(t, err)
+	p := demo.Plan()
 	var all strings.Builder
 	for i := range p.Rigs {
 		all.WriteString(fatesOf(t, p, p.Rigs[i].ID, ""))

@@ -4,7 +4,6 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
-	"github.com/stretchr/testify/require"
 
 	"envex/core/guide"
 	"envex/core/plan"
@@ -70,7 +69,6 @@ func TestWhatIsNextFollowsWhatIsThere(t *testing.T) {
 }
 
 func TestTheDemoSaysEverythingThatMatters(t *testing.T) {
-	p, err := plan.Decode(demo.File)
-	require.NoError(t, err)
+	p := demo.Plan()
 	assert.Empty(t, guide.Next(p, "long", "quay-set"))
 }

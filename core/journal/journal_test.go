@@ -1,7 +1,6 @@
 package journal
 
 import (
-	"os"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -9,13 +8,11 @@ import (
 	"pgregory.net/rapid"
 
 	"envex/core/plan"
+	kelp "envex/demo"
 )
 
-func demo(t require.TestingT) *plan.Plan {
-	data, err := os.ReadFile("../../demo/kelp-street-nine.envex.json")
-	require.NoError(t, err)
-	p, err := plan.Decode(data)
-	require.NoError(t, err)
+func demo(require.TestingT) *plan.Plan {
+	p := kelp.Plan()
 	for i := range p.Shows {
 		s := &p.Shows[i]
 		s.Notes, s.After, s.Faults, s.Fixes, s.Batteries = "", "", nil, nil, nil

@@ -16,8 +16,7 @@ import (
 
 // What is heard of the demo among its band, what is wrong there, and what would mend it; and of a usual band, in halls.
 func TestWhatIsToldOfRooms(t *testing.T) {
-	p, err := plan.Decode(demo.File)
-	require.NoError(t, err)
+	p := demo.Plan()
 	var b strings.Builder
 	for _, rig := range []plan.ID{"long", "bare"} {
 		r, err := mix.Room(context.Background(), p, rig, "quay-set", mix.Options{Kept: kept})

@@ -16,8 +16,7 @@ import (
 const show plan.ID = "quay-12"
 
 func theDemo(t require.TestingT) *plan.Plan {
-	p, err := plan.Decode(demo.File)
-	require.NoError(t, err)
+	p := demo.Plan()
 	return p
 }
 

@@ -13,11 +13,12 @@ import (
 	"pgregory.net/rapid"
 
 	"envex/core/plan"
+	"envex/demo"
 )
 
 // anyPlan is the demo with much of it taken away, moved or emptied, as long as it is a valid plan.
 func anyPlan(t *rapid.T) *plan.Plan {
-	p := demo(t)
+	p := demo.Plan()
 	show := &p.Shows[0]
 	r := &p.Rigs[rapid.IntRange(0, len(p.Rigs)-1).Draw(t, "rig")]
 	show.Rig = r.ID
@@ -86,7 +87,7 @@ func TestEveryPlanHasEverySheet(t *testing.T) {
 // Whatever stands on a sheet, a program that reads CSV gets every cell of it back, and no cell is a formula to it.
 func TestEveryCellOfASheetIsReadBackFromCSV(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		p := demo(t)
+		p := demo.Plan()
 		word := rapid.SampledFrom(
 			[]string{
 				"=1+1", "+49", "-x", "@here", "\ttab", `"quoted"`, "a,b", "a\nb", "plain", "1.5", "=HYPERLINK(\"x\")",

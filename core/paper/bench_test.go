@@ -5,11 +5,12 @@ import (
 	"testing"
 
 	"envex/core/plan"
+	"envex/demo"
 )
 
 // BenchmarkSheets makes every sheet of a show of forty songs.
 func BenchmarkSheets(b *testing.B) {
-	p := demo(b)
+	p := demo.Plan()
 	l := &p.SetLists[0]
 	own := l.Entries
 	for n := 0; len(l.Entries) < 40; n++ {

@@ -8,6 +8,7 @@ import (
 	"strings"
 	"testing"
 
+	"envex/demo"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"github.com/yuin/goldmark"
@@ -32,7 +33,7 @@ func saying(words string) *Sheet {
 }
 
 func TestASongWithAnOddTitleStaysText(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	p.Songs[0].Title = nasty
 	s := sheet(t, p, "quay-12", SetSheet)
 	assert.Contains(t, s.Parts[0].Title, nasty)

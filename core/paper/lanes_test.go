@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"envex/core/plan"
+	"envex/demo"
 )
 
 func TestTheWalkGoesThroughEveryLane(t *testing.T) {
@@ -23,7 +24,7 @@ func TestTheWalkGoesThroughEveryLane(t *testing.T) {
 }
 
 func TestALaneWithNothingInItIsSaidToGoStraightOn(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	r, _ := p.FindRig("long")
 	i := slices.IndexFunc(r.Path, func(n plan.Node) bool { return n.Stop == "slap/fx" })
 	r.Path[i] = plan.Node{
@@ -42,7 +43,7 @@ func TestALaneWithNothingInItIsSaidToGoStraightOn(t *testing.T) {
 }
 
 func TestWhatDividesAndJoinsIsWalkedBeforeAndBehindItsLanes(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	p.Gear = append(p.Gear, plan.Gear{ID: "fork", Name: "Fork", Kind: plan.Interface, Blocks: []plan.Block{
 		{ID: "split", Name: "split", Effect: plan.EffectSplitter, Bypass: plan.AlwaysOn},
 		{ID: "mix", Name: "mix", Effect: plan.EffectMixer, Bypass: plan.AlwaysOn},
@@ -68,7 +69,7 @@ func TestWhatDividesAndJoinsIsWalkedBeforeAndBehindItsLanes(t *testing.T) {
 }
 
 func TestSnapshotsStandUnderTheirPresets(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	echo, _ := p.FindGear("echo")
 	echo.Controls = append(
 		echo.Controls,
@@ -111,7 +112,7 @@ func TestWhatIsWrongWithTheLineStandsOnTheMap(t *testing.T) {
 }
 
 func TestALeadThatWasMeasuredIsNoLongerAssumed(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	notes := func() []string {
 		return cells(t, partOf(t, sheet(t, p, "quay-12", PatchList), "From jack to jack"), "note")
 	}
@@ -128,7 +129,7 @@ func TestALeadThatWasMeasuredIsNoLongerAssumed(t *testing.T) {
 }
 
 func TestASongsNotesAreReadBeforeTheCountIn(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	p.Songs[0].Notes = "Wait for the ferry horn."
 	assert.Equal(t, "104 bpm, Wait for the ferry horn.", sheet(t, p, "quay-12", SetSheet).Parts[0].Note)
 	p.Sounds[0].Short = ""
@@ -138,7 +139,7 @@ func TestASongsNotesAreReadBeforeTheCountIn(t *testing.T) {
 }
 
 func TestAThingOfNoKnownCircuitGoesByItsKind(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	amber, _ := p.FindGear("amber")
 	amber.Circuit, amber.Colour = "", ""
 	part := partOf(t, sheet(t, p, "quay-12", LoadOut), "To carry")

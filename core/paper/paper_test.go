@@ -1,7 +1,6 @@
 package paper
 
 import (
-	"os"
 	"path/filepath"
 	"slices"
 	"strconv"
@@ -13,16 +12,9 @@ import (
 	"pgregory.net/rapid"
 
 	"envex/core/plan"
+	"envex/demo"
 	"envex/golden"
 )
-
-func demo(t require.TestingT) *plan.Plan {
-	data, err := os.ReadFile("../../demo/kelp-street-nine.envex.json")
-	require.NoError(t, err)
-	p, err := plan.Decode(data)
-	require.NoError(t, err)
-	return p
-}
 
 func sheet(t require.TestingT, p *plan.Plan, show plan.ID, kind Kind) *Sheet {
 	s, err := Make(p, show, kind)
@@ -42,7 +34,7 @@ func cells(t require.TestingT, p Part, column string) []string {
 }
 
 func TestSheetsOfTheDemoAreAsTheyWere(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	for i, show := range p.Shows {
 		kinds := Kinds()
 		if i == 0 {
@@ -152,7 +144,7 @@ func passed(p *plan.Plan, r *plan.Rig) []string {
 
 func TestThePatchListWiredAsWrittenGivesThePathBack(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		p := demo(t)
+		p := demo.Plan()
 		show := &p.Shows[0]
 		show.Rig, show.Destination = rapid.SampledFrom([]plan.ID{"bare", "long", "switched"}).Draw(t, "rig"), ""
 		r, _ := p.FindRig(show.Rig)
@@ -185,7 +177,7 @@ func TestThePatchListWiredAsWrittenGivesThePathBack(t *testing.T) {
 }
 
 func TestLeadsAreCountedAsTheyAreCut(t *testing.T) {
-	s := sheet(t, demo(t), "quay-12", PatchList)
+	s := sheet(t, demo.Plan(), "quay-12", PatchList)
 	runs, leads := len(s.Parts[0].Rows), 0
 	for _, ch := range cells(t, s.Parts[0], "channels") {
 		if ch == "stereo" {
@@ -206,7 +198,7 @@ func TestLeadsAreCountedAsTheyAreCut(t *testing.T) {
 }
 
 func TestASetSheetHasEverySectionOfTheNight(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	s := sheet(t, p, "quay-12", SetSheet)
 	l, _ := p.FindSetList("quay-set")
 	require.Len(t, s.Parts, len(l.Entries))
@@ -227,7 +219,7 @@ func TestASetSheetHasEverySectionOfTheNight(t *testing.T) {
 }
 
 func TestASegueIsSaidBeforeTheCountIn(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	l, _ := p.FindSetList("quay-set")
 	for i := range l.Entries {
 		l.Entries[i].Segue = true
@@ -240,7 +232,7 @@ func TestASegueIsSaidBeforeTheCountIn(t *testing.T) {
 }
 
 func TestWhatIsHiredIsNotCarried(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	own := sheet(t, p, "quay-12", LoadOut)
 	hired := sheet(t, p, "pilot-19", LoadOut)
 	assert.Contains(t, cells(t, own.Parts[0], "thing"), "Pier combo")
@@ -253,7 +245,7 @@ func TestWhatIsHiredIsNotCarried(t *testing.T) {
 }
 
 func TestWeightsAreSummedAndWhatIsHeavyIsCarriedByTwo(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	grams := func(kg float64) *float64 { g := kg * 1000; return &g }
 	for i := range p.Gear {
 		p.Gear[i].WeightG = grams(1)
@@ -270,7 +262,7 @@ func TestWeightsAreSummedAndWhatIsHeavyIsCarriedByTwo(t *testing.T) {
 }
 
 func TestTheWalkIsInSignalOrderAndSaysWhatIsOnWhen(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	s := sheet(t, p, "quay-12", Walk)
 	what := cells(t, s.Parts[0], "what")
 	r, _ := p.FindRig("long")
@@ -286,7 +278,7 @@ func TestTheWalkIsInSignalOrderAndSaysWhatIsOnWhen(t *testing.T) {
 }
 
 func TestTheWalkSaysWhichLoopAThingStandsIn(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	p.Shows[0].Rig, p.Shows[0].Destination = "switched", ""
 	s := sheet(t, p, p.Shows[0].ID, Walk)
 	where, what := cells(t, s.Parts[0], "where"), cells(t, s.Parts[0], "what")
@@ -313,7 +305,7 @@ func TestARigWithNothingInItHasEmptySheets(t *testing.T) {
 }
 
 func TestMakeRefusesWhatIsNotThere(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	_, err := Make(p, "nowhere", SetSheet)
 	require.ErrorContains(t, err, `no show "nowhere"`)
 	_, err = Make(p, "quay-12", "poem")
@@ -321,7 +313,7 @@ func TestMakeRefusesWhatIsNotThere(t *testing.T) {
 }
 
 func TestWhatIsSetForAGuitarStandsOnTheSettingsSheet(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	r, _ := p.FindRig("long")
 	r.PerGuitar = map[plan.ID]map[plan.Key]plan.Value{"bulkhead": {"squeeze/fx/level": plan.Number(2.7)}}
 	s := sheet(t, p, "quay-12", SettingSheet)

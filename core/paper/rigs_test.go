@@ -7,10 +7,11 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"envex/core/plan"
+	"envex/demo"
 )
 
 func TestTheHouseGetsTheLinesOfAllRigs(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	r, _ := p.FindRig("carry")
 	r.Player = &plan.PartOf{Band: p.Bands[0].ID, Part: p.Bands[0].Parts[0].ID}
 	s, _ := p.FindShow("quay-12")

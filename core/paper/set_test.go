@@ -9,6 +9,7 @@ import (
 
 	"envex/core/plan"
 	"envex/core/reach"
+	"envex/demo"
 )
 
 func TestAChangeThatNoSwitchMakesSaysSoAndLeavesTheHandsTheirs(t *testing.T) {
@@ -61,7 +62,7 @@ func TestWhatIsMadeReadyNamesAnotherSongOnly(t *testing.T) {
 }
 
 func TestTheCountInSaysWhatASongIsPlayedIn(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	song := plan.Song{Title: "x", Tuning: "Drop D", Capo: 2, Guitar: "bulkhead"}
 	assert.Equal(
 		t, []string{"96 bpm to the 1/4.", "Drop D", "capo 2", "Bulkhead"},

@@ -10,11 +10,12 @@ import (
 	"pgregory.net/rapid"
 
 	"envex/core/plan"
+	"envex/demo"
 )
 
 // at is the demo with its first show moved.
 func at(t require.TestingT, rig, destination plan.ID) *plan.Plan {
-	p := demo(t)
+	p := demo.Plan()
 	p.Shows[0].Rig, p.Shows[0].Destination = rig, destination
 	require.Empty(t, p.Validate())
 	return p
@@ -34,7 +35,7 @@ func cellOf(t require.TestingT, p Part, line, column string) string {
 }
 
 func TestOnlyWhatDiffersStandsInTheLineOfASound(t *testing.T) {
-	s := sheet(t, demo(t), "quay-12", SettingSheet)
+	s := sheet(t, demo.Plan(), "quay-12", SettingSheet)
 	nudge := partOf(t, s, "Nudge")
 	assert.Equal(t, []string{"all night", "LD Lead", "LD Lead (On Rust, for Night Dredger)"}, cells(t, nudge, "for"))
 	assert.Equal(t, []string{"off", "on", "on"}, cells(t, nudge, "on or off"))
@@ -47,7 +48,7 @@ func TestOnlyWhatDiffersStandsInTheLineOfASound(t *testing.T) {
 }
 
 func TestWhatAPresetHoldsIsSaidOnceInThePreset(t *testing.T) {
-	echo := partOf(t, sheet(t, demo(t), "quay-12", SettingSheet), "Echo")
+	echo := partOf(t, sheet(t, demo.Plan(), "quay-12", SettingSheet), "Echo")
 	assert.Equal(t, "380 ms", cellOf(t, echo, "preset B", "time"))
 	assert.Equal(t, "B", cellOf(t, echo, "LD Lead", "preset"))
 	assert.Empty(t, cellOf(t, echo, "LD Lead", "time"), "no hand sets it")
@@ -57,7 +58,7 @@ func TestWhatAPresetHoldsIsSaidOnceInThePreset(t *testing.T) {
 // A sound set as its lines say is set as its recipe says: the line for all night, then its own over it.
 func TestTheSettingsSheetReadBackGivesEverySettingOfTheNight(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		p := demo(t)
+		p := demo.Plan()
 		r, _ := p.FindRig("long")
 		for i := range r.Recipes {
 			if rapid.Bool().Draw(t, "turned") {
@@ -102,7 +103,7 @@ func TestAClockGoesFromSevenToFive(t *testing.T) {
 }
 
 func TestAnEmptyProgramMapStillSaysWhatListens(t *testing.T) {
-	s := sheet(t, demo(t), "quay-12", MIDIMap)
+	s := sheet(t, demo.Plan(), "quay-12", MIDIMap)
 	assert.Empty(t, partOf(t, s, "Programs").Rows)
 	assert.Contains(t, partOf(t, s, "Programs").Note, "holds programs yet")
 	heard := partOf(t, s, "What listens")
@@ -201,7 +202,7 @@ func TestHeadphonesSendNothingToTheHouse(t *testing.T) {
 }
 
 func TestEverySectionOfTheSetIsExpectedByTheHouse(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	sections := 0
 	l, _ := p.FindSetList("quay-set")
 	for _, e := range l.Entries {
@@ -214,7 +215,7 @@ func TestEverySectionOfTheSetIsExpectedByTheHouse(t *testing.T) {
 }
 
 func TestThePowerPlanSaysWhatEachOutputFeedsAndWhatIsWrong(t *testing.T) {
-	s := sheet(t, demo(t), "quay-12", PowerSheet)
+	s := sheet(t, demo.Plan(), "quay-12", PowerSheet)
 	lantern := partOf(t, s, "Lantern")
 	assert.Equal(
 		t, []string{"Plumb", "Squeeze", "Undertow", "Nudge", "Amber", "Rust", "Rotor", "Flutter", "Slap", "Echo", "Room"},
@@ -233,7 +234,7 @@ func TestThePowerPlanSaysWhatEachOutputFeedsAndWhatIsWrong(t *testing.T) {
 }
 
 func TestTheFloorSaysWhatEveryGestureDoes(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	on := plan.On(true)
 	echo, _ := p.FindGear("echo")
 	press := func(actions ...plan.Action) *plan.Press { return &plan.Press{Actions: actions} }
@@ -263,7 +264,7 @@ func TestTheFloorSaysWhatEveryGestureDoes(t *testing.T) {
 }
 
 func TestABoxWithoutAPlaceIsSaidToBeAssumed(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	r, _ := p.FindRig("long")
 	delete(r.Floor.Places, "echo")
 	assert.Contains(

@@ -12,6 +12,7 @@ import (
 	"pgregory.net/rapid"
 
 	"envex/core/plan"
+	"envex/demo"
 )
 
 func sum(t require.TestingT, figures []string) int {
@@ -29,7 +30,7 @@ func failing1(t require.TestingT, p *plan.Plan) Part {
 }
 
 func TestASoundIsLostWithTheEffectItMustHave(t *testing.T) {
-	part := failing1(t, demo(t))
+	part := failing1(t, demo.Plan())
 	assert.Equal(t, "Shimmer", cellOf(t, part, "Rotor", "lost"))
 	assert.Equal(t, "Lead; Lead (On Rust, for Night Dredger): without its boost", cellOf(t, part, "Nudge", "changed"))
 	assert.Empty(t, cellOf(t, part, "Nudge", "lost"))
@@ -45,7 +46,7 @@ func TestASoundIsLostWithTheEffectItMustHave(t *testing.T) {
 }
 
 func TestASecondBoxOfTheKindKeepsTheSound(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	r, _ := p.FindRig("long")
 	for i := range r.Recipes {
 		if r.Recipes[i].Sound == "shimmer" {
@@ -83,7 +84,7 @@ func TestTheWayRoundIsALeadFromTheBoxBeforeToTheBoxBehind(t *testing.T) {
 }
 
 func TestADeadSupplyTakesWhatItFeedsWithIt(t *testing.T) {
-	part := failing1(t, demo(t))
+	part := failing1(t, demo.Plan())
 	way := cellOf(t, part, "Lantern", "quickest way round")
 	assert.Contains(t, way, "batteries into Squeeze")
 	assert.NotContains(t, way, "Plumb output", "it is fed by it")
@@ -154,7 +155,7 @@ func TestEachTestHalvesTheOdds(t *testing.T) {
 }
 
 func TestWhatFailedBeforeIsSuspectedFirst(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	for i := range p.Shows {
 		p.Shows[i].Faults = nil
 	}
@@ -182,7 +183,7 @@ func TestEachWayOutHasTestsOfItsOwn(t *testing.T) {
 }
 
 func TestAPreampInAPedalIsAnEffectAndNoAmp(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	rust, _ := p.FindGear("rust")
 	rust.Blocks[0].Effect = plan.EffectPreamp
 	part := failing1(t, p)
@@ -192,7 +193,7 @@ func TestAPreampInAPedalIsAnEffectAndNoAmp(t *testing.T) {
 }
 
 func TestHeadphonesAreNoWayRoundAnAmp(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	r, _ := p.FindRig("long")
 	for i := range r.Destinations {
 		if r.Destinations[i].TakesNoAmp() {
@@ -233,7 +234,7 @@ func indexOf(path []plan.Node, key plan.Key) int {
 }
 
 func TestWithoutItsOnlyGuitarWhatIsPlayedOnAnotherIsKept(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	r, _ := p.FindRig("long")
 	r.Guitars = r.Guitars[:1]
 	part := failing1(t, p)
@@ -276,7 +277,7 @@ func TestEveryLaneIsInAWayOutAndATapInNone(t *testing.T) {
 // A pedal that is at home can stand in for one that dies, what does the same before what is like it; a tuner is missed
 // by no sound.
 func TestTheFailurePlanNamesWhatCanStandIn(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	r, _ := p.FindRig("carry")
 	amber, _ := p.FindGear("amber")
 	plain, spare := *amber, *amber

@@ -28,8 +28,7 @@ func TestEveryRuleHasAReasonAndAQuestionToTheEar(t *testing.T) {
 }
 
 func TestLessonsAreAboutTheBoxesOfTheRig(t *testing.T) {
-	p, err := plan.Decode(demo.File)
-	require.NoError(t, err)
+	p := demo.Plan()
 	list, err := Lessons(p, "long", "", nil)
 	require.NoError(t, err)
 	about := map[string]Lesson{}

@@ -11,8 +11,7 @@ import (
 )
 
 func TestAnyAmpStandsInForTheRigsOwn(t *testing.T) {
-	p, err := plan.Decode(demo.File)
-	require.NoError(t, err)
+	p := demo.Plan()
 	r, _ := p.FindRig("long")
 	r.Destinations = append(r.Destinations, plan.Destination{ID: "any", Name: "Any amp", Kind: plan.AnyAmp})
 	require.Empty(t, p.Validate())

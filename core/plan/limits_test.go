@@ -11,8 +11,7 @@ import (
 )
 
 func TestWhatIsOnBeyondThePlayersLimitIsSaid(t *testing.T) {
-	p, err := plan.Decode(demo.File)
-	require.NoError(t, err)
+	p := demo.Plan()
 	r, _ := p.FindRig("long")
 	most := 0
 	for i := range r.Recipes {

@@ -13,8 +13,7 @@ import (
 // twoPlayers is the demo with a second player, on the carry-on board, who plays Crunch in the first section of the first song.
 func twoPlayers(t *testing.T) *plan.Plan {
 	t.Helper()
-	p, err := plan.Decode(demo.File)
-	require.NoError(t, err)
+	p := demo.Plan()
 	second := plan.PartOf{Band: p.Bands[0].ID, Part: p.Bands[0].Parts[0].ID}
 	r, _ := p.FindRig("carry")
 	r.Player = &second

@@ -5,9 +5,10 @@ import (
 	"encoding/json"
 	"errors"
 	"io"
+	"maps"
 	"reflect"
-	"sort"
 	"strings"
+	"sync"
 
 	"envex/core/reason"
 )
@@ -167,46 +168,58 @@ func checkObject(ps *Problems, path string, tree any, t reflect.Type) {
 	}
 	fields := fieldsOf(t)
 	for _, name := range SortedKeys(object) {
-		f, ok := fields[name]
+		f, ok := fields.by[name]
 		if !ok {
 			ps.add(dot(path, name), "there is no field called %q here", name)
 			continue
 		}
-		checkShape(ps, dot(path, name), object[name], f.Type, strings.Contains(f.Tag.Get("json"), "omitempty"))
+		checkShape(ps, dot(path, name), object[name], f.of, f.optional)
 	}
-	names := make([]string, 0, len(fields))
-	for name := range fields {
-		names = append(names, name)
-	}
-	sort.Strings(names)
-	for _, name := range names {
-		if _, have := object[name]; !have && required(fields[name]) {
+	for _, name := range fields.required {
+		if _, have := object[name]; !have {
 			ps.add(dot(path, name), "the field %q is missing", name)
 		}
 	}
 }
 
-// required reports whether a field has to be there: every one without omitempty, but for
-// structs, which may stay away whole where all they hold is optional.
-func required(f reflect.StructField) bool {
-	return !strings.Contains(f.Tag.Get("json"), "omitempty") && f.Type.Kind() != reflect.Struct
+// shapeFields are the fields of a struct by JSON name, those of embedded structs among them.
+type shapeFields struct {
+	by       map[string]shapeField
+	required []string // by name
 }
 
-// fieldsOf lists a struct's fields by JSON name, embedded structs flattened.
-func fieldsOf(t reflect.Type) map[string]reflect.StructField {
-	fields := map[string]reflect.StructField{}
+type shapeField struct {
+	of       reflect.Type
+	optional bool
+}
+
+// required reports whether it has to be there: every field without omitempty, but for structs, which may stay away
+// whole where all they hold is optional.
+func (f shapeField) required() bool { return !f.optional && f.of.Kind() != reflect.Struct }
+
+var allFields sync.Map // of reflect.Type to shapeFields: read once for each type of the program
+
+func fieldsOf(t reflect.Type) shapeFields {
+	if known, ok := allFields.Load(t); ok {
+		return known.(shapeFields)
+	}
+	fields := shapeFields{by: map[string]shapeField{}}
 	for i := range t.NumField() {
 		f := t.Field(i)
 		if f.Anonymous {
-			for name, inner := range fieldsOf(f.Type) {
-				fields[name] = inner
-			}
+			maps.Copy(fields.by, fieldsOf(f.Type).by)
 			continue
 		}
 		if name := jsonName(f); name != "" {
-			fields[name] = f
+			fields.by[name] = shapeField{f.Type, strings.Contains(f.Tag.Get("json"), "omitempty")}
 		}
 	}
+	for _, name := range SortedKeys(fields.by) {
+		if fields.by[name].required() {
+			fields.required = append(fields.required, name)
+		}
+	}
+	allFields.Store(t, fields)
 	return fields
 }
 

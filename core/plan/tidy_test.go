@@ -78,8 +78,7 @@ func TestAFileWithTextThatNoHandWritesIsRefusedByItsPath(t *testing.T) {
 
 // A plan that was valid before one thing of it was written has the same problems, however it is asked.
 func TestAChangeIsJudgedAsTheWholeIs(t *testing.T) {
-	file, err := plan.Decode(demo.File)
-	require.NoError(t, err)
+	file := demo.Plan()
 	rapid.Check(t, func(r *rapid.T) {
 		p := *file
 		all := p.All()

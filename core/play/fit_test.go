@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"envex/core/plan"
+	"envex/demo"
 )
 
 func TestNoisyPlayersRecoverTheirConstants(t *testing.T) {
@@ -67,7 +68,7 @@ func TestAFitIsRefusedOrCalledUnsteady(t *testing.T) {
 
 // What a drill on a rig tells is what the distances between its switches tell, less the dwell of the player.
 func TestFeetAreFittedToTheSwitchesOfARig(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	r, _ := p.FindRig("long")
 	dwell := 0.1
 	r.Profile = plan.FootProfile{Dwell: &dwell, Singing: r.Profile.Singing}

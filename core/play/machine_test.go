@@ -8,10 +8,11 @@ import (
 
 	"envex/core/midi"
 	"envex/core/plan"
+	"envex/demo"
 )
 
 func TestTheDevicesAreWhatThePressesMadeThem(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	s := songOf(t, p, "bare", "Ferry Lights")
 	r := judge(
 		t,
@@ -103,7 +104,7 @@ func TestARecallThatNamesItsBankStaysThere(t *testing.T) {
 }
 
 func TestATapIsTheMeanOfItsIntervals(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	g, _ := p.FindGear("slap")
 	g.Footswitches = append(
 		g.Footswitches,
@@ -129,7 +130,7 @@ func TestATapIsTheMeanOfItsIntervals(t *testing.T) {
 // An option after the last is the first where the switch goes round, and none where it does not.
 func TestASwitchStepsThroughOptions(t *testing.T) {
 	step := func(by int, wrap bool, from string) (string, []string) {
-		p := demo(t)
+		p := demo.Plan()
 		g, _ := p.FindGear("room")
 		g.Footswitches = append(g.Footswitches, plan.Footswitch{
 			ID: "next", Label: "next", X: 10, Y: 10,
@@ -164,7 +165,7 @@ func TestASwitchStepsThroughOptions(t *testing.T) {
 }
 
 func TestWhenARunOfTapsIsOver(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	g, _ := p.FindGear("slap")
 	g.Footswitches = append(g.Footswitches, plan.Footswitch{
 		ID: "tap", Label: "tap", X: 10, Y: 10,

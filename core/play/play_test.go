@@ -2,7 +2,6 @@ package play
 
 import (
 	"math"
-	"os"
 	"slices"
 	"testing"
 
@@ -12,17 +11,10 @@ import (
 
 	"envex/core/plan"
 	"envex/core/reach"
+	"envex/demo"
 )
 
 func ptr[T any](v T) *T { return &v }
-
-func demo(t require.TestingT) *plan.Plan {
-	data, err := os.ReadFile("../../demo/kelp-street-nine.envex.json")
-	require.NoError(t, err)
-	p, err := plan.Decode(data)
-	require.NoError(t, err)
-	return p
-}
 
 func songOf(t require.TestingT, p *plan.Plan, rig plan.ID, title string) Song {
 	s, err := Read(p, rig, "", "quay-set")
@@ -56,7 +48,7 @@ func judge(t require.TestingT, p *plan.Plan, rig plan.ID, s Song, presses []Pres
 // What the script of a rig says is pressed, at the times it says, makes every change that can be made: on
 // every rig, with presets, hands and what is made ready early.
 func TestWhatIsPlannedIsMade(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	changes, ready := 0, 0
 	for _, rig := range p.Rigs {
 		s, err := Read(p, rig.ID, "", "quay-set")
@@ -90,7 +82,7 @@ func TestWhatIsPlannedIsMade(t *testing.T) {
 // Where hands are judged, a change that a hand is late for is late, and one that nobody turned is missed; a
 // take that says when they moved makes what the plan makes.
 func TestHandsAreJudgedAsFeetAre(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	judged := 0
 	for _, rig := range p.Rigs {
 		s, err := Read(p, rig.ID, "", "quay-set")
@@ -152,7 +144,7 @@ func TestHandsAreJudgedAsFeetAre(t *testing.T) {
 
 // A sound that is left a blink too soon is not left too soon.
 func TestEarlyHasATolerance(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	s := songOf(t, p, "bare", "Ferry Lights")
 	for _, x := range []struct {
 		by   float64
@@ -167,7 +159,7 @@ func TestEarlyHasATolerance(t *testing.T) {
 }
 
 func TestMissedLateEarlyWrongAndRecovered(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	s := songOf(t, p, "bare", "Ferry Lights")
 	i := slices.IndexFunc(s.Sections, func(x Section) bool { return len(x.Presses) == 1 && x.AtS > 5 })
 	require.Greater(t, i, 0)
@@ -224,7 +216,7 @@ func TestMissedLateEarlyWrongAndRecovered(t *testing.T) {
 
 // programmed is a rig with a switcher whose programs are laid out by hand: one page of two sounds.
 func programmed(t *testing.T) *plan.Plan {
-	p := demo(t)
+	p := demo.Plan()
 	r, _ := p.FindRig("switched")
 	on := func(key plan.Key) map[plan.Key]plan.Value {
 		return map[plan.Key]plan.Value{
@@ -280,7 +272,7 @@ func TestAnyPressesAreJudged(t *testing.T) {
 }
 
 func BenchmarkJudge(b *testing.B) {
-	p := demo(b)
+	p := demo.Plan()
 	s := songOf(b, p, "long", "Night Dredger")
 	presses := planned(s)
 	for b.Loop() {

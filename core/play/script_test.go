@@ -8,10 +8,11 @@ import (
 
 	"envex/core/plan"
 	"envex/core/reach"
+	"envex/demo"
 )
 
 func TestTheScriptHasEverySectionInItsPlace(t *testing.T) {
-	s, err := Read(demo(t), "bare", "", "quay-set")
+	s, err := Read(demo.Plan(), "bare", "", "quay-set")
 	require.NoError(t, err)
 	require.Len(t, s.Songs, 14)
 	n := 0
@@ -26,7 +27,7 @@ func TestTheScriptHasEverySectionInItsPlace(t *testing.T) {
 		}
 		assert.InDelta(t, at, song.LengthS, 1e-9)
 	}
-	report, err := reach.Compute(demo(t), "bare", "quay-set")
+	report, err := reach.Compute(demo.Plan(), "bare", "quay-set")
 	require.NoError(t, err)
 	for _, song := range s.Songs {
 		for _, x := range song.Sections[1:] {
@@ -39,21 +40,21 @@ func TestTheScriptHasEverySectionInItsPlace(t *testing.T) {
 			)
 		}
 	}
-	waltz := songOf(t, demo(t), "bare", "Lamp Room Waltz")
+	waltz := songOf(t, demo.Plan(), "bare", "Lamp Room Waltz")
 	assert.Equal(t, 3, waltz.Beats)
 	assert.NotEmpty(t, s.Switches)
 	assert.False(t, s.Spaced, "nobody has placed the bare board")
-	long, err := Read(demo(t), "long", "", "quay-set")
+	long, err := Read(demo.Plan(), "long", "", "quay-set")
 	require.NoError(t, err)
 	assert.True(t, long.Spaced)
-	_, err = Read(demo(t), "bare", "", "nope")
+	_, err = Read(demo.Plan(), "bare", "", "nope")
 	assert.Error(t, err)
-	_, err = Judge(demo(t), "bare", "", "quay-set", Take{Entry: "nope", UntilS: 10})
+	_, err = Judge(demo.Plan(), "bare", "", "quay-set", Take{Entry: "nope", UntilS: 10})
 	assert.Error(t, err)
 }
 
 func TestKeysStandInForTheSwitchesThatTheSetPresses(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	s, err := Read(p, "long", "", "quay-set")
 	require.NoError(t, err)
 	report, err := reach.Compute(p, "long", "quay-set")

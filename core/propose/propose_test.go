@@ -19,8 +19,7 @@ import (
 // without is the demo with some sounds of the carry-on board without a recipe.
 func without(t *testing.T, sounds ...plan.ID) *plan.Plan {
 	t.Helper()
-	p, err := plan.Decode(demo.File)
-	require.NoError(t, err)
+	p := demo.Plan()
 	r, _ := p.FindRig("carry")
 	bare := *r
 	bare.Recipes = slices.DeleteFunc(

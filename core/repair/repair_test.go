@@ -17,8 +17,7 @@ import (
 )
 
 func night(t require.TestingT) *plan.Plan {
-	p, err := plan.Decode(demo.File)
-	require.NoError(t, err)
+	p := demo.Plan()
 	return p
 }
 

@@ -2,7 +2,6 @@ package revision
 
 import (
 	"encoding/json"
-	"os"
 	"slices"
 	"strings"
 	"testing"
@@ -12,19 +11,12 @@ import (
 	"pgregory.net/rapid"
 
 	"envex/core/plan"
+	"envex/demo"
 )
-
-func demo(t require.TestingT) *plan.Plan {
-	data, err := os.ReadFile("../../demo/kelp-street-nine.envex.json")
-	require.NoError(t, err)
-	p, err := plan.Decode(data)
-	require.NoError(t, err)
-	return p
-}
 
 // edited is the long board before and after an edit, in words.
 func edited(t require.TestingT, edit func(p *plan.Plan, r *plan.Rig)) []string {
-	p, q := demo(t), demo(t)
+	p, q := demo.Plan(), demo.Plan()
 	before, _ := p.FindRig("long")
 	after, _ := q.FindRig("long")
 	edit(q, after)
@@ -190,7 +182,7 @@ func turn(r *plan.Rig, id plan.ID, degrees int) {
 }
 
 func TestProgramsAreComparedSlotBySlot(t *testing.T) {
-	p, q := demo(t), demo(t)
+	p, q := demo.Plan(), demo.Plan()
 	before, _ := p.FindRig("switched")
 	after, _ := q.FindRig("switched")
 	slot := func(label string, sound plan.ID, on bool) plan.ProgramMap {
@@ -212,7 +204,7 @@ func TestProgramsAreComparedSlotBySlot(t *testing.T) {
 }
 
 func TestLanesAreNamedWhereAStopComesIntoOne(t *testing.T) {
-	p, q := demo(t), demo(t)
+	p, q := demo.Plan(), demo.Plan()
 	r, _ := p.FindRig("long")
 	s, _ := q.FindRig("long")
 	i := slices.IndexFunc(r.Destinations, func(d plan.Destination) bool { return d.ID == "long-two" })
@@ -233,7 +225,7 @@ func TestLanesAreNamedWhereAStopComesIntoOne(t *testing.T) {
 }
 
 func TestLoopsOfASwitcherAreNamed(t *testing.T) {
-	p, q := demo(t), demo(t)
+	p, q := demo.Plan(), demo.Plan()
 	before, _ := p.FindRig("switched")
 	after, _ := q.FindRig("switched")
 	i := slices.IndexFunc(after.Path, func(n plan.Node) bool { return n.Stop == "amber/fx" })
@@ -243,7 +235,7 @@ func TestLoopsOfASwitcherAreNamed(t *testing.T) {
 }
 
 func TestThingsThatAreNoRigAreSaidByTheirFields(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	a, _ := p.FindSong("ferry-lights")
 	b := *a
 	b.Tempo.BPM, b.Tuning = 108, "Drop D"
@@ -259,7 +251,7 @@ func TestThingsThatAreNoRigAreSaidByTheirFields(t *testing.T) {
 }
 
 func TestWhatDiffersInALongTextIsShown(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	a := p.Rigs[0]
 	a.Notes = strings.Repeat("All the same. ", 20) + "Left side."
 	b := a
@@ -272,7 +264,7 @@ func TestWhatDiffersInALongTextIsShown(t *testing.T) {
 
 // Whatever is changed in a rig's file, something is said; where nothing is, nothing.
 func TestNoDifferenceIsLeftOut(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	rapid.Check(t, func(t *rapid.T) {
 		r := p.Rigs[rapid.IntRange(0, len(p.Rigs)-1).Draw(t, "rig")]
 		data, err := json.Marshal(r)
@@ -343,7 +335,7 @@ func disturb(t *rapid.T, v any) any {
 }
 
 func TestAStopThatCrossesIntoTheNextLaneHasMovedThoughTheOrderIsTheSame(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	lanes := func(left, right []plan.Node) plan.Rig {
 		return plan.Rig{
 			ID: "r", Name: "R",
@@ -364,7 +356,7 @@ func TestAStopThatCrossesIntoTheNextLaneHasMovedThoughTheOrderIsTheSame(t *testi
 }
 
 func TestWhatIsNoMoreGoesByItsID(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	before := plan.Rig{
 		ID: "r", Name: "R", Path: []plan.Node{{Stop: "sold/fx"}, {Stop: "amber/gone"}},
 		Base: map[plan.Key]plan.Value{"sold/fx/level": plan.Number(3)}, Recipes: []plan.Recipe{{ID: "x", Sound: "forgotten"}},
@@ -380,7 +372,7 @@ func TestWhatIsNoMoreGoesByItsID(t *testing.T) {
 }
 
 func TestWhereAStopComesToIsSaid(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	rig := func(nodes ...plan.Node) plan.Rig { return plan.Rig{ID: "r", Name: "R", Path: nodes} }
 	amber, rust := plan.Node{Stop: "amber/fx"}, plan.Node{Stop: "rust/fx"}
 	in := func(n plan.Node, loop int) plan.Node { n.Switcher, n.Loop = "turntable", loop; return n }
@@ -423,7 +415,7 @@ func TestWhereAStopComesToIsSaid(t *testing.T) {
 }
 
 func TestFeedsAreSaidWithTheirVoltageAndLead(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	volts := 12.5
 	rig := func(feeds ...plan.PowerFeed) plan.Rig { return plan.Rig{ID: "r", Name: "R", PowerPlan: feeds} }
 	plain := plan.PowerFeed{Supply: "lantern", Output: "1", Gear: []plan.ID{"echo"}}
@@ -449,7 +441,7 @@ func TestFeedsAreSaidWithTheirVoltageAndLead(t *testing.T) {
 }
 
 func TestSnapshotsAreNamedByTheirPreset(t *testing.T) {
-	p := demo(t)
+	p := demo.Plan()
 	rig := func(time float64) plan.Rig {
 		return plan.Rig{
 			ID: "r", Name: "R",

@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"envex/core/plan"
+	"envex/demo"
 	"envex/golden"
 )
 
@@ -13,7 +14,7 @@ import (
 // one had become the other.
 func TestWhatIsToldOfChanges(t *testing.T) {
 	var b strings.Builder
-	p := demo(t)
+	p := demo.Plan()
 	all := p.All()
 	for i, x := range all[:len(all)-1] {
 		y := all[i+1]

@@ -4,7 +4,6 @@ import (
 	"context"
 	"fmt"
 	"math"
-	"strings"
 
 	"envex/core/path"
 	"envex/core/plan"
@@ -91,23 +90,12 @@ func PreampDirts(ctx context.Context, p *plan.Plan, rig plan.ID, kept *Kept) ([]
 
 // dirtAlone is what a block makes of the multitone with nothing before or after it.
 func (k *Kept) dirtAlone(s settings) float64 {
-	var name strings.Builder
-	fmt.Fprintf(&name, "%q %q %+v", s.gear.ID, s.block.Model, s.block.ModelAt)
-	for _, v := range s.gear.Variables() {
-		fmt.Fprintf(&name, " %q", fmt.Sprint(v.Key, "=", s.at(v.Key)))
-		if v.Control != nil {
-			low, high := v.Control.Range()
-			fmt.Fprint(&name, low, high, v.Control.Unit)
+	dirt, _ := once(k, s.identity(), "dirt", func() (float64, error) { // nothing fails that runs to its end
+		model, _ := s.model(true)
+		if model == nil {
+			return 0, nil
 		}
-	}
-	if held, ok := k.dirt.Get(name.String()); ok {
-		return held
-	}
-	model, _ := s.model(true)
-	if model == nil {
-		return 0
-	}
-	made := multitone().dirt(model.run(wave{l: multitone().by(1, toneSettling)}))
-	k.dirt.Add(name.String(), made)
-	return made
+		return multitone().dirt(model.run(wave{l: multitone().by(1, toneSettling)})), nil
+	})
+	return dirt
 }

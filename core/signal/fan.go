@@ -13,18 +13,28 @@ type quick struct {
 	loudness, dirt, squash, noise float64
 }
 
-// fan meters many settings of a rig at once: chains that begin alike are rendered once as far as
-// they are alike. Settings are given; the figures come back in their order.
+// fan meters many settings of a rig at once: chains that begin alike are rendered once as far as they are alike, and
+// those that were metered before not at all. Settings are given; the figures come back in their order. Those of a
+// recording are not kept.
 func (r *rendering) fan(
 	ctx context.Context, settings []Setting, dry []float64, noise bool, progress func(float64),
 ) ([]quick, error) {
 	out := make([]quick, len(settings))
 	lines := make([]line, len(settings))
+	names := make([]string, len(settings))
+	what := fmt.Sprint("quick ", noise)
 	sources := map[string][]int{}
 	var order []string
 	for i, s := range settings {
 		lines[i] = r.line(s)
 		r.trims(lines[i], s)
+		if dry == nil {
+			names[i] = r.identityOf(lines[i], s)
+		}
+		if known, ok := before[quick](r.kept, names[i], what); ok {
+			out[i], names[i] = known, ""
+			continue
+		}
 		key := r.source(s).name()
 		if sources[key] == nil {
 			order = append(order, key)
@@ -36,7 +46,11 @@ func (r *rendering) fan(
 	if noise {
 		signals = 4
 	}
-	shares := newShares(len(settings)*signals, progress)
+	missing := 0
+	for _, group := range sources {
+		missing += len(group)
+	}
+	shares := newShares(missing*signals, progress)
 	var jobs []func() error
 	for _, key := range order {
 		group := sources[key]
@@ -84,9 +98,12 @@ func (r *rendering) fan(
 	if err := inParallel(ctx, len(jobs), nil, func(i int) error { return jobs[i]() }); err != nil {
 		return nil, err
 	}
-	for i := range out {
-		out[i].squash = min(max(1+out[i].squash, 0), 1)
-		out[i].noise = out[i].loudness - out[i].noise
+	for _, group := range sources {
+		for _, i := range group {
+			out[i].squash = min(max(1+out[i].squash, 0), 1)
+			out[i].noise = out[i].loudness - out[i].noise
+			r.kept.keep(names[i], what, out[i])
+		}
 	}
 	return out, nil
 }

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"sync"
 
 	"gonum.org/v1/gonum/dsp/fourier"
 
@@ -98,48 +99,100 @@ func depthFor(t plan.Targets, want Want) depth {
 	return d
 }
 
-// figures meters one sound. dry is a recording to play instead of the phrase, or nil.
+// figures meters one sound: each part of it once for a chain as it is set. dry is a recording to play instead of the
+// phrase, or nil; what is metered of one is not kept.
 func (r *rendering) figures(ctx context.Context, s Setting, dry []float64, want depth) (*Figures, error) {
-	in := r.source(s).play(dry)
-	playing := mask(in)
-	// Each is a rendering of its own, put together at the end.
-	m := &figuring{playing: playing, bands: want.bands}
-	var dirt, soft, hard, squash, level, hissed float64
-	var timed Figures
-	var jobs []func(r *rendering) error
-	also := func(wanted bool, job func(r *rendering) error) {
-		if wanted {
-			jobs = append(jobs, job)
-		}
+	of := ""
+	if dry == nil {
+		of = r.identity(s)
 	}
-	also(want.whole, func(r *rendering) error {
-		return r.stream(ctx, s, in, 1, mode{summed: m.summed, laned: m.laned}, m.take)
+	played := sync.OnceValue(func() played {
+		in := r.source(s).play(dry)
+		return played{in, mask(in)}
 	})
-	also(want.times, func(r *rendering) error { return r.times(ctx, s, in, want.mud, &timed) })
-	also(want.squash, func(r *rendering) (err error) { squash, level, err = r.squash(ctx, s, in, playing); return err })
-	also(want.dirt, func(r *rendering) (err error) { dirt, err = r.dirtAt(ctx, s, 0); return err })
-	also(want.touch, func(r *rendering) (err error) { soft, err = r.dirtAt(ctx, s, -12); return err })
-	also(want.touch, func(r *rendering) (err error) { hard, err = r.dirtAt(ctx, s, 6); return err })
-	also(want.noise, func(r *rendering) (err error) { hissed, err = r.noise(ctx, s); return err })
-	if want.spread {
-		if err := inParallel(ctx, len(jobs), nil, func(i int) error { return jobs[i](r.branch()) }); err != nil {
-			return nil, err
-		}
-		jobs = nil
+	// Each is a rendering of its own, put together at the end.
+	var f, timed Figures
+	var loudness squashed
+	var hissed float64
+	parts := []part{
+		{want.whole, func(r *rendering) (err error) {
+			f, err = once(r.kept, of, fmt.Sprint("whole ", want.bands), func() (Figures, error) {
+				return r.whole(ctx, s, played(), want.bands)
+			})
+			return err
+		}},
+		{want.times, func(r *rendering) (err error) {
+			timed, err = once(r.kept, of, fmt.Sprint("times ", want.mud), func() (f Figures, err error) {
+				return f, r.times(ctx, s, played().in, want.mud, &f)
+			})
+			return err
+		}},
+		{want.squash, func(r *rendering) (err error) {
+			loudness, err = once(r.kept, of, "squash", func() (squashed, error) { return r.squash(ctx, s, played()) })
+			return err
+		}},
+		{want.noise, func(r *rendering) (err error) {
+			hissed, err = once(r.kept, of, "noise", func() (float64, error) { return r.noise(ctx, s) })
+			return err
+		}},
 	}
-	for _, job := range jobs {
-		if err := job(r); err != nil {
-			return nil, err
-		}
+	var dirt [3]float64
+	for i, db := range []float64{0, -12, 6} {
+		parts = append(parts, part{i == 0 && want.dirt || i > 0 && want.touch, func(r *rendering) (err error) {
+			dirt[i], err = once(r.kept, of, fmt.Sprint("dirt ", db), func() (float64, error) { return r.dirtAt(ctx, s, db) })
+			return err
+		}})
 	}
-	f := m.figures()
-	f.Dirt, f.Soft, f.Hard, f.Squash, f.Playing = dirt, soft, hard, squash, level
-	f.Times = append(f.Times, timed.Times...) // an empty list where nothing rings
+	if err := r.all(ctx, parts, want.spread); err != nil {
+		return nil, err
+	}
+	if !want.whole {
+		f = *(&figuring{}).figures()
+	}
+	f.Dirt, f.Soft, f.Hard = dirt[0], dirt[1], dirt[2]
+	f.Squash, f.Playing = loudness.by, loudness.level
+	f.Sums, f.Lanes = slices.Clone(f.Sums), slices.Clone(f.Lanes)
+	f.Times = append([]TimeFigures{}, timed.Times...) // an empty list where nothing rings
 	f.Tremolo, f.Chorus = timed.Tremolo, timed.Chorus
 	if want.noise {
 		f.Noise = f.Loudness - hissed
 	}
-	return f, nil
+	return &f, nil
+}
+
+// played is a dry signal and where it plays.
+type played struct {
+	in   []float64
+	mask []bool
+}
+
+// part is a rendering that gives some figures, and whether they are wanted.
+type part struct {
+	wanted bool
+	meter  func(r *rendering) error
+}
+
+// all meters what is wanted, one part after the other or all at once.
+func (r *rendering) all(ctx context.Context, parts []part, spread bool) error {
+	parts = slices.DeleteFunc(parts, func(x part) bool { return !x.wanted })
+	if spread {
+		return inParallel(ctx, len(parts), nil, func(i int) error { return parts[i].meter(r.branch()) })
+	}
+	for _, x := range parts {
+		if err := x.meter(r); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// whole is the figures of a sound as it is heard, time effects and all.
+func (r *rendering) whole(ctx context.Context, s Setting, x played, bands bool) (Figures, error) {
+	m := &figuring{playing: x.mask, bands: bands}
+	if err := r.stream(ctx, s, x.in, 1, mode{summed: m.summed, laned: m.laned}, m.take); err != nil {
+		return Figures{}, err
+	}
+	return *m.figures(), nil
 }
 
 // figuring meters a rendering as it comes, so that a long recording is never held as a whole.
@@ -259,20 +312,21 @@ func (r *rendering) stream(ctx context.Context, s Setting, dry []float64, k floa
 	return nil
 }
 
-// squash is 1 less the slope of loudness over input level at 1.5 dB up and down; level is the
-// loudness between the two.
-func (r *rendering) squash(
-	ctx context.Context, s Setting, in []float64, playing []bool,
-) (squash, level float64, err error) {
+// squashed is how much a chain levels, and how loud it is.
+type squashed struct{ by, level float64 }
+
+// squash is 1 less the slope of loudness over input level at 1.5 dB up and down; the level is the loudness between
+// the two.
+func (r *rendering) squash(ctx context.Context, s Setting, x played) (squashed, error) {
 	var out [2]float64
 	for i, db := range []float64{-1.5, 1.5} {
-		m := &figuring{playing: playing}
-		if err := r.stream(ctx, s, in, factor(db), mode{still: true}, m.take); err != nil {
-			return 0, 0, err
+		m := &figuring{playing: x.mask}
+		if err := r.stream(ctx, s, x.in, factor(db), mode{still: true}, m.take); err != nil {
+			return squashed{}, err
 		}
 		out[i] = m.figures().Loudness
 	}
-	return math.Min(math.Max(1-(out[1]-out[0])/3, 0), 1), (out[0] + out[1]) / 2, nil
+	return squashed{by: math.Min(math.Max(1-(out[1]-out[0])/3, 0), 1), level: (out[0] + out[1]) / 2}, nil
 }
 
 // noise is the loudness of the hiss of the input with nobody playing.

@@ -28,14 +28,18 @@ func (r *rendering) trims(l line, s Setting) {
 
 // modelledOnOver is how much louder a block's model is on than off, in LU, fed the reference phrase.
 func (r *rendering) modelledOnOver(g *plan.Gear, b *plan.Block, at func(plan.Key) plan.Value) float64 {
-	dry := reference(r.kept)
-	on := mask(dry)
-	model, _ := settings{gear: g, block: b, at: at}.model(false)
-	if model == nil {
-		return 0
-	}
-	wet := model.run(wave{l: append([]float64(nil), dry...)})
-	return maskedLoudness(wet, on) - maskedLoudness(wave{l: dry}, on)
+	set := settings{gear: g, block: b, at: at}
+	over, _ := once(r.kept, set.identity(), "on over off", func() (float64, error) { // nothing fails that runs to its end
+		dry := reference(r.kept)
+		on := mask(dry)
+		model, _ := set.model(false)
+		if model == nil {
+			return 0, nil
+		}
+		wet := model.run(wave{l: append([]float64(nil), dry...)})
+		return maskedLoudness(wet, on) - maskedLoudness(wave{l: dry}, on), nil
+	})
+	return over
 }
 
 // OnOverOff is the difference in loudness, in LU, between two recordings of the same playing, one

@@ -108,10 +108,17 @@ func (x *Sketcher) Of(ctx context.Context, list []plan.Recipe) ([]Sketch, error)
 func (x *Sketcher) sketch(ctx context.Context, settings []Setting) ([]Sketch, error) {
 	out := make([]Sketch, len(settings))
 	lines := make([]line, len(settings))
+	names := make([]string, len(settings))
+	what := fmt.Sprint("sketch ", x.Quick)
 	sources := map[string][]int{}
 	for i, s := range settings {
 		lines[i] = x.line(s)
 		x.trims(lines[i], s)
+		names[i] = x.identityOf(lines[i], s)
+		if known, ok := before[Sketch](x.kept, names[i], what); ok {
+			out[i] = known
+			continue
+		}
 		key := x.source(s).name()
 		sources[key] = append(sources[key], i)
 	}
@@ -139,6 +146,9 @@ func (x *Sketcher) sketch(ctx context.Context, settings []Setting) ([]Sketch, er
 	}
 	if err := inParallel(ctx, len(jobs), nil, func(i int) error { return jobs[i]() }); err != nil {
 		return nil, fmt.Errorf("signal: %w", err)
+	}
+	for i, name := range names {
+		x.kept.keep(name, what, out[i])
 	}
 	return out, nil
 }

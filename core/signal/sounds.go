@@ -151,7 +151,7 @@ func (r *rendering) recipes() []made {
 
 // branch is a rendering of the same rig for another goroutine.
 func (r *rendering) branch() *rendering {
-	return &rendering{plan: r.plan, rig: r.rig, path: r.path, wired: r.wired, kept: r.kept}
+	return &rendering{plan: r.plan, rig: r.rig, path: r.path, wired: r.wired, kept: r.kept, digests: r.digests}
 }
 
 // tempoOf is that of the first song which uses a sound, 120 where none does.

@@ -66,35 +66,25 @@ func Spread(ctx context.Context, p *plan.Plan, rig plan.ID, list []Playing, o Op
 		for _, key := range plan.SortedKeys(x.Over) {
 			set = with(set, key, x.Over[key])
 		}
+		of := ""
+		if o.Dry == nil {
+			of = r.identity(set)
+		}
 		jobs = append(jobs, func(r *rendering) error {
-			in := r.source(set).play(o.Dry)
-			m := &spreading{}
-			lanes := &figuring{playing: mask(in)}
-			err := r.stream(ctx, set, in, 1, mode{laned: func(key plan.Key, name string, end wave) {
-				lanes.laned(key, name, end)
-				m.laned(key, name, end)
-			}}, m.main.take)
-			note(func() {
-				out[i].Heard = m.main.spectrum()
-				out[i].Lanes = m.spectra(lanes.figures().Lanes)
-			})
+			heard, err := once(r.kept, of, "thirds", func() (Spectra, error) { return r.thirds(ctx, set, o.Dry) })
+			note(func() { out[i].Heard, out[i].Lanes = heard.Heard, slices.Clone(heard.Lanes) })
 			return err
 		})
 		if x.HeardOnly {
 			continue
 		}
 		jobs = append(jobs, func(r *rendering) error {
-			in := r.source(set).play(o.Dry)
-			meter, level := &thirdsMeter{}, &figuring{playing: mask(in)}
-			err := r.stream(ctx, set, in, 1, mode{still: true}, func(w wave) {
-				meter.take(w)
-				level.take(w)
-			})
-			note(func() { out[i].Dry, out[i].Level = meter.spectrum(), level.figures().Loudness })
+			dry, err := once(r.kept, of, "dry thirds", func() (Spectra, error) { return r.dryThirds(ctx, set, o.Dry) })
+			note(func() { out[i].Dry, out[i].Level = dry.Dry, dry.Level })
 			return err
 		}, func(r *rendering) error {
-			delays, err := r.delays(ctx, set)
-			note(func() { out[i].Delays = delays })
+			delays, err := once(r.kept, of, "delays", func() ([]TimeFigures, error) { return r.delays(ctx, set) })
+			note(func() { out[i].Delays = slices.Clone(delays) })
 			return err
 		})
 	}
@@ -103,6 +93,29 @@ func Spread(ctx context.Context, p *plan.Plan, rig plan.ID, list []Playing, o Op
 		return nil, err
 	}
 	return out, nil
+}
+
+// thirds are what a setting comes to as it is heard, and in each lane.
+func (r *rendering) thirds(ctx context.Context, set Setting, dry []float64) (Spectra, error) {
+	in := r.source(set).play(dry)
+	m := &spreading{}
+	lanes := &figuring{playing: mask(in)}
+	err := r.stream(ctx, set, in, 1, mode{laned: func(key plan.Key, name string, end wave) {
+		lanes.laned(key, name, end)
+		m.laned(key, name, end)
+	}}, m.main.take)
+	return Spectra{Heard: m.main.spectrum(), Lanes: m.spectra(lanes.figures().Lanes)}, err
+}
+
+// dryThirds are what a setting comes to with time, modulation and pitch effects bypassed, and how loud that is.
+func (r *rendering) dryThirds(ctx context.Context, set Setting, dry []float64) (Spectra, error) {
+	in := r.source(set).play(dry)
+	meter, level := &thirdsMeter{}, &figuring{playing: mask(in)}
+	err := r.stream(ctx, set, in, 1, mode{still: true}, func(w wave) {
+		meter.take(w)
+		level.take(w)
+	})
+	return Spectra{Dry: meter.spectrum(), Level: level.figures().Loudness}, err
 }
 
 // delays are the repeats of each delay that a setting has on.
@@ -161,7 +174,10 @@ func (m *spreading) spectra(levels []LaneLevel) []LaneSpectrum {
 type thirdsMeter struct {
 	ahead  [2][]float64 // what has come of a frame that is not full yet
 	bins   []float64
-	frames int // of one side
+	fft    *fourier.FFT
+	piece  []float64    // of a frame, by its weights
+	coeff  []complex128 // of that
+	frames int          // of one side
 	sides  int
 }
 
@@ -192,13 +208,13 @@ var hann = func() []float64 {
 
 func (m *thirdsMeter) frame(x []float64) {
 	if m.bins == nil {
-		m.bins = make([]float64, thirdsFrame/2+1)
+		m.bins, m.fft = make([]float64, thirdsFrame/2+1), fourier.NewFFT(thirdsFrame)
+		m.piece, m.coeff = make([]float64, thirdsFrame), make([]complex128, thirdsFrame/2+1)
 	}
-	windowed := make([]float64, len(x))
 	for i, v := range x {
-		windowed[i] = v * hann[i]
+		m.piece[i] = v * hann[i]
 	}
-	for bin, c := range fourier.NewFFT(thirdsFrame).Coefficients(nil, windowed) {
+	for bin, c := range m.fft.Coefficients(m.coeff, m.piece) {
 		m.bins[bin] += 2 * (real(c)*real(c) + imag(c)*imag(c)) / (thirdsFrame * thirdsFrame)
 	}
 }

@@ -22,8 +22,7 @@ var (
 )
 
 func theDemo(t *testing.T) *plan.Plan {
-	p, err := plan.Decode(demo.File)
-	require.NoError(t, err)
+	p := demo.Plan()
 	return p
 }
 

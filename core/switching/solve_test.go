@@ -15,8 +15,7 @@ import (
 
 func night(t *testing.T) *plan.Plan {
 	t.Helper()
-	p, err := plan.Decode(demo.File)
-	require.NoError(t, err)
+	p := demo.Plan()
 	return p
 }
 

@@ -8,6 +8,7 @@ import (
 	"pgregory.net/rapid"
 
 	"envex/core/plan"
+	"envex/demo"
 )
 
 // heldAlong is what every section of a set finds on the preset it stands on, song by song.
@@ -32,7 +33,7 @@ func heldAlong(t require.TestingT, p *plan.Plan, r *plan.Rig) (names []string) {
 }
 
 func TestPresetsFollowTheSet(t *testing.T) {
-	p := night_(t)
+	p := demo.Plan()
 	r, _ := p.FindRig("long")
 	r.PresetNames = map[plan.ID]map[string]string{"echo": {"A": "short one", "B": "lead one", "C": "long one"}}
 	r.Presets = plan.PresetMap{"echo": {"B": {"echo/fx/mix": plan.Number(4)}}}
@@ -80,7 +81,7 @@ func presetOf(t *testing.T, p *plan.Plan) plan.Variable {
 
 // Wherever the sections stand, each finds what it found, and what is called for comes in order.
 func TestPresetsInSetOrderLoseNothing(t *testing.T) {
-	whole := night_(t)
+	whole := demo.Plan()
 	rapid.Check(t, func(t *rapid.T) {
 		data, err := plan.Encode(whole)
 		require.NoError(t, err)

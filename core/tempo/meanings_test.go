@@ -8,6 +8,7 @@ import (
 	"pgregory.net/rapid"
 
 	"envex/core/plan"
+	"envex/demo"
 )
 
 // many gives the demo's Echo so many presets, and a switch that taps it.
@@ -47,7 +48,7 @@ func meanings(t require.TestingT, p *plan.Plan, grid Grid) *Memories {
 }
 
 func TestPresetsByMeaningAreMadeAndNamed(t *testing.T) {
-	p := night_(t)
+	p := demo.Plan()
 	many(t, p, 8, true)
 	require.Empty(t, p.Validate())
 	m := meanings(t, p, Grid{})
@@ -66,7 +67,7 @@ func TestPresetsByMeaningAreMadeAndNamed(t *testing.T) {
 		e := Echo{MS: 400, Ratio: 1, Feedback: 0.95 * x.Values["echo/fx/repeats"].Float() / 10}
 		assert.InDelta(t, usualRepeats[x.Row], e.Audible(), 1, x.Name)
 	}
-	q := night_(t)
+	q := demo.Plan()
 	many(t, q, 8, true)
 	q.Put(m.Rig)
 	require.Empty(t, q.Validate())
@@ -96,7 +97,7 @@ func nightOf2(t *testing.T, p *plan.Plan, rig plan.ID) *Night {
 
 // Steps go round, as the device's switch does; a switch back makes them fewer.
 func TestStepsBetweenMeaningsAreCounted(t *testing.T) {
-	p := night_(t)
+	p := demo.Plan()
 	g := many(t, p, 6, true)
 	for i := range p.Rigs { // nothing else stands on a preset
 		for k := range p.Rigs[i].Recipes {
@@ -121,7 +122,7 @@ func TestStepsBetweenMeaningsAreCounted(t *testing.T) {
 }
 
 func TestSchoolsOfMemoriesAreCounted(t *testing.T) {
-	p := night_(t)
+	p := demo.Plan()
 	many(t, p, 26, true)
 	m := meanings(t, p, Grid{})
 	by := map[string]MemorySchool{}
@@ -133,7 +134,7 @@ func TestSchoolsOfMemoriesAreCounted(t *testing.T) {
 	assert.Zero(t, by["song"].Taps)
 	assert.GreaterOrEqual(t, by["song"].Presets, by["page"].Presets, "what is shared is not stored twice")
 	assert.True(t, by["page"].Fits)
-	few := night_(t)
+	few := demo.Plan()
 	many(t, few, 6, false)
 	n := meanings(t, few, Grid{})
 	assert.False(t, n.Schools[0].Fits, "nothing tells it the tempo")
@@ -143,7 +144,7 @@ func TestSchoolsOfMemoriesAreCounted(t *testing.T) {
 }
 
 func TestWhatHoldsNoGridIsSaid(t *testing.T) {
-	p := night_(t)
+	p := demo.Plan()
 	for _, x := range []struct {
 		gear plan.ID
 		grid Grid
@@ -170,7 +171,7 @@ func TestWhatHoldsNoGridIsSaid(t *testing.T) {
 
 // A reverb has a row alone, and two delays have a column for both.
 func TestAReverbHasSizesAndTwoDelaysHaveBoth(t *testing.T) {
-	p := night_(t)
+	p := demo.Plan()
 	g := many(t, p, 9, true)
 	second := g.Blocks[0]
 	second.ID, second.Name = "two", "Second"
@@ -220,7 +221,7 @@ func TestAReverbHasSizesAndTwoDelaysHaveBoth(t *testing.T) {
 func TestAGridIsAlwaysSound(t *testing.T) {
 	notes := []string{"1/16", "1/8", "1/8.", "1/8t", "1/4"}
 	rapid.Check(t, func(t *rapid.T) {
-		p := night_(t)
+		p := demo.Plan()
 		many(t, p, 15, rapid.Bool().Draw(t, "tap"))
 		n := rapid.IntRange(1, 5).Draw(t, "notes")
 		r := rapid.IntRange(1, 20)

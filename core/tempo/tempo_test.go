@@ -2,7 +2,6 @@ package tempo
 
 import (
 	"math"
-	"os"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -10,6 +9,7 @@ import (
 	"pgregory.net/rapid"
 
 	"envex/core/plan"
+	"envex/demo"
 )
 
 func bpm(x float64) plan.Tempo { return plan.Tempo{BPM: x} }
@@ -202,14 +202,6 @@ func TestFewestTimesPierceEveryNeed(t *testing.T) {
 	})
 }
 
-func night_(t require.TestingT) *plan.Plan {
-	data, err := os.ReadFile("../../demo/kelp-street-nine.envex.json")
-	require.NoError(t, err)
-	p, err := plan.Decode(data)
-	require.NoError(t, err)
-	return p
-}
-
 func useOf(n *Night, title, sound string, stop plan.Key) *Use {
 	for i := range n.Songs {
 		for k := range n.Songs[i].Uses {
@@ -222,7 +214,7 @@ func useOf(n *Night, title, sound string, stop plan.Key) *Use {
 }
 
 func TestTheNightOfTheDemo(t *testing.T) {
-	n, err := Plan(night_(t), "long", "", "quay-set")
+	n, err := Plan(demo.Plan(), "long", "", "quay-set")
 	require.NoError(t, err)
 	require.Len(t, n.Songs, 14)
 	lead := useOf(n, "Tin Cabana", "Lead", "echo/fx")
@@ -238,18 +230,18 @@ func TestTheNightOfTheDemo(t *testing.T) {
 	assert.Equal(t, Fixed, slap.Way)
 	require.Len(t, n.Presets, 2, "Lead stands on one preset, Shimmer and Swell share another")
 	assert.Len(t, n.Presets[0].Times, 4)
-	_, err = Plan(night_(t), "long", "", "nope")
+	_, err = Plan(demo.Plan(), "long", "", "nope")
 	assert.Error(t, err)
-	_, err = Plan(night_(t), "long", "nope", "quay-set")
+	_, err = Plan(demo.Plan(), "long", "nope", "quay-set")
 	assert.Error(t, err)
-	alone, err := Plan(night_(t), "", "", "quay-set")
+	alone, err := Plan(demo.Plan(), "", "", "quay-set")
 	require.NoError(t, err)
 	assert.Len(t, alone.Songs[0].Table, len(Notes()))
 	assert.Empty(t, alone.Songs[0].Uses)
 }
 
 func TestASoundThatMustLock(t *testing.T) {
-	p := night_(t)
+	p := demo.Plan()
 	for i := range p.Sounds {
 		p.Sounds[i].Targets.StrictTempo = p.Sounds[i].ID == "lead"
 	}
@@ -268,7 +260,7 @@ func TestASoundThatMustLock(t *testing.T) {
 }
 
 func TestABindingFollowsTheTempoAndALongestTimeIsKept(t *testing.T) {
-	p := night_(t)
+	p := demo.Plan()
 	r, _ := p.FindRig("long")
 	for id, preset := range r.Presets["echo"] {
 		if id == "B" {
@@ -290,7 +282,7 @@ func TestABindingFollowsTheTempoAndALongestTimeIsKept(t *testing.T) {
 }
 
 func TestATapTakesTimeTheSetHasToLeave(t *testing.T) {
-	p := night_(t)
+	p := demo.Plan()
 	g, _ := p.FindGear("slap")
 	g.Blocks[0].Controls[0].Access = plan.Foot
 	g.Footswitches = append(
@@ -334,7 +326,7 @@ func TestATapTakesTimeTheSetHasToLeave(t *testing.T) {
 }
 
 func TestDelaysOfOneSoundInterlock(t *testing.T) {
-	p := night_(t)
+	p := demo.Plan()
 	r, _ := p.FindRig("long")
 	for i := range r.Recipes {
 		if r.Recipes[i].Sound == "lead" {
@@ -351,7 +343,7 @@ func TestDelaysOfOneSoundInterlock(t *testing.T) {
 }
 
 func TestTimesAreStoredInPresets(t *testing.T) {
-	p := night_(t)
+	p := demo.Plan()
 	_, err := Store(p, "long", "quay-set")
 	assert.ErrorContains(t, err, "Echo has 3 presets, and the set needs more times than that")
 
