@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
-import AxeBuilder from '@axe-core/playwright'
+import { axe } from '../axe.ts'
 import { expect, goTo, test } from '../envex.ts'
 
 test.describe.configure({ timeout: 480_000 })
@@ -148,8 +148,7 @@ test('Balance has nothing axe finds, in both themes', async ({ page, still }) =>
   await expect(page.getByRole('group', { name: 'Combinations by dirt and loudness' })).toBeVisible(patient)
   await expect(page.getByRole('table', { name: 'Sounds metered' })).toBeVisible(patient)
   for (const theme of ['Bench theme', 'Stage theme']) {
-    const found = await new AxeBuilder({ page }).analyze()
-    expect(found.violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([])
+    expect(await axe(page)).toEqual([])
     await page.getByRole('button', { name: theme }).click()
   }
 })

@@ -1,4 +1,4 @@
-import AxeBuilder from '@axe-core/playwright'
+import { axe } from '../axe.ts'
 import { expect, test } from '../envex.ts'
 import { ferry, pierRig, pileOfTwelve } from '../pile.ts'
 
@@ -21,7 +21,7 @@ test('three boxes of twelve make the set, and become the rig of tonight', async 
   const earns = page.getByRole('table', { name: 'What each box earns' })
   await expect(earns.getByRole('row', { name: /^Brine/ })).toContainText('alone')
   await expect(earns.getByRole('row', { name: /^Spray/ })).not.toContainText('alone')
-  expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([])
+  expect(await axe(page)).toEqual([])
 
   await first.getByRole('button', { name: /^Take .* as a rig$/ }).click()
   await expect(page).toHaveURL(/\/order/)
@@ -64,7 +64,7 @@ test('a dead box is replaced in three actions, for good or for one show', async 
   const tap = offers.getByRole('group', { name: 'Tap tremolo for Throb' })
   await expect(tap).toContainText('1/1 within its targets')
   await expect(tap).toContainText('a kind, not owned')
-  expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([])
+  expect(await axe(page)).toEqual([])
   await tap.getByRole('button', { name: 'Take Tap tremolo for Ferry deck alone' }).click()
 
   // The show has a rig of its own with it, and says so; the other rig is as it was.

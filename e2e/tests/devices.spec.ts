@@ -1,5 +1,5 @@
-import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
+import { axe } from '../axe.ts'
 import { expect, type Program, test } from '../envex.ts'
 
 /** The owner lets this network in and shows a code for a device. */
@@ -32,7 +32,7 @@ test('a phone is paired, follows, writes what a stand may, and is forgotten', as
   await phone.goto(`${network}/pack/shows`)
   await expect(phone.getByRole('heading', { name: 'This device has not been let in' })).toBeVisible()
   expect((await phone.request.get(`${network}/api/plan`)).status()).toBe(401)
-  expect((await new AxeBuilder({ page: phone }).analyze()).violations.map((v) => v.id)).toEqual([])
+  expect(await axe(phone)).toEqual([])
   await phone.getByRole('textbox', { name: 'Code' }).fill('2222-2222')
   await phone.getByRole('button', { name: 'Pair this device' }).click()
   await expect(phone.getByRole('alert')).toContainText("look at the owner's screen again")
@@ -48,7 +48,7 @@ test('a phone is paired, follows, writes what a stand may, and is forgotten', as
   const sheet = phone.getByRole('region', { name: 'Pilot house' })
   await expect(sheet.getByLabel('Before: what to know')).toBeVisible()
   await expect(sheet.getByLabel('Name')).toHaveCount(0)
-  expect((await new AxeBuilder({ page: phone }).analyze()).violations.map((v) => v.id)).toEqual([])
+  expect(await axe(phone)).toEqual([])
 
   // It follows the owner, and the owner it.
   await expect(page.getByRole('row', { name: /Stand by the organ/ })).toBeVisible()

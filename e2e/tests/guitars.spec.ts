@@ -1,4 +1,4 @@
-import AxeBuilder from '@axe-core/playwright'
+import { axe } from '../axe.ts'
 import { expect, test } from '../envex.ts'
 import { pierRig, pileOfTwelve } from '../pile.ts'
 
@@ -22,7 +22,7 @@ test('a stronger guitar is levelled with the other, as a setting of its own', as
   await page.getByRole('button', { name: 'Level guitars' }).last().click()
   const sounds = page.getByRole('table', { name: 'Sounds on Strong' })
   await expect(sounds.getByRole('row', { name: /^Home/ })).toContainText('on Guitar', { timeout: 90_000 })
-  expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([])
+  expect(await axe(page)).toEqual([])
   await page.getByRole('button', { name: /^Strong volume at .* with Strong$/ }).click()
   const own = page.getByRole('list', { name: 'Settings for a guitar' })
   await expect(own).toContainText('Strong volume')

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
-import { AxeBuilder } from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
+import { axe } from '../axe.ts'
 import { expect, test } from '../envex.ts'
 
 const kinds = [
@@ -158,7 +158,7 @@ test('the page for the night opens from disk with no network and turns by tap an
   await expect(here).toHaveText(/^Solo/)
   await phone.getByLabel('Song', { exact: true }).selectOption('5. Rope & Lantern')
   await expect(phone.getByRole('main')).toContainText('76 bpm')
-  expect((await new AxeBuilder({ page: phone }).analyze()).violations.map((v) => v.id)).toEqual([])
+  expect(await axe(phone)).toEqual([])
   await phone.getByRole('button', { name: 'Sheets' }).click()
   await phone.getByText('Patch list', { exact: true }).first().click()
   await expect(phone.getByRole('table', { name: 'From jack to jack' })).toBeVisible()
@@ -168,8 +168,7 @@ test('the page for the night opens from disk with no network and turns by tap an
 
 test('a sheet on its own has no fault that axe can find', async ({ page, demo }) => {
   await page.goto(`${demo.url}/api/sheet/file?show=quay-12&kind=all&format=html`)
-  const found = await new AxeBuilder({ page }).analyze()
-  expect(found.violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([])
+  expect(await axe(page)).toEqual([])
 })
 
 test('a title that looks like a formula and like markup stays text everywhere', async ({ page, demo }) => {

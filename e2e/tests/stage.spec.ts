@@ -1,5 +1,5 @@
-import AxeBuilder from '@axe-core/playwright'
 import type { Browser, Page } from '@playwright/test'
+import { axe } from '../axe.ts'
 import { expect, type Program, test } from '../envex.ts'
 
 const phoneSize = { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true }
@@ -60,7 +60,7 @@ test('an evening: one leads, songs are called, a box dies, and the network goes 
     await left.getByRole('button', { name: /This page goes on by/ }).click()
     await left.getByRole('option', { name: 'The page that leads' }).click()
   })
-  expect((await new AxeBuilder({ page: left }).analyze()).violations.map((v) => v.id)).toEqual([])
+  expect(await axe(left)).toEqual([])
 
   // The cursor of the owner leads from anywhere, and the page on stage does.
   const side = await page.context().newPage()
@@ -139,7 +139,7 @@ test('an evening: one leads, songs are called, a box dies, and the network goes 
     .click()
   const ways = left.getByRole('list', { name: 'Ways round' })
   await expect(ways).toContainText('Shimmer: play it with no vibe')
-  expect((await new AxeBuilder({ page: left }).analyze()).violations.map((v) => v.id)).toEqual([])
+  expect(await axe(left)).toEqual([])
   await ways.getByRole('button').first().click()
   for (const p of [page, left, right]) await expect(p.getByText(/^Rotor is out: leave it off/)).toBeVisible()
 
@@ -224,7 +224,7 @@ test('sound is checked by the minute, devices are sent to, and the show is gone 
   await expect(page.getByText('1 of 3 done')).toBeVisible()
   await checks.getByRole('textbox').first().fill('Line two hums')
   await checks.getByRole('textbox').first().press('Enter')
-  expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([])
+  expect(await axe(page)).toEqual([])
   await page.getByRole('button', { name: 'Close' }).click()
 
   // What would be sent is seen first; nothing is sent until it is armed.
@@ -239,7 +239,7 @@ test('sound is checked by the minute, devices are sent to, and the show is gone 
       /C2 0\d Echo preset/,
     )
     await expect(page.getByText('Nothing yet.')).toBeVisible()
-    expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([])
+    expect(await axe(page)).toEqual([])
     await page.getByRole('switch', { name: /^Armed/ }).press('Space')
     await expect(page.getByRole('list', { name: 'Sent' }).getByText('answered').first()).toBeVisible()
   })
@@ -298,7 +298,7 @@ test('two players are at a show, each on a rig with sounds of their own', async 
   await rigs.getByRole('button', { name: /Player of Carry-on board/ }).click()
   await page.getByRole('option', { name: 'Second guitar' }).click()
   await expect(rigs.getByRole('button', { name: /Second guitar/ })).toBeVisible()
-  expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([])
+  expect(await axe(page)).toEqual([])
 
   await page.goto(`${demo.url}/hear/songs`)
   await page.getByRole('button', { name: /Sounds of$/ }).click()
@@ -320,7 +320,7 @@ test('two players are at a show, each on a rig with sounds of their own', async 
   await expect(first.getByRole('group', { name: 'Next' })).toContainText('Home')
   await side.getByRole('button', { name: /^Lead on to/ }).click()
   await expect(first.getByRole('group', { name: 'Now' })).toContainText('Ferry Lights, Verse')
-  expect((await new AxeBuilder({ page: side }).analyze()).violations.map((v) => v.id)).toEqual([])
+  expect(await axe(side)).toEqual([])
 
   await page.goto(`${demo.url}/pack/sheets?sheet=foh`)
   const paper = page.frameLocator('iframe')

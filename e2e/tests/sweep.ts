@@ -7,13 +7,26 @@ export interface Limits {
 /** Goes through the page as it stands. It runs in the page, so it uses nothing from outside. */
 export function faults({ target }: Limits): string[] {
   const found: string[] = []
-  // What is only read out stands in a box of one px.
-  const readOut = (e: Element) => {
-    for (let up: Element | null = e; up && up !== document.body; up = up.parentElement)
-      if (up instanceof HTMLElement && up.offsetWidth <= 1 && getComputedStyle(up).overflow !== 'visible')
-        return true
-    return false
+  // What holds many things is asked about for each of them, and read once: nothing is changed on the way.
+  const remembered = <T>(read: (e: Element) => T) => {
+    const known = new Map<Element, T>()
+    return (e: Element) => {
+      const before = known.get(e)
+      if (before !== undefined) return before
+      const now = read(e)
+      known.set(e, now)
+      return now
+    }
   }
+  const rightOf = remembered((e) => e.getBoundingClientRect().right)
+  const overflowOf = remembered((e) => getComputedStyle(e).overflowX)
+  // What is only read out stands in a box of one px.
+  const readOut: (e: Element) => boolean = remembered((e) => {
+    if (e === document.body || !e.parentElement) return false
+    if (e instanceof HTMLElement && e.offsetWidth <= 1 && getComputedStyle(e).overflow !== 'visible')
+      return true
+    return readOut(e.parentElement)
+  })
   const shown = (e: Element) =>
     e.checkVisibility({ checkOpacity: true, checkVisibilityCSS: true }) &&
     e.getBoundingClientRect().width > 1 &&
@@ -58,10 +71,10 @@ export function faults({ target }: Limits): string[] {
       text.selectNodeContents(e)
       const right = text.getBoundingClientRect().right
       for (let up = e.parentElement; up && up !== document.body; up = up.parentElement) {
-        const s = getComputedStyle(up)
-        if (s.overflowX === 'auto' || s.overflowX === 'scroll') break
-        if (s.overflowX === 'visible') continue
-        if (right > up.getBoundingClientRect().right + 1.5) found.push(`cut by ${say(up)}: ${say(e)}`)
+        const overflow = overflowOf(up)
+        if (overflow === 'auto' || overflow === 'scroll') break
+        if (overflow === 'visible') continue
+        if (right > rightOf(up) + 1.5) found.push(`cut by ${say(up)}: ${say(e)}`)
         break
       }
     }
