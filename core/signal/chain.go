@@ -71,7 +71,9 @@ func newRendering(p *plan.Plan, rig plan.ID, kept *Kept) (*rendering, error) {
 	if err != nil {
 		return nil, fmt.Errorf("signal: %w", err)
 	}
-	return &rendering{plan: p, rig: r, path: p.FromTheGuitar(r.Path), wired: wired, kept: kept.orNew(), digests: &digests{}}, nil
+	return &rendering{
+		plan: p, rig: r, path: p.FromTheGuitar(r.Path), wired: wired, kept: kept.orNew(), digests: &digests{},
+	}, nil
 }
 
 // on is the rig with its stops in another order.

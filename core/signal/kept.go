@@ -10,9 +10,11 @@ import (
 // was metered of chains as they were set. Whoever asks more than once keeps one and passes it in, in [Options] where
 // there are any; what is not asked for again makes room. Several may use it at once.
 type Kept struct {
-	phrases *lru.Cache[string, []float64]      // by the source that gives them: each takes as long as a few blocks of a chain
-	filters *lru.Cache[string, *filter]        // by the run they are of: the same ones come again with every setting
-	metered *lru.Cache[[sha256.Size]byte, any] // by the chain and what was metered of it: a change of one sound leaves those of all others
+	phrases *lru.Cache[string, []float64] // by the source that gives them: each takes as long as a few blocks of a chain
+	filters *lru.Cache[string, *filter]   // by the run they are of: the same ones come again with every setting
+
+	// By the chain and what was metered of it: a change of one sound leaves those of all others.
+	metered *lru.Cache[[sha256.Size]byte, any]
 }
 
 // NewKept has kept nothing yet. It will hold 16 phrases, 256 filters and 8192 figures, some 50 MB in all.

@@ -47,7 +47,9 @@ func TestWhatIsKeptChangesNoFigure(t *testing.T) {
 			context.Background(), p, ask[0], signal.Options{Only: []plan.ID{ask[1]}, Want: signal.ForTargets, Kept: own},
 		)
 		require.NoError(t, err)
-		anew, err := signal.Measure(context.Background(), p, ask[0], signal.Options{Only: []plan.ID{ask[1]}, Want: signal.ForTargets})
+		anew, err := signal.Measure(
+			context.Background(), p, ask[0], signal.Options{Only: []plan.ID{ask[1]}, Want: signal.ForTargets},
+		)
 		require.NoError(t, err)
 		assert.Equal(t, anew, r)
 		kept, err := signal.Driven(context.Background(), p, ask[0], own)
