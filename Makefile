@@ -64,7 +64,8 @@ race = CGO_ENABLED=1 go test -race -vet=off -gcflags='modernc.org/...=-race=fals
 test-go:
 	@echo "seed of the properties: RAPID_SEED=$(RAPID_SEED)"
 	go test -vet=all ./core/signal ./api ./cmd/envex ./... # those that take longest begin first
-	$(race) -short ./store ./api ./cmd/envex
+	$(race) -short ./store ./api
+	$(race) -short -run 'AtOnce|Stopping|SecondProgram|Restart|Served|Serving|Running' ./cmd/envex
 	$(race) -run 'Concurrent|Pages' ./core/switching ./core/signal
 	go test -vet=off -run '^$$' -bench . -benchtime 1x ./core/...
 	go run ./cmd/mutants -n 2 -seed $(RAPID_SEED) -least 0.5 -timeout 20s ./core/operation ./core/midi ./core/wav

@@ -25,6 +25,7 @@ import (
 	"envex/core/plan"
 	"envex/core/play"
 	"envex/core/reach"
+	"envex/core/signal"
 	"envex/core/tempo"
 	"envex/demo"
 	"envex/store"
@@ -38,6 +39,9 @@ type server struct {
 	log   *slog.Logger
 }
 
+// metered is what the tests have had metered: each chain is metered once.
+var metered = signal.NewKept()
+
 func start(t testing.TB) server {
 	t.Helper()
 	st, err := store.Open(t.Context(), filepath.Join(t.TempDir(), "plan.db"), time.Now)
@@ -50,7 +54,7 @@ func start(t testing.TB) server {
 	network, log := &quay{}, slog.New(slog.NewTextHandler(io.Discard, nil))
 	return server{t: t, quay: network, store: st, log: log, Handler: api.New(api.Options{
 		Context: t.Context(), Store: st, Demo: demo.File, Log: log, Access: devices, Network: network, Scratch: t.TempDir(),
-		Web: built,
+		Web: built, Kept: metered,
 		NewID: func() plan.ID {
 			mu.Lock()
 			defer mu.Unlock()

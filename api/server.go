@@ -66,6 +66,7 @@ type Options struct {
 	Network Network
 	Rescue  *Rescue // where the store is what is sound of a damaged database
 
+	Kept     *signal.Kept  // what was metered before; nothing when nil
 	Worked   Worked        // where what was worked out stays from one start to the next; nowhere when nil
 	Scratch  string        // a folder for sounds that are kept for a while; one of the system's when ""
 	BodyTime time.Duration // how long the body of a request may take to arrive; 30 s when 0
@@ -75,7 +76,7 @@ type Options struct {
 func New(o Options) http.Handler {
 	s := &Server{
 		store: o.Store, newID: o.NewID, demo: o.Demo, web: o.Web, log: o.Log, work: newWorkshop(o.Context),
-		clips: newClips(o.Scratch), kept: signal.NewKept(), ctx: o.Context, access: o.Access, network: o.Network,
+		clips: newClips(o.Scratch), kept: cmp.Or(o.Kept, signal.NewKept()), ctx: o.Context, access: o.Access, network: o.Network,
 		rescue: o.Rescue, worked: o.Worked, desks: newDesks(), lately: newLately(),
 		arriving: newTurns(arriveAtOnce), reading: newTurns(readAtOnce), epoch: string(o.NewID()),
 	}

@@ -38,7 +38,7 @@ The figures are of models of kinds of circuit.`,
 			if err != nil {
 				return err
 			}
-			found, err := beside.For(cmd.Context(), p, r.ID, l.ID, ways, beside.Options{})
+			found, err := beside.For(cmd.Context(), p, r.ID, l.ID, ways, beside.Options{Kept: kept})
 			if err != nil {
 				return err
 			}

@@ -19,7 +19,7 @@ import (
 func chooseCommand() *cobra.Command {
 	var rig, set, onto, supply, out string
 	var pile, kinds []string
-	var o choose.Options
+	o := choose.Options{Kept: kept}
 	var asJSON bool
 	c := &cobra.Command{
 		Use: "choose FILE", Short: "The fewest boxes of all that are owned that make every sound of a set",

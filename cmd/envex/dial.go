@@ -35,7 +35,7 @@ With --heard the steps are checked by recordings, one for each in their order, m
 				return err
 			}
 			if channels {
-				found, err := dial.LevelChannels(cmd.Context(), p, r.ID, d.ID, dial.Options{})
+				found, err := dial.LevelChannels(cmd.Context(), p, r.ID, d.ID, dial.Options{Kept: kept})
 				if err != nil {
 					return err
 				}
@@ -48,7 +48,7 @@ With --heard the steps are checked by recordings, one for each in their order, m
 				return reason.Errorf("--heard checks the steps of a sound: say which with --sound")
 			}
 			if sound == "" {
-				found, err := dial.StartPoints(cmd.Context(), p, r.ID, d.ID, dial.Options{})
+				found, err := dial.StartPoints(cmd.Context(), p, r.ID, d.ID, dial.Options{Kept: kept})
 				if err != nil {
 					return err
 				}
@@ -61,7 +61,7 @@ With --heard the steps are checked by recordings, one for each in their order, m
 			if err != nil {
 				return err
 			}
-			found, err := dial.Steps(cmd.Context(), p, r.ID, d.ID, s.ID, "", dial.Options{})
+			found, err := dial.Steps(cmd.Context(), p, r.ID, d.ID, s.ID, "", dial.Options{Kept: kept})
 			if err != nil {
 				return err
 			}

@@ -29,7 +29,7 @@ the plan with the nearest for each, as a setting for that guitar alone. The figu
 			if d.ID != "" {
 				return reason.Errorf("guitars are levelled on the rig as it stands: leave --destination out")
 			}
-			var o guitars.Options
+			o := guitars.Options{Kept: kept}
 			if reference != "" {
 				g, err := pick(p.Gear, "reference", reference)
 				if err != nil {

@@ -31,7 +31,7 @@ Caution: a valve amp always needs its speaker or load. Mains on stage follow the
 			if err != nil {
 				return err
 			}
-			found, err := hire.AskFor(cmd.Context(), p, r.ID, d.ID, l.ID, nil)
+			found, err := hire.AskFor(cmd.Context(), p, r.ID, d.ID, l.ID, kept)
 			if err != nil {
 				return err
 			}
@@ -63,7 +63,7 @@ Caution: a valve amp always needs its speaker or load. Mains on stage follow the
 func hiredCommand() *cobra.Command {
 	var at rigFlags
 	var set, amp, out string
-	var o hire.Options
+	o := hire.Options{Kept: kept}
 	var asJSON bool
 	c := &cobra.Command{
 		Use: "hired FILE", Short: "The plan for an amp that lacks something, or is another", Args: cobra.ExactArgs(1),

@@ -28,7 +28,7 @@ comes first. The figures are of models of kinds of circuit.`,
 			if err != nil {
 				return err
 			}
-			found, err := dial.Knobs(cmd.Context(), p, r.ID, s.ID, "", dial.Options{})
+			found, err := dial.Knobs(cmd.Context(), p, r.ID, s.ID, "", dial.Options{Kept: kept})
 			if err != nil {
 				return err
 			}

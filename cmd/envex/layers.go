@@ -41,7 +41,7 @@ func layersCommand() *cobra.Command {
 			}
 			var heard []signal.Changed
 			if len(laid) > 0 {
-				if heard, err = signal.Overlaid(cmd.Context(), there, r.ID, laid, signal.Options{}); err != nil {
+				if heard, err = signal.Overlaid(cmd.Context(), there, r.ID, laid, signal.Options{Kept: kept}); err != nil {
 					return err
 				}
 			}

@@ -51,7 +51,7 @@ masking is after Moore, Glasberg and Baer (1997). The figures are of models.`,
 			if hallS < 0 || hallS > 20 {
 				return reason.Errorf("a hall of %g s: 0 to 20", hallS)
 			}
-			o := mix.Options{Dry: dry, HallS: hallS}
+			o := mix.Options{Dry: dry, HallS: hallS, Kept: kept}
 			if mend != "" {
 				return mendRoom(cmd, p, r, d.ID, l.ID, mend, out, asJSON, o)
 			}

@@ -27,7 +27,7 @@ func orderCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			driven, err := signal.Driven(cmd.Context(), there, r.ID, nil)
+			driven, err := signal.Driven(cmd.Context(), there, r.ID, kept)
 			if err != nil {
 				return err
 			}

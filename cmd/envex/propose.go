@@ -27,7 +27,7 @@ The figures are of models of kinds of circuit.`,
 			if err != nil {
 				return err
 			}
-			o := propose.Options{Destination: d.ID, NewID: newID}
+			o := propose.Options{Destination: d.ID, NewID: newID, Kept: kept}
 			if sound != "" {
 				s, err := pick(p.Sounds, "sound", sound)
 				if err != nil {

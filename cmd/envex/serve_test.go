@@ -211,6 +211,7 @@ func TestABundleOfAShowOrARigIsAPlanOfItsOwn(t *testing.T) {
 
 // What is worked out stays in the folder that is named, and nowhere where nothing is to stay.
 func TestWhatIsWorkedOutStaysWhereItIsTold(t *testing.T) {
+	onItsOwn(t)
 	dir := t.TempDir()
 	cache := filepath.Join(dir, "cache")
 	ask := func(args ...string) {

@@ -16,6 +16,9 @@ import (
 	"envex/disk"
 )
 
+// kept is what one command has metered: it asks more than once, and mostly of the same chains.
+var kept = signal.NewKept()
+
 // readDry reads a player's dry recording, brought to the level of the test phrase: 0.1 V rms where
 // it is loud. An empty name is the phrase itself.
 func readDry(cmd *cobra.Command, name string) ([]float64, error) {
@@ -77,7 +80,7 @@ func signalCommand() *cobra.Command {
 			if out != "" && sound == "" {
 				return reason.Errorf("say which sound to write: --sound NAME")
 			}
-			o := signal.Options{Dry: dry}
+			o := signal.Options{Dry: dry, Kept: kept}
 			var one plan.Sound
 			if sound != "" {
 				if one, err = pick(p.Sounds, "sound", sound); err != nil {
@@ -114,7 +117,7 @@ func signalCommand() *cobra.Command {
 // writeSound renders a sound to a file, and says so beside the figures, which are the output.
 func writeSound(cmd *cobra.Command, p *plan.Plan, rig plan.ID, s plan.Sound, file string, dry []float64) error {
 	heard, err := signal.Listen(
-		cmd.Context(), p, rig, []signal.Take{{Name: s.Name, Sound: s.ID}}, false, signal.Options{Dry: dry},
+		cmd.Context(), p, rig, []signal.Take{{Name: s.Name, Sound: s.ID}}, false, signal.Options{Dry: dry, Kept: kept},
 	)
 	if err != nil {
 		return err
@@ -182,7 +185,7 @@ func gainMapCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			m, err := signal.MapGain(cmd.Context(), p, r.ID, signal.Options{})
+			m, err := signal.MapGain(cmd.Context(), p, r.ID, signal.Options{Kept: kept})
 			if err != nil {
 				return err
 			}
@@ -235,7 +238,7 @@ func boostCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			found, err := signal.PlaceBoost(cmd.Context(), p, r.ID, key, signal.Options{})
+			found, err := signal.PlaceBoost(cmd.Context(), p, r.ID, key, signal.Options{Kept: kept})
 			if err != nil {
 				return err
 			}
@@ -322,7 +325,7 @@ func levelsCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			found, err := signal.Level(cmd.Context(), there, r.ID, l.ID, signal.Options{})
+			found, err := signal.Level(cmd.Context(), there, r.ID, l.ID, signal.Options{Kept: kept})
 			if err != nil {
 				return err
 			}
@@ -363,7 +366,7 @@ func balanceCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			o := signal.Options{Kept: signal.NewKept()}
+			o := signal.Options{Kept: kept}
 			gains, err := signal.MapGain(cmd.Context(), there, r.ID, o)
 			if err != nil {
 				return err
@@ -408,7 +411,7 @@ func tuneCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			o := signal.Options{Kept: signal.NewKept()}
+			o := signal.Options{Kept: kept}
 			found, err := signal.Tune(cmd.Context(), p, r.ID, d.ID, s.ID, o)
 			if err != nil {
 				return err

@@ -32,7 +32,7 @@ func soundcheckCommand() *cobra.Command {
 				}
 				id = r.ID
 			}
-			r, err := soundcheck.For(cmd.Context(), p, s.ID, id, minutes, signal.Options{})
+			r, err := soundcheck.For(cmd.Context(), p, s.ID, id, minutes, signal.Options{Kept: kept})
 			if err != nil {
 				return err
 			}

@@ -16,7 +16,7 @@ func standInCommand() *cobra.Command {
 	var at rigFlags
 	var box, set, out string
 	var kinds []string
-	var o standin.Options
+	o := standin.Options{Kept: kept}
 	var asJSON bool
 	c := &cobra.Command{
 		Use: "standin FILE", Short: "What stands in for a box that is not there, set for the sounds that use it",
