@@ -36,14 +36,14 @@ export function Run(p: { label: string; nodes: PathNode[]; end: Spot; empty: str
       <Grid
         aria-label={p.label}
         // The list draws its cards after itself: it keeps their place.
-        style={cards.length > 0 ? { minHeight: 110 } : undefined}
+        style={places.length > 0 ? { minHeight: 110 } : undefined}
         items={places}
         layout="grid"
         keyboardNavigationBehavior="tab"
         selectionMode="single"
         selectionBehavior="replace"
         disallowEmptySelection
-        selectedKeys={picked && cards.some((i) => i.id === picked) ? [picked] : []}
+        selectedKeys={picked && places.some((i) => i.id === picked) ? [picked] : []}
         onSelectionChange={(keys) => keys !== 'all' && pick([...keys].map(String)[0])}
         dragAndDropHooks={dragAndDropHooks}
         renderEmptyState={() => (
