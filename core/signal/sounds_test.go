@@ -536,6 +536,19 @@ func BenchmarkSignal(b *testing.B) {
 			}
 		}
 	})
+	b.Run("all figures of every sound after an edit of one", func(b *testing.B) {
+		edited, kept := night(b), signal.NewKept()
+		rig, ok := edited.FindRig("long")
+		require.True(b, ok)
+		at := 0.0
+		for b.Loop() {
+			at = math.Mod(at+0.01, 10) // a knob where it has not stood
+			rig.Recipes[2].Values["amber/fx/drive"] = plan.Number(at)
+			if _, err := signal.Measure(context.Background(), edited, "long", signal.Options{Kept: kept}); err != nil {
+				b.Fatal(err)
+			}
+		}
+	})
 	b.Run("a gain map of 64 points", func(b *testing.B) {
 		for b.Loop() {
 			if _, err := signal.MapGain(context.Background(), p, "long", signal.Options{}); err != nil {

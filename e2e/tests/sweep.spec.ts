@@ -110,11 +110,29 @@ async function settled(page: Page) {
   )
 }
 
-/** Two frames later; a page of which nothing has to be drawn anew may have none. */
+/** Once nothing changed over two frames, twice; a page of which nothing has to be drawn anew may have no frames, and one
+ * that moves by itself is not waited for. */
 function drawn() {
-  return new Promise((done) => {
-    requestAnimationFrame(() => requestAnimationFrame(done))
-    setTimeout(done, 500)
+  return new Promise<void>((done) => {
+    let quiet = 0
+    const watcher = new MutationObserver(() => {
+      quiet = -1
+    })
+    watcher.observe(document.body, { subtree: true, childList: true, attributes: true, characterData: true })
+    const look = (left: number) => {
+      let looked = false
+      const after = () => {
+        if (looked) return
+        looked = true
+        quiet += 1
+        if (quiet < 2 && left > 0) return look(left - 1)
+        watcher.disconnect()
+        done()
+      }
+      requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(after)))
+      setTimeout(after, 300)
+    }
+    look(20)
   })
 }
 
