@@ -5,6 +5,7 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"slices"
+	"strconv"
 	"strings"
 	"testing"
 	"testing/fstest"
@@ -46,6 +47,9 @@ func TestFilesGoOutCompressedWhereTheyAreTaken(t *testing.T) {
 		assert.Contains(t, w.Header().Get("Content-Type"), "javascript")
 		assert.Equal(t, "Accept-Encoding", w.Header().Get("Vary"))
 		assert.Contains(t, w.Header().Get("Cache-Control"), "immutable")
+		assert.Empty(t, w.Header().Get("Content-Security-Policy"), "it is no page")
+		assert.Equal(t, "nosniff", w.Header().Get("X-Content-Type-Options"))
+		assert.Equal(t, strconv.Itoa(len(want[1])), w.Header().Get("Content-Length"))
 	}
 	part := ask("/assets/a.js", "Accept-Encoding", "br", "Range", "bytes=2-4")
 	assert.Equal(t, http.StatusPartialContent, part.Code)
@@ -55,6 +59,7 @@ func TestFilesGoOutCompressedWhereTheyAreTaken(t *testing.T) {
 	page := ask("/order", "Accept-Encoding", "br")
 	assert.Equal(t, "<p>page", page.Body.String())
 	assert.Equal(t, "no-cache", page.Header().Get("Cache-Control"))
+	assert.Contains(t, page.Header().Get("Content-Security-Policy"), "default-src 'self'")
 }
 
 func TestWhatHasNotChangedIsNotSentTwice(t *testing.T) {

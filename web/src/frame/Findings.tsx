@@ -1,5 +1,7 @@
+import { memo } from 'react'
 import { Link, useLocation } from 'react-router'
 import styled from 'styled-components'
+import type { Report } from '../api/types'
 import { useAhead } from '../api/work'
 import { VerdictMark } from '../marks/marks'
 import { useChosen, usePlace } from '../state/place'
@@ -10,6 +12,8 @@ import { Heading, Muted, Row } from '../ui/layout'
 import { Card } from './Card'
 import { repairsAt } from './repairsAt'
 import { useKeep } from './useKeep'
+
+type FoundChange = Report['findings'][number]
 
 // Those of a view are fetched with it.
 const Repairs = later(() => import('./Repairs').then((m) => m.Repairs))
@@ -79,33 +83,13 @@ function ChangeFindings() {
     <>
       {open.length === 0 && <Muted>Every change of the set can be made in time.</Muted>}
       {open.map((f) => (
-        <Card
+        <OpenChange
           key={f.id}
-          id={f.id}
-          here={f.positions.includes(position)}
-          title={
-            <>
-              <VerdictMark verdict={f.verdict} /> <Clamp title={f.title}>{f.title}</Clamp>
-            </>
-          }
-        >
-          <p>{f.reason}</p>
-          {f.positions.includes(position) && <Repairs position={position} />}
-          <Row>
-            {!f.positions.includes(position) && (
-              <Button
-                $strong
-                aria-label={`${f.positions.length > 1 ? 'Show the first' : 'Show'}: ${f.title}`}
-                onPress={() => go(f.positions[0] ?? 0)}
-              >
-                {f.positions.length > 1 ? 'Show the first' : 'Show'}
-              </Button>
-            )}
-            <Button aria-label={`Keep: ${f.title}`} onPress={() => keep(f.title, f.findings)}>
-              Keep
-            </Button>
-          </Row>
-        </Card>
+          f={f}
+          at={f.positions.includes(position) ? position : undefined}
+          go={go}
+          keep={keep}
+        />
       ))}
       {settled.map((f) => (
         <Card key={f.id} id={f.id} settled title={f.title}>
@@ -121,6 +105,48 @@ function ChangeFindings() {
     </>
   )
 }
+
+/** A change that fails, at the section the cursor is on or elsewhere. One elsewhere is not drawn anew when that moves. */
+const OpenChange = memo(function OpenChange({
+  f,
+  at,
+  go,
+  keep,
+}: {
+  f: FoundChange
+  at: number | undefined
+  go: (position: number) => void
+  keep: (title: string, findings: string[]) => void
+}) {
+  return (
+    <Card
+      id={f.id}
+      here={at !== undefined}
+      title={
+        <>
+          <VerdictMark verdict={f.verdict} /> <Clamp title={f.title}>{f.title}</Clamp>
+        </>
+      }
+    >
+      <p>{f.reason}</p>
+      {at !== undefined && <Repairs position={at} />}
+      <Row>
+        {at === undefined && (
+          <Button
+            $strong
+            aria-label={`${f.positions.length > 1 ? 'Show the first' : 'Show'}: ${f.title}`}
+            onPress={() => go(f.positions[0] ?? 0)}
+          >
+            {f.positions.length > 1 ? 'Show the first' : 'Show'}
+          </Button>
+        )}
+        <Button aria-label={`Keep: ${f.title}`} onPress={() => keep(f.title, f.findings)}>
+          Keep
+        </Button>
+      </Row>
+    </Card>
+  )
+})
 
 const Side = styled.aside`
   width: 272px; border-left: 1px solid var(--line); padding: 18px 14px; overflow: auto; display: grid; gap: 10px; align-content: start;

@@ -38,6 +38,8 @@ export interface Chosen {
   other: Rig | undefined
   pickOther: (id: string) => void
   report: Report | undefined
+  /** The sound of the section that the cursor is on at that moment, for what is pressed. */
+  soundNow: () => Sound | undefined
   /** Moves the cursor. */
   go: (position: number) => void
   pickRig: (id: string) => void
@@ -159,6 +161,9 @@ export function PlaceProvider({
   const report = rig && setList ? found : undefined
   const position = usePosition(report, cursor)
   const sections = report?.sections
+  const sound = find('sounds', sections?.[position]?.sound)
+  const latestSound = useLatest(sound)
+  const soundNow = useCallback(() => latestSound.now(), [latestSound])
   const latest = useLatest(sections)
   const go = useCallback(
     (p: number) => {
@@ -190,6 +195,7 @@ export function PlaceProvider({
         other,
         pickOther,
         report,
+        soundNow,
         go,
         pickRig,
         pickSet,
@@ -204,6 +210,7 @@ export function PlaceProvider({
       setList,
       other,
       report,
+      soundNow,
       go,
       pickRig,
       pickSet,
@@ -215,7 +222,6 @@ export function PlaceProvider({
   const place = useMemo<Place | undefined>(() => {
     if (!chosen) return undefined
     const section = report?.sections[position]
-    const sound = find('sounds', section?.sound)
     return {
       ...chosen,
       position,
@@ -228,7 +234,7 @@ export function PlaceProvider({
         here?.recipes?.find((r) => r.id === section?.recipe) ??
         here?.recipes?.find((r) => r.sound === section?.sound),
     }
-  }, [chosen, report, position, cursor, find, here])
+  }, [chosen, report, position, cursor, sound, here])
 
   if (!chosen || !place) return children(false, error)
   return (
