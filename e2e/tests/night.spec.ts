@@ -58,7 +58,8 @@ test('what would help is known before the cursor comes, and anew after an edit',
   await page.getByRole('button', { name: /^Echo, 220 mm/ }).focus()
   const left = page.getByRole('textbox', { name: 'From left, mm' })
   await left.fill('230')
-  await Promise.all([ahead(), left.press('Enter')])
+  const [answer] = await Promise.all([ahead(), left.press('Enter')])
+  const { state } = await answer.json()
   let again = 0
   page.on('request', (r) => {
     again += asked(r.url()) ? 1 : 0
@@ -68,7 +69,8 @@ test('what would help is known before the cursor comes, and anew after an edit',
     .getByRole('complementary', { name: 'Findings' })
     .locator('section', { hasText: 'Nine Gulls, Solo' })
   await expect(finding.getByRole('button').first()).toContainText('Press ')
-  expect(again).toBe(0)
+  // It is asked for again only where a slow machine had not worked it out by then.
+  expect(again === 0).toBe(state === 'done')
 })
 
 test('a late change is understood, mended on the floor, and reach rises', async ({ page, demo }) => {
