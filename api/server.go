@@ -76,7 +76,8 @@ type Options struct {
 func New(o Options) http.Handler {
 	s := &Server{
 		store: o.Store, newID: o.NewID, demo: o.Demo, web: o.Web, log: o.Log, work: newWorkshop(o.Context),
-		clips: newClips(o.Scratch), kept: cmp.Or(o.Kept, signal.NewKept()), ctx: o.Context, access: o.Access, network: o.Network,
+		clips: newClips(o.Scratch), kept: cmp.Or(o.Kept, signal.NewKept()), ctx: o.Context,
+		access: o.Access, network: o.Network,
 		rescue: o.Rescue, worked: o.Worked, desks: newDesks(), lately: newLately(),
 		arriving: newTurns(arriveAtOnce), reading: newTurns(readAtOnce), epoch: string(o.NewID()),
 	}

@@ -41,7 +41,8 @@ func layersCommand() *cobra.Command {
 			}
 			var heard []signal.Changed
 			if len(laid) > 0 {
-				if heard, err = signal.Overlaid(cmd.Context(), there, r.ID, laid, signal.Options{Kept: kept}); err != nil {
+				o := signal.Options{Kept: kept}
+				if heard, err = signal.Overlaid(cmd.Context(), there, r.ID, laid, o); err != nil {
 					return err
 				}
 			}

@@ -139,7 +139,9 @@ func (r *rendering) figures(ctx context.Context, s Setting, dry []float64, want 
 	var dirt [3]float64
 	for i, db := range []float64{0, -12, 6} {
 		parts = append(parts, part{i == 0 && want.dirt || i > 0 && want.touch, func(r *rendering) (err error) {
-			dirt[i], err = once(r.kept, of, fmt.Sprint("dirt ", db), func() (float64, error) { return r.dirtAt(ctx, s, db) })
+			dirt[i], err = once(r.kept, of, fmt.Sprint("dirt ", db), func() (float64, error) {
+				return r.dirtAt(ctx, s, db)
+			})
 			return err
 		}})
 	}

@@ -29,7 +29,8 @@ func (r *rendering) trims(l line, s Setting) {
 // modelledOnOver is how much louder a block's model is on than off, in LU, fed the reference phrase.
 func (r *rendering) modelledOnOver(g *plan.Gear, b *plan.Block, at func(plan.Key) plan.Value) float64 {
 	set := settings{gear: g, block: b, at: at}
-	over, _ := once(r.kept, set.identity(), "on over off", func() (float64, error) { // nothing fails that runs to its end
+	// Nothing fails that runs to its end.
+	over, _ := once(r.kept, set.identity(), "on over off", func() (float64, error) {
 		dry := reference(r.kept)
 		on := mask(dry)
 		model, _ := set.model(false)
