@@ -57,8 +57,9 @@ func (w *work) knobs(g *plan.Gear) []knob {
 	return list
 }
 
-// alike reports whether a knob of a guitar stands in one place in every recipe of the rig, those of single sections with
-// them: then it levels them, and else it is what tells them apart. What a recipe leaves free is the player's to turn.
+// alike reports whether a knob of a guitar stands in one place in every recipe of the rig, those of single sections
+// with them: then it levels them, and else it is what tells them apart. What a recipe leaves free is the player's to
+// turn.
 func (w *work) alike(guitar plan.ID, key plan.Key) bool {
 	settings := w.plan.SettingsOf(w.rig)
 	var first plan.Value

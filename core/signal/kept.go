@@ -17,7 +17,7 @@ type Kept struct {
 	metered *lru.Cache[[sha256.Size]byte, any]
 }
 
-// NewKept has kept nothing yet. It will hold 16 phrases, 256 filters and 8192 figures, some 50 MB in all.
+// NewKept has kept nothing yet. It will hold 16 phrases, 256 filters and 8192 figures, some 60 MB in all.
 func NewKept() *Kept {
 	phrases, _ := lru.New[string, []float64](16) // it fails on a size of 0 only
 	filters, _ := lru.New[string, *filter](256)
