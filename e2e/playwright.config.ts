@@ -33,7 +33,7 @@ export default defineConfig<{ slow: Slow | undefined }>({
   globalTeardown: './teardown.ts',
   timeout: 240_000,
   expect: { timeout: 45_000 },
-  workers: 2,
+  workers: 3, // one waits for an answer while two have a core each
   fullyParallel: true,
   forbidOnly: Boolean(process.env.CI),
   retries: 0,
