@@ -10,11 +10,22 @@ import (
 	"envex/core/plan"
 )
 
+// MadeBy is a sound, and the recipe that makes it.
+type MadeBy struct {
+	Sound  plan.ID `query:"sound" required:"true"`
+	Recipe plan.ID `query:"recipe" doc:"A recipe of the sound, where the rig's first is not meant."`
+}
+
 type knobsInput struct {
 	Rigging
 	Waiting
-	Sound  plan.ID `query:"sound" required:"true"`
-	Recipe plan.ID `query:"recipe" doc:"A recipe of the sound, where the rig's first is not meant."`
+	MadeBy
+}
+
+type travelsInput struct {
+	AsPlayed
+	Waiting
+	MadeBy
 }
 
 type startsInput struct {
@@ -114,11 +125,11 @@ func (s *Server) dialRoutes(api huma.API) {
 			return dial.StartPoints(ctx, p, in.Rig, in.At, dial.Options{Kept: s.kept, Progress: report})
 		},
 	})
-	serve(s, api, job[knobsInput, dial.Travels]{
+	serve(s, api, job[travelsInput, dial.Travels]{
 		id: "knobs", path: "/api/knobs", summary: "What each knob of a sound does over its travel",
-		scope: func(p *plan.Plan, in knobsInput) (*plan.Plan, error) { return s.rigScope(p, in.Rigging) },
-		run: func(ctx context.Context, p *plan.Plan, in knobsInput, report func(float64)) (*dial.Travels, error) {
-			there, err := p.At(in.Rig, in.At)
+		scope: func(p *plan.Plan, in travelsInput) (*plan.Plan, error) { return s.playedScope(p, in.AsPlayed) },
+		run: func(ctx context.Context, p *plan.Plan, in travelsInput, report func(float64)) (*dial.Travels, error) {
+			there, err := in.of(p)
 			if err != nil {
 				return nil, err
 			}

@@ -43,7 +43,7 @@ func (s *Server) layerRoutes(api huma.API) {
 			return &layersOutput{Body: report}, nil
 		})
 	metered(s, api, "layers-heard", "/api/layers/heard", "How much louder and dirtier each layer is under another sound",
-		func(in levelsInput) Rigging { return in.Rigging },
+		func(in levelsInput) AsPlayed { return AsPlayed{Rigging: in.Rigging} },
 		func(ctx context.Context, p *plan.Plan, in levelsInput, o signal.Options) (*LayersHeard, error) {
 			report, err := layers.Compute(p, in.Rig, "", in.SetList)
 			if err != nil {

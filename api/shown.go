@@ -37,6 +37,7 @@ var ofThePlan = []string{
 	"/api/power", "/api/floor", "/api/floor/sizes", "/api/tempo", "/api/tempo/notes", "/api/tempo/meanings",
 	"/api/tempo/set-order", "/api/layers", "/api/midi", "/api/next", "/api/sections", "/api/kinds", "/api/effects",
 	"/api/sound-words", "/api/feet", "/api/parts/kinds", "/api/parts/playing", "/api/dialled", "/api/slots", "/api/slots/picked",
+	"/api/slots/otherwise",
 }
 
 // usesPath and an id ask for what mentions a thing.

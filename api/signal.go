@@ -23,13 +23,19 @@ type Rigging struct {
 	Dry string  `query:"dry" maxLength:"100" doc:"A recording that was brought; the test phrase when absent."`
 }
 
-type signalInput struct {
+// AsPlayed is a rig as it sounds somewhere, or as one song is played on it there.
+type AsPlayed struct {
 	Rigging
+	Song plan.ID `query:"song" doc:"As this song is played: with the boxes of swap slots that it picks, the recipes that it names, at its tempo."`
+}
+
+type signalInput struct {
+	AsPlayed
 	Waiting
 }
 
 type boostInput struct {
-	Rigging
+	AsPlayed
 	Waiting
 	Block plan.Key `query:"block" required:"true" maxLength:"200"`
 }
@@ -60,7 +66,7 @@ type differInput struct {
 }
 
 type listenInput struct {
-	Rigging
+	AsPlayed
 	Waiting
 	Sound    plan.ID `query:"sound" required:"true"`
 	Recipe   plan.ID `query:"recipe" doc:"A recipe of the sound, where the rig's first is not meant."`
@@ -108,6 +114,25 @@ func (s *Server) rigScope(p *plan.Plan, in Rigging) (*plan.Plan, error) {
 	return q, nil
 }
 
+// playedScope is rigScope once the song is known to be there.
+func (s *Server) playedScope(p *plan.Plan, in AsPlayed) (*plan.Plan, error) {
+	if _, ok := p.FindSong(in.Song); !ok && in.Song != "" {
+		return nil, huma.Error404NotFound("The plan does not have it.", &huma.ErrorDetail{
+			Location: "query.song", Message: "there is no such song", Value: in.Song,
+		})
+	}
+	return s.rigScope(p, in.Rigging)
+}
+
+// of is the plan as the rig stands there.
+func (in AsPlayed) of(p *plan.Plan) (*plan.Plan, error) {
+	there, err := p.At(in.Rig, in.At)
+	if err != nil || in.Song == "" {
+		return there, err
+	}
+	return there.PlayedIn(in.Rig, in.Song)
+}
+
 // dry is the recording a request names, brought to the level of the phrase; nil for the phrase.
 func (s *Server) dry(id string) ([]float64, error) {
 	if id == "" {
@@ -120,14 +145,15 @@ func (s *Server) dry(id string) ([]float64, error) {
 	return signal.Calibrated(channels[0]), nil
 }
 
-// metered registers a calculation on a rig's sound.
+// metered registers a calculation on a rig's sound, as the rig stands where it plugs in, and as a song is played there
+// where one is named.
 func metered[In waits, T any](
-	s *Server, api huma.API, id, path, summary string, rigging func(In) Rigging,
+	s *Server, api huma.API, id, path, summary string, played func(In) AsPlayed,
 	run func(ctx context.Context, p *plan.Plan, in In, o signal.Options) (*T, error), lapsed ...func(*T) bool,
 ) job[In, T] {
-	return meteredAt(s, api, id, path, summary, rigging,
+	return meteredAt(s, api, id, path, summary, played,
 		func(ctx context.Context, p *plan.Plan, in In, o signal.Options) (*T, error) {
-			there, err := p.At(rigging(in).Rig, rigging(in).At)
+			there, err := played(in).of(p)
 			if err != nil {
 				return nil, err
 			}
@@ -137,14 +163,14 @@ func metered[In waits, T any](
 
 // meteredAt is metered for what looks for the destination itself, because it changes the rig.
 func meteredAt[In waits, T any](
-	s *Server, api huma.API, id, path, summary string, rigging func(In) Rigging,
+	s *Server, api huma.API, id, path, summary string, played func(In) AsPlayed,
 	run func(ctx context.Context, p *plan.Plan, in In, o signal.Options) (*T, error), lapsed ...func(*T) bool,
 ) job[In, T] {
 	j := job[In, T]{
 		id: id, path: path, summary: summary,
-		scope: func(p *plan.Plan, in In) (*plan.Plan, error) { return s.rigScope(p, rigging(in)) },
+		scope: func(p *plan.Plan, in In) (*plan.Plan, error) { return s.playedScope(p, played(in)) },
 		run: func(ctx context.Context, p *plan.Plan, in In, report func(float64)) (*T, error) {
-			r := rigging(in)
+			r := played(in)
 			dry, err := s.dry(r.Dry)
 			if err != nil {
 				return nil, err
@@ -161,39 +187,39 @@ func meteredAt[In waits, T any](
 
 func (s *Server) signalRoutes(api huma.API) {
 	metered(s, api, "signal", "/api/signal", "Figures of every sound of a rig, against its targets",
-		func(in signalInput) Rigging { return in.Rigging },
+		func(in signalInput) AsPlayed { return in.AsPlayed },
 		func(ctx context.Context, p *plan.Plan, in signalInput, o signal.Options) (*signal.Report, error) {
 			return signal.Measure(ctx, p, in.Rig, o)
 		})
 	gainMap := metered(s, api, "gain-map", "/api/gainmap", "Every combination of a rig's gain stages",
-		func(in signalInput) Rigging { return in.Rigging },
+		func(in signalInput) AsPlayed { return in.AsPlayed },
 		func(ctx context.Context, p *plan.Plan, in signalInput, o signal.Options) (*signal.GainMap, error) {
 			return signal.MapGain(ctx, p, in.Rig, o)
 		})
 	metered(s, api, "boost", "/api/boost", "What a boost does at every place of the chain",
-		func(in boostInput) Rigging { return in.Rigging },
+		func(in boostInput) AsPlayed { return in.AsPlayed },
 		func(ctx context.Context, p *plan.Plan, in boostInput, o signal.Options) (*signal.Placement, error) {
 			return signal.PlaceBoost(ctx, p, in.Rig, in.Block, o)
 		})
 	levels := metered(s, api, "levels", "/api/levels", "The sounds of a set in order of loudness",
-		func(in levelsInput) Rigging { return in.Rigging },
+		func(in levelsInput) AsPlayed { return AsPlayed{Rigging: in.Rigging} },
 		func(ctx context.Context, p *plan.Plan, in levelsInput, o signal.Options) (*signal.Ladder, error) {
 			return signal.Level(ctx, p, in.Rig, in.SetList, o)
 		})
 	s.balance(api, gainMap, levels)
 	meteredAt(s, api, "move-boost", "/api/boost/move",
 		"Whether another place of its boost brings a sound into its targets",
-		func(in tuneInput) Rigging { return in.Rigging },
+		func(in tuneInput) AsPlayed { return AsPlayed{Rigging: in.Rigging} },
 		func(ctx context.Context, p *plan.Plan, in tuneInput, o signal.Options) (*signal.BoostMove, error) {
 			return signal.MoveBoost(ctx, p, in.Rig, in.At, in.Sound, o)
 		})
 	meteredAt(s, api, "tune", "/api/tune", "The fewest knob moves that bring a sound into its targets",
-		func(in tuneInput) Rigging { return in.Rigging },
+		func(in tuneInput) AsPlayed { return AsPlayed{Rigging: in.Rigging} },
 		func(ctx context.Context, p *plan.Plan, in tuneInput, o signal.Options) (*signal.Tuning, error) {
 			return signal.Tune(ctx, p, in.Rig, in.At, in.Sound, o)
 		})
 	metered(s, api, "differ", "/api/differ", "What another order of the chain does to the sounds of this rig",
-		func(in differInput) Rigging { return in.Rigging },
+		func(in differInput) AsPlayed { return AsPlayed{Rigging: in.Rigging} },
 		func(ctx context.Context, p *plan.Plan, in differInput, o signal.Options) (*signal.Difference, error) {
 			other, err := reordered(p, in.Rig, in.Order)
 			if err != nil {
@@ -208,7 +234,7 @@ func (s *Server) signalRoutes(api huma.API) {
 			return signal.Differ(ctx, p, in.Rig, other, stops, o)
 		})
 	metered(s, api, "listen", "/api/listen", "Render sounds to be listened to",
-		func(in listenInput) Rigging { return in.Rigging }, s.listen,
+		func(in listenInput) AsPlayed { return in.AsPlayed }, s.listen,
 		func(l *Listening) bool {
 			return slices.ContainsFunc(l.Clips, func(c Clip) bool { return !s.clips.has(c.ID) })
 		})
@@ -230,7 +256,7 @@ func (s *Server) balance(
 	const path, summary = "/api/balance", "What is to be said of the levels and the dirt of a set on a rig"
 	huma.Register(api, huma.Operation{OperationID: "get-balance", Method: http.MethodGet, Path: path, Summary: summary},
 		func(ctx context.Context, in *balanceInput) (*workOutput[signal.Balance], error) {
-			a, err := begin(ctx, s, gainMap, signalInput{in.Rigging, in.Waiting})
+			a, err := begin(ctx, s, gainMap, signalInput{AsPlayed{Rigging: in.Rigging}, in.Waiting})
 			if err != nil {
 				return nil, err
 			}
@@ -249,7 +275,7 @@ func (s *Server) balance(
 		OperationID: "cancel-balance", Method: http.MethodDelete, Path: path, Summary: "Cancel: " + summary,
 	},
 		func(_ context.Context, in *balanceInput) (*workOutput[signal.Balance], error) {
-			if err := cancel(s, gainMap, signalInput{in.Rigging, in.Waiting}); err != nil {
+			if err := cancel(s, gainMap, signalInput{AsPlayed{Rigging: in.Rigging}, in.Waiting}); err != nil {
 				return nil, err
 			}
 			if in.SetList != "" {

@@ -29,6 +29,12 @@ type pickInput struct {
 
 type pickOutput struct{ Body plan.Rig }
 
+type otherwiseOutput struct {
+	Body struct {
+		Ways []plan.Otherwise `json:"ways"`
+	}
+}
+
 type besideInput struct {
 	Showing
 	Waiting
@@ -47,6 +53,10 @@ func (s *Server) slotRoutes(api huma.API) {
 		OperationID: "picked", Method: http.MethodGet, Path: "/api/slots/picked",
 		Summary: "The rig with another box of a swap slot in the chain",
 	}, s.picked)
+	huma.Register(api, huma.Operation{
+		OperationID: "played-otherwise", Method: http.MethodGet, Path: "/api/slots/otherwise",
+		Summary: "Songs of a set that are played with other boxes than are in the chain, or by other recipes than the first",
+	}, s.playedOtherwise)
 	serve(s, api, job[besideInput, beside.Report]{
 		id: "beside", path: "/api/beside",
 		summary: "One set side by side: with the boxes of a swap slot, at destinations, faster or slower",
@@ -100,6 +110,22 @@ func (s *Server) slotChoices(_ context.Context, in *slotsInput) (*slotsOutput, e
 	r, _ := p.FindRig(in.Rig)
 	out := &slotsOutput{}
 	out.Body.Choices = p.SlotChoices(r, in.Box)
+	return out, nil
+}
+
+func (s *Server) playedOtherwise(_ context.Context, in *Showing) (*otherwiseOutput, error) {
+	p, _ := s.store.Plan()
+	if missing := missingShow(p, *in); len(missing) > 0 {
+		return nil, huma.Error404NotFound("The plan does not have it.", missing...)
+	}
+	there, err := p.At(in.Rig, in.At)
+	if err != nil {
+		return nil, s.problem(err, "")
+	}
+	out := &otherwiseOutput{}
+	if out.Body.Ways, err = there.PlayedOtherwise(in.Rig, in.SetList); err != nil {
+		return nil, s.problem(err, "")
+	}
 	return out, nil
 }
 

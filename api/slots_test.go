@@ -9,6 +9,7 @@ import (
 
 	"envex/core/beside"
 	"envex/core/plan"
+	"envex/core/signal"
 )
 
 func TestABoxOfASlotIsPickedAndTheBoxesStandSideBySide(t *testing.T) {
@@ -38,7 +39,27 @@ func TestABoxOfASlotIsPickedAndTheBoxesStandSideBySide(t *testing.T) {
 	assert.InDelta(t, 4, found.Columns[2].TempoPct, 1e-9)
 	assert.InDelta(t, -4, found.Columns[3].TempoPct, 1e-9)
 
+	// A song is played with the other box: its figures are of the rig with that in the chain.
+	var of struct{ Ways []plan.Otherwise }
+	s.get("/api/slots/otherwise?rig=carry&set_list=quay-set", &of)
+	require.Equal(t, []plan.Otherwise{}, of.Ways)
+	at = s.rig(t, "carry")
+	rig = at.Value
+	rig.Swaps[0].Boxes[1].Songs = []plan.ID{"ferry-lights"}
+	s.put("/api/rigs/carry", at.Version, rig)
+	s.get("/api/slots/otherwise?rig=carry&set_list=quay-set", &of)
+	require.Equal(t, []plan.Otherwise{{Songs: []plan.ID{"ferry-lights"}, Words: "with Flutter"}}, of.Ways)
+	const figures = "/api/signal?rig=carry"
+	chain, played := work[signal.Report](s, figures), work[signal.Report](s, figures+"&song=ferry-lights")
+	assert.NotEqual(t, chain.Sounds, played.Sounds)
+	at = s.rig(t, "carry")
+	s.put("/api/rigs/carry", at.Version, picked)
+	assert.Equal(t, played.Sounds, work[signal.Report](s, figures+"&song=ferry-lights").Sounds)
+
 	for path, status := range map[string]int{
+		figures + "&song=moon":                                      http.StatusNotFound,
+		"/api/slots/otherwise?rig=carry&set_list=moon":              http.StatusNotFound,
+		"/api/slots/otherwise?rig=moon&set_list=quay-set":           http.StatusNotFound,
 		"/api/slots?rig=moon&box=slap":                              http.StatusNotFound,
 		"/api/slots?rig=carry&box=moon":                             http.StatusNotFound,
 		"/api/slots/picked?rig=carry&swap=slot&gear=moon":           http.StatusNotFound,

@@ -71,6 +71,7 @@ func pick[T plan.Aggregate](list []T, what, name string) (T, error) {
 type rigFlags struct {
 	rig, destination string
 	picks            []string
+	song, playing    string // for commands that can be asked as a song is played, and its title
 }
 
 func (f *rigFlags) register(c *cobra.Command) {
@@ -97,23 +98,32 @@ func (f *rigFlags) read(cmd *cobra.Command, file string) (*plan.Plan, plan.Rig, 
 	return p, r, d, err
 }
 
-// picked is the plan, and the rig in it, with the boxes of slots that the flags pick.
-func (f *rigFlags) picked(p *plan.Plan, r plan.Rig) (*plan.Plan, plan.Rig, error) {
+// readPicks are the boxes of slots that the flags pick.
+func (f *rigFlags) readPicks(p *plan.Plan, r *plan.Rig) ([]plan.Pick, error) {
 	var picks []plan.Pick
 	for _, text := range f.picks {
 		slot, box, ok := strings.Cut(text, "=")
 		if !ok {
-			return p, r, reason.Errorf("%q is no pick: write SLOT=BOX", text)
+			return nil, reason.Errorf("%q is no pick: write SLOT=BOX", text)
 		}
-		s, err := findSlot(&r, slot)
+		s, err := findSlot(r, slot)
 		if err != nil {
-			return p, r, err
+			return nil, err
 		}
 		g, err := pick(p.Gear, "pick", box)
 		if err != nil {
-			return p, r, err
+			return nil, err
 		}
 		picks = append(picks, plan.Pick{Swap: s.ID, Gear: g.ID})
+	}
+	return picks, nil
+}
+
+// picked is the plan, and the rig in it, with the boxes of slots that the flags pick.
+func (f *rigFlags) picked(p *plan.Plan, r plan.Rig) (*plan.Plan, plan.Rig, error) {
+	picks, err := f.readPicks(p, &r)
+	if err != nil {
+		return p, r, err
 	}
 	q, err := p.WithPicks(r.ID, picks)
 	if err != nil {
@@ -150,12 +160,43 @@ func (f *rigFlags) destinationIn(r plan.Rig) (plan.Destination, error) {
 	)
 }
 
-// title names a rig and where it plugs in.
+// title names a rig, where it plugs in, and the song that is played.
 func (f *rigFlags) title(r plan.Rig, d plan.Destination) string {
-	if d.ID == "" {
-		return r.Name
+	words := r.Name
+	if d.ID != "" {
+		words += " at " + d.Name
 	}
-	return r.Name + " at " + d.Name
+	if f.playing != "" {
+		words += " in " + f.playing
+	}
+	return words
+}
+
+// there is the plan as a rig stands at its destination, and as a song is played on it there where one is named.
+func (f *rigFlags) there(cmd *cobra.Command, file string) (*plan.Plan, plan.Rig, plan.Destination, error) {
+	p, r, d, err := f.read(cmd, file)
+	if err != nil {
+		return nil, r, d, err
+	}
+	q, err := p.At(r.ID, d.ID)
+	if err != nil || f.song == "" {
+		return q, r, d, err
+	}
+	song, err := pick(p.Songs, "song", f.song)
+	if err != nil {
+		return nil, r, d, err
+	}
+	f.playing = song.Title
+	q, err = q.PlayedIn(r.ID, song.ID)
+	return q, r, d, err
+}
+
+// registerSong lets a command be asked as a song is played.
+func (f *rigFlags) registerSong(c *cobra.Command) {
+	c.Flags().StringVar(
+		&f.song, "song", "",
+		"name or id of a song: the rig as that is played, with the boxes and recipes it picks, at its tempo",
+	)
 }
 
 func printJSON(cmd *cobra.Command, x any) error {

@@ -39,6 +39,7 @@ comes first. The figures are of models of kinds of circuit.`,
 		},
 	}
 	at.register(c)
+	at.registerSong(c)
 	c.Flags().StringVar(&sound, "sound", "", "name or id of the sound")
 	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
 	return c

@@ -1,6 +1,7 @@
 package main
 
 import (
+	"os"
 	"path/filepath"
 	"testing"
 
@@ -57,7 +58,30 @@ func TestASwapSlotFromAFile(t *testing.T) {
 		assert.Contains(t, out, words)
 	}
 
+	// A song is played with another box: the chain stays as it is, and the figures of the song are of that box.
+	asked := filepath.Join(t.TempDir(), "asked.json")
+	whole, err := os.ReadFile(demoFile)
+	require.NoError(t, err)
+	song := gjson.GetBytes(whole, "songs.0.title").String()
+	_, err = run_(t, "swap", made, "--rig", "carry", "--pick", "Slap or Flutter=Flutter", "--song", song, "-o", asked)
+	require.NoError(t, err)
+	out, err = run_(t, "swap", asked, "--rig", "carry")
+	require.NoError(t, err)
+	assert.Equal(t, "Slap or Flutter\n  Slap, in the chain\n  Flutter, for "+song+"\n  Echo\n", out)
+	sound := gjson.GetBytes(whole, "songs.0.sections.0.sound").String()
+	figures := func(args ...string) string {
+		out, err := run_(t, append([]string{"signal", "--rig", "carry", "--sound", sound, "--json"}, args...)...)
+		require.NoError(t, err)
+		return gjson.Get(out, "sounds").Raw
+	}
+	assert.JSONEq(t, figures(with, "--song", song), figures(asked, "--song", song))
+	assert.NotEqual(t, figures(asked), figures(asked, "--song", song))
+
 	for _, args := range [][]string{
+		{"swap", made, "--rig", "carry", "--song", song},
+		{"swap", made, "--rig", "carry", "--pick", "slot-1=Flutter", "--song", "nothing"},
+		{"swap", made, "--rig", "carry", "--pick", "slot-1=Nudge", "--song", song},
+		{"signal", made, "--rig", "carry", "--song", "nothing"},
 		{"swap", made, "--rig", "carry", "--box", "Slap"},
 		{"swap", made, "--rig", "carry", "--box", "Slap", "--with", "Nudge"},
 		{"swap", made, "--rig", "carry", "--box", "nothing", "--with", "Room"},

@@ -1,6 +1,9 @@
 package plan
 
-import "fmt"
+import (
+	"fmt"
+	"slices"
+)
 
 // PickedRig is a rig with boxes of swap slots in the places of those that stand in its chain, in a plan of its own.
 type PickedRig struct {
@@ -31,9 +34,9 @@ type PlayedSong struct {
 // AsPlayed are the songs of a set in its order, each with the rig as it stands then: songs that pick the same boxes
 // share one. It fails where rig or set list is not in the plan, or a box cannot stand where it is asked to.
 func (p *Plan) AsPlayed(rig, setList ID) ([]PlayedSong, error) {
-	evening, err := p.EveningOf(rig, setList)
+	r, err := p.RigByID(rig)
 	if err != nil {
-		return nil, err
+		return nil, fmt.Errorf("plan: %w", err)
 	}
 	l, err := p.SetListByID(setList)
 	if err != nil {
@@ -47,7 +50,7 @@ func (p *Plan) AsPlayed(rig, setList ID) ([]PlayedSong, error) {
 		if !ok {
 			continue
 		}
-		picks := evening.Songs[song.ID]
+		picks := r.PicksFor(song.ID)
 		name := ""
 		if len(picks) > 0 {
 			name = fmt.Sprint(picks)
@@ -78,4 +81,90 @@ func (p *Plan) pickedRig(rig ID, name string, picks []Pick) (*PickedRig, error) 
 		return nil, fmt.Errorf("plan: %w", err)
 	}
 	return &PickedRig{Name: name, Picks: picks, Plan: there, Rig: r}, nil
+}
+
+// PlayedIn is the plan with a rig as one song is played on it: the boxes that the song picks stand in the swap slots, the
+// recipes that its sections name come before others of their sounds, and sounds have its tempo. The plan is not changed.
+// It fails where rig or song is not in the plan, or a box cannot stand where the song asks for it.
+func (p *Plan) PlayedIn(rig, song ID) (*Plan, error) {
+	r, err := p.RigByID(rig)
+	if err != nil {
+		return nil, fmt.Errorf("plan: %w", err)
+	}
+	x, err := p.SongByID(song)
+	if err != nil {
+		return nil, fmt.Errorf("plan: %w", err)
+	}
+	there, err := p.WithPicks(rig, r.PicksFor(song))
+	if err != nil {
+		return nil, err
+	}
+	on, _ := there.FindRig(rig)
+	q, with := *there, *on
+	with.Recipes = first(on.Recipes, func(rec Recipe) bool {
+		return slices.ContainsFunc(x.Sections, func(s Section) bool { return s.Recipe == rec.ID })
+	})
+	q.Put(with)
+	q.Songs = first(there.Songs, func(s Song) bool { return s.ID == song }) // sounds take the tempo of the first that has them
+	return &q, nil
+}
+
+// first is a list with some of it before the others.
+func first[T any](list []T, is func(T) bool) []T {
+	front, others := parted(list, is)
+	return append(slices.Clip(front), others...)
+}
+
+// Otherwise is a way in which songs of a set are played that is not how the rig stands.
+type Otherwise struct {
+	Songs []ID   `json:"songs" doc:"In the order of the set."`
+	Words string `json:"words" doc:"What is other than in the chain, and than the first recipes."`
+}
+
+// PlayedOtherwise are the songs of a set that pick a box of a swap slot which is not in the chain, or name a recipe that
+// is not the first of its sound. It fails where [Plan.AsPlayed] does.
+func (p *Plan) PlayedOtherwise(rig, setList ID) ([]Otherwise, error) {
+	songs, err := p.AsPlayed(rig, setList)
+	if err != nil {
+		return nil, err
+	}
+	list := []Otherwise{}
+	for _, x := range songs {
+		words := p.otherThan(x)
+		if words == "" {
+			continue
+		}
+		i := slices.IndexFunc(list, func(o Otherwise) bool { return o.Words == words })
+		if i < 0 {
+			i = len(list)
+			list = append(list, Otherwise{Words: words})
+		}
+		if !slices.Contains(list[i].Songs, x.Song.ID) {
+			list[i].Songs = append(list[i].Songs, x.Song.ID)
+		}
+	}
+	return list, nil
+}
+
+// otherThan says what is other while a song is played.
+func (p *Plan) otherThan(x PlayedSong) string {
+	var parts []string
+	if boxes := x.On.Boxes(); len(boxes) > 0 {
+		parts = append(parts, "with "+Listed(boxes))
+	}
+	for _, s := range x.Song.Sections {
+		rec, first := x.On.Rig.RecipeFor(s), x.On.Rig.RecipeFor(Section{Sound: s.Sound})
+		sound, ok := p.FindSound(s.Sound)
+		if rec == nil || rec.ID == first.ID || !ok {
+			continue
+		}
+		words := sound.Name + " by another recipe"
+		if rec.Name != "" {
+			words = sound.Name + " by " + rec.Name
+		}
+		if !slices.Contains(parts, words) {
+			parts = append(parts, words)
+		}
+	}
+	return Listed(parts)
 }

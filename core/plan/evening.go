@@ -38,8 +38,18 @@ func (p *Plan) EveningOf(rig, setList ID) (*Evening, error) {
 		return nil, fmt.Errorf("plan: %w", err)
 	}
 	e := &Evening{Plan: p, Songs: map[ID][]Pick{}}
-	for i := range r.Swaps {
-		e.ask(r, l, &r.Swaps[i])
+	for _, x := range l.Entries {
+		if picks := r.PicksFor(x.Song); len(picks) > 0 {
+			e.Songs[x.Song] = picks
+		}
+	}
+	for _, s := range r.Swaps {
+		for _, picks := range e.Songs {
+			if slices.ContainsFunc(picks, func(x Pick) bool { return x.Swap == s.ID }) {
+				e.Swaps = append(e.Swaps, s)
+				break
+			}
+		}
 	}
 	if len(e.Songs) == 0 {
 		return e, nil
@@ -47,26 +57,22 @@ func (p *Plan) EveningOf(rig, setList ID) (*Evening, error) {
 	return e, e.build(p, r)
 }
 
-// ask notes which songs of a set are played with another box of a slot.
-func (e *Evening) ask(r *Rig, l *SetList, s *Swap) {
-	there, any := r.InSlot(s), false
-	if !standsIn(r, there) {
-		return // the chain is another, at a destination
-	}
-	for _, b := range s.Boxes {
-		if b.Gear == there {
-			continue
+// PicksFor are the boxes of swap slots that a song is played with where another of the slot is in the chain.
+func (r *Rig) PicksFor(song ID) []Pick {
+	var picks []Pick
+	for i := range r.Swaps {
+		s := &r.Swaps[i]
+		there := r.InSlot(s)
+		if !standsIn(r, there) {
+			continue // the chain is another, at a destination
 		}
-		for _, song := range b.Songs {
-			if slices.ContainsFunc(l.Entries, func(x SetEntry) bool { return x.Song == song }) {
-				e.Songs[song] = append(e.Songs[song], Pick{Swap: s.ID, Gear: b.Gear})
-				any = true
+		for _, b := range s.Boxes {
+			if b.Gear != there && slices.Contains(b.Songs, song) {
+				picks = append(picks, Pick{Swap: s.ID, Gear: b.Gear})
 			}
 		}
 	}
-	if any {
-		e.Swaps = append(e.Swaps, *s)
-	}
+	return picks
 }
 
 // build makes the plan in which all boxes that are asked for stand.

@@ -55,6 +55,29 @@ func (r *Rig) InSlot(s *Swap) ID {
 	return ""
 }
 
+// PlayedWith is a rig on which a song is played with a box of a swap slot, whichever stands there else. The rig is not
+// changed. It fails where there is no such slot or box.
+func (r *Rig) PlayedWith(swap, gear, song ID) (Rig, error) {
+	next := *r
+	next.Swaps = slices.Clone(r.Swaps)
+	s, ok := next.FindSwap(swap)
+	if !ok {
+		return Rig{}, reason.Errorf("%s has no swap slot %q", r.Name, swap)
+	}
+	if _, ok := s.Box(gear); !ok {
+		return Rig{}, reason.Errorf("%q is no box of the slot %s", gear, s.Name)
+	}
+	s.Boxes = slices.Clone(s.Boxes)
+	for i := range s.Boxes {
+		b := &s.Boxes[i]
+		_, b.Songs = parted(b.Songs, func(id ID) bool { return id == song })
+		if b.Gear == gear {
+			b.Songs = append(b.Songs, song)
+		}
+	}
+	return next, nil
+}
+
 // allStops are the stops of the chain, then those of the chains that destinations have of their own.
 func (r *Rig) allStops() []Key {
 	stops := r.Stops()

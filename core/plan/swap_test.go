@@ -435,38 +435,3 @@ func TestWhichBoxesCouldStandInASlot(t *testing.T) {
 	_, err = p.WithSlot(r, "new", "Any", "chorus", "drive")
 	require.ErrorContains(t, err, "in the chain of Rig already")
 }
-
-// Songs that pick alike share a rig, positions count the sections of songs that are there, and nothing is copied where
-// nothing is picked.
-func TestASetAsPlayedHasTheRigOfEachSong(t *testing.T) {
-	p := slotPlan()
-	picking, _ := p.FindSong("song")
-	plain, twin := *picking, *picking
-	plain.ID, twin.ID = "plain", "twin"
-	picking.Sections = append(slices.Clone(picking.Sections), picking.Sections[0])
-	p.Songs = append(p.Songs, plain, twin)
-	p.Rigs[0].Swaps[0].Boxes[1].Songs = []plan.ID{"song", "twin"}
-	set, _ := p.FindSetList("set")
-	set.Entries = []plan.SetEntry{{Song: "plain"}, {Song: "gone"}, {Song: "song"}, {Song: "twin"}}
-
-	songs, err := p.AsPlayed("rig", "set")
-	require.NoError(t, err)
-	require.Len(t, songs, 3, "a song that is gone is not played")
-	assert.Equal(t, plan.ID("plain"), songs[0].Song.ID)
-	assert.Same(t, p, songs[0].On.Plan)
-	assert.Empty(t, songs[0].On.Name)
-	assert.Empty(t, songs[0].On.Boxes())
-	assert.Equal(t, []int{0, 1, 3}, []int{songs[0].Begin, songs[1].Begin, songs[2].Begin})
-	assert.Same(t, songs[1].On, songs[2].On)
-	assert.NotEmpty(t, songs[1].On.Name)
-	trem, _ := p.FindGear("trem")
-	assert.Equal(t, []string{trem.Name}, songs[1].On.Boxes())
-	assert.Contains(t, songs[1].On.Rig.Stops(), plan.Key("trem/fx"))
-	assert.NotContains(t, songs[1].On.Rig.Stops(), plan.Key("chorus/fx"))
-	assert.Contains(t, songs[0].On.Rig.Stops(), plan.Key("chorus/fx"))
-
-	_, err = p.AsPlayed("rig", "nope")
-	require.Error(t, err)
-	_, err = p.AsPlayed("nope", "set")
-	require.Error(t, err)
-}

@@ -119,3 +119,47 @@ func TestTheLadderHasSectionsAsTheyArePlayed(t *testing.T) {
 	}
 	assert.Fail(t, "the soft one is a finding")
 }
+
+// The figures and the map of a song are of the box that it picks and of the recipe that it names, as its rungs are.
+func TestFiguresAreThoseOfTheSongThatIsPlayed(t *testing.T) {
+	p, song, own := otherwise(t)
+	other, _ := p.FindSong("nine-gulls")
+	at := slices.IndexFunc(other.Sections, func(s plan.Section) bool { return s.Sound == "crunch" })
+	other.Sections[at].Recipe = own
+	l, err := signal.Level(context.Background(), p, "long", "quay-set", signal.Options{Kept: kept})
+	require.NoError(t, err)
+	for _, x := range []struct {
+		song plan.ID
+		way  string
+		box  plan.Key
+	}{{song.ID, "with Reed", "reed/fx"}, {other.ID, "soft", ""}} {
+		there, err := p.PlayedIn("long", x.song)
+		require.NoError(t, err)
+		full, err := signal.Measure(
+			context.Background(), there, "long", signal.Options{Only: []plan.ID{"crunch"}, Want: signal.ForTargets, Kept: kept},
+		)
+		require.NoError(t, err)
+		i := slices.IndexFunc(l.Rungs, func(r signal.Rung) bool { return r.Sound == "crunch" && r.Way == x.way })
+		require.GreaterOrEqual(t, i, 0, x.way)
+		assert.InDelta(t, l.Rungs[i].Dirt, full.Sounds[0].Figures.Dirt, 1e-9, x.way)
+		assert.Equal(t, l.Rungs[i].Recipe, full.Sounds[0].Recipe)
+		if x.box != "" {
+			assertMapped(t, there, x.box, full.Sounds[0].Figures.Dirt)
+		}
+	}
+}
+
+// assertMapped finds the sound on the gain map of a rig as it is played, as dirty as it is, with a box among its letters.
+func assertMapped(t *testing.T, there *plan.Plan, box plan.Key, dirt float64) {
+	t.Helper()
+	m, err := signal.MapGain(context.Background(), there, "long", signal.Options{Kept: kept})
+	require.NoError(t, err)
+	var blocks []plan.Key
+	for _, letter := range m.Letters {
+		blocks = append(blocks, letter.Block)
+	}
+	assert.Contains(t, blocks, box)
+	i := slices.IndexFunc(m.Points, func(g signal.Point) bool { return slices.Contains(g.Sounds, "crunch") })
+	require.GreaterOrEqual(t, i, 0)
+	assert.InDelta(t, dirt, m.Points[i].Dirt, 1e-9)
+}

@@ -88,6 +88,22 @@ export function useSlotChoices(rig: string, box: string) {
   )
 }
 
+/** Songs of a set that are played with other boxes or recipes than the rig stands with. */
+export function usePlayedOtherwise(
+  rig: string | undefined,
+  setList: string | undefined,
+  destination?: string,
+) {
+  return useComputed(['reach', 'otherwise', rig, setList, destination], Boolean(rig && setList), (signal) =>
+    answer(
+      client.GET('/api/slots/otherwise', {
+        signal,
+        params: { query: { rig: rig ?? '', set_list: setList ?? '', destination } },
+      }),
+    ),
+  )
+}
+
 /** Every cable of a rig. */
 export function useCables(rig: string | undefined, destination?: string) {
   return useComputed(['order', 'cables', rig, destination], Boolean(rig), (signal) =>

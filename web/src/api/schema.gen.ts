@@ -2071,6 +2071,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/slots/otherwise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Songs of a set that are played with other boxes than are in the chain, or by other recipes than the first */
+        get: operations["played-otherwise"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/slots/picked": {
         parameters: {
             query?: never;
@@ -5743,6 +5760,15 @@ export interface components {
             recipe?: string;
             singing?: boolean;
             sound: string;
+        };
+        Otherwise: {
+            /** @description In the order of the set. */
+            songs: string[];
+            /** @description What is other than in the chain, and than the first recipes. */
+            words: string;
+        };
+        OtherwiseOutputBody: {
+            ways: components["schemas"]["Otherwise"][];
         };
         PairOutputBody: {
             /** Format: double */
@@ -9872,6 +9898,8 @@ export interface operations {
                 destination?: string;
                 /** @description A recording that was brought; the test phrase when absent. */
                 dry?: string;
+                /** @description As this song is played: with the boxes of swap slots that it picks, the recipes that it names, at its tempo. */
+                song?: string;
                 /** @description How long to wait for the end of it before saying how far it is, in ms. */
                 wait_ms?: number;
                 block: string;
@@ -9910,6 +9938,8 @@ export interface operations {
                 destination?: string;
                 /** @description A recording that was brought; the test phrase when absent. */
                 dry?: string;
+                /** @description As this song is played: with the boxes of swap slots that it picks, the recipes that it names, at its tempo. */
+                song?: string;
                 /** @description How long to wait for the end of it before saying how far it is, in ms. */
                 wait_ms?: number;
                 block: string;
@@ -11394,6 +11424,8 @@ export interface operations {
                 destination?: string;
                 /** @description A recording that was brought; the test phrase when absent. */
                 dry?: string;
+                /** @description As this song is played: with the boxes of swap slots that it picks, the recipes that it names, at its tempo. */
+                song?: string;
                 /** @description How long to wait for the end of it before saying how far it is, in ms. */
                 wait_ms?: number;
             };
@@ -11431,6 +11463,8 @@ export interface operations {
                 destination?: string;
                 /** @description A recording that was brought; the test phrase when absent. */
                 dry?: string;
+                /** @description As this song is played: with the boxes of swap slots that it picks, the recipes that it names, at its tempo. */
+                song?: string;
                 /** @description How long to wait for the end of it before saying how far it is, in ms. */
                 wait_ms?: number;
             };
@@ -11874,6 +11908,8 @@ export interface operations {
                 destination?: string;
                 /** @description A recording that was brought; the test phrase when absent. */
                 dry?: string;
+                /** @description As this song is played: with the boxes of swap slots that it picks, the recipes that it names, at its tempo. */
+                song?: string;
                 /** @description How long to wait for the end of it before saying how far it is, in ms. */
                 wait_ms?: number;
                 sound: string;
@@ -11914,6 +11950,8 @@ export interface operations {
                 destination?: string;
                 /** @description A recording that was brought; the test phrase when absent. */
                 dry?: string;
+                /** @description As this song is played: with the boxes of swap slots that it picks, the recipes that it names, at its tempo. */
+                song?: string;
                 /** @description How long to wait for the end of it before saying how far it is, in ms. */
                 wait_ms?: number;
                 sound: string;
@@ -12140,6 +12178,8 @@ export interface operations {
                 destination?: string;
                 /** @description A recording that was brought; the test phrase when absent. */
                 dry?: string;
+                /** @description As this song is played: with the boxes of swap slots that it picks, the recipes that it names, at its tempo. */
+                song?: string;
                 /** @description How long to wait for the end of it before saying how far it is, in ms. */
                 wait_ms?: number;
                 sound: string;
@@ -12196,6 +12236,8 @@ export interface operations {
                 destination?: string;
                 /** @description A recording that was brought; the test phrase when absent. */
                 dry?: string;
+                /** @description As this song is played: with the boxes of swap slots that it picks, the recipes that it names, at its tempo. */
+                song?: string;
                 /** @description How long to wait for the end of it before saying how far it is, in ms. */
                 wait_ms?: number;
                 sound: string;
@@ -14905,6 +14947,8 @@ export interface operations {
                 destination?: string;
                 /** @description A recording that was brought; the test phrase when absent. */
                 dry?: string;
+                /** @description As this song is played: with the boxes of swap slots that it picks, the recipes that it names, at its tempo. */
+                song?: string;
                 /** @description How long to wait for the end of it before saying how far it is, in ms. */
                 wait_ms?: number;
             };
@@ -14942,6 +14986,8 @@ export interface operations {
                 destination?: string;
                 /** @description A recording that was brought; the test phrase when absent. */
                 dry?: string;
+                /** @description As this song is played: with the boxes of swap slots that it picks, the recipes that it names, at its tempo. */
+                song?: string;
                 /** @description How long to wait for the end of it before saying how far it is, in ms. */
                 wait_ms?: number;
             };
@@ -14991,6 +15037,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SlotsOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "played-otherwise": {
+        parameters: {
+            query: {
+                rig: string;
+                set_list: string;
+                /** @description A destination of the rig; the rig as it stands when absent. */
+                destination?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OtherwiseOutputBody"];
                 };
             };
             /** @description Error */

@@ -15,6 +15,7 @@ import { Figure, Heading, Muted, Row, Tape } from '../../ui/layout'
 import { Select } from '../../ui/Select'
 import { Grid, Wide } from '../../ui/Table'
 import { useWidth } from '../../ui/useWidth'
+import type { HeardBy } from './heardBy'
 import { crowding, placed, rangeOf, type Shown } from './plotting'
 
 const height = 380
@@ -25,13 +26,13 @@ export function GainMap({
   map,
   from,
   rig,
-  dry,
+  heard,
   stale,
 }: {
   map: Mapped
   from: string | undefined
   rig: Rig
-  dry: string | undefined
+  heard: HeardBy
   stale: boolean
 }) {
   const { sound } = usePlace()
@@ -89,7 +90,7 @@ export function GainMap({
               </Muted>
             </>
           ) : (
-            <Picked map={map} from={from} point={map.points[at] as GainPoint} rig={rig} dry={dry} />
+            <Picked map={map} from={from} point={map.points[at] as GainPoint} rig={rig} heard={heard} />
           )}
         </div>
       </Side>
@@ -294,13 +295,13 @@ function Picked({
   from,
   point,
   rig,
-  dry,
+  heard,
 }: {
   map: Mapped
   from: string | undefined
   point: GainPoint
   rig: Rig
-  dry: string | undefined
+  heard: HeardBy
 }) {
   const { plan, destination, here } = useChosen()
   const edit = useEdit()
@@ -349,16 +350,20 @@ function Picked({
         {own && (
           <ListenButton
             title={on.join(' + ') || 'No gain stage'}
-            query={{ sound: own, values: JSON.stringify(point.values), dry }}
+            query={{ sound: own, values: JSON.stringify(point.values), ...heard }}
           />
         )}
-        <Select
-          label="Make it the recipe of"
-          value={undefined}
-          placeholder="a sound"
-          options={sounds.map((s) => ({ id: s.id, name: s.name, tape: tape(s.tape) }))}
-          onChange={assign}
-        />
+        {heard.song === undefined ? (
+          <Select
+            label="Make it the recipe of"
+            value={undefined}
+            placeholder="a sound"
+            options={sounds.map((s) => ({ id: s.id, name: s.name, tape: tape(s.tape) }))}
+            onChange={assign}
+          />
+        ) : (
+          <Muted as="span">A sound is made of the chain as it stands: choose that above.</Muted>
+        )}
       </Row>
     </>
   )

@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import type { GainMap as Mapped, SignalReport } from '../../api/types'
 import { useWork } from '../../api/work'
 import { useChosen } from '../../state/place'
@@ -10,13 +10,16 @@ import { LevelLadder } from './LevelLadder'
 import { LostTreble } from './LostTreble'
 import { Measured } from './Measured'
 import { OwnRecording } from './OwnRecording'
+import { PlayedIn } from './PlayedIn'
 import { SoundTable } from './SoundTable'
 
 /** How loud and how dirty everything is: the gain map, the levels of the set, where a boost stands. */
 export function Levels() {
   const { rig, destination } = useChosen()
   const [dry, setDry] = useState<string | undefined>()
-  const query = rig && { rig: rig.id, destination: destination?.id, dry }
+  const [song, playedIn] = useState<string | undefined>()
+  const heard = useMemo(() => ({ dry, song }), [dry, song])
+  const query = rig && { rig: rig.id, destination: destination?.id, ...heard }
   const map = useWork<Mapped>('/api/gainmap', query)
   const sounds = useWork<SignalReport>('/api/signal', query)
   if (!rig || (rig.recipes ?? []).length === 0) {
@@ -35,6 +38,7 @@ export function Levels() {
         Every way the gain boxes can be combined, metered on the same playing. Modelled on kinds of circuit
         {rig.levels?.length ? `; ${rig.levels.length} measured by you` : ', until you measure'}.
       </Muted>
+      <PlayedIn use={playedIn} />
       {map.refused && <Muted role="alert">{map.refused}</Muted>}
       {map.cancelled && <Muted>Cancelled. Metering starts again when the rig changes.</Muted>}
       {map.busy && (
@@ -42,7 +46,7 @@ export function Levels() {
           <Progress label="Metering every combination" share={map.progress} cancel={map.cancel} />
         </Waiting>
       )}
-      {map.latest && <GainMap map={map.latest} from={map.from} stale={map.busy} rig={rig} dry={dry} />}
+      {map.latest && <GainMap map={map.latest} from={map.from} stale={map.busy} rig={rig} heard={heard} />}
       <LevelLadder dry={dry} />
       <LostTreble rig={rig} />
       <Boost rig={rig} dry={dry} />
@@ -52,7 +56,7 @@ export function Levels() {
         </Waiting>
       )}
       {sounds.refused && <Muted role="alert">{sounds.refused}</Muted>}
-      {sounds.latest && <SoundTable report={sounds.latest} dry={dry} />}
+      {sounds.latest && <SoundTable report={sounds.latest} heard={heard} />}
       <OwnRecording dry={dry} use={setDry} />
       <Measured rig={rig} />
     </Stack>

@@ -6,11 +6,12 @@ import { signed } from '../../ui/figures'
 import { ListenButton } from '../../ui/ListenButton'
 import { Figure, Heading, Muted, Panel, Tape } from '../../ui/layout'
 import { Grid, Wide } from '../../ui/Table'
+import type { HeardBy } from './heardBy'
 
 const Tight = styled(Grid)`td > span, td div span { white-space: nowrap; } th, td { padding-right: 14px; }`
 
 /** Every sound's figures: level, dirt by touch, squash, hiss, what rings, and what a mono sum costs. */
-export function SoundTable({ report, dry }: { report: SignalReport; dry: string | undefined }) {
+export function SoundTable({ report, heard }: { report: SignalReport; heard: HeardBy }) {
   const { plan, sound: here } = usePlace()
   const tapeOf = (id: string) => tape(plan.sounds.find((s) => s.value.id === id)?.value.tape)
   return (
@@ -110,7 +111,7 @@ export function SoundTable({ report, dry }: { report: SignalReport; dry: string 
                     )}
                   </td>
                   <td>
-                    <ListenButton title={s.name} query={{ sound: s.sound, dry }} />
+                    <ListenButton title={s.name} query={{ sound: s.sound, ...heard }} />
                   </td>
                 </tr>
               )
