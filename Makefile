@@ -59,6 +59,9 @@ export RAPID_SEED ?= $(shell date +%Y%m%d)
 # four times as long when it is watched.
 race = CGO_ENABLED=1 go test -race -vet=off -gcflags='modernc.org/...=-race=false'
 
+# The packages that have benchmarks: the tests of each that is named are linked anew.
+benchmarked = $$(grep -rl 'func Benchmark' --include=*_test.go core | xargs -n1 dirname | sort -u | sed 's|^|./|')
+
 # Every check of go vet runs with the tests, so that dependencies are read once. The race detector
 # watches what is concurrent: the store, the server and its work, and the tests named for it.
 test-go:
@@ -67,7 +70,7 @@ test-go:
 	$(race) -short ./store ./api
 	$(race) -short -run 'AtOnce|Stopping|SecondProgram|Restart|Served|Serving|Running' ./cmd/envex
 	$(race) -run 'Concurrent|Pages' ./core/switching ./core/signal
-	go test -vet=off -run '^$$' -bench . -benchtime 1x ./core/...
+	go test -vet=off -short -run '^$$' -bench . -benchtime 1x $(benchmarked)
 	go run ./cmd/mutants -n 2 -seed $(RAPID_SEED) -least 0.5 -timeout 20s ./core/operation ./core/midi ./core/wav
 
 # Plants mistakes of one line, one at a time, and says which the tests of their package do not find: some hours for all.

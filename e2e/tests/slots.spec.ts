@@ -84,13 +84,13 @@ test('a swap slot is one rig: a show picks, a song asks, and both boxes stand si
       timeout: 60_000,
     },
   )
-  // So are the figures, until others are asked for.
+  // The figures are of the chain, until those of the song are asked for.
   const of = page.getByRole('button', { name: /Figures of/ })
-  await expect(of).toContainText('Mist line (with Throb)')
+  await expect(of).toContainText('the chain as it stands')
   const haze = page.getByRole('table', { name: 'Sounds metered' }).getByRole('row', { name: /^Haze/ })
-  await expect(haze).toContainText(/tremolo \d+ % left/, { timeout: 60_000 })
-  await of.click()
-  await page.getByRole('option', { name: 'the chain as it stands' }).click()
   await expect(haze).toContainText('No tremolo is on.', { timeout: 60_000 })
+  await page.getByRole('button', { name: 'As Mist line is played' }).click()
+  await expect(of).toContainText('Mist line (with Throb)')
+  await expect(haze).toContainText(/tremolo \d+ % left/, { timeout: 60_000 })
   expect(await axe(page)).toEqual([])
 })

@@ -1,32 +1,32 @@
 import { useEffect, useState } from 'react'
 import { useLookup, usePlayedOtherwise } from '../../api/plan'
 import { usePlace } from '../../state/place'
+import { Button } from '../../ui/controls'
 import { Row } from '../../ui/layout'
 import { Select } from '../../ui/Select'
 
 const chain = { id: '', name: 'the chain as it stands' }
 
-/** What figures are of, where songs of the set are played with another box or recipe: it follows the cursor until one is
- * chosen. The song is told to whoever asks for the figures, which are not drawn anew while it stays. */
+/** What figures are of, where songs of the set are played with another box or recipe: the chain, until a song is chosen. The
+ * song is told to whoever asks for the figures, which are not drawn anew when the cursor moves. */
 export function PlayedIn({ use }: { use: (song: string | undefined) => void }) {
   const { plan, rig, setList, destination, section } = usePlace()
   const { data } = usePlayedOtherwise(rig?.id, setList?.id, destination?.id)
   const find = useLookup(plan)
-  const [asked, ask] = useState<string | undefined>()
+  const [asked, ask] = useState(chain.id)
   const ways = (data?.ways ?? []).map((w) => ({
     id: w.songs[0] ?? '',
     songs: w.songs,
     name: `${w.songs.map((s) => find('songs', s)?.title ?? s).join(', ')} (${w.words})`,
   }))
-  const way = ways.find((w) =>
-    asked === undefined ? w.songs.includes(section?.song_id ?? '') : w.id === asked,
-  )
-  const song = way && (asked ?? section?.song_id)
+  const song = ways.find((w) => w.id === asked)?.id
+  const here = ways.find((w) => w.songs.includes(section?.song_id ?? ''))
   useEffect(() => use(song), [song, use])
   if (ways.length === 0) return null
   return (
     <Row>
-      <Select label="Figures of" value={way?.id ?? chain.id} options={[chain, ...ways]} onChange={ask} />
+      <Select label="Figures of" value={song ?? chain.id} options={[chain, ...ways]} onChange={ask} />
+      {here && here.id !== song && <Button onPress={() => ask(here.id)}>As {section?.song} is played</Button>}
     </Row>
   )
 }
