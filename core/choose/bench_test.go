@@ -21,13 +21,13 @@ func BenchmarkPiles(b *testing.B) {
 	}
 	others := []string{"chorus", "phaser", "vibe", "flanger", "tremolo", "digital-delay", "tape-echo", "reverb"}
 	gains := []string{
-		"clean-boost", "mid-hump-overdrive", "transparent-overdrive", "hard-clipper", "fuzz", "compressor", "light-overdrive",
-		"amp-in-a-box",
+		"boost", "mid-hump-overdrive", "transparent-overdrive", "hard-clip-distortion", "fuzz", "compressor",
+		"light-overdrive", "amp-in-a-box",
 	}
 	for _, n := range []int{4, 8} {
 		kinds := append(append([]string{}, gains[:n]...), others...)
 		for i := 0; len(kinds) < 16; i++ {
-			kinds = append(kinds, []string{"tuner", "volume-pedal", "buffer", "ping-pong-delay"}[i])
+			kinds = append(kinds, []string{"tuner", "volume", "buffer", "ping-pong-delay"}[i])
 		}
 		b.Run(fmt.Sprintf("%d gain boxes", n), func(b *testing.B) {
 			p := tenSounds(b, kinds)
