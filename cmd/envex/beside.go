@@ -17,7 +17,7 @@ func besideCommand() *cobra.Command {
 	var set, slot string
 	var into []string
 	var tempo []float64
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "beside FILE", Short: "One set side by side with the boxes of a swap slot, at several destinations, faster or slower",
 		Args: cobra.ExactArgs(1),
@@ -42,10 +42,7 @@ The figures are of models of kinds of circuit.`,
 			if err != nil {
 				return err
 			}
-			if asJSON {
-				return printJSON(cmd, found)
-			}
-			return printBeside(cmd.OutOrStdout(), found)
+			return asJSON.print(cmd, found, func(w io.Writer) error { return printBeside(w, found) })
 		},
 	}
 	at.register(c)
@@ -53,7 +50,7 @@ The figures are of models of kinds of circuit.`,
 	c.Flags().StringVar(&slot, "slot", "", "name or id of a swap slot: each of its boxes")
 	c.Flags().StringArrayVar(&into, "into", nil, "name or id of a destination; can be given again")
 	c.Flags().Float64SliceVar(&tempo, "tempo", nil, "how much faster all songs are, in per cent: -4,4")
-	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
+	asJSON.register(c, "print it as JSON")
 	return c
 }
 

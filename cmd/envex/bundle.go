@@ -17,7 +17,8 @@ import (
 
 func importCommand() *cobra.Command {
 	var db, resolve string
-	var dry, asJSON, template bool
+	var dry, template bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "import FILE", Short: "Take a file into a database, whole or not at all", Args: cobra.MaximumNArgs(1),
 		Long: "Takes in an Envex file, a set list as CSV (.csv), or songs as a Standard MIDI File (.mid) or as ChordPro (.cho). With\n--dry-run it says what it understood and what it would bring, and changes nothing. With --template it prints a set\nlist as CSV to be filled in. Its columns:\n\n" + columnList(),
@@ -39,7 +40,7 @@ func importCommand() *cobra.Command {
 				return err
 			}
 			defer b.Close()
-			file, err := readSongs(cmd, b, args[0], !asJSON)
+			file, err := readSongs(cmd, b, args[0], !bool(asJSON))
 			if err != nil {
 				return err
 			}
@@ -66,7 +67,7 @@ func importCommand() *cobra.Command {
 	c.Flags().StringVar(&resolve, "on-conflict", "", "replace, copy or keep what is there with other content")
 	c.Flags().BoolVar(&template, "template", false, "print a set list as CSV to be filled in, and do nothing")
 	c.Flags().BoolVar(&dry, "dry-run", false, "say what would be done and do nothing")
-	c.Flags().BoolVar(&asJSON, "json", false, "print the result as JSON")
+	asJSON.register(c, "print the result as JSON")
 	return c
 }
 

@@ -14,7 +14,8 @@ import (
 
 func cablesCommand() *cobra.Command {
 	var at rigFlags
-	var asJSON, asCSV bool
+	var asCSV bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "cables FILE", Short: "Every cable of a rig, derived from its path", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
@@ -27,7 +28,7 @@ func cablesCommand() *cobra.Command {
 				return err
 			}
 			switch {
-			case asJSON:
+			case bool(asJSON):
 				return printJSON(cmd, cables)
 			case asCSV:
 				return printCablesCSV(cmd.OutOrStdout(), cables)
@@ -36,7 +37,7 @@ func cablesCommand() *cobra.Command {
 		},
 	}
 	at.register(c)
-	c.Flags().BoolVar(&asJSON, "json", false, "print the cables as JSON")
+	asJSON.register(c, "print the cables as JSON")
 	c.Flags().BoolVar(&asCSV, "csv", false, "print the cables as CSV")
 	c.MarkFlagsMutuallyExclusive("json", "csv")
 	return c

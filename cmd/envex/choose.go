@@ -20,7 +20,7 @@ func chooseCommand() *cobra.Command {
 	var rig, set, onto, supply, out string
 	var pile, kinds []string
 	o := choose.Options{Kept: kept}
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "choose FILE", Short: "The fewest boxes of all that are owned that make every sound of a set",
 		Args: cobra.ExactArgs(1),
@@ -57,10 +57,7 @@ kinds of circuit.`,
 					return err
 				}
 			}
-			if asJSON {
-				return printJSON(cmd, found)
-			}
-			return printChoice(cmd.OutOrStdout(), found)
+			return asJSON.print(cmd, found, func(w io.Writer) error { return printChoice(w, found) })
 		},
 	}
 	c.Flags().
@@ -73,7 +70,7 @@ kinds of circuit.`,
 		StringSliceVar(&pile, "box", nil, "name or id of a pedal that may be taken; all that are owned when absent")
 	c.Flags().StringSliceVar(&kinds, "kind", nil, "a generic kind that may be taken besides, as envex kinds lists them")
 	c.Flags().StringVarP(&out, "out", "o", "", "write the plan with the rig of the first choice")
-	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
+	asJSON.register(c, "print it as JSON")
 	return c
 }
 

@@ -22,7 +22,7 @@ import (
 
 func backupCommand() *cobra.Command {
 	var db, out string
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "backup", Short: "Copy a whole database to a file, also while it is in use", Args: cobra.NoArgs,
 		Long: "The copy has the plan, every version of it, what can be undone, and the rehearsals. It is opened and checked before\nit takes its name. An export has the plan alone.",
@@ -48,13 +48,13 @@ func backupCommand() *cobra.Command {
 	}
 	c.Flags().StringVar(&db, "db", "envex.db", "database file")
 	c.Flags().StringVarP(&out, "out", "o", "", "file to write, whole or not at all")
-	c.Flags().BoolVar(&asJSON, "json", false, "print what was copied as JSON")
+	asJSON.register(c, "print what was copied as JSON")
 	return c
 }
 
 func restoreCommand() *cobra.Command {
 	var db string
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "restore COPY", Short: "Restore a plan from a copy; undo reverses it", Args: cobra.ExactArgs(1),
 		Long: "COPY is a file that envex backup wrote, or one of those beside the database. A database that does not exist is made,\nwith the whole history of the copy.",
@@ -79,13 +79,14 @@ func restoreCommand() *cobra.Command {
 		},
 	}
 	c.Flags().StringVar(&db, "db", "envex.db", "database file")
-	c.Flags().BoolVar(&asJSON, "json", false, "print the result as JSON")
+	asJSON.register(c, "print the result as JSON")
 	return c
 }
 
 func doctorCommand() *cobra.Command {
 	var db, out string
-	var repair, asJSON bool
+	var repair bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "doctor", Short: "Check a database, and recover what is sound into a new one",
 		Args: cobra.NoArgs,
@@ -118,7 +119,7 @@ func doctorCommand() *cobra.Command {
 	c.Flags().StringVar(&db, "db", "envex.db", "database file to look into")
 	c.Flags().BoolVar(&repair, "repair", false, "write what is sound into a new database")
 	c.Flags().StringVarP(&out, "out", "o", "", "the new database")
-	c.Flags().BoolVar(&asJSON, "json", false, "print the report as JSON")
+	asJSON.register(c, "print the report as JSON")
 	return c
 }
 

@@ -20,7 +20,8 @@ func dialCommand() *cobra.Command {
 	var at rigFlags
 	var sound string
 	var heard []string
-	var channels, asJSON bool
+	var channels bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "dial FILE", Short: "How a sound is dialled in, one knob at a time; without one, where to start on the amp",
 		Args: cobra.ExactArgs(1),
@@ -39,10 +40,7 @@ With --heard the steps are checked by recordings, one for each in their order, m
 				if err != nil {
 					return err
 				}
-				if asJSON {
-					return printJSON(cmd, found)
-				}
-				return printChannels(cmd.OutOrStdout(), found)
+				return asJSON.print(cmd, found, func(w io.Writer) error { return printChannels(w, found) })
 			}
 			if sound == "" && len(heard) > 0 {
 				return reason.Errorf("--heard checks the steps of a sound: say which with --sound")
@@ -52,10 +50,7 @@ With --heard the steps are checked by recordings, one for each in their order, m
 				if err != nil {
 					return err
 				}
-				if asJSON {
-					return printJSON(cmd, found)
-				}
-				return printStarts(cmd.OutOrStdout(), found)
+				return asJSON.print(cmd, found, func(w io.Writer) error { return printStarts(w, found) })
 			}
 			s, err := pick(p.Sounds, "sound", sound)
 			if err != nil {
@@ -82,7 +77,7 @@ With --heard the steps are checked by recordings, one for each in their order, m
 	c.Flags().StringVar(&sound, "sound", "", "name or id of the sound")
 	c.Flags().
 		BoolVar(&channels, "channels", false, "compare the channels of the amp, and the leads with the other sounds")
-	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
+	asJSON.register(c, "print it as JSON")
 	c.Flags().StringSliceVar(&heard, "heard", nil, "with --sound, a WAV recording after each step")
 	c.MarkFlagsMutuallyExclusive("sound", "channels")
 	c.MarkFlagsMutuallyExclusive("heard", "channels")
@@ -222,7 +217,7 @@ func dialledCommand() *cobra.Command {
 	var at rigFlags
 	var back, amp, out string
 	var keep plan.Dialled
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "dialled FILE", Short: "Where knobs stood when it sounded good: keep it, compare it, bring it back", Args: cobra.ExactArgs(1),
 		Long: `Without further flags it says what was kept on a rig, and which knobs stand elsewhere now. --keep keeps where they stand
@@ -269,10 +264,7 @@ now under a name; --back sets them where they stood; --start sets an amp where t
 				if err != nil {
 					return err
 				}
-				if asJSON {
-					return printJSON(cmd, found)
-				}
-				return printFound(cmd.OutOrStdout(), found)
+				return asJSON.print(cmd, found, func(w io.Writer) error { return printFound(w, found) })
 			}
 			p.Put(next)
 			return writePlan(cmd, p, out)
@@ -287,7 +279,7 @@ now under a name; --back sets them where they stood; --start sets an amp where t
 	c.Flags().StringVar(&back, "back", "", "name or id of what was kept: set the knobs where they stood")
 	c.Flags().StringVar(&amp, "start", "", "an amp: set its knobs where those of its family stood on average")
 	c.Flags().StringVarP(&out, "out", "o", "", "write the plan to this file; to standard output when absent")
-	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
+	asJSON.register(c, "print it as JSON")
 	c.MarkFlagsMutuallyExclusive("keep", "back", "start")
 	return c
 }

@@ -17,7 +17,7 @@ func electricCommand() *cobra.Command {
 	var at rigFlags
 	var sound, set, buffer string
 	var volume float64
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "electric FILE", Short: "The treble that cables, pots and switched-off pedals take, and whether levels fit",
 		Args: cobra.ExactArgs(1),
@@ -48,7 +48,7 @@ func electricCommand() *cobra.Command {
 			switch {
 			case err != nil:
 				return err
-			case asJSON:
+			case bool(asJSON):
 				return printJSON(cmd, report)
 			}
 			return printElectric(cmd.OutOrStdout(), at.title(r, d), report)
@@ -61,7 +61,7 @@ func electricCommand() *cobra.Command {
 		&buffer, "buffer-before", "", "try a buffer before this stop (gear/block), or before the split of this id",
 	)
 	c.Flags().Float64Var(&volume, "volume", 10, "the guitar's volume, 0 to 10, in place of what recipes say")
-	c.Flags().BoolVar(&asJSON, "json", false, "print the report as JSON")
+	asJSON.register(c, "print the report as JSON")
 	return c
 }
 

@@ -14,7 +14,7 @@ import (
 func estimateCommand() *cobra.Command {
 	var home, file, name, out string
 	var bpm float64
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "estimate RECORDING", Short: "What a recording of a sound shows, as the targets of a sound",
 		Args: cobra.ExactArgs(1),
@@ -68,7 +68,7 @@ of those targets in it, for which envex propose looks for recipes.`,
 	c.Flags().StringVar(&file, "plan", "", "the plan that the sound is put into")
 	c.Flags().StringVar(&name, "name", "", "what the sound is called")
 	c.Flags().StringVarP(&out, "out", "o", "", "write the plan with the sound")
-	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
+	asJSON.register(c, "print it as JSON")
 	c.MarkFlagsRequiredTogether("plan", "name", "out")
 	return c
 }

@@ -1,7 +1,6 @@
 package main
 
 import (
-	"encoding/json"
 	"fmt"
 	"io"
 	"os"
@@ -199,13 +198,6 @@ func (f *rigFlags) registerSong(c *cobra.Command) {
 	)
 }
 
-func printJSON(cmd *cobra.Command, x any) error {
-	enc := json.NewEncoder(cmd.OutOrStdout())
-	enc.SetEscapeHTML(false)
-	enc.SetIndent("", "  ")
-	return enc.Encode(x)
-}
-
 func checkCommand() *cobra.Command {
 	return &cobra.Command{
 		Use: "check FILE", Short: "Validate a file and list everything wrong with it", Args: cobra.ExactArgs(1),
@@ -223,7 +215,7 @@ func checkCommand() *cobra.Command {
 }
 
 func kindsCommand() *cobra.Command {
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "kinds", Short: "List the generic kinds of gear", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
@@ -238,7 +230,7 @@ func kindsCommand() *cobra.Command {
 			return printCircuits(cmd.OutOrStdout())
 		},
 	}
-	c.Flags().BoolVar(&asJSON, "json", false, "print the templates as JSON")
+	asJSON.register(c, "print the templates as JSON")
 	return c
 }
 

@@ -17,14 +17,15 @@ func floorCommand() *cobra.Command {
 	var at rigFlags
 	var setList, onto string
 	var o board.Options
-	var asJSON, asSVG bool
+	var asSVG bool
+	var asJSON jsonFlag
 	var paper string
 	c := &cobra.Command{
 		Use: "floor FILE", Short: "How a rig stands on its board, what does not fit, and a better layout",
 		Args: cobra.ExactArgs(1),
 		Long: "Boxes, plugs and cables on a board, in millimetres from its far left corner: x to the right, y towards the player. With --fit a\nplace is found for everything that is not pinned: first so that it fits, then with the least footwork of the set list, then\nwith the least cable. The file is not changed.\nCaution: lift with straight back and bent knees, and two people for what is 20 kg or more.",
 		RunE: func(cmd *cobra.Command, args []string) error {
-			if asJSON && asSVG || (asJSON || asSVG) && paper != "" {
+			if bool(asJSON) && asSVG || (bool(asJSON) || asSVG) && paper != "" {
 				return reason.Errorf("only one of --json, --svg and --print can be asked for")
 			}
 			p, r, d, err := at.read(cmd, args[0])
@@ -53,7 +54,7 @@ func floorCommand() *cobra.Command {
 			switch {
 			case err != nil:
 				return err
-			case asJSON:
+			case bool(asJSON):
 				return printJSON(cmd, report)
 			case asSVG:
 				return board.Draw(cmd.OutOrStdout(), there, report)
@@ -74,7 +75,7 @@ func floorCommand() *cobra.Command {
 	c.Flags().StringVar(&onto, "board", "", "name or id of another board, owned or plain; the rig's own when absent")
 	c.Flags().BoolVar(&o.Fit, "fit", false, "find a place for everything that is not pinned")
 	c.Flags().Uint64Var(&o.Seed, "seed", 0, "where the search for places begins; the same seed gives the same answer")
-	c.Flags().BoolVar(&asJSON, "json", false, "print the report as JSON")
+	asJSON.register(c, "print the report as JSON")
 	c.Flags().BoolVar(&asSVG, "svg", false, "print a picture to scale, a millimetre for a millimetre")
 	c.Flags().StringVar(&paper, "print", "", "write it as HTML that prints at 1:1 over sheets of paper: a4 or letter")
 	return c
@@ -157,7 +158,7 @@ func printFloor(w io.Writer, p *plan.Plan, rig string, r *board.Report) error {
 
 func boardsCommand() *cobra.Command {
 	var at showFlags
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "boards FILE", Short: "Fit a rig on every board that is owned and on twelve plain sizes", Args: cobra.ExactArgs(1),
 		Long: "Fits the rig onto each board: what finds no place, which sounds go with it, reach, footwork, cable and weight, and the\nsmallest board on which every needed sound stays. The file is not changed.",
@@ -174,14 +175,14 @@ func boardsCommand() *cobra.Command {
 			switch {
 			case err != nil:
 				return err
-			case asJSON:
+			case bool(asJSON):
 				return printJSON(cmd, found)
 			}
 			return printBoards(cmd.OutOrStdout(), there, at.title(r, d), found)
 		},
 	}
 	at.register(c)
-	c.Flags().BoolVar(&asJSON, "json", false, "print the comparison as JSON")
+	asJSON.register(c, "print the comparison as JSON")
 	return c
 }
 

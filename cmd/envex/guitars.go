@@ -15,7 +15,7 @@ import (
 func guitarsCommand() *cobra.Command {
 	var at rigFlags
 	var reference, out string
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "guitars FILE", Short: "The setting that makes each guitar of a rig meet the level of another", Args: cobra.ExactArgs(1),
 		Long: `Looks, for each guitar of a rig, for the setting of one knob ahead of the first stage that clips that brings every sound
@@ -47,17 +47,14 @@ the plan with the nearest for each, as a setting for that guitar alone. The figu
 					return err
 				}
 			}
-			if asJSON {
-				return printJSON(cmd, found)
-			}
-			return printGuitars(cmd.OutOrStdout(), found)
+			return asJSON.print(cmd, found, func(w io.Writer) error { return printGuitars(w, found) })
 		},
 	}
 	at.register(c)
 	c.Flags().
 		StringVar(&reference, "reference", "", "name or id of the guitar to level the others with; the first when absent")
 	c.Flags().StringVarP(&out, "out", "o", "", "write the plan with the nearest setting for each guitar")
-	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
+	asJSON.register(c, "print it as JSON")
 	return c
 }
 

@@ -15,7 +15,7 @@ import (
 func askCommand() *cobra.Command {
 	var at rigFlags
 	var set string
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "ask FILE", Short: "What to ask those for who hire out amps, and the house", Args: cobra.ExactArgs(1),
 		Long: `Works out what a rig needs of an amp that somebody else brings, so that the sounds of a set are made on it: channels and
@@ -56,7 +56,7 @@ Caution: a valve amp always needs its speaker or load. Mains on stage follow the
 	}
 	at.register(c)
 	c.Flags().StringVar(&set, "setlist", "", "name or id of the set list")
-	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
+	asJSON.register(c, "print it as JSON")
 	return c
 }
 
@@ -64,7 +64,7 @@ func hiredCommand() *cobra.Command {
 	var at rigFlags
 	var set, amp, out string
 	o := hire.Options{Kept: kept}
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "hired FILE", Short: "The plan for an amp that lacks something, or is another", Args: cobra.ExactArgs(1),
 		Long: `Makes a destination of a rig for an amp that is not its own: what stood in a loop that is not there moves, the settings of
@@ -104,10 +104,7 @@ Caution: a valve amp always needs its speaker or load. Mains on stage follow the
 					return err
 				}
 			}
-			if asJSON {
-				return printJSON(cmd, found)
-			}
-			return printHired(cmd.OutOrStdout(), found)
+			return asJSON.print(cmd, found, func(w io.Writer) error { return printHired(w, found) })
 		},
 	}
 	at.register(c)
@@ -117,7 +114,7 @@ Caution: a valve amp always needs its speaker or load. Mains on stage follow the
 	)
 	c.Flags().StringVar(&amp, "amp", "", "name or id of an amp of the pile that stands there")
 	c.Flags().StringVarP(&out, "out", "o", "", "write the plan with the destination")
-	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
+	asJSON.register(c, "print it as JSON")
 	return c
 }
 

@@ -15,7 +15,7 @@ import (
 
 func logCommand() *cobra.Command {
 	var show, gear, kind, search string
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "log FILE", Short: "What was written down of shows, the latest first; of one box, its history",
 		Args: cobra.ExactArgs(1),
@@ -60,7 +60,7 @@ func logCommand() *cobra.Command {
 	c.Flags().StringVar(&gear, "gear", "", "name or id of a box")
 	c.Flags().StringVar(&kind, "kind", "", "before, fault, change, battery or after")
 	c.Flags().StringVar(&search, "search", "", "words that must all be in the line")
-	c.Flags().BoolVar(&asJSON, "json", false, "print the lines as JSON")
+	asJSON.register(c, "print the lines as JSON")
 	return c
 }
 
@@ -86,7 +86,7 @@ func lineWords(l journal.Line) string {
 
 func differencesCommand() *cobra.Command {
 	var rig string
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "differences BEFORE AFTER", Short: "What is different between a rig in two files, in words",
 		Args: cobra.ExactArgs(2),
@@ -120,7 +120,7 @@ func differencesCommand() *cobra.Command {
 		},
 	}
 	c.Flags().StringVar(&rig, "rig", "", "name or id of the rig")
-	c.Flags().BoolVar(&asJSON, "json", false, "print them as JSON")
+	asJSON.register(c, "print them as JSON")
 	return c
 }
 

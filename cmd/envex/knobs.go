@@ -13,7 +13,7 @@ import (
 func knobsCommand() *cobra.Command {
 	var at rigFlags
 	var sound string
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "knobs FILE", Short: "What each knob of a sound does over its travel", Args: cobra.ExactArgs(1),
 		Long: `Says for each knob that does something in a sound, those of the guitar among them, what loudness, dirt, brightness
@@ -32,16 +32,13 @@ comes first. The figures are of models of kinds of circuit.`,
 			if err != nil {
 				return err
 			}
-			if asJSON {
-				return printJSON(cmd, found)
-			}
-			return printTravels(cmd.OutOrStdout(), found)
+			return asJSON.print(cmd, found, func(w io.Writer) error { return printTravels(w, found) })
 		},
 	}
 	at.register(c)
 	at.registerSong(c)
 	c.Flags().StringVar(&sound, "sound", "", "name or id of the sound")
-	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
+	asJSON.register(c, "print it as JSON")
 	return c
 }
 

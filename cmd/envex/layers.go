@@ -13,7 +13,7 @@ import (
 
 func layersCommand() *cobra.Command {
 	var at showFlags
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "layers FILE", Short: "What a looper records and plays over a set, on which bar", Args: cobra.ExactArgs(1),
 		Long: "The presses on the bar that record, play and stop the layers of each song, whether they can be, and what a change of\nsound does to a layer that is recorded already: how much louder and dirtier it is.",
@@ -50,7 +50,7 @@ func layersCommand() *cobra.Command {
 		},
 	}
 	at.register(c)
-	c.Flags().BoolVar(&asJSON, "json", false, "print the layers as JSON")
+	asJSON.register(c, "print the layers as JSON")
 	return c
 }
 

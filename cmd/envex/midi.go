@@ -15,7 +15,8 @@ import (
 
 func midiCommand() *cobra.Command {
 	var at rigFlags
-	var asJSON, asCSV bool
+	var asCSV bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "midi FILE", Short: "What every program of a rig sends, and to whom", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
@@ -31,7 +32,7 @@ func midiCommand() *cobra.Command {
 			switch {
 			case err != nil:
 				return err
-			case asJSON:
+			case bool(asJSON):
 				return printJSON(cmd, report)
 			case asCSV:
 				return writeMIDI(cmd.OutOrStdout(), report)
@@ -40,7 +41,7 @@ func midiCommand() *cobra.Command {
 		},
 	}
 	at.register(c)
-	c.Flags().BoolVar(&asJSON, "json", false, "print the map as JSON")
+	asJSON.register(c, "print the map as JSON")
 	c.Flags().BoolVar(&asCSV, "csv", false, "print the map as CSV, a message a line")
 	c.MarkFlagsMutuallyExclusive("json", "csv")
 	return c

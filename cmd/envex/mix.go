@@ -18,7 +18,8 @@ import (
 func mixCommand() *cobra.Command {
 	var at rigFlags
 	var set, band, di, mend, out, lane, sound, song string
-	var asJSON, halls bool
+	var halls bool
+	var asJSON jsonFlag
 	var hallS float64
 	c := &cobra.Command{
 		Use: "mix FILE", Short: "What is heard of the guitar among the band, and the least move that makes room",
@@ -72,19 +73,13 @@ masking is after Moore, Glasberg and Baer (1997). The figures are of models.`,
 				if err != nil {
 					return err
 				}
-				if asJSON {
-					return printJSON(cmd, found)
-				}
-				return printHalls(cmd.OutOrStdout(), found)
+				return asJSON.print(cmd, found, func(w io.Writer) error { return printHalls(w, found) })
 			}
 			found, err := mix.Room(cmd.Context(), there, r.ID, l.ID, o)
 			if err != nil {
 				return err
 			}
-			if asJSON {
-				return printJSON(cmd, found)
-			}
-			return printRoom(cmd.OutOrStdout(), found)
+			return asJSON.print(cmd, found, func(w io.Writer) error { return printRoom(w, found) })
 		},
 	}
 	at.register(c)
@@ -97,7 +92,7 @@ masking is after Moore, Glasberg and Baer (1997). The figures are of models.`,
 	c.Flags().
 		StringVar(&mend, "mend", "", "a finding, by its id or its title: look for the least move that puts it right")
 	c.Flags().StringVarP(&out, "out", "o", "", "with --mend, write the plan with the first move made")
-	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
+	asJSON.register(c, "print it as JSON")
 	c.Flags().StringVar(&lane, "lane", "", "how loud a lane is wished in a sound, over the same lane at home: NAME=LU")
 	c.Flags().StringVar(&sound, "sound", "", "with --lane, the sound")
 	c.Flags().StringVar(&song, "song", "", "with --lane, the song it is wished in alone")
@@ -173,7 +168,7 @@ func mendRoom(
 	r plan.Rig,
 	destination, set plan.ID,
 	name, out string,
-	asJSON bool,
+	asJSON jsonFlag,
 	o mix.Options,
 ) error {
 	if !strings.HasPrefix(name, "room:") {
@@ -209,10 +204,7 @@ func mendRoom(
 			return err
 		}
 	}
-	if asJSON {
-		return printJSON(cmd, m)
-	}
-	return printMoves(cmd.OutOrStdout(), m)
+	return asJSON.print(cmd, m, func(w io.Writer) error { return printMoves(w, m) })
 }
 
 func printMoves(w io.Writer, m *mix.Mending) error {

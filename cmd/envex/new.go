@@ -16,7 +16,7 @@ import (
 
 func newCommand() *cobra.Command {
 	var set, pattern, name, out string
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "new RIG.txt", Short: "Make a plan of a chain that is typed in a line, and of a set", Args: cobra.ExactArgs(1),
 		Long: `Makes a plan of a chain in your own words, and prints it. How it was taken is said beside it; what is not
@@ -79,13 +79,13 @@ A set is a line for each song, a title alone is enough, a spreadsheet can be pas
 	c.Flags().StringVar(&pattern, "pattern", "", `sections of songs that name none, such as "verse clean, chorus crunch"`)
 	c.Flags().StringVar(&name, "name", "", "what the rig is called; My rig when absent")
 	c.Flags().StringVarP(&out, "out", "o", "", "where the plan is written; printed when absent")
-	c.Flags().BoolVar(&asJSON, "json", false, "print what was understood as JSON in place of the plan")
+	asJSON.register(c, "print what was understood as JSON in place of the plan")
 	return c
 }
 
 func examplesCommand() *cobra.Command {
 	var out string
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "examples [ID]", Short: "List the rigs to start from, or print the plan of one", Args: cobra.MaximumNArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
@@ -108,7 +108,7 @@ func examplesCommand() *cobra.Command {
 		},
 	}
 	c.Flags().StringVarP(&out, "out", "o", "", "where the plan is written; printed when absent")
-	c.Flags().BoolVar(&asJSON, "json", false, "print the list as JSON")
+	asJSON.register(c, "print the list as JSON")
 	return c
 }
 

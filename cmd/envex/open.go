@@ -130,7 +130,7 @@ func (o *serving) listen(cmd *cobra.Command) (net.Listener, error) {
 }
 
 func versionCommand() *cobra.Command {
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "version", Short: "Print the version", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
@@ -141,12 +141,13 @@ func versionCommand() *cobra.Command {
 			return err
 		},
 	}
-	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
+	asJSON.register(c, "print it as JSON")
 	return c
 }
 
 func licencesCommand() *cobra.Command {
-	var asJSON, texts bool
+	var texts bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "licences", Short: "List what ships with Envex, and the licences it is given under", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
@@ -170,6 +171,6 @@ func licencesCommand() *cobra.Command {
 		},
 	}
 	c.Flags().BoolVar(&texts, "texts", false, "print the text of each as well")
-	c.Flags().BoolVar(&asJSON, "json", false, "print them as JSON")
+	asJSON.register(c, "print them as JSON")
 	return c
 }

@@ -13,7 +13,7 @@ import (
 
 func orderCommand() *cobra.Command {
 	var at rigFlags
-	var asJSON bool
+	var asJSON jsonFlag
 	var place string
 	c := &cobra.Command{
 		Use: "order FILE", Short: "What is wrong with the order of a chain, and the best order", Args: cobra.ExactArgs(1),
@@ -40,26 +40,20 @@ func orderCommand() *cobra.Command {
 				if err != nil {
 					return err
 				}
-				if asJSON {
-					return printJSON(cmd, found)
-				}
-				return printPlacing(cmd.OutOrStdout(), found)
+				return asJSON.print(cmd, found, func(w io.Writer) error { return printPlacing(w, found) })
 			}
 			report, err := path.JudgeDriven(cmd.Context(), p, r.ID, d.ID, driven)
 			if err != nil {
 				return err
 			}
-			if asJSON {
-				return printJSON(cmd, report)
-			}
-			return printOrder(cmd.OutOrStdout(), at.title(r, d), report)
+			return asJSON.print(cmd, report, func(w io.Writer) error { return printOrder(w, at.title(r, d), report) })
 		},
 	}
 	at.register(c)
 	c.Flags().StringVar(
 		&place, "place", "", "name or id of a box that does not stand in the chain: where it would best stand",
 	)
-	c.Flags().BoolVar(&asJSON, "json", false, "print the report as JSON")
+	asJSON.register(c, "print the report as JSON")
 	return c
 }
 

@@ -19,7 +19,8 @@ const maxPlayed = 4 << 20
 func rehearseCommand() *cobra.Command {
 	var at rigFlags
 	var set, title, presses string
-	var asJSON, hands bool
+	var hands bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "rehearse FILE", Short: "What is pressed when in a song, or how it was played", Args: cobra.ExactArgs(1),
 		Long: "Prints a song as it is rehearsed. With --presses it plays them to simulated devices and scores every change; the file\nis a list of {\"at_s\": seconds from the first downbeat, \"switch\": \"gear/switch\"}, and with\n--hands also of {\"at_s\", \"hand\": \"the control a hand moves\"}.",
@@ -41,10 +42,7 @@ func rehearseCommand() *cobra.Command {
 				return err
 			}
 			if presses == "" {
-				if asJSON {
-					return printJSON(cmd, song)
-				}
-				return printScript(cmd.OutOrStdout(), song)
+				return asJSON.print(cmd, song, func(w io.Writer) error { return printScript(w, song) })
 			}
 			var list []play.Press
 			if err := readList(cmd, presses, &list); err != nil {
@@ -56,7 +54,7 @@ func rehearseCommand() *cobra.Command {
 			switch {
 			case err != nil:
 				return err
-			case asJSON:
+			case bool(asJSON):
 				return printJSON(cmd, result)
 			}
 			return printResult(cmd.OutOrStdout(), result)
@@ -67,14 +65,14 @@ func rehearseCommand() *cobra.Command {
 	c.Flags().StringVar(&title, "song", "", "title of the song; the first when absent")
 	c.Flags().StringVar(&presses, "presses", "", "file with the presses that were made; - is standard input")
 	c.Flags().BoolVar(&hands, "hands", false, "judge what hands move too, from the presses that say \"hand\"")
-	c.Flags().BoolVar(&asJSON, "json", false, "print the answer as JSON")
+	asJSON.register(c, "print the answer as JSON")
 	return c
 }
 
 func fitCommand() *cobra.Command {
 	var at rigFlags
 	var file, set string
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "fit FILE", Short: "A player's feet, fitted to timed moves between switches", Args: cobra.ExactArgs(1),
 		Long: "The file is a list of {\"distance_mm\", \"width_mm\", \"seconds\"}: from one press to the next. With --plan it is of\n{\"from\": \"gear/switch\", \"to\": \"gear/switch\", \"seconds\"}, and the distances are those of the rig.",
@@ -84,7 +82,7 @@ func fitCommand() *cobra.Command {
 				switch {
 				case err != nil:
 					return err
-				case asJSON:
+				case bool(asJSON):
 					return printJSON(cmd, feet)
 				}
 				return printFit(cmd.OutOrStdout(), &feet.Fit, feet.Why)
@@ -102,7 +100,7 @@ func fitCommand() *cobra.Command {
 			switch {
 			case err != nil:
 				return err
-			case asJSON:
+			case bool(asJSON):
 				return printJSON(cmd, fit)
 			}
 			return printFit(cmd.OutOrStdout(), fit, "")
@@ -111,7 +109,7 @@ func fitCommand() *cobra.Command {
 	at.register(c)
 	c.Flags().StringVar(&file, "plan", "", "plan whose switches the moves are between")
 	c.Flags().StringVar(&set, "setlist", "", "name or id of the set list, with --plan")
-	c.Flags().BoolVar(&asJSON, "json", false, "print the fit as JSON")
+	asJSON.register(c, "print the fit as JSON")
 	return c
 }
 

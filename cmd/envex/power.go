@@ -13,7 +13,7 @@ import (
 
 func powerCommand() *cobra.Command {
 	var at rigFlags
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "power FILE", Short: "What feeds each box of a rig, what is wrong with it, and the best assignment",
 		Args: cobra.ExactArgs(1),
@@ -27,14 +27,14 @@ func powerCommand() *cobra.Command {
 			switch {
 			case err != nil:
 				return err
-			case asJSON:
+			case bool(asJSON):
 				return printJSON(cmd, report)
 			}
 			return printPower(cmd.OutOrStdout(), p, at.title(r, d), report)
 		},
 	}
 	at.register(c)
-	c.Flags().BoolVar(&asJSON, "json", false, "print the report as JSON")
+	asJSON.register(c, "print the report as JSON")
 	return c
 }
 

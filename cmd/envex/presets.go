@@ -16,7 +16,8 @@ func presetsCommand() *cobra.Command {
 	var at showFlags
 	var gear, out string
 	var grid tempo.Grid
-	var asJSON, inOrder bool
+	var inOrder bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "presets FILE", Short: "The presets of a delay or reverb by what they mean", Args: cobra.ExactArgs(1),
 		Long: "A preset for long, medium and short, and of a delay for each note, made and named in one step: times follow the tempo,\nand each sound goes to the preset it means. Says how many presses lie between any two, and what it takes over the set\nbeside a preset for each song and one page for the night. With -o the plan is written with them.",
@@ -42,10 +43,7 @@ func presetsCommand() *cobra.Command {
 			if err := writeWith(cmd, p, found.Rig, out); err != nil {
 				return err
 			}
-			if asJSON {
-				return printJSON(cmd, found)
-			}
-			return printMeanings(cmd.OutOrStdout(), found)
+			return asJSON.print(cmd, found, func(w io.Writer) error { return printMeanings(w, found) })
 		},
 	}
 	at.register(c)
@@ -55,7 +53,7 @@ func presetsCommand() *cobra.Command {
 	c.Flags().StringVarP(&out, "output", "o", "", "write the plan with the presets to this file")
 	c.Flags().BoolVar(&inOrder, "set-order", false,
 		"instead, the presets of any device in the order in which the set first calls for them")
-	c.Flags().BoolVar(&asJSON, "json", false, "print the answer as JSON")
+	asJSON.register(c, "print the answer as JSON")
 	return c
 }
 
@@ -69,7 +67,7 @@ func writeWith(cmd *cobra.Command, p *plan.Plan, rig plan.Rig, out string) error
 }
 
 // presetsInOrder puts the presets of a device into the order of a set: of a rig, a set list and a gear.
-func presetsInOrder(cmd *cobra.Command, p *plan.Plan, at [3]plan.ID, out string, asJSON bool) error {
+func presetsInOrder(cmd *cobra.Command, p *plan.Plan, at [3]plan.ID, out string, asJSON jsonFlag) error {
 	found, err := tempo.InSetOrder(p, at[0], at[1], at[2])
 	if err != nil {
 		return err

@@ -13,7 +13,7 @@ import (
 func proposeCommand() *cobra.Command {
 	var at rigFlags
 	var sound, set, out string
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "propose FILE", Short: "Which boxes, presets and knobs make sounds that have no recipe yet",
 		Args: cobra.ExactArgs(1),
@@ -52,17 +52,14 @@ The figures are of models of kinds of circuit.`,
 					return err
 				}
 			}
-			if asJSON {
-				return printJSON(cmd, found)
-			}
-			return printProposal(cmd.OutOrStdout(), r.Name, found)
+			return asJSON.print(cmd, found, func(w io.Writer) error { return printProposal(w, r.Name, found) })
 		},
 	}
 	at.register(c)
 	c.Flags().StringVar(&sound, "sound", "", "name or id of one sound; all without a recipe when absent")
 	c.Flags().StringVar(&set, "setlist", "", "name or id of the set list over which presses are counted")
 	c.Flags().StringVarP(&out, "out", "o", "", "write the plan with the first way of each sound taken")
-	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
+	asJSON.register(c, "print it as JSON")
 	return c
 }
 

@@ -13,7 +13,8 @@ import (
 func reachCommand() *cobra.Command {
 	var at rigFlags
 	var setList string
-	var asJSON, anyOrder bool
+	var anyOrder bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "reach FILE", Short: "Which changes of a set the player's feet make in time", Args: cobra.ExactArgs(1),
 		Long: "Computes for a rig and a set list what has to be pressed at every change, how long that takes and how long there is.\nExits 0 when it could be computed, whatever the verdicts, and 2 with the problems on bad input.",
@@ -48,15 +49,12 @@ func reachCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			if asJSON {
-				return printJSON(cmd, report)
-			}
-			return printReach(cmd.OutOrStdout(), report)
+			return asJSON.print(cmd, report, func(w io.Writer) error { return printReach(w, report) })
 		},
 	}
 	at.register(c)
 	c.Flags().StringVar(&setList, "setlist", "", "name or id of the set list")
-	c.Flags().BoolVar(&asJSON, "json", false, "print the report as JSON")
+	asJSON.register(c, "print the report as JSON")
 	c.Flags().BoolVar(&anyOrder, "any-order", false, "count every song after every other instead of the written order")
 	return c
 }

@@ -35,7 +35,7 @@ func (f *showFlags) read(cmd *cobra.Command, file string) (*plan.Plan, plan.Rig,
 
 func repairsCommand() *cobra.Command {
 	var at showFlags
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "repairs FILE", Short: "The smallest edits that mend each change that fails", Args: cobra.ExactArgs(1),
 		Long: "For every change of the set that fails: what would mend it, each verified on the whole show, with the reach it gives\nand what it would break. The file is not changed.",
@@ -48,14 +48,13 @@ func repairsCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			if asJSON {
-				return printJSON(cmd, report)
-			}
-			return printRepairs(cmd.OutOrStdout(), at.title(r, d), report)
+			return asJSON.print(cmd, report, func(w io.Writer) error {
+				return printRepairs(w, at.title(r, d), report)
+			})
 		},
 	}
 	at.register(c)
-	c.Flags().BoolVar(&asJSON, "json", false, "print the report as JSON")
+	asJSON.register(c, "print the report as JSON")
 	return c
 }
 
@@ -96,7 +95,7 @@ func reachedOf(o switching.Outcome) string { return fmt.Sprintf("%d of %d", o.Re
 func compareCommand() *cobra.Command {
 	var at showFlags
 	var with, withAt string
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "compare FILE", Short: "The same set on another rig", Args: cobra.ExactArgs(1),
 		Long: "Which sounds survive on the other rig, which changes fail there, and the smallest additions that would bring the rest.",
@@ -116,16 +115,15 @@ func compareCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			if asJSON {
-				return printJSON(cmd, found)
-			}
-			return printComparison(cmd.OutOrStdout(), at.title(r, d), other.title(r2, d2), found)
+			return asJSON.print(cmd, found, func(w io.Writer) error {
+				return printComparison(w, at.title(r, d), other.title(r2, d2), found)
+			})
 		},
 	}
 	at.register(c)
 	c.Flags().StringVar(&with, "with", "", "name or id of the other rig")
 	c.Flags().StringVar(&withAt, "with-destination", "", "where the other rig plugs in")
-	c.Flags().BoolVar(&asJSON, "json", false, "print the comparison as JSON")
+	asJSON.register(c, "print the comparison as JSON")
 	return c
 }
 
@@ -148,7 +146,7 @@ func printComparison(w io.Writer, here, there string, c *repair.Comparison) erro
 func whatIfCommand() *cobra.Command {
 	var at showFlags
 	var gear, kind string
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "whatif FILE", Short: "What adding a pedal would gain", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
@@ -181,7 +179,7 @@ func whatIfCommand() *cobra.Command {
 	at.register(c)
 	c.Flags().StringVar(&gear, "gear", "", "name or id of a box that is owned")
 	c.Flags().StringVar(&kind, "kind", "", "or a generic kind, as envex kinds lists them")
-	c.Flags().BoolVar(&asJSON, "json", false, "print the answer as JSON")
+	asJSON.register(c, "print the answer as JSON")
 	return c
 }
 

@@ -13,7 +13,7 @@ import (
 func sectionsCommand() *cobra.Command {
 	var set, label, singing, out string
 	var bars, rest float64
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "sections FILE", Args: cobra.ExactArgs(1),
 		Short: "List the sections of all songs by name, or set singing, bars and rests of all with one name",
@@ -51,7 +51,7 @@ func sectionsCommand() *cobra.Command {
 				return reason.Errorf("say with --singing, --bars or --rest what to mark")
 			case label == "" && m != plan.Marking{}:
 				return reason.Errorf("say with --label of which sections")
-			case label == "" && asJSON:
+			case label == "" && bool(asJSON):
 				return printJSON(cmd, p.SectionGroups(list))
 			case label == "":
 				return printSections(cmd, p.SectionGroups(list))
@@ -69,7 +69,7 @@ func sectionsCommand() *cobra.Command {
 	c.Flags().Float64Var(&bars, "bars", 0, "how many bars they have; 0 for open")
 	c.Flags().Float64Var(&rest, "rest", 0, "beats of silence before them")
 	c.Flags().StringVarP(&out, "out", "o", "", "where the plan is written; printed when absent")
-	c.Flags().BoolVar(&asJSON, "json", false, "print the list as JSON")
+	asJSON.register(c, "print the list as JSON")
 	return c
 }
 

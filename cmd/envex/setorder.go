@@ -15,7 +15,7 @@ import (
 func setOrderCommand() *cobra.Command {
 	var at showFlags
 	var out string
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "setorder FILE", Short: "The order of a set with the fewest changes of guitar, tuning and capo", Args: cobra.ExactArgs(1),
 		Long: "The changes of guitar, tuning and capo between the songs of a set, each with its time, and the order of the songs that\nhas the fewest. What is pinned, goes straight on, or has places that are wished for it, stays so. With -o it writes\nthe plan with that order.",
@@ -44,15 +44,12 @@ func setOrderCommand() *cobra.Command {
 					return err
 				}
 			}
-			if asJSON {
-				return printJSON(cmd, found)
-			}
-			return printSetOrder(cmd.OutOrStdout(), p, &l, found)
+			return asJSON.print(cmd, found, func(w io.Writer) error { return printSetOrder(w, p, &l, found) })
 		},
 	}
 	at.register(c)
 	c.Flags().StringVarP(&out, "out", "o", "", "write the plan with the order that is offered")
-	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
+	asJSON.register(c, "print it as JSON")
 	return c
 }
 

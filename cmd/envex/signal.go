@@ -19,7 +19,7 @@ var kept = signal.NewKept()
 func signalCommand() *cobra.Command {
 	var at rigFlags
 	var sound, out, di string
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "signal FILE", Short: "How loud, dirty, squashed and noisy each sound is, and what it sounds like",
 		Args: cobra.ExactArgs(1),
@@ -56,10 +56,7 @@ func signalCommand() *cobra.Command {
 					return err
 				}
 			}
-			if asJSON {
-				return printJSON(cmd, report)
-			}
-			return printSounds(cmd.OutOrStdout(), at.title(r, d), report)
+			return asJSON.print(cmd, report, func(w io.Writer) error { return printSounds(w, at.title(r, d), report) })
 		},
 	}
 	at.register(c)
@@ -67,7 +64,7 @@ func signalCommand() *cobra.Command {
 	c.Flags().StringVar(&sound, "sound", "", "name or id of one sound; all when absent")
 	c.Flags().StringVarP(&out, "output", "o", "", "write the sound as a WAV file of 48 kHz")
 	c.Flags().StringVar(&di, "di", "", "a dry recording to play instead of the test phrase")
-	c.Flags().BoolVar(&asJSON, "json", false, "print the figures as JSON")
+	asJSON.register(c, "print the figures as JSON")
 	return c
 }
 
@@ -103,7 +100,7 @@ func printSounds(w io.Writer, rig string, r *signal.Report) error {
 
 func gainMapCommand() *cobra.Command {
 	var at rigFlags
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "gainmap FILE", Short: "Every combination of the gain stages, by loudness and dirt", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
@@ -146,14 +143,14 @@ func gainMapCommand() *cobra.Command {
 	}
 	at.register(c)
 	at.registerSong(c)
-	c.Flags().BoolVar(&asJSON, "json", false, "print the map as JSON")
+	asJSON.register(c, "print the map as JSON")
 	return c
 }
 
 func boostCommand() *cobra.Command {
 	var at rigFlags
 	var block string
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "boost FILE", Short: "What a boost does at every place of the chain", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
@@ -213,7 +210,7 @@ func boostCommand() *cobra.Command {
 	at.register(c)
 	at.registerSong(c)
 	c.Flags().StringVar(&block, "block", "", "name or key of the stop")
-	c.Flags().BoolVar(&asJSON, "json", false, "print the places as JSON")
+	asJSON.register(c, "print the places as JSON")
 	return c
 }
 
@@ -240,7 +237,7 @@ func pickStop(p *plan.Plan, rig plan.ID, name string) (plan.Key, error) {
 
 func levelsCommand() *cobra.Command {
 	var at showFlags
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "levels FILE", Short: "The sounds of a set in order of loudness, and how its levels step",
 		Args: cobra.ExactArgs(1),
@@ -276,13 +273,13 @@ func levelsCommand() *cobra.Command {
 		},
 	}
 	at.register(c)
-	c.Flags().BoolVar(&asJSON, "json", false, "print the ladder as JSON")
+	asJSON.register(c, "print the ladder as JSON")
 	return c
 }
 
 func balanceCommand() *cobra.Command {
 	var at showFlags
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "balance FILE", Short: "Findings about the levels and the dirt of a set", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
@@ -320,14 +317,14 @@ func balanceCommand() *cobra.Command {
 		},
 	}
 	at.register(c)
-	c.Flags().BoolVar(&asJSON, "json", false, "print the findings as JSON")
+	asJSON.register(c, "print the findings as JSON")
 	return c
 }
 
 func tuneCommand() *cobra.Command {
 	var at rigFlags
 	var sound string
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "tune FILE", Short: "The fewest knob moves that bring a sound into its targets", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
@@ -382,12 +379,12 @@ func tuneCommand() *cobra.Command {
 	}
 	at.register(c)
 	c.Flags().StringVar(&sound, "sound", "", "name or id of the sound")
-	c.Flags().BoolVar(&asJSON, "json", false, "print the answer as JSON")
+	asJSON.register(c, "print the answer as JSON")
 	return c
 }
 
 func meterCommand() *cobra.Command {
-	var asJSON bool
+	var asJSON jsonFlag
 	var off string
 	c := &cobra.Command{
 		Use: "meter FILE.wav", Short: "Loudness and peak of a WAV file, or how much louder it is than another",
@@ -419,11 +416,11 @@ func meterCommand() *cobra.Command {
 		},
 	}
 	c.Flags().StringVar(&off, "off", "", "the same playing with a block off: says how much louder on is than off")
-	c.Flags().BoolVar(&asJSON, "json", false, "print the figures as JSON")
+	asJSON.register(c, "print the figures as JSON")
 	return c
 }
 
-func meterPair(cmd *cobra.Command, on [][]float64, file string, asJSON bool) error {
+func meterPair(cmd *cobra.Command, on [][]float64, file string, asJSON jsonFlag) error {
 	other, _, err := readWAV(cmd, file)
 	if err != nil {
 		return err

@@ -15,7 +15,7 @@ import (
 func soundcheckCommand() *cobra.Command {
 	var show, rig string
 	var minutes float64
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "soundcheck FILE", Short: "What is checked before a show in the minutes there are", Args: cobra.ExactArgs(1),
 		Long: "The checks that fit into the minutes there are: every line to the house, the loudest and the quietest sound, the steepest\njumps, a mono sum, the fastest change, a change of guitar, the riskiest box. What would be missed most comes in first.",
@@ -36,16 +36,13 @@ func soundcheckCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			if asJSON {
-				return printJSON(cmd, r)
-			}
-			return printSoundcheck(cmd.OutOrStdout(), &s, r)
+			return asJSON.print(cmd, r, func(w io.Writer) error { return printSoundcheck(w, &s, r) })
 		},
 	}
 	c.Flags().StringVar(&show, "show", "", "name or id of the show")
 	c.Flags().StringVar(&rig, "rig", "", "name or id of the rig; that of the show when absent")
 	c.Flags().Float64Var(&minutes, "minutes", 10, "how many minutes there are")
-	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
+	asJSON.register(c, "print it as JSON")
 	return c
 }
 

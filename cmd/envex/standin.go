@@ -17,7 +17,7 @@ func standInCommand() *cobra.Command {
 	var box, set, out string
 	var kinds []string
 	o := standin.Options{Kept: kept}
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "standin FILE", Short: "What stands in for a box that is not there, set for the sounds that use it",
 		Args: cobra.ExactArgs(1),
@@ -55,10 +55,7 @@ Caution: wrong voltage or polarity kills pedals; check the label first. The figu
 					return err
 				}
 			}
-			if asJSON {
-				return printJSON(cmd, found)
-			}
-			return printStandIns(cmd.OutOrStdout(), found)
+			return asJSON.print(cmd, found, func(w io.Writer) error { return printStandIns(w, found) })
 		},
 	}
 	at.register(c)
@@ -68,7 +65,7 @@ Caution: wrong voltage or polarity kills pedals; check the label first. The figu
 		&kinds, "kind", nil, "a generic kind that may stand in; those with the same effect when absent",
 	)
 	c.Flags().StringVarP(&out, "out", "o", "", "write the plan with the first in its place")
-	c.Flags().BoolVar(&asJSON, "json", false, "print it as JSON")
+	asJSON.register(c, "print it as JSON")
 	return c
 }
 

@@ -13,7 +13,7 @@ import (
 func swapCommand() *cobra.Command {
 	var at rigFlags
 	var box, with, name, song, out string
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "swap FILE", Short: "Swap slots of a rig: places in the chain where one of several boxes stands",
 		Args: cobra.ExactArgs(1),
@@ -40,11 +40,7 @@ commands take --pick, too: they work everything out for it. How the boxes of a s
 			if out != "" {
 				return writePlan(cmd, p, out)
 			}
-			if asJSON {
-				return printJSON(cmd, r.Swaps)
-			}
-			_, err = fmt.Fprint(cmd.OutOrStdout(), slotsInWords(p, &r))
-			return err
+			return asJSON.print(cmd, r.Swaps, inWords(slotsInWords(p, &r)))
 		},
 	}
 	at.register(c)
@@ -53,7 +49,7 @@ commands take --pick, too: they work everything out for it. How the boxes of a s
 	c.Flags().StringVar(&name, "name", "", "what the slot is called; by its boxes when absent")
 	c.Flags().StringVar(&song, "song", "", "with --pick: the song that is played with that box; the chain stays as it is")
 	c.Flags().StringVarP(&out, "out", "o", "", "write the plan so")
-	c.Flags().BoolVar(&asJSON, "json", false, "print the slots as JSON")
+	asJSON.register(c, "print the slots as JSON")
 	return c
 }
 

@@ -13,7 +13,8 @@ import (
 func switchCommand() *cobra.Command {
 	var at showFlags
 	var controller, school string
-	var loops, asJSON bool
+	var loops bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "switch FILE", Short: "Which programs a controller needs, and the slot of each", Args: cobra.ExactArgs(1),
 		Long: "Lays out the programs of a rig's controller for a set list: one page for the whole night, a bank per song, or\nno programs and a switch for every loop. Says whether the layout is proven the least and what reach it gives.\nThe file is not changed.",
@@ -38,10 +39,7 @@ func switchCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			if asJSON {
-				return printJSON(cmd, s)
-			}
-			return printSwitch(cmd.OutOrStdout(), at.title(r, d), s)
+			return asJSON.print(cmd, s, func(w io.Writer) error { return printSwitch(w, at.title(r, d), s) })
 		},
 	}
 	at.register(c)
@@ -50,7 +48,7 @@ func switchCommand() *cobra.Command {
 	)
 	c.Flags().StringVar(&school, "school", string(switching.Page), "page, song or direct")
 	c.Flags().BoolVar(&loops, "loops", false, "choose which blocks get loops too")
-	c.Flags().BoolVar(&asJSON, "json", false, "print the solution as JSON")
+	asJSON.register(c, "print the solution as JSON")
 	return c
 }
 

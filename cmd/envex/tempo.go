@@ -25,7 +25,7 @@ func tempoCommand() *cobra.Command {
 	var at rigFlags
 	var set, delay, store, sound string
 	var bpm, ms float64
-	var asJSON bool
+	var asJSON jsonFlag
 	c := &cobra.Command{
 		Use: "tempo [FILE]", Short: "Note lengths at a tempo, or what each delay of a set should be and is set to",
 		Args: cobra.MaximumNArgs(1),
@@ -70,7 +70,7 @@ func tempoCommand() *cobra.Command {
 				return err
 			case store != "":
 				return storeTimes(cmd, p, rig, l.ID, only, store, asJSON)
-			case asJSON:
+			case bool(asJSON):
 				return printJSON(cmd, night)
 			}
 			return printNight(cmd.OutOrStdout(), night)
@@ -87,12 +87,12 @@ func tempoCommand() *cobra.Command {
 	c.Flags().StringVar(
 		&sound, "sound", "", "with --store: name or id of the sound whose times are stored; all when absent",
 	)
-	c.Flags().BoolVar(&asJSON, "json", false, "print the answer as JSON")
+	asJSON.register(c, "print the answer as JSON")
 	return c
 }
 
 // storeTimes writes a plan with the times of a set in the presets of a rig, and says what was put where.
-func storeTimes(cmd *cobra.Command, p *plan.Plan, rig, set plan.ID, only []plan.ID, file string, asJSON bool) error {
+func storeTimes(cmd *cobra.Command, p *plan.Plan, rig, set plan.ID, only []plan.ID, file string, asJSON jsonFlag) error {
 	if rig == "" {
 		return reason.Errorf("say with --rig whose presets hold the times")
 	}
@@ -126,7 +126,7 @@ func storeTimes(cmd *cobra.Command, p *plan.Plan, rig, set plan.ID, only []plan.
 	return err
 }
 
-func tempoAlone(cmd *cobra.Command, bpm, ms float64, delay string, asJSON bool) error {
+func tempoAlone(cmd *cobra.Command, bpm, ms float64, delay string, asJSON jsonFlag) error {
 	if bpm == 0 {
 		return reason.Errorf("give a file, or a tempo with --bpm")
 	}
