@@ -45,6 +45,12 @@ func TestPresetsFollowTheSet(t *testing.T) {
 	require.Greater(t, len(order), 1, "the set stands on several")
 	require.NotEqual(t, []string{"A", "B", "C"}[:len(order)], order)
 	require.NotEmpty(t, found.Moves)
+	l, _ := p.FindSetList("quay-set")
+	gone := *l
+	gone.Entries = append([]plan.SetEntry{{ID: "gone", Song: "gone"}}, l.Entries...)
+	other, otherSongs := calledFor(p, r, &gone, presetOf(t, p))
+	assert.Equal(t, order, other, "a song that is gone calls for nothing, and ends nothing")
+	assert.Equal(t, songs, otherSongs)
 	assert.Equal(t, order[0], found.Moves[0].From)
 	assert.Equal(t, "A", found.Moves[0].To)
 	assert.Equal(t, songs[order[0]], found.Moves[0].Song)

@@ -121,6 +121,26 @@ func TestStepsBetweenMeaningsAreCounted(t *testing.T) {
 	assert.Equal(t, 3, meanings(t, p, Grid{}).Farthest)
 }
 
+// Where neither way takes fewer presses, meanings lie by their notes.
+func TestMeaningsLieByTheirNotesWhereNothingIsPressed(t *testing.T) {
+	p := demo.Plan()
+	many(t, p, 6, true)
+	r, _ := p.FindRig("long")
+	r.Recipes = nil
+	m := meanings(t, p, Grid{})
+	var presets []string
+	for column := range m.Columns {
+		for row := range meaningRows {
+			for _, x := range m.Meanings {
+				if x.Row == row && x.Column == column {
+					presets = append(presets, x.Preset)
+				}
+			}
+		}
+	}
+	assert.Equal(t, []string{"A", "B", "C", "D", "E", "F"}, presets)
+}
+
 func TestSchoolsOfMemoriesAreCounted(t *testing.T) {
 	p := demo.Plan()
 	many(t, p, 26, true)
@@ -138,6 +158,7 @@ func TestSchoolsOfMemoriesAreCounted(t *testing.T) {
 	many(t, few, 6, false)
 	n := meanings(t, few, Grid{})
 	assert.False(t, n.Schools[0].Fits, "nothing tells it the tempo")
+	assert.Zero(t, n.Schools[0].Taps)
 	assert.NotEmpty(t, n.Findings)
 	assert.False(t, n.Schools[1].Fits)
 	assert.Contains(t, n.Schools[1].Words, "Echo has 6")
@@ -197,6 +218,9 @@ func TestAReverbHasSizesAndTwoDelaysHaveBoth(t *testing.T) {
 		if x.Column == 2 {
 			assert.Equal(t, plan.Sync("1/8"), x.Values["echo/fx/time"])
 			assert.Equal(t, plan.Sync("1/8."), x.Values["echo/two/time"])
+		} else {
+			assert.Contains(t, x.Values, plan.Key("echo/fx/time"))
+			assert.NotContains(t, x.Values, plan.Key("echo/two/time"), "it stands as it is")
 		}
 	}
 	g.Blocks = g.Blocks[:1]

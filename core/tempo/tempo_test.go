@@ -157,6 +157,21 @@ func TestDriftOfATap(t *testing.T) {
 	assert.Equal(t, 0, DriftOf(Echo{MS: 375, Ratio: 0.5, Feedback: 0.5}, 1).First)
 }
 
+// A time that is stored already is taken where it serves, to the very end of what may be off, and no further.
+func TestAStoredTimeIsTakenWhereItServes(t *testing.T) {
+	needs := []need{{Served{Song: "a"}, "", 400, 10, 3}, {Served{Song: "b"}, "", 412, 10, 3}}
+	for stored, kept := range map[float64]bool{401.9: false, 402: true, 405: true, 410: true, 410.1: false} {
+		got := pierce(needs, []float64{stored})
+		require.Len(t, got, 1)
+		assert.Equal(t, kept, got[0].Kept, "%g", stored)
+		if kept {
+			assert.Equal(t, stored, got[0].MS)
+		} else {
+			assert.InDelta(t, 406, got[0].MS, 1e-9)
+		}
+	}
+}
+
 func TestFewestTimesPierceEveryNeed(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		var needs []need
