@@ -117,7 +117,8 @@ type answering struct {
 	played []plan.ID
 	out    *Answer
 
-	renamed map[plan.Key]plan.Key // controls of the hired amp, by what the rig's own calls them
+	held    map[string]map[plan.Key]plan.Value // what presets of the hired amp hold, as those of the rig's own do
+	renamed map[plan.Key]plan.Key              // controls of the hired amp, by what the rig's own calls them
 }
 
 // made is how many sounds of the set have a recipe there whose boxes all stand in the chain.
@@ -211,6 +212,20 @@ func (w *answering) moved(there *plan.Plan, now []plan.Node) {
 			w.out.Moves = append(w.out.Moves, g.Name+" stays at home")
 		}
 	}
+}
+
+// stored says which presets are to be stored in the amp.
+func (w *answering) stored(there *plan.Plan) {
+	if len(w.held) == 0 {
+		return
+	}
+	_, d := w.destination()
+	g, _ := there.FindGear(d.Amp)
+	m := "What presets %s held is stored in %s"
+	if len(w.held) == 1 {
+		m = "What preset %s held is stored in %s"
+	}
+	w.out.Moves = append(w.out.Moves, fmt.Sprintf(m, plan.Listed(plan.SortedKeys(w.held)), g.Name))
 }
 
 // compare puts the rig as it stands and there side by side, and says what is lost.

@@ -191,6 +191,36 @@ func TestWithoutALoopWhatStoodInItMovesInFront(t *testing.T) {
 	assert.Empty(t, own.Destinations, "the plan stays as it is")
 }
 
+// An amp like the rig's own remembers what that does once it is stored, and the same programs call for it: no sound is
+// lost that the loop has nothing to do with, and the feet have no more to do.
+func TestWhatTheOwnAmpRemembersIsStoredInTheHiredOne(t *testing.T) {
+	data, err := os.ReadFile("../../examples/stored-amp.envex.json")
+	require.NoError(t, err)
+	p, err := plan.Decode(data)
+	require.NoError(t, err)
+	rig, own := p.Rigs[0], plan.ID("stored-amp-4")
+	rig.PresetNames = map[plan.ID]map[string]string{own: {"2": "Loud"}}
+	p.Put(rig)
+	got, err := hire.Plan(context.Background(), p, rig.ID, p.SetLists[0].ID, hire.Options{
+		Without: []string{hire.Loop}, Kept: kept,
+	})
+	require.NoError(t, err)
+	assert.Contains(t, got.Moves, "What presets 1 and 2 held is stored in Hired amp, no loop")
+	assert.Empty(t, got.Changes, "nothing is made another way")
+	assert.Equal(t, got.Columns[0].Outcome.Reached, got.Columns[1].Outcome.Reached)
+	assert.Equal(t, map[string]string{"2": "Loud"}, got.Rig.PresetNames[got.New.ID])
+	held := got.Rig.Presets[got.New.ID]
+	require.Len(t, held, 2)
+	assert.Equal(t, plan.Text("drive"), held["2"][plan.Key(got.New.ID)+"/preamp/channel"])
+	for _, s := range got.Lost {
+		assert.Equal(t, "Lead", s.Name, "its boost stood in the loop")
+	}
+	q := *p
+	q.Put(*got.New)
+	q.Put(got.Rig)
+	require.Empty(t, q.Validate())
+}
+
 func TestWithOneChannelASoundIsMadeByOtherBoxesOrSaidToBeLost(t *testing.T) {
 	p := pier(t, "two-channel-head")
 	channel := firstOf(p, "two-channel-head") + "/channel"

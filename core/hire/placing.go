@@ -2,6 +2,7 @@ package hire
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 
 	"envex/core/path"
@@ -68,8 +69,11 @@ func (w *answering) placeIn(line []plan.Node, amps int) error {
 			same.ID = amp.ID
 			like = &same
 		}
-		d.Base, d.Recipes = w.plan.SetAs(w.was, own, like)
+		d.Base, d.Recipes, w.held = w.plan.SetAs(w.was, own, like)
 		d.Base = w.known(amp, d.Base)
+		for name, values := range w.held {
+			w.held[name] = w.known(amp, values)
+		}
 		for i := range d.Recipes {
 			d.Recipes[i].Values = w.known(amp, d.Recipes[i].Values)
 		}
@@ -79,11 +83,39 @@ func (w *answering) placeIn(line []plan.Node, amps int) error {
 	}
 	next := *w.was
 	next.Destinations = append(slices.Clone(w.was.Destinations), d)
+	if len(w.held) > 0 {
+		next.Presets = maps.Clone(w.was.Presets)
+		next.Presets[amp.ID] = w.held
+		if names := w.was.PresetNames[own.ID]; w.o.Amp == "" && len(names) > 0 {
+			next.PresetNames = maps.Clone(w.was.PresetNames)
+			next.PresetNames[amp.ID] = names
+		}
+	}
 	w.plan.Put(next)
-	if problems := w.plan.ValidateChange(next.ID); len(problems) > 0 {
+	problems := w.plan.ValidateChange(next.ID)
+	if amp.ID != own.ID && len(problems) == 0 && !names(w.was, amp.ID) {
+		w.plan.Put(w.plan.SwitchedAlike(&next, own, amp))
+		if len(w.plan.ValidateChange(next.ID)) > 0 {
+			w.plan.Put(next) // its switching is for the player to say
+		}
+	}
+	if len(problems) > 0 {
 		return reason.Errorf("the chain does not go there: %s", problems[0].Message)
 	}
 	return nil
+}
+
+// names reports whether a rig says by itself what switches an amp.
+func names(r *plan.Rig, amp plan.ID) bool {
+	return slices.ContainsFunc(r.MIDI, func(l plan.MIDILink) bool { return l.Gear == amp }) ||
+		slices.ContainsFunc(r.Assignments, func(a plan.Assignment) bool {
+			for _, press := range []*plan.Press{a.Press, a.Hold, a.Double} {
+				if press != nil && slices.ContainsFunc(press.Actions, func(x plan.Action) bool { return x.Target.Gear() == amp }) {
+					return true
+				}
+			}
+			return a.Gear == amp
+		})
 }
 
 // amp is what stands there, and what the destination is called.
@@ -171,5 +203,6 @@ func (w *answering) arrange() error {
 	}
 	at, _ := there.FindRig(w.was.ID)
 	w.moved(there, at.Path)
+	w.stored(there)
 	return nil
 }

@@ -94,7 +94,8 @@ func TestWhatIsSaidOfOneAmpIsSaidOfAnother(t *testing.T) {
 			{ID: "two", Values: map[plan.Key]plan.Value{"drive/fx/on": plan.On(true)}},
 		},
 	}
-	base, recipes := p.SetAs(r, pier, hired)
+	base, recipes, held := p.SetAs(r, pier, hired)
+	assert.Empty(t, held)
 	assert.Equal(t, map[plan.Key]plan.Value{"hired/pre/gain": plan.Number(4)}, base)
 	require.Len(t, recipes, 1, "only what names the amp")
 	assert.Equal(t, map[plan.Key]plan.Value{
@@ -108,7 +109,7 @@ func TestWhatIsSaidOfOneAmpIsSaidOfAnother(t *testing.T) {
 	pier.Controls, hired.Controls = []plan.Control{selector("a", "b")}, []plan.Control{selector("a", "c")}
 	r.Base = map[plan.Key]plan.Value{"pier/voice": plan.Text("a")}
 	r.Recipes[0].Values = map[plan.Key]plan.Value{"pier/voice": plan.Text("b")}
-	base, recipes = p.SetAs(r, pier, hired)
+	base, recipes, _ = p.SetAs(r, pier, hired)
 	assert.Equal(t, map[plan.Key]plan.Value{"hired/voice": plan.Text("a")}, base)
 	assert.Empty(t, recipes[0].Values)
 }

@@ -447,9 +447,13 @@ func (x *standingIn) feeds(list []PowerFeed) []PowerFeed {
 
 // SetAs is what a rig says of one piece of gear, said of another that has what the first has, or less: base settings,
 // and recipes that name any of it. It is for an amp that stands in: what the other has no control for is left out.
-func (p *Plan) SetAs(r *Rig, was, is *Gear) (map[Key]Value, []Recipe) {
+func (p *Plan) SetAs(r *Rig, was, is *Gear) (map[Key]Value, []Recipe, map[string]map[Key]Value) {
 	x := &standingIn{was: was, is: is, blocks: map[Key]Key{}}
 	x.match(r)
+	if len(r.Presets[is.ID]) == 0 { // it holds nothing of its own yet
+		x.option = x.options(r)
+	}
+	asks := x.asked(p, r).Recipes
 	of := func(k Key) bool { return k.Gear() == was.ID }
 	var base map[Key]Value
 	for k, v := range x.values(valuesOf(r.Base, was.ID)) {
@@ -459,11 +463,10 @@ func (p *Plan) SetAs(r *Rig, was, is *Gear) (map[Key]Value, []Recipe) {
 		base[k] = v
 	}
 	var recipes []Recipe
-	for _, rec := range x.recipes(r.Recipes) {
-		i := slices.IndexFunc(r.Recipes, func(y Recipe) bool { return y.ID == rec.ID })
-		if len(valuesOf(r.Recipes[i].Values, was.ID)) > 0 || slices.ContainsFunc(r.Recipes[i].Rockers, of) {
+	for i, rec := range x.recipes(asks) {
+		if len(valuesOf(asks[i].Values, was.ID)) > 0 || slices.ContainsFunc(asks[i].Rockers, of) {
 			recipes = append(recipes, rec)
 		}
 	}
-	return base, recipes
+	return base, recipes, x.presets(r, PresetMap{})[is.ID]
 }
