@@ -15,6 +15,7 @@ import (
 	"envex/core/plan"
 	"envex/core/reach"
 	"envex/core/signal"
+	"envex/golden"
 )
 
 func ptr[T any](v T) *T { return &v }
@@ -56,7 +57,9 @@ func quay(t require.TestingT, kinds ...string) *plan.Plan {
 // With two drives and one tremolo, two boxes make the night, whichever drive it is, and the fuzz is of no use.
 func TestTheFewestBoxesThatMakeANight(t *testing.T) {
 	p := quay(t, "mid-hump-overdrive", "tremolo", "chorus", "digital-delay")
-	r, err := choose.For(context.Background(), p, choose.Options{SetList: "night", Kept: kept})
+	r, err := choose.For(
+		context.Background(), p, choose.Options{SetList: "night", Kept: kept, Progress: golden.Progress(t, 1)},
+	)
 	require.NoError(t, err)
 	require.NotEmpty(t, r.Sets)
 	assert.Equal(t, 2, r.Bound)

@@ -13,6 +13,7 @@ import (
 	"envex/core/plan"
 	"envex/core/signal"
 	"envex/demo"
+	"envex/golden"
 )
 
 func night(t require.TestingT) *plan.Plan {
@@ -23,7 +24,9 @@ func night(t require.TestingT) *plan.Plan {
 // The steps come to the sound as it is, and each says what the meter says.
 func TestStepsComeToTheSound(t *testing.T) {
 	p := night(t)
-	got, err := dial.Steps(context.Background(), p, "long", "", "lead", "", dial.Options{Kept: kept})
+	got, err := dial.Steps(
+		context.Background(), p, "long", "", "lead", "", dial.Options{Kept: kept, Progress: golden.Progress(t, 5.0/6)},
+	)
 	require.NoError(t, err)
 	var boxes []plan.Key
 	for _, s := range got.Steps {

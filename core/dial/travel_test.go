@@ -13,6 +13,7 @@ import (
 	"envex/core/plan"
 	"envex/core/signal"
 	"envex/demo"
+	"envex/golden"
 )
 
 var kept = signal.NewKept()
@@ -27,7 +28,7 @@ func small(t require.TestingT) *plan.Plan {
 
 func travels(t *testing.T, p *plan.Plan, rig, sound plan.ID) *dial.Travels {
 	t.Helper()
-	got, err := dial.Knobs(context.Background(), p, rig, sound, "", dial.Options{Kept: kept})
+	got, err := dial.Knobs(context.Background(), p, rig, sound, "", dial.Options{Kept: kept, Progress: golden.Progress(t, 1)})
 	require.NoError(t, err)
 	return got
 }

@@ -12,6 +12,7 @@ import (
 	"envex/core/guitars"
 	"envex/core/plan"
 	"envex/core/signal"
+	"envex/golden"
 )
 
 var kept = signal.NewKept()
@@ -68,7 +69,9 @@ func pair(t require.TestingT, times float64, first ...string) *plan.Plan {
 // where the drive did, which costs home, the amp alone, another 1.4 LU, and the drive none: between 3.0 and 3.9 they meet.
 func TestAWeakerGuitarIsLevelledByTheBoostThatMakesUpForIt(t *testing.T) {
 	p := pair(t, 0.5, "boost")
-	got, err := guitars.Level(context.Background(), p, "rig", guitars.Options{Kept: kept})
+	got, err := guitars.Level(
+		context.Background(), p, "rig", guitars.Options{Kept: kept, Progress: golden.Progress(t, 1)},
+	)
 	require.NoError(t, err)
 	assert.Equal(t, plan.ID("usual"), got.Reference)
 	require.Len(t, got.Guitars, 1)

@@ -55,7 +55,15 @@ func Halls(ctx context.Context, p *plan.Plan, rig, setList plan.ID, halls []Hall
 	if err != nil {
 		return nil, err
 	}
-	if err := first.render(ctx, o); err != nil {
+	tell := func(from, to, share float64) {
+		if o.Progress != nil {
+			o.Progress(from + (to-from)*share)
+		}
+	}
+	const rendered = 0.8 // of the time, the halls being worked out of that
+	once := o
+	once.Progress = func(share float64) { tell(0, rendered, share) }
+	if err := first.render(ctx, once); err != nil {
 		return nil, err
 	}
 	out := &Beside{Sounds: []BesideSound{}, Halls: []BesideHall{}}
@@ -92,9 +100,7 @@ func Halls(ctx context.Context, p *plan.Plan, rig, setList plan.ID, halls []Hall
 			}
 		}
 		out.Halls = append(out.Halls, hall)
-		if o.Progress != nil {
-			o.Progress(float64(i+1) / float64(len(halls)))
-		}
+		tell(rendered, 1, float64(i+1)/float64(len(halls)))
 	}
 	if len(out.Halls) == 0 {
 		return nil, reason.Errorf("there are no halls to compare")

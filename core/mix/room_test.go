@@ -16,6 +16,7 @@ import (
 	"envex/core/mix"
 	"envex/core/plan"
 	"envex/core/signal"
+	"envex/golden"
 )
 
 var kept = signal.NewKept()
@@ -299,7 +300,9 @@ func TestMovesDoWhatTheySay(t *testing.T) {
 			before := room(t, p)
 			require.NotEmpty(t, before.Findings)
 			f := before.Findings[0]
-			m, err := mix.Mend(context.Background(), p, "small", "", "set", f.ID, mix.Options{Kept: kept})
+			m, err := mix.Mend(
+				context.Background(), p, "small", "", "set", f.ID, mix.Options{Kept: kept, Progress: golden.Progress(t, 1)},
+			)
 			require.NoError(t, err)
 			assert.Equal(t, f.ID, m.Finding.ID)
 			require.NotEmpty(t, m.Moves)
@@ -350,7 +353,9 @@ func TestMovesDoWhatTheySay(t *testing.T) {
 func TestHallsSideBySide(t *testing.T) {
 	p := gig(t, func(b *plan.Band) { b.GuitarDB = number(-4) }, usual()...)
 	halls := mix.UsualHalls()
-	got, err := mix.Halls(context.Background(), p, "small", "set", halls, mix.Options{Kept: kept})
+	got, err := mix.Halls(
+		context.Background(), p, "small", "set", halls, mix.Options{Kept: kept, Progress: golden.Progress(t, 1)},
+	)
 	require.NoError(t, err)
 	require.Len(t, got.Halls, len(halls))
 	require.Len(t, got.Sounds, 2)

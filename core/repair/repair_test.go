@@ -14,6 +14,7 @@ import (
 	"envex/core/repair"
 	"envex/core/switching"
 	"envex/demo"
+	"envex/golden"
 )
 
 func night(t require.TestingT) *plan.Plan {
@@ -23,7 +24,9 @@ func night(t require.TestingT) *plan.Plan {
 
 func find(t *testing.T, p *plan.Plan, rig plan.ID) *repair.Report {
 	t.Helper()
-	r, err := repair.Find(context.Background(), p, repair.Site{Rig: rig}, "quay-set", repair.Options{})
+	r, err := repair.Find(
+		context.Background(), p, repair.Site{Rig: rig}, "quay-set", repair.Options{Progress: golden.Progress(t, 1)},
+	)
 	require.NoError(t, err)
 	return r
 }

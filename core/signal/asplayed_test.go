@@ -11,6 +11,7 @@ import (
 	"envex/core/catalog"
 	"envex/core/plan"
 	"envex/core/signal"
+	"envex/golden"
 )
 
 // otherwise is the demo on which one song is played with a fuzz in the place of Amber, and one section by a recipe of
@@ -46,7 +47,9 @@ func TestTheLadderHasSectionsAsTheyArePlayed(t *testing.T) {
 	require.GreaterOrEqual(t, at, 0)
 	other.Sections[at].Recipe = own
 	level := func(p *plan.Plan) *signal.Ladder {
-		l, err := signal.Level(context.Background(), p, "long", "quay-set", signal.Options{Kept: kept})
+		l, err := signal.Level(
+			context.Background(), p, "long", "quay-set", signal.Options{Kept: kept, Progress: golden.Progress(t, 1)},
+		)
 		require.NoError(t, err)
 		return l
 	}

@@ -16,6 +16,7 @@ import (
 	"envex/core/signal"
 	"envex/core/wav"
 	"envex/demo"
+	"envex/golden"
 )
 
 func night(t require.TestingT) *plan.Plan {
@@ -237,7 +238,9 @@ func TestTheLadderIsInOrderAndSaysWhatIsNotLevel(t *testing.T) {
 
 func TestKnobsAreFoundThatBringASoundIn(t *testing.T) {
 	p := night(t)
-	found, err := signal.Tune(context.Background(), p, "long", "", "lead", signal.Options{Kept: kept})
+	found, err := signal.Tune(
+		context.Background(), p, "long", "", "lead", signal.Options{Kept: kept, Progress: golden.Progress(t, 1)},
+	)
 	require.NoError(t, err)
 	require.NotEmpty(t, found.Repairs)
 	best := found.Repairs[0]

@@ -14,6 +14,7 @@ import (
 	"envex/core/plan"
 	"envex/core/signal"
 	"envex/core/standin"
+	"envex/golden"
 )
 
 func ptr[T any](v T) *T { return &v }
@@ -81,7 +82,7 @@ func offerOf(r *standin.Report, id plan.ID) *standin.Offer {
 func TestADriveIsStoodInForByTheNearest(t *testing.T) {
 	p := pier(t, "transparent-overdrive", "fuzz", "chorus")
 	r, err := standin.For(context.Background(), p, "rig", "mid-hump-overdrive", standin.Options{
-		SetList: "night", Kinds: []string{}, Kept: kept,
+		SetList: "night", Kinds: []string{}, Kept: kept, Progress: golden.Progress(t, 1),
 	})
 	require.NoError(t, err)
 	require.Len(t, r.Sounds, 1, "it is on in one sound")
