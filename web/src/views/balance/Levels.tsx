@@ -2,7 +2,7 @@ import { useMemo, useState } from 'react'
 import type { GainMap as Mapped, SignalReport } from '../../api/types'
 import { useWork } from '../../api/work'
 import { useChosen } from '../../state/place'
-import { Muted, Stack } from '../../ui/layout'
+import { Muted, Row, Stack } from '../../ui/layout'
 import { Progress, Waiting } from '../../ui/Progress'
 import { Boost } from './Boost'
 import { GainMap } from './GainMap'
@@ -34,11 +34,13 @@ export function Levels() {
   }
   return (
     <Stack $gap={16}>
-      <Muted>
-        Every way the gain boxes can be combined, metered on the same playing. Modelled on kinds of circuit
-        {rig.levels?.length ? `; ${rig.levels.length} measured by you` : ', until you measure'}.
-      </Muted>
-      <PlayedIn use={playedIn} />
+      <Row $gap={24}>
+        <Muted style={{ flex: '1 1 420px' }}>
+          Every way the gain boxes can be combined, metered on the same playing. Modelled on kinds of circuit
+          {rig.levels?.length ? `; ${rig.levels.length} measured by you` : ', until you measure'}.
+        </Muted>
+        <PlayedIn use={playedIn} />
+      </Row>
       {map.refused && <Muted role="alert">{map.refused}</Muted>}
       {map.cancelled && <Muted>Cancelled. Metering starts again when the rig changes.</Muted>}
       {map.busy && (
