@@ -167,6 +167,8 @@ async function sweep(page: Page, program: Program, themes: readonly Theme[]) {
   expect(all).toEqual([])
 }
 
+test.describe.configure({ timeout: 600_000 }) // every view at every size, beside two others on a machine that may be slow
+
 test('the demo fits every screen', async ({ page, still }) => {
   await sweep(page, still, ['stage', 'bench'])
 })

@@ -1,8 +1,9 @@
 import { useMemo, useState } from 'react'
+import { usePlayedOtherwise } from '../../api/plan'
 import type { GainMap as Mapped, SignalReport } from '../../api/types'
 import { useWork } from '../../api/work'
 import { useChosen } from '../../state/place'
-import { Muted, Row, Stack } from '../../ui/layout'
+import { Muted, Stack } from '../../ui/layout'
 import { Progress, Waiting } from '../../ui/Progress'
 import { Boost } from './Boost'
 import { GainMap } from './GainMap'
@@ -15,8 +16,9 @@ import { SoundTable } from './SoundTable'
 
 /** How loud and how dirty everything is: the gain map, the levels of the set, where a boost stands. */
 export function Levels() {
-  const { rig, destination } = useChosen()
+  const { rig, destination, setList } = useChosen()
   const [dry, setDry] = useState<string | undefined>()
+  const otherwise = usePlayedOtherwise(rig?.id, setList?.id, destination?.id)
   const [song, playedIn] = useState<string | undefined>()
   const heard = useMemo(() => ({ dry, song }), [dry, song])
   const query = rig && { rig: rig.id, destination: destination?.id, ...heard }
@@ -32,15 +34,15 @@ export function Levels() {
       </Stack>
     )
   }
+  // What they can be of is known in a moment, and nothing is to move when it is.
+  if (setList && !otherwise.data && !otherwise.error) return null
   return (
     <Stack $gap={16}>
-      <Row $gap={24}>
-        <Muted style={{ flex: '1 1 420px' }}>
-          Every way the gain boxes can be combined, metered on the same playing. Modelled on kinds of circuit
-          {rig.levels?.length ? `; ${rig.levels.length} measured by you` : ', until you measure'}.
-        </Muted>
-        <PlayedIn use={playedIn} />
-      </Row>
+      <Muted>
+        Every way the gain boxes can be combined, metered on the same playing. Modelled on kinds of circuit
+        {rig.levels?.length ? `; ${rig.levels.length} measured by you` : ', until you measure'}.
+      </Muted>
+      <PlayedIn ways={otherwise.data?.ways ?? []} use={playedIn} />
       {map.refused && <Muted role="alert">{map.refused}</Muted>}
       {map.cancelled && <Muted>Cancelled. Metering starts again when the rig changes.</Muted>}
       {map.busy && (

@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react'
-import { useLookup, usePlayedOtherwise } from '../../api/plan'
+import { useLookup } from '../../api/plan'
+import type { Otherwise } from '../../api/types'
 import { usePlace } from '../../state/place'
 import { Button } from '../../ui/controls'
 import { Row } from '../../ui/layout'
@@ -9,12 +10,11 @@ const chain = { id: '', name: 'the chain as it stands' }
 
 /** What figures are of, where songs of the set are played with another box or recipe: the chain, until a song is chosen. The
  * song is told to whoever asks for the figures, which are not drawn anew when the cursor moves. */
-export function PlayedIn({ use }: { use: (song: string | undefined) => void }) {
-  const { plan, rig, setList, destination, section } = usePlace()
-  const { data } = usePlayedOtherwise(rig?.id, setList?.id, destination?.id)
+export function PlayedIn({ ways: all, use }: { ways: Otherwise[]; use: (song: string | undefined) => void }) {
+  const { plan, section } = usePlace()
   const find = useLookup(plan)
   const [asked, ask] = useState(chain.id)
-  const ways = (data?.ways ?? []).map((w) => ({
+  const ways = all.map((w) => ({
     id: w.songs[0] ?? '',
     songs: w.songs,
     name: `${w.songs.map((s) => find('songs', s)?.title ?? s).join(', ')} (${w.words})`,
