@@ -8,8 +8,8 @@ import (
 	"github.com/stretchr/testify/assert"
 )
 
-// Progress is what work tells how far it is. When the test ends, it has to have been told, to have risen from nothing, and
-// to have ended at a share.
+// Progress is what work tells how far it is. When the test ends, it has to have been told, to have risen from nothing,
+// and to have ended at a share.
 func Progress(t *testing.T, ends float64) func(share float64) {
 	t.Helper()
 	var mu sync.Mutex

@@ -92,7 +92,9 @@ func tempoCommand() *cobra.Command {
 }
 
 // storeTimes writes a plan with the times of a set in the presets of a rig, and says what was put where.
-func storeTimes(cmd *cobra.Command, p *plan.Plan, rig, set plan.ID, only []plan.ID, file string, asJSON jsonFlag) error {
+func storeTimes(
+	cmd *cobra.Command, p *plan.Plan, rig, set plan.ID, only []plan.ID, file string, asJSON jsonFlag,
+) error {
 	if rig == "" {
 		return reason.Errorf("say with --rig whose presets hold the times")
 	}

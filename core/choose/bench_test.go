@@ -13,8 +13,8 @@ import (
 	"envex/core/signal"
 )
 
-// BenchmarkPiles chooses of sixteen boxes for ten sounds, from nothing: of a pile with few gain boxes, and of one that is
-// half of them.
+// BenchmarkPiles chooses of sixteen boxes for ten sounds, from nothing: of a pile with few gain boxes, and of one with
+// eight.
 func BenchmarkPiles(b *testing.B) {
 	if testing.Short() {
 		b.Skip("takes some tens of seconds")

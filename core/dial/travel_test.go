@@ -28,7 +28,9 @@ func small(t require.TestingT) *plan.Plan {
 
 func travels(t *testing.T, p *plan.Plan, rig, sound plan.ID) *dial.Travels {
 	t.Helper()
-	got, err := dial.Knobs(context.Background(), p, rig, sound, "", dial.Options{Kept: kept, Progress: golden.Progress(t, 1)})
+	got, err := dial.Knobs(
+		context.Background(), p, rig, sound, "", dial.Options{Kept: kept, Progress: golden.Progress(t, 1)},
+	)
 	require.NoError(t, err)
 	return got
 }

@@ -5,9 +5,10 @@ import (
 	"slices"
 )
 
-// SwitchedAlike is a rig in which whatever switches one piece of gear switches another as well: assigned switches of both
-// and of other boxes, messages of controllers, and the programs that send them. It is for an amp that stands in the place
-// of another somewhere, to which the same cables go; the rig is not changed. A relay stays with the one it is plugged into.
+// SwitchedAlike is a rig in which whatever switches one piece of gear switches another as well: assigned switches of
+// both and of other boxes, messages of controllers, and the programs that send them. It is for an amp that stands in the
+// place of another somewhere, to which the same cables go. The rig is not changed. A relay stays with the one that it is
+// plugged into.
 func (p *Plan) SwitchedAlike(r *Rig, was, is *Gear) Rig {
 	x := &standingIn{was: was, is: is, blocks: map[Key]Key{}}
 	x.match(r)

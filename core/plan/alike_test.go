@@ -70,8 +70,8 @@ func TestAnotherAmpIsSwitchedAsTheFirstIs(t *testing.T) {
 	assert.Equal(t, r.MIDI, p.SwitchedAlike(r, own, other).MIDI)
 }
 
-// What presets of an amp hold is held by those of one that remembers it too, and asked by recipes of one that does not; an
-// amp that holds something of its own keeps that.
+// What presets of an amp hold is held by those of one that remembers it too, and asked by recipes of one that does not.
+// An amp that holds something of its own keeps that.
 func TestWhatAnAmpRemembersIsRememberedByAnother(t *testing.T) {
 	own, other := stored("own", "1", "2"), stored("other", "A", "B")
 	p := &plan.Plan{Gear: []plan.Gear{*own, *other}}

@@ -83,8 +83,9 @@ func (p *Plan) pickedRig(rig ID, name string, picks []Pick) (*PickedRig, error) 
 	return &PickedRig{Name: name, Picks: picks, Plan: there, Rig: r}, nil
 }
 
-// PlayedIn is the plan with a rig as one song is played on it: the boxes that the song picks stand in the swap slots, the
-// recipes that its sections name come before others of their sounds, and sounds have its tempo. The plan is not changed.
+// PlayedIn is the plan with a rig as one song is played on it: the boxes that the song picks stand in the swap slots,
+// the recipes that its sections name come before others of their sounds, and sounds have its tempo. The plan is not
+// changed.
 // It fails where rig or song is not in the plan, or a box cannot stand where the song asks for it.
 func (p *Plan) PlayedIn(rig, song ID) (*Plan, error) {
 	r, err := p.RigByID(rig)
@@ -105,7 +106,8 @@ func (p *Plan) PlayedIn(rig, song ID) (*Plan, error) {
 		return slices.ContainsFunc(x.Sections, func(s Section) bool { return s.Recipe == rec.ID })
 	})
 	q.Put(with)
-	q.Songs = first(there.Songs, func(s Song) bool { return s.ID == song }) // sounds take the tempo of the first that has them
+	// Sounds take the tempo of the first song that has them.
+	q.Songs = first(there.Songs, func(s Song) bool { return s.ID == song })
 	return &q, nil
 }
 
@@ -121,8 +123,8 @@ type Otherwise struct {
 	Words string `json:"words" doc:"What is other than in the chain, and than the first recipes."`
 }
 
-// PlayedOtherwise are the songs of a set that pick a box of a swap slot which is not in the chain, or name a recipe that
-// is not the first of its sound. It fails where [Plan.AsPlayed] does.
+// PlayedOtherwise are the songs of a set that pick a box of a swap slot which is not in the chain, or name a recipe
+// that is not the first of its sound. It fails where [Plan.AsPlayed] does.
 func (p *Plan) PlayedOtherwise(rig, setList ID) ([]Otherwise, error) {
 	songs, err := p.AsPlayed(rig, setList)
 	if err != nil {

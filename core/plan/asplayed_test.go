@@ -52,7 +52,9 @@ func TestARigAsOneSongIsPlayedOnIt(t *testing.T) {
 	picking, _ := p.FindSong("song")
 	plain, named := *picking, *picking
 	plain.ID, named.ID, named.Tempo.BPM = "plain", "named", 160
-	named.Sections = []plan.Section{{ID: "v", Label: "Verse", Sound: "s"}, {ID: "c", Label: "Chorus", Sound: "s", Recipe: "own"}}
+	named.Sections = []plan.Section{
+		{ID: "v", Label: "Verse", Sound: "s"}, {ID: "c", Label: "Chorus", Sound: "s", Recipe: "own"},
+	}
 	p.Songs = []plan.Song{plain, *picking, named}
 	p.Rigs[0].Recipes = append(p.Rigs[0].Recipes, plan.Recipe{ID: "other", Sound: "s"}, plan.Recipe{ID: "own", Sound: "s"})
 	before, err := json.Marshal(p)
@@ -84,7 +86,11 @@ func TestARigAsOneSongIsPlayedOnIt(t *testing.T) {
 	assert.Equal(t, []plan.Key{"drive/fx", "chorus/fx"}, r.Stops())
 	assert.Equal(t, []plan.ID{"own", "r", "other"}, recipes(r))
 	assert.Equal(t, 160.0, there.FirstTempo("s").BPM)
-	assert.Equal(t, []plan.ID{"named", "plain", "song"}, []plan.ID{there.Songs[0].ID, there.Songs[1].ID, there.Songs[2].ID})
+	var songs []plan.ID
+	for _, s := range there.Songs {
+		songs = append(songs, s.ID)
+	}
+	assert.Equal(t, []plan.ID{"named", "plain", "song"}, songs)
 
 	after, err := json.Marshal(p)
 	require.NoError(t, err)

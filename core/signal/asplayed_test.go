@@ -152,7 +152,7 @@ func TestFiguresAreThoseOfTheSongThatIsPlayed(t *testing.T) {
 	}
 }
 
-// assertMapped finds the sound on the gain map of a rig as it is played, as dirty as it is, with a box among its letters.
+// assertMapped finds the sound on the gain map of a rig as it is played, as dirty as it is, with a box in its letters.
 func assertMapped(t *testing.T, there *plan.Plan, box plan.Key, dirt float64) {
 	t.Helper()
 	m, err := signal.MapGain(context.Background(), there, "long", signal.Options{Kept: kept})

@@ -13,8 +13,8 @@ import (
 	"envex/golden"
 )
 
-// The programs of every set of the demo and of strangers, by each school: where they stand, what they set, what they cost.
-// A song that is gone asks for nothing.
+// The programs of every set of the demo and of strangers, by each school: where they stand, what they set, what they
+// cost. A song that is gone asks for nothing.
 func TestWhatIsToldOfPrograms(t *testing.T) {
 	var b strings.Builder
 	for _, file := range golden.Plans(t) {
