@@ -347,3 +347,35 @@ func TestWhatEndsRunningStatus(t *testing.T) {
 		"pressure has one byte, and is skipped",
 	)
 }
+
+// Programs that send to an amp which stands at another destination are no mistake there, nor where the rig is at none.
+func TestProgramsMaySendToTheAmpOfAnotherDestination(t *testing.T) {
+	p := pier()
+	own, _ := p.FindGear("a")
+	hired := *own
+	hired.ID, hired.Name, hired.MIDI = "hired", "Hired", &plan.MIDIPort{Channel: 9}
+	hired.Controls = []plan.Control{{
+		ID: "preset", Name: "preset", Kind: plan.Preset, Access: plan.Remote, Options: []string{"1", "2"},
+	}}
+	p.Gear = append(p.Gear, hired)
+	r := &p.Rigs[0]
+	values := r.Programs["c"]["1"]["1"].Values
+	values["hired/preset"] = plan.Text("2")
+	absent := func(p *plan.Plan) (ids []string) {
+		found, err := midi.Map(p, r.ID)
+		require.NoError(t, err)
+		for _, f := range found.Findings {
+			ids = append(ids, f.ID)
+		}
+		return ids
+	}
+	assert.Equal(t, []string{"midi:absent:c:hired"}, absent(p), "it stands nowhere")
+	r.Destinations = []plan.Destination{{ID: "hall", Name: "Hall", Kind: plan.HiredAmp, Amp: "hired"}}
+	assert.Empty(t, absent(p))
+	there, err := p.At(r.ID, "hall")
+	require.NoError(t, err)
+	assert.Empty(t, absent(there))
+	values["gone/fx/on"] = plan.On(true)
+	p.Gear = append(p.Gear, plan.Gear{ID: "gone", Name: "Gone", Kind: plan.Pedal})
+	assert.Equal(t, []string{"midi:absent:c:gone"}, absent(p), "a pedal stands nowhere else")
+}

@@ -321,7 +321,11 @@ func (out *Report) lines(p *plan.Plan, r *plan.Rig, listening []*plan.Gear) {
 			}
 		}
 		for _, gear := range plan.SortedKeys(absent) {
-			if g, ok := p.FindGear(gear); ok && absent[gear] {
+			g, ok := p.FindGear(gear)
+			if ok && g.Kind == plan.Amp && len(r.Destinations) > 0 {
+				continue // it stands at another destination, or there alone where the rig is at none
+			}
+			if ok && absent[gear] {
 				out.Findings = append(out.Findings, Finding{
 					ID: fmt.Sprintf("midi:absent:%s:%s", id, gear), Title: fmt.Sprintf("%s is not in the rig", g.Name),
 					Words: fmt.Sprintf("Programs of %s still send to it.", c.Name), Gear: []plan.ID{id, gear},

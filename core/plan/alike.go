@@ -6,9 +6,9 @@ import (
 )
 
 // SwitchedAlike is a rig in which whatever switches one piece of gear switches another as well: assigned switches of
-// both and of other boxes, messages of controllers, and the programs that send them. It is for an amp that stands in the
-// place of another somewhere, to which the same cables go. The rig is not changed. A relay stays with the one that it is
-// plugged into.
+// other boxes, messages of controllers, and the programs that send them. It is for an amp that stands in the place of
+// another somewhere, to which the same cables go. The rig is not changed. A relay stays with the one that it is plugged
+// into.
 func (p *Plan) SwitchedAlike(r *Rig, was, is *Gear) Rig {
 	x := &standingIn{was: was, is: is, blocks: map[Key]Key{}}
 	x.match(r)
@@ -17,10 +17,7 @@ func (p *Plan) SwitchedAlike(r *Rig, was, is *Gear) Rig {
 	for _, a := range r.Assignments {
 		a.Press, a.Hold, a.Double = x.also(a.Press), x.also(a.Hold), x.also(a.Double)
 		if a.Gear == was.ID {
-			a.Gear = is.ID
-			if !slices.ContainsFunc(is.Footswitches, func(f Footswitch) bool { return f.ID == a.Switch }) {
-				continue
-			}
+			continue // its own switches do what they say: what is assigned to a switch is in the rig
 		}
 		if a.Press != nil || a.Hold != nil || a.Double != nil {
 			next.Assignments = bothPresses(next.Assignments, []Assignment{a})
