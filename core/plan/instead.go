@@ -446,7 +446,8 @@ func (x *standingIn) feeds(list []PowerFeed) []PowerFeed {
 }
 
 // SetAs is what a rig says of one piece of gear, said of another that has what the first has, or less: base settings,
-// and recipes that name any of it. It is for an amp that stands in: what the other has no control for is left out.
+// recipes that name any of it, and what its presets hold, by those of the other. What the other does not remember, its
+// recipes ask for. It is for an amp that stands in: what the other has no control for is left out.
 func (p *Plan) SetAs(r *Rig, was, is *Gear) (map[Key]Value, []Recipe, map[string]map[Key]Value) {
 	x := &standingIn{was: was, is: is, blocks: map[Key]Key{}}
 	x.match(r)
