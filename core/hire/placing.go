@@ -24,13 +24,14 @@ func (w *answering) place() error {
 		plan    plan.Plan
 		new     *plan.Gear
 		renamed map[plan.Key]plan.Key
+		held    map[string]map[plan.Key]plan.Value
 	}
 	before := w.plan
 	w.id = w.o.NewID()
 	var best *placed
 	var most [2]int
 	for _, line := range w.plan.OneAmp(w.was.Path) {
-		w.plan, w.out.New, w.renamed = before, nil, map[plan.Key]plan.Key{}
+		w.plan, w.out.New, w.renamed, w.held = before, nil, map[plan.Key]plan.Key{}, nil
 		if err := w.placeIn(line, len(amps)); err != nil {
 			return err
 		}
@@ -43,10 +44,10 @@ func (w *answering) place() error {
 			return err
 		}
 		if best == nil || made > most[0] || made == most[0] && n > most[1] {
-			best, most = &placed{w.plan, w.out.New, w.renamed}, [2]int{made, n}
+			best, most = &placed{w.plan, w.out.New, w.renamed, w.held}, [2]int{made, n}
 		}
 	}
-	w.plan, w.out.New, w.renamed = best.plan, best.new, best.renamed
+	w.plan, w.out.New, w.renamed, w.held = best.plan, best.new, best.renamed, best.held
 	return nil
 }
 
