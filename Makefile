@@ -54,6 +54,8 @@ lint: node_modules/.stamp
 
 # What properties are tried with changes from day to day, and can be tried again.
 export RAPID_SEED ?= $(shell date +%Y%m%d)
+# Of each property so many cases: another seed every day tries others.
+export RAPID_CHECKS ?= 40
 
 # The race detector needs a C compiler. The database itself is left out of what it watches: it locks by itself, and takes
 # four times as long when it is watched.

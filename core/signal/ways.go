@@ -43,6 +43,7 @@ const (
 type Search struct {
 	o      Options
 	metred map[string]quick
+	rough  map[string]Sketch
 	homes  map[string]float64 // how loud home is, rendered in full
 	Tried  int                // settings that were metered
 
@@ -53,7 +54,7 @@ type Search struct {
 // NewSearch is a search that has metered nothing yet.
 func NewSearch(o Options) *Search {
 	o.Kept = o.Kept.orNew()
-	return &Search{o: o, metred: map[string]quick{}, homes: map[string]float64{}}
+	return &Search{o: o, metred: map[string]quick{}, rough: map[string]Sketch{}, homes: map[string]float64{}}
 }
 
 // try is one setting on the grid.
@@ -149,10 +150,14 @@ func (w *wayfinder) run(ctx context.Context) ([]Way, error) {
 		if len(turned) == 0 {
 			continue
 		}
-		if err := w.meterAll(ctx, turned); err != nil {
+		near, err := w.nearest(ctx, turned)
+		if err != nil {
 			return nil, err
 		}
-		more, err := w.verified(ctx, turned)
+		if err := w.meterAll(ctx, near); err != nil {
+			return nil, err
+		}
+		more, err := w.verified(ctx, near)
 		if err != nil {
 			return nil, err
 		}

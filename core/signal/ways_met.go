@@ -27,6 +27,55 @@ func (w *wayfinder) meterAll(ctx context.Context, list []attempt) error {
 	return err
 }
 
+// sketchLU and sketchDirt are how far a sketch may be from what [rendering.fan] meters: in loudness over home, where
+// both are sketched, and in dirt by the quick tones. See [excerpts] and [quickTones].
+const sketchLU, sketchDirt = 0.5, 0.7
+
+// nearest are those of some attempts that have to be metered: all that may be near enough to be rendered in full, and
+// all that may be the nearest, as far as a sketch tells. Sketches take a quarter of the time. What sounds of a recording
+// of the player's own is not sketched.
+func (w *wayfinder) nearest(ctx context.Context, list []attempt) ([]attempt, error) {
+	if w.o.Dry != nil {
+		return list, nil
+	}
+	x := Sketcher{rendering: w.rendering, Quick: true}
+	settings := make([]Setting, len(list), len(list)+1)
+	for i := range list {
+		settings[i] = list[i].set
+	}
+	if w.home != nil {
+		settings = append(settings, w.home.setting)
+	}
+	names, missing, called := unmetered(w.rendering, settings, w.rough)
+	got, err := x.sketch(ctx, missing)
+	if err != nil {
+		return nil, err
+	}
+	for i, name := range called {
+		if _, metered := w.metred[name]; !metered {
+			w.Tried++
+		}
+		w.rough[name] = got[i]
+	}
+	home := w.rough[names[len(names)-1]].Loudness
+	figures := make([]quick, len(list))
+	best := math.Inf(1)
+	for i := range list {
+		s := w.rough[names[i]]
+		figures[i] = quick{loudness: w.homeAt + s.Loudness - home, dirt: s.Dirt}
+		best = min(best, w.score(figures[i]))
+	}
+	var near []attempt
+	for i, t := range list {
+		lu, dirt := w.offBy(figures[i])
+		if lu <= nearLU+sketchLU && dirt <= nearDirt+sketchDirt ||
+			w.score(figures[i]) <= best+2*(sketchLU+sketchDirt/10) {
+			near = append(near, t)
+		}
+	}
+	return near, nil
+}
+
 // unmetered names settings by all that makes a difference to what is heard, and gives those that are not known, each
 // once, with their names.
 func unmetered[T any](
@@ -52,8 +101,10 @@ func (w *wayfinder) meter(ctx context.Context, settings []Setting) ([]quick, err
 		if err != nil {
 			return nil, err
 		}
-		w.Tried += len(missing)
 		for i, name := range at {
+			if _, sketched := w.rough[name]; !sketched {
+				w.Tried++
+			}
 			w.metred[name] = got[i]
 		}
 	}
