@@ -14,6 +14,7 @@ import (
 // a polynomial of fifth degree that agrees with it, with the first and with the curve at both ends.
 type curve struct {
 	f      func(float64) float64
+	all    func(x []float64) // bends a signal as f does, without a call for each sample
 	pieces *[curvePieces][6]float64
 	ends   [2]end // beyond the pieces the curve is flat
 }
@@ -29,8 +30,8 @@ const (
 	curvePieces = 2 * curveReach / curveStep
 )
 
-func newCurve(f func(float64) float64) *curve {
-	c := &curve{f: f, pieces: new([curvePieces][6]float64)}
+func newCurve(f func(float64) float64, all func(x []float64)) *curve {
+	c := &curve{f: f, all: all, pieces: new([curvePieces][6]float64)}
 	f1, f2 := 0.0, 0.0
 	left := end{x: -curveReach, f: f(-curveReach)}
 	c.ends[0] = left
@@ -123,9 +124,7 @@ type bender struct {
 // run bends a signal.
 func (b *bender) run(x []float64) {
 	if !b.fine {
-		for i, v := range x {
-			x[i] = b.f(v)
-		}
+		b.all(x)
 		return
 	}
 	if !b.begun { // it stood at rest
@@ -184,16 +183,42 @@ func (b *bender) delayed(x []float64) {
 
 // The curves of this package, made when they are first heard.
 var (
-	softCurve = sync.OnceValue(func() *curve { return newCurve(soft) })
-	hardCurve = sync.OnceValue(func() *curve { return newCurve(hard) })
+	softCurve = sync.OnceValue(func() *curve {
+		return newCurve(soft, func(x []float64) {
+			for i, v := range x {
+				x[i] = soft(v)
+			}
+		})
+	})
+	hardCurve = sync.OnceValue(func() *curve {
+		return newCurve(hard, func(x []float64) {
+			for i, v := range x {
+				x[i] = hard(v)
+			}
+		})
+	})
 	// A single stage leans to one side: by so much in the first stage of a preamp, and in its second.
-	firstCurve = sync.OnceValue(
-		func() *curve { return newCurve(func(x float64) float64 { return leaning(x, firstLean) }) },
-	)
-	secondCurve = sync.OnceValue(
-		func() *curve { return newCurve(func(x float64) float64 { return leaning(x, secondLean) }) },
-	)
-	fuzzCurve = sync.OnceValue(func() *curve { return newCurve(fuzzed) })
+	firstCurve = sync.OnceValue(func() *curve {
+		return newCurve(func(x float64) float64 { return leaning(x, firstLean) }, func(x []float64) {
+			for i, v := range x {
+				x[i] = leaning(v, firstLean)
+			}
+		})
+	})
+	secondCurve = sync.OnceValue(func() *curve {
+		return newCurve(func(x float64) float64 { return leaning(x, secondLean) }, func(x []float64) {
+			for i, v := range x {
+				x[i] = leaning(v, secondLean)
+			}
+		})
+	})
+	fuzzCurve = sync.OnceValue(func() *curve {
+		return newCurve(fuzzed, func(x []float64) {
+			for i, v := range x {
+				x[i] = fuzzed(v)
+			}
+		})
+	})
 )
 
 func newBend(c func() *curve, fine bool) bender { return bender{curve: c(), fine: fine} }

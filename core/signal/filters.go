@@ -41,6 +41,14 @@ func (f *biquad) run(x []float64) {
 // y = b0*x + z1 put in, z1 becomes (b1 - a1*b0)*x + z2 - a1*z1, two operations after the last and not three.
 func (f *biquad) ahead() (c1, c2 float64) { return f.b1 - f.a1*f.b0, f.b2 - f.a2*f.b0 }
 
+// inLoop are the numbers of a section as a loop over samples takes them.
+type inLoop struct{ b0, c1, c2, a1, a2 float64 }
+
+func (f *biquad) inLoop() inLoop {
+	c1, c2 := f.ahead()
+	return inLoop{f.b0, c1, c2, f.a1, f.a2}
+}
+
 // withoutDenormal drops what is too small to matter.
 func withoutDenormal(x float64) float64 {
 	if math.Abs(x) < quiet {

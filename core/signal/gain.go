@@ -1,6 +1,9 @@
 package signal
 
-import "math"
+import (
+	"math"
+	"slices"
+)
 
 // This file holds the models of boosts and dirt. Volts in, volts out; a pedal runs on 9 V, so its
 // stages limit near 4 V.
@@ -275,8 +278,13 @@ func shaped(fine bool, build func(rate float64) shaper) unit {
 
 type plainShaper struct{ shaper }
 
+// plainPiece is how many samples go through a circuit at a time, so that they stay near the processor.
+const plainPiece = 1024
+
 func (s plainShaper) run(x []float64) {
-	s.before(x)
-	s.shape(x)
-	s.after(x)
+	for piece := range slices.Chunk(x, plainPiece) {
+		s.before(piece)
+		s.shape(piece)
+		s.after(piece)
+	}
 }

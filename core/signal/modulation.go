@@ -318,25 +318,26 @@ func (f filters) run(x []float64) {
 	}
 }
 
+// pair runs two sections at once. Their numbers stay in memory, from where the processor takes them as it multiplies:
+// its registers are for what each sample waits for.
 func pair(f, g *biquad, x []float64) {
-	fb, fa1, fa2, fz1, fz2 := f.b0, f.a1, f.a2, f.z1, f.z2
-	gb, ga1, ga2, gz1, gz2 := g.b0, g.a1, g.a2, g.z1, g.z2
-	fc1, fc2 := f.ahead()
-	gc1, gc2 := g.ahead()
+	k := &[2]inLoop{f.inLoop(), g.inLoop()}
+	fz1, fz2, gz1, gz2 := f.z1, f.z2, g.z1, g.z2
 	for len(x) > 0 { // in pieces, so that what has died away does not linger as denormal numbers
-		n := min(len(x), 64)
-		y := fb*x[0] + fz1
-		fz1, fz2 = fc1*x[0]+fz2-fa1*fz1, fc2*x[0]-fa2*fz1
-		for i, v := range x[1:n] {
-			x[i] = gb*y + gz1
-			gz1, gz2 = gc1*y+gz2-ga1*gz1, gc2*y-ga2*gz1
-			y = fb*v + fz1
-			fz1, fz2 = fc1*v+fz2-fa1*fz1, fc2*v-fa2*fz1
+		p := x[:min(len(x), 64)]
+		y := k[0].b0*p[0] + fz1
+		fz1, fz2 = k[0].c1*p[0]+fz2-k[0].a1*fz1, k[0].c2*p[0]-k[0].a2*fz1
+		for i := 1; i < len(p); i++ {
+			p[i-1] = k[1].b0*y + gz1
+			gz1, gz2 = k[1].c1*y+gz2-k[1].a1*gz1, k[1].c2*y-k[1].a2*gz1
+			v := p[i]
+			y = k[0].b0*v + fz1
+			fz1, fz2 = k[0].c1*v+fz2-k[0].a1*fz1, k[0].c2*v-k[0].a2*fz1
 		}
-		x[n-1] = gb*y + gz1
-		gz1, gz2 = gc1*y+gz2-ga1*gz1, gc2*y-ga2*gz1
+		p[len(p)-1] = k[1].b0*y + gz1
+		gz1, gz2 = k[1].c1*y+gz2-k[1].a1*gz1, k[1].c2*y-k[1].a2*gz1
 		fz1, fz2, gz1, gz2 = withoutDenormal(fz1), withoutDenormal(fz2), withoutDenormal(gz1), withoutDenormal(gz2)
-		x = x[n:]
+		x = x[len(p):]
 	}
 	f.z1, f.z2, g.z1, g.z2 = fz1, fz2, gz1, gz2
 }
