@@ -6,7 +6,9 @@ SHELL := /bin/bash
 PLATFORMS ?= linux/amd64 linux/arm64 darwin/amd64 darwin/arm64 windows/amd64 windows/arm64
 VERSION ?= $(shell git describe --tags --always --dirty 2> /dev/null || echo unversioned)
 
-.PHONY: release check-release build demo test web lint generate check-generated test-go test-web test-e2e test-slow mutants speed screenshots chromium clean
+.PHONY: release check-release build demo test web lint lint-go lint-web generate check-generated test-go test-web test-e2e \
+  test-slow test-race-server test-race-program test-race-core test-benchmarks test-mutants mutants speed screenshots \
+  chromium clean
 
 # Everything is built in one way, so that it is compiled once: as a release is, without a C compiler, and without a
 # format of the web framework that nothing here speaks and whose package takes longest of all to compile.
@@ -45,9 +47,13 @@ check-generated: node_modules/.stamp
 	go run ./cmd/licences > bin/fresh/licences.json
 	diff -u about/licences/licences.json bin/fresh/licences.json
 
-lint: node_modules/.stamp
+lint: lint-go lint-web
+
+lint-go:
 	test -z "$$(gofmt -l about access api cmd core demo disk examples golden lan page store web worked)" || { gofmt -l about access api cmd core demo disk examples golden lan page store web worked; exit 1; }
 	go tool staticcheck ./...
+
+lint-web: node_modules/.stamp
 	npx biome check --error-on-warnings .
 	npm run --silent -w web check
 	npx tsc --noEmit -p e2e
@@ -64,15 +70,26 @@ race = CGO_ENABLED=1 go test -race -vet=off -gcflags='modernc.org/...=-race=fals
 # The packages that have benchmarks: the tests of each that is named are linked anew.
 benchmarked = $$(grep -rl 'func Benchmark' --include=*_test.go core | xargs -n1 dirname | sort -u | sed 's|^|./|')
 
-# Every check of go vet runs with the tests, so that dependencies are read once. The race detector
-# watches what is concurrent: the store, the server and its work, and the tests named for it.
+# Every check of go vet runs with the tests, so that dependencies are read once.
 test-go:
 	@echo "seed of the properties: RAPID_SEED=$(RAPID_SEED)"
 	go test -vet=all ./core/signal ./api ./cmd/envex ./... # those that take longest begin first
+	$(beside) test-race-server test-race-program test-race-core test-benchmarks test-mutants
+
+# The race detector watches what is concurrent: the store, the server and its work, and the tests named for it.
+test-race-server:
 	$(race) -short ./store ./api
+
+test-race-program:
 	$(race) -short -run 'AtOnce|Stopping|SecondProgram|Restart|Served|Serving|Running' ./cmd/envex
+
+test-race-core:
 	$(race) -run 'Concurrent|Pages' ./core/switching ./core/signal
+
+test-benchmarks:
 	go test -vet=off -short -run '^$$' -bench . -benchtime 1x $(benchmarked)
+
+test-mutants:
 	go run ./cmd/mutants -n 2 -seed $(RAPID_SEED) -least 0.5 -timeout 20s ./core/operation ./core/midi ./core/wav
 
 # Plants mistakes of one line, one at a time, and says which the tests of their package do not find: some hours for all.
@@ -95,7 +112,12 @@ test-slow: build chromium
 speed: build chromium
 	SPEED_DOC=1 npm run --silent -w e2e test -- --project=speed --workers=1
 
-test: lint check-generated test-go test-web test-e2e check-release
+# What waits for the disk, the network or one core goes beside what computes.
+beside = $(MAKE) --no-print-directory --output-sync=target -j2
+
+test:
+	$(beside) lint-go lint-web test-web chromium
+	$(MAKE) --no-print-directory check-generated test-go test-e2e check-release
 
 # One file for each system that needs nothing else, with checksums: the same bytes from the same commit, wherever it is
 # built.
