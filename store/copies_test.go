@@ -283,6 +283,27 @@ func TestCopiesOfSevenDaysAndFourWeeksAreKept(t *testing.T) {
 		"day-2027-07-14.db", "day-2027-07-15.db",
 		hand.Name + ".db",
 	}, have)
+
+	// Of those from before the schema changed the last four are kept; what is no copy is left alone.
+	for _, name := range []string{"a note.txt", "before-schema-1.db", "before-schema-2.db", "before-schema-3.db",
+		"before-schema-4.db", "before-schema-5.db", "before-schema-6.db"} {
+		require.NoError(t, os.WriteFile(filepath.Join(path+".copies", name), nil, 0o600))
+	}
+	require.NoError(t, os.Mkdir(filepath.Join(path+".copies", "a folder.db"), 0o700))
+	require.NoError(t, s.DailyCopy(ctx))
+	listed, err := s.Copies(ctx)
+	require.NoError(t, err)
+	have = nil
+	for _, c := range listed {
+		if c.Kind != store.DailyCopy {
+			have = append(have, c.Name)
+		}
+	}
+	assert.ElementsMatch(t, []string{
+		hand.Name, "before-schema-3", "before-schema-4", "before-schema-5", "before-schema-6",
+	}, have)
+	assert.FileExists(t, filepath.Join(path+".copies", "a note.txt"))
+
 	require.NoError(t, s.RemoveCopy(hand.Name))
 	require.ErrorIs(t, s.RemoveCopy(hand.Name), store.ErrNoCopy)
 	for _, name := range []string{"../plan", "", "..", "a/b", ".hidden"} {

@@ -330,26 +330,71 @@ func (t *tuner) pairs(ctx context.Context, knobs []knobAt) ([]tuned, error) {
 					settings = append(settings, with(with(s, a.key, plan.Number(p[0])), b.key, plan.Number(p[1])))
 				}
 			}
-			figures, err := t.fan(ctx, settings, t.o.Dry, false, nil)
+			away := func(n int) float64 { return math.Abs(at[n][0]-a.from) + math.Abs(at[n][1]-b.from) }
+			best, err := t.leastAway(ctx, settings, away)
 			if err != nil {
 				return nil, err
 			}
-			best, away := -1, 0.0
-			for n, f := range figures {
-				d := math.Abs(at[n][0]-a.from) + math.Abs(at[n][1]-b.from)
-				if t.meets(t.at, f, t.now[t.home]) && (best < 0 || d < away) {
-					best, away = n, d
-				}
-			}
 			if best >= 0 {
-				found = append(
-					found, tuned{[]KnobMove{{a.key, a.name, a.from, at[best][0]}, {b.key, b.name, b.from, at[best][1]}}, away},
-				)
+				found = append(found, tuned{
+					[]KnobMove{{a.key, a.name, a.from, at[best][0]}, {b.key, b.name, b.from, at[best][1]}}, away(best),
+				})
 			}
 		}
 	}
 	slices.SortStableFunc(found, func(a, b tuned) int { return cmp.Compare(a.away, b.away) })
 	return found[:min(len(found), maxTunings)], nil
+}
+
+// leastAway is the setting nearest to where knobs stand that brings the sound in; -1 where none does. Those that a sketch
+// says are far off are not metered.
+func (t *tuner) leastAway(ctx context.Context, settings []Setting, away func(n int) float64) (int, error) {
+	near, err := t.promising(ctx, settings)
+	if err != nil {
+		return -1, err
+	}
+	list := make([]Setting, len(near))
+	for i, n := range near {
+		list[i] = settings[n]
+	}
+	figures, err := t.fan(ctx, list, t.o.Dry, false, nil)
+	if err != nil {
+		return -1, err
+	}
+	best := -1
+	for i, n := range near {
+		if t.meets(t.at, figures[i], t.now[t.home]) && (best < 0 || away(n) < away(best)) {
+			best = n
+		}
+	}
+	return best, nil
+}
+
+// promising are those of some settings that may bring the sound in, as far as a sketch tells: all, where a recording of
+// the player's own is played.
+func (t *tuner) promising(ctx context.Context, settings []Setting) ([]int, error) {
+	var list []int
+	if t.o.Dry != nil {
+		for n := range settings {
+			list = append(list, n)
+		}
+		return list, nil
+	}
+	x := Sketcher{rendering: t.rendering, Quick: true}
+	got, err := x.sketch(ctx, append(slices.Clone(settings), t.sounds[t.home].setting))
+	if err != nil {
+		return nil, err
+	}
+	targets := t.sounds[t.at].sound.Targets
+	ll, lh, _ := LoudnessBand(targets)
+	dl, dh, _ := DirtBand(targets)
+	for n := range settings {
+		if math.Abs(off(got[n].Loudness-got[len(settings)].Loudness, ll, lh)) <= sketchLU &&
+			math.Abs(off(got[n].Dirt, dl, dh)) <= sketchDirt {
+			list = append(list, n)
+		}
+	}
+	return list, nil
 }
 
 // verify renders every sound with the moves made where they are kept: in the recipe where that names

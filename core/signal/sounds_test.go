@@ -16,7 +16,6 @@ import (
 	"envex/core/signal"
 	"envex/core/wav"
 	"envex/demo"
-	"envex/golden"
 )
 
 func night(t require.TestingT) *plan.Plan {
@@ -234,32 +233,6 @@ func TestTheLadderIsInOrderAndSaysWhatIsNotLevel(t *testing.T) {
 	assert.Less(t, loud.Headroom, l.Headroom)
 	_, err = signal.Level(context.Background(), p, "long", "nope", signal.Options{Kept: kept})
 	assert.ErrorContains(t, err, "no set list")
-}
-
-func TestKnobsAreFoundThatBringASoundIn(t *testing.T) {
-	p := night(t)
-	found, err := signal.Tune(
-		context.Background(), p, "long", "", "lead", signal.Options{Kept: kept, Progress: golden.Progress(t, 1)},
-	)
-	require.NoError(t, err)
-	require.NotEmpty(t, found.Repairs)
-	best := found.Repairs[0]
-	require.Len(t, best.Moves, 1, "one knob does")
-	assert.Empty(t, best.Breaks)
-	assert.Empty(t, found.Repairs[found.Best].Breaks, "the one to be tried first breaks nothing, where there is one")
-	boost := slices.IndexFunc(found.Repairs, func(x signal.KnobRepair) bool { return x.Moves[0].Key == "nudge/fx/level" })
-	require.GreaterOrEqual(t, boost, 0, "the boost does too")
-	r, _ := p.FindRig("long")
-	r.Base[best.Moves[0].Key] = plan.Number(best.Moves[0].To)
-	s := measure(t, p, "long")
-	assert.True(t, s["lead"].Met(), "%v", s["lead"].Checks)
-	assert.True(t, s["crunch"].Met())
-	again, err := signal.Tune(context.Background(), p, "long", "", "lead", signal.Options{Kept: kept})
-	require.NoError(t, err)
-	assert.True(t, again.Met)
-	assert.Equal(t, -1, again.Best)
-	_, err = signal.Tune(context.Background(), p, "carry", "", "shimmer", signal.Options{Kept: kept})
-	assert.ErrorContains(t, err, "no recipe")
 }
 
 func TestWhatWasMeasuredGoesBeforeTheModel(t *testing.T) {
