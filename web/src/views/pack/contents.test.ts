@@ -16,6 +16,7 @@ const none = {
 describe('what a database holds', () => {
   it('is counted in words, and what is not there is not said', () => {
     expect(inWords({ ...none, gear: 1, songs: 14, bands: 1 })).toBe('1 piece of gear, 14 songs, 1 band')
+    expect(inWords({ ...none, rehearsals: 2 })).toBe('2 rehearsals')
     expect(inWords(none)).toBe('nothing')
   })
   it('has a size', () => {

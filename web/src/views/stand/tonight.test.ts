@@ -153,3 +153,10 @@ test('how old a copy is is said in the unit that fits', () => {
     '3 h',
   ])
 })
+
+test('what happened at one moment is in the same order on every page', () => {
+  const heard = ['b', 'c', 'a'].map((id) => ({ id, at_ms: 5, kind: 'at', page: id }) as unknown as NightEvent)
+  const told = (list: NightEvent[]) => eventsOf({ at: 0, outbox: [], heard: list }).map((e) => e.id)
+  expect(told(heard)).toEqual(['a', 'b', 'c'])
+  expect(told(heard.toReversed())).toEqual(['a', 'b', 'c'])
+})
