@@ -1,7 +1,9 @@
 package signal
 
 import (
+	"cmp"
 	"context"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -87,6 +89,42 @@ func TestAWayIsFoundWheneverOneIsOnTheGrid(t *testing.T) {
 			if w.Within {
 				assert.InDelta(t, (want.low+want.high)/2, w.Dirt, (want.high-want.low)/2+1e-9, "%d", i)
 				assert.InDelta(t, want.over, w.OverHome, want.tolerance+1e-9)
+			}
+		}
+	}
+}
+
+// What a sketch leaves out would not have been rendered: nothing of it is near the targets, or the nearest there is.
+func TestASketchLeavesOutNothingThatIsNear(t *testing.T) {
+	p := typed(t, "mid-hump-overdrive")
+	ask(p, 0, 100, 0, 1)
+	r, err := newRendering(p, "r", keptHere)
+	require.NoError(t, err)
+	all := map[string]quick{}
+	for _, want := range []struct{ low, high, over, tolerance float64 }{
+		{20, 40, 1, 1}, {45, 60, 3.5, 0.5}, {0, 12, 0, 1}, {30, 34, -6, 0.4}, {0, 3, 12, 0.1},
+	} {
+		ask(p, want.low, want.high, want.over, want.tolerance)
+		s, _ := p.FindSound("asked")
+		w := &wayfinder{Search: NewSearch(Options{Kept: keptHere}), rendering: r, sound: s, blocks: r.gainBlocks()}
+		w.metred = all
+		w.home = &made{setting: r.setFor(&r.rig.Recipes[0], nil, plan.Tempo{})}
+		home, err := w.meter(t.Context(), []Setting{w.home.setting})
+		require.NoError(t, err)
+		w.homeAt = home[0].loudness
+		tries := w.turnsOf(w.switches(), 1, mostTurned)
+		near, err := w.nearest(t.Context(), tries)
+		require.NoError(t, err)
+		require.Less(t, len(near), len(tries)/2, "%+v", want)
+		require.NoError(t, w.meterAll(t.Context(), tries))
+		kept := map[string]bool{}
+		for _, a := range near {
+			kept[r.signatureOf(a.set)] = true
+		}
+		best := slices.MinFunc(tries, func(a, b attempt) int { return cmp.Compare(w.score(a.got), w.score(b.got)) })
+		for _, a := range tries {
+			if lu, dirt := w.offBy(a.got); lu <= nearLU && dirt <= nearDirt || w.score(a.got) == w.score(best.got) {
+				assert.True(t, kept[r.signatureOf(a.set)], "%+v: %v, %.1f %% of dirt", want, a.turned, a.got.dirt)
 			}
 		}
 	}
