@@ -95,8 +95,8 @@ func printBeside(w io.Writer, found *beside.Report) error {
 	var b strings.Builder
 	for _, c := range found.Columns {
 		o := c.Outcome
-		fmt.Fprintf(&b, "%s: reach %d/%d, %d presses, %d by hand, %d of %d sounds within their targets\n", c.Name,
-			o.Reached, o.Total, o.Presses, o.ByHand, c.Within, len(c.Sounds))
+		fmt.Fprintf(&b, "%s: reach %d/%d, %s, %d by hand, %d of %d sounds within their targets\n", c.Name,
+			o.Reached, o.Total, plan.Counted(o.Presses, "press", "presses"), o.ByHand, c.Within, len(c.Sounds))
 		fmt.Fprintf(
 			&b,
 			"   %.0f mA, %d leads, %.1f m of cable, %.2f kg on the board\n",

@@ -177,9 +177,9 @@ func printChoice(w io.Writer, found *choose.Report) error {
 		)
 		fmt.Fprintf(
 			&b,
-			"   %d presses, %d changes by hand, %d late, %.0f g%s%s\n",
-			s.Presses,
-			s.ByHand,
+			"   %s, %s by hand, %d late, %.0f g%s%s\n",
+			plan.Counted(s.Presses, "press", "presses"),
+			plan.Counted(s.ByHand, "change", "changes"),
 			s.Late,
 			s.WeightG,
 			verdict(s.Fits, ", fits the board", ", does not fit the board"),

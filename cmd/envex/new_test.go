@@ -78,3 +78,9 @@ func TestExamplesArePrinted(t *testing.T) {
 	_, err = plan.Decode([]byte(out))
 	require.NoError(t, err)
 }
+
+func TestOneIsNotSaidAsMany(t *testing.T) {
+	out, err := run_(t, "propose", "../../testdata/rigs/wet-dry-wet/rig.envex.json", "--sound", "Lead")
+	require.NoError(t, err)
+	assert.Contains(t, out, " 1 press, ")
+}

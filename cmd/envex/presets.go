@@ -101,10 +101,11 @@ func printMeanings(w io.Writer, m *tempo.Memories) error {
 		}
 		b.WriteString("\n")
 	}
-	fmt.Fprintf(&b, "at most %d presses between two\n", m.Farthest)
+	fmt.Fprintf(&b, "at most %s between two\n", plan.Counted(m.Farthest, "press", "presses"))
 	for _, s := range m.Schools {
 		fmt.Fprintf(
-			&b, "%s: %d presets of %d, %d presses, %d taps. %s\n", s.Name, s.Presets, s.Have, s.Presses, s.Taps, s.Words,
+			&b, "%s: %d presets of %d, %s, %s. %s\n", s.Name, s.Presets, s.Have,
+			plan.Counted(s.Presses, "press", "presses"), plan.Counted(s.Taps, "tap", "taps"), s.Words,
 		)
 	}
 	for _, f := range m.Findings {

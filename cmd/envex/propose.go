@@ -88,8 +88,8 @@ func printProposal(w io.Writer, rig string, found *propose.Proposal) error {
 				word = "misses"
 			}
 			if _, err := fmt.Fprintf(
-				w, "  %s  %+.1f LU, %.0f %% dirt, %d presses, %d by hand: %s\n", word,
-				plan.Tenth(x.OverHome), x.Dirt, x.Presses, x.ByHand,
+				w, "  %s  %+.1f LU, %.0f %% dirt, %s, %d by hand: %s\n", word,
+				plan.Tenth(x.OverHome), x.Dirt, plan.Counted(x.Presses, "press", "presses"), x.ByHand,
 				x.Words,
 			); err != nil {
 				return err

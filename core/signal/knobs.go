@@ -346,8 +346,8 @@ func (t *tuner) pairs(ctx context.Context, knobs []knobAt) ([]tuned, error) {
 	return found[:min(len(found), maxTunings)], nil
 }
 
-// leastAway is the setting nearest to where knobs stand that brings the sound in; -1 where none does. Those that a sketch
-// says are far off are not metered.
+// leastAway is the setting nearest to where knobs stand that brings the sound in; -1 where none does. Those that a
+// sketch says are far off are not metered.
 func (t *tuner) leastAway(ctx context.Context, settings []Setting, away func(n int) float64) (int, error) {
 	near, err := t.promising(ctx, settings)
 	if err != nil {

@@ -32,8 +32,8 @@ func (w *wayfinder) meterAll(ctx context.Context, list []attempt) error {
 const sketchLU, sketchDirt = 0.5, 0.7
 
 // nearest are those of some attempts that have to be metered: all that may be near enough to be rendered in full, and
-// all that may be the nearest, as far as a sketch tells. Sketches take a quarter of the time. What sounds of a recording
-// of the player's own is not sketched.
+// all that may be the nearest, as far as a sketch tells. Sketches take a quarter of the time. Where a recording of the
+// player's own is played, nothing is sketched.
 func (w *wayfinder) nearest(ctx context.Context, list []attempt) ([]attempt, error) {
 	if w.o.Dry != nil {
 		return list, nil
