@@ -3,6 +3,7 @@ package main
 import (
 	"os"
 	"path/filepath"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -80,7 +81,19 @@ func TestExamplesArePrinted(t *testing.T) {
 }
 
 func TestOneIsNotSaidAsMany(t *testing.T) {
-	out, err := run_(t, "propose", "../../testdata/rigs/wet-dry-wet/rig.envex.json", "--sound", "Lead")
+	data, err := os.ReadFile("../../testdata/rigs/traveller/rig.envex.json")
+	require.NoError(t, err)
+	p, err := plan.Decode(data)
+	require.NoError(t, err)
+	open := p.Rigs[0]
+	open.Recipes = slices.DeleteFunc(open.Recipes, func(r plan.Recipe) bool { return r.Sound != p.Sounds[0].ID })
+	p.Put(open)
+	data, err = plan.Encode(p)
+	require.NoError(t, err)
+	file := filepath.Join(t.TempDir(), "open.json")
+	require.NoError(t, os.WriteFile(file, data, 0o600))
+	out, err := run_(t, "propose", file)
 	require.NoError(t, err)
 	assert.Contains(t, out, " 1 press, ")
+	assert.Contains(t, out, " 2 presses, ")
 }
