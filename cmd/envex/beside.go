@@ -99,9 +99,9 @@ func printBeside(w io.Writer, found *beside.Report) error {
 			o.Reached, o.Total, plan.Counted(o.Presses, "press", "presses"), o.ByHand, c.Within, len(c.Sounds))
 		fmt.Fprintf(
 			&b,
-			"   %.0f mA, %d leads, %.1f m of cable, %.2f kg on the board\n",
+			"   %.0f mA, %s, %.1f m of cable, %.2f kg on the board\n",
 			c.DrawnMA,
-			c.Leads,
+			plan.Counted(c.Leads, "lead", "leads"),
 			c.CableM,
 			c.WeightG/1000,
 		)

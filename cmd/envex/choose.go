@@ -159,7 +159,8 @@ func printChoice(w io.Writer, found *choose.Report) error {
 		fmt.Fprintf(&b, "no target of dirt or loudness, so compared with %s: %s\n", rig, list(as[rig], names))
 	}
 	if len(found.Unsaid) > 0 {
-		fmt.Fprintf(&b, "%d sounds are left out: they have no targets and no recipe\n", len(found.Unsaid))
+		fmt.Fprintf(&b, "without a target and a recipe, left out: %s\n",
+			plan.Counted(len(found.Unsaid), "sound", "sounds"))
 	}
 	for i, s := range found.Sets {
 		word := "proven"

@@ -14,6 +14,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"envex/api"
+	"envex/core/plan"
 	"envex/core/reason"
 	"envex/disk"
 	"envex/store"
@@ -166,9 +167,19 @@ func size(bytes int64) string {
 
 func contents(c store.Contents) string {
 	return fmt.Sprintf(
-		"%d pieces of gear, %d sounds, %d songs, %d bands, %d set lists, %d rigs, %d shows, %d rehearsals, %d versions", c.Gear,
-		c.Sounds, c.Songs, c.Bands, c.SetLists, c.Rigs, c.Shows, c.Rehearsals, c.Revisions,
+		"%s, %s, %s", inPlan(c.Gear, c.Sounds, c.Songs, c.Bands, c.SetLists, c.Rigs, c.Shows),
+		plan.Counted(c.Rehearsals, "rehearsal", "rehearsals"), plan.Counted(c.Revisions, "version", "versions"),
 	)
+}
+
+// inPlan says how many of each kind a plan has.
+func inPlan(gear, sounds, songs, bands, sets, rigs, shows int) string {
+	return strings.Join([]string{
+		plan.Counted(gear, "piece of gear", "pieces of gear"), plan.Counted(sounds, "sound", "sounds"),
+		plan.Counted(songs, "song", "songs"), plan.Counted(bands, "band", "bands"),
+		plan.Counted(sets, "set list", "set lists"), plan.Counted(rigs, "rig", "rigs"),
+		plan.Counted(shows, "show", "shows"),
+	}, ", ")
 }
 
 // Restore of a database that this program opens.

@@ -207,8 +207,8 @@ func checkCommand() *cobra.Command {
 				return err
 			}
 			_, err = fmt.Fprintf(cmd.OutOrStdout(),
-				"%s is sound: %d pieces of gear, %d sounds, %d songs, %d bands, %d set lists, %d rigs, %d shows.\n",
-				args[0], len(p.Gear), len(p.Sounds), len(p.Songs), len(p.Bands), len(p.SetLists), len(p.Rigs), len(p.Shows))
+				"%s is sound: %s.\n", args[0],
+				inPlan(len(p.Gear), len(p.Sounds), len(p.Songs), len(p.Bands), len(p.SetLists), len(p.Rigs), len(p.Shows)))
 			return err
 		},
 	}

@@ -239,7 +239,7 @@ func TestImportAndExport(t *testing.T) {
 	require.NoError(t, err)
 	out, err = run_(t, "check", file)
 	require.NoError(t, err)
-	assert.Contains(t, out, "1 rigs")
+	assert.Contains(t, out, "1 rig,")
 
 	changed := filepath.Join(t.TempDir(), "changed.json")
 	require.NoError(t, os.WriteFile(changed, bytes.Replace(want, []byte("Nine Gulls"), []byte("Ten Gulls"), 1), 0o600))

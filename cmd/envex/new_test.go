@@ -96,4 +96,7 @@ func TestOneIsNotSaidAsMany(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, out, " 1 press, ")
 	assert.Contains(t, out, " 2 presses, ")
+	out, err = run_(t, "check", file)
+	require.NoError(t, err)
+	assert.Contains(t, out, ", 1 rig, ")
 }

@@ -230,12 +230,12 @@ func printBreaks(w io.Writer, breaks []night.Break) error {
 		for i, way := range x.Ways {
 			fmt.Fprintf(
 				&b,
-				"  %d  %s: %d of %d changes left in time, %d sections without their sound\n",
+				"  %d  %s: %d of %d changes left in time, %s without their sound\n",
 				i+1,
 				way.Words,
 				way.Reached,
 				way.Total,
-				way.Hit,
+				plan.Counted(way.Hit, "section", "sections"),
 			)
 			for _, s := range way.Lost {
 				fmt.Fprintf(&b, "       %s: %s\n", s.Name, s.Without)

@@ -227,8 +227,11 @@ func (s *Solution) words() string {
 	if !s.Proven {
 		proof = fmt.Sprintf("no layout takes fewer than %d", s.LowerBound)
 	}
-	return fmt.Sprintf("%s at the changes of the night and %d at leisure. The layout counts %d, %d of them bank steps and %d on switches of their own; %s.",
-		plan.Counted(s.Reach.Presses, "press", "presses"), s.Reach.Leisure, s.Cost, s.BankSteps, s.OwnPresses, proof)
+	return fmt.Sprintf(
+		"%s at the changes of the night and %d at leisure. "+
+			"The layout counts %d, %d of them bank steps and %d on switches of their own; %s.",
+		plan.Counted(s.Reach.Presses, "press", "presses"), s.Reach.Leisure, s.Cost, s.BankSteps, s.OwnPresses, proof,
+	)
 }
 
 // pagesFor is the problem of one page for some programs.
