@@ -340,3 +340,34 @@ func fallsBy60(r *reverbNet) float64 {
 	}
 	return 2 * (at(-35) - at(-5))
 }
+
+// Of several places that bring a sound in, the one that is nearest to where the knobs stand is taken; of none, none.
+func TestOfPlacesThatDoTheNearestIsTaken(t *testing.T) {
+	p := typed(t, "mid-hump-overdrive")
+	ask(p, 0, 100, 0, 40)
+	rig := p.Rigs[0]
+	rig.Recipes = append(rig.Recipes, plan.Recipe{
+		ID: "asked", Sound: "asked", Values: map[plan.Key]plan.Value{"mid-hump-overdrive/fx/on": plan.On(true)},
+	})
+	p.Put(rig)
+	r, err := newRendering(p, "r", keptHere)
+	require.NoError(t, err)
+	tuning := &tuner{rendering: r, sounds: r.recipes(), at: 1}
+	require.EqualValues(t, "asked", tuning.sounds[1].sound.ID)
+	tuning.now, err = r.fan(t.Context(), []Setting{tuning.sounds[0].setting, tuning.sounds[1].setting}, nil, false, nil)
+	require.NoError(t, err)
+	var places []Setting
+	for level := range 5 {
+		places = append(
+			places, with(tuning.sounds[1].setting, "mid-hump-overdrive/fx/level", plan.Number(float64(level+3))),
+		)
+	}
+	best, err := tuning.leastAway(t.Context(), places, func(n int) float64 { return math.Abs(float64(n - 2)) })
+	require.NoError(t, err)
+	assert.Equal(t, 2, best)
+
+	tuning.sounds[1].sound.Targets.LoudnessLU = new(60.0)
+	best, err = tuning.leastAway(t.Context(), places, func(int) float64 { return 0 })
+	require.NoError(t, err)
+	assert.Equal(t, -1, best)
+}
