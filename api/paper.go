@@ -28,7 +28,7 @@ type sheetsOutput struct {
 type sheetInput struct {
 	Show plan.ID `query:"show" required:"true"`
 	Rig  plan.ID `query:"rig" doc:"Another rig at the show than its own."`
-	Kind string  `query:"kind" required:"true" enum:"set,patch,settings,floor,power,midi,foh,load,failure,faults,walk,ask"`
+	Kind string  `query:"kind" required:"true" enum:"set,patch,settings,floor,power,midi,foh,load,failure,faults,walk,standins,ask"`
 }
 
 type sheetOutput struct{ Body *paper.Sheet }
@@ -36,7 +36,7 @@ type sheetOutput struct{ Body *paper.Sheet }
 type sheetFileInput struct {
 	Show   plan.ID `query:"show" required:"true"`
 	Rig    plan.ID `query:"rig" doc:"Another rig at the show than its own."`
-	Kind   string  `query:"kind" required:"true" enum:"set,patch,settings,floor,power,midi,foh,load,failure,faults,walk,ask,all" doc:"All is html alone."`
+	Kind   string  `query:"kind" required:"true" enum:"set,patch,settings,floor,power,midi,foh,load,failure,faults,walk,standins,ask,all" doc:"All is html alone."`
 	Format string  `query:"format" required:"true" enum:"html,csv,md,svg"`
 	Paper  string  `query:"paper" enum:"a4,letter" default:"a4" doc:"Of html."`
 	Save   bool    `query:"save" doc:"As a file to keep, not to be shown."`
@@ -102,6 +102,11 @@ func (s *Server) paperRoutes(api huma.API) {
 // planWith is the plan, where it has the show.
 func (s *Server) planWith(show, rig plan.ID) (*plan.Plan, *plan.Show, error) {
 	p, _ := s.store.Plan()
+	return s.showIn(p, show, rig)
+}
+
+// showIn is a plan as a show has it, with another rig where one is named.
+func (s *Server) showIn(p *plan.Plan, show, rig plan.ID) (*plan.Plan, *plan.Show, error) {
 	x, ok := p.FindShow(show)
 	if !ok {
 		return nil, nil, huma.Error404NotFound(
@@ -130,19 +135,19 @@ func (s *Server) getSheets(context.Context, *struct{}) (*sheetsOutput, error) {
 	return out, nil
 }
 
-func (s *Server) getSheet(_ context.Context, in *sheetInput) (*sheetOutput, error) {
+func (s *Server) getSheet(ctx context.Context, in *sheetInput) (*sheetOutput, error) {
 	p, show, err := s.planWith(in.Show, in.Rig)
 	if err != nil {
 		return nil, err
 	}
-	sheet, err := paper.Make(p, show.ID, paper.Kind(in.Kind))
+	sheet, err := paper.MakeWith(ctx, p, show.ID, paper.Kind(in.Kind), s.kept)
 	if err != nil {
 		return nil, s.problem(err, "")
 	}
 	return &sheetOutput{Body: sheet}, nil
 }
 
-func (s *Server) getSheetFile(_ context.Context, in *sheetFileInput) (*fileOutput, error) {
+func (s *Server) getSheetFile(ctx context.Context, in *sheetFileInput) (*fileOutput, error) {
 	p, show, err := s.planWith(in.Show, in.Rig)
 	if err != nil {
 		return nil, err
@@ -161,13 +166,13 @@ func (s *Server) getSheetFile(_ context.Context, in *sheetFileInput) (*fileOutpu
 	switch in.Format {
 	case "html":
 		out.ContentType, out.Policy = "text/html; charset=utf-8", page.SheetPolicy+"; frame-ancestors 'self'"
-		out.Body, err = page.Sheets(p, show.ID, kinds, page.Size(in.Paper))
+		out.Body, err = page.Sheets(ctx, p, show.ID, kinds, page.Size(in.Paper), s.kept)
 	case "svg":
 		out.ContentType, out.Policy = "image/svg+xml", page.SheetPolicy
 		out.Body, err = page.Drawing(p, show.ID, kinds[0])
 	default:
 		out.ContentType = map[string]string{"csv": "text/csv; charset=utf-8", "md": "text/markdown; charset=utf-8"}[in.Format]
-		out.Body, err = asText(p, show.ID, kinds[0], in.Format)
+		out.Body, err = s.asText(ctx, p, show.ID, kinds[0], in.Format)
 	}
 	if err != nil {
 		return nil, s.problem(err, "")
@@ -178,8 +183,10 @@ func (s *Server) getSheetFile(_ context.Context, in *sheetFileInput) (*fileOutpu
 	return out, nil
 }
 
-func asText(p *plan.Plan, show plan.ID, kind paper.Kind, format string) ([]byte, error) {
-	sheet, err := paper.Make(p, show, kind)
+func (s *Server) asText(
+	ctx context.Context, p *plan.Plan, show plan.ID, kind paper.Kind, format string,
+) ([]byte, error) {
+	sheet, err := paper.MakeWith(ctx, p, show, kind, s.kept)
 	if err != nil {
 		return nil, err
 	}

@@ -23,6 +23,17 @@ type standInInput struct {
 	Kinds   []string `query:"kinds,explode" maxItems:"32" doc:"Generic kinds that may stand in; those with the same effect when absent."`
 }
 
+type readyInput struct {
+	Waiting
+	Show plan.ID `query:"show" required:"true"`
+	Rig  plan.ID `query:"rig" doc:"Another rig at the show than its own."`
+}
+
+// ReadyStandIns are what is owned and stands in for each pedal of a show's rig.
+type ReadyStandIns struct {
+	Boxes []standin.Ready `json:"boxes"`
+}
+
 type hearStandInInput struct {
 	Waiting
 	Rig     plan.ID `query:"rig" required:"true"`
@@ -53,6 +64,27 @@ func (s *Server) standInRoutes(api huma.API) {
 			return standin.For(ctx, p, in.Rig, in.Box, standin.Options{
 				SetList: in.SetList, At: in.At, Kinds: in.Kinds, Progress: report, Kept: s.kept,
 			})
+		},
+	})
+	serve(s, api, job[readyInput, ReadyStandIns]{
+		id: "ready-stand-ins", path: "/api/stand-ins/ready",
+		summary: "What of all that is owned stands in for each pedal of a show's rig",
+		scope: func(p *plan.Plan, in readyInput) (*plan.Plan, error) {
+			on, show, err := s.showIn(p, in.Show, in.Rig)
+			if err != nil {
+				return nil, err
+			}
+			return on.AtShow(show)
+		},
+		run: func(ctx context.Context, p *plan.Plan, in readyInput, report func(float64)) (*ReadyStandIns, error) {
+			show, err := p.ShowByID(in.Show)
+			if err != nil {
+				return nil, err
+			}
+			list, err := standin.Each(ctx, p, show.Rig, standin.Options{
+				SetList: show.SetList, At: show.Destination, Progress: report, Kept: s.kept,
+			})
+			return &ReadyStandIns{Boxes: list}, err
 		},
 	})
 	serve(s, api, job[hearStandInInput, Listening]{

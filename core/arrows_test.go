@@ -59,6 +59,7 @@ var allowed = map[string][]string{
 	"examples":       {"core/plan", "core/shorthand"},
 	"core/shorthand": {"core/plan", "core/catalog", "core/exchange"},
 	"core/paper": {
+		"core/signal", "core/standin",
 		"core/plan", "core/failure", "core/floor", "core/hire", "core/layers", "core/path", "core/reach", "core/electric",
 		"core/midi", "core/exchange",
 	},
@@ -69,7 +70,7 @@ var allowed = map[string][]string{
 	"core/wav":       {},
 	"core/repair":    {"core/plan", "core/floor", "core/path", "core/reach", "core/switching", "core/catalog"},
 	"core/switching": {"core/plan", "core/floor", "core/reach"},
-	"page":           {"core/plan", "core/board", "core/floor", "core/path", "core/reach", "core/paper"},
+	"page":           {"core/plan", "core/board", "core/floor", "core/path", "core/reach", "core/paper", "core/signal"},
 	"disk":           {},
 	"access":         {"disk"},
 	"about/licences": {},

@@ -2,6 +2,7 @@ package page
 
 import (
 	"bytes"
+	"context"
 	"crypto/sha256"
 	"encoding/base64"
 	"fmt"
@@ -39,7 +40,7 @@ func Gig(p *plan.Plan, show plan.ID) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
-	sheets, err := sheetsOf(p, show, paper.Kinds())
+	sheets, err := sheetsOf(context.Background(), p, show, paper.Kinds(), nil) // none of them renders
 	if err != nil {
 		return nil, err
 	}

@@ -78,7 +78,7 @@ func TestEveryTextOfThePlanStaysText(t *testing.T) {
 		p.SetLists[0].Entries = p.SetLists[0].Entries[:2]
 		return p
 	}
-	clean, _ := parsed(t, must(Sheets(short(t), "quay-12", paper.Kinds(), A4))(t))
+	clean, _ := parsed(t, must(Sheets(t.Context(), short(t), "quay-12", paper.Kinds(), A4, nil))(t))
 	night, _ := parsed(t, must(Gig(short(t), "quay-12"))(t))
 	rapid.Check(t, func(t *rapid.T) {
 		p := short(t)
@@ -92,7 +92,7 @@ func TestEveryTextOfThePlanStaysText(t *testing.T) {
 		for i := range amber.Footswitches {
 			amber.Footswitches[i].Label = name
 		}
-		elements, text := parsed(t, must(Sheets(p, "quay-12", paper.Kinds(), A4))(t))
+		elements, text := parsed(t, must(Sheets(t.Context(), p, "quay-12", paper.Kinds(), A4, nil))(t))
 		// A text that is cut in a drawing is there whole as its title.
 		elements["title"], clean["title"] = 0, 0
 		assert.Equal(t, clean, elements)
@@ -158,13 +158,13 @@ func TestOnlyWordsThatNoLineHoldsMayBeBroken(t *testing.T) {
 
 func TestEachSheetIsInTheFileOfAllOnce(t *testing.T) {
 	p := demo.Plan()
-	all := string(must(Sheets(p, "quay-12", paper.Kinds(), Letter))(t))
+	all := string(must(Sheets(t.Context(), p, "quay-12", paper.Kinds(), Letter, nil))(t))
 	assert.Contains(t, all, "size: letter")
 	for _, kind := range paper.Kinds() {
 		s, err := paper.Make(p, "quay-12", kind)
 		require.NoError(t, err)
 		assert.Equal(t, 1, strings.Count(all, "<h1>"+s.Title+"</h1>"), s.Title)
-		one := string(must(Sheets(p, "quay-12", []paper.Kind{kind}, A4))(t))
+		one := string(must(Sheets(t.Context(), p, "quay-12", []paper.Kind{kind}, A4, nil))(t))
 		assert.Contains(t, one, "<title>"+s.Title+", Quay stage</title>")
 		assert.Equal(t, 1, strings.Count(one, "<article"))
 		_, text := parsed(t, []byte(one))
@@ -240,7 +240,7 @@ func TestAnEmptyShowStillHasAPage(t *testing.T) {
 		Shows: []plan.Show{{ID: "show", Name: "Show", SetList: "set", Rig: "rig"}},
 	}
 	assert.Contains(t, string(must(Gig(p, "show"))(t)), "No songs yet")
-	must(Sheets(p, "show", paper.Kinds(), A4))(t)
+	must(Sheets(t.Context(), p, "show", paper.Kinds(), A4, nil))(t)
 	for kind := range drawings {
 		assert.Contains(t, read(t, must(Drawing(p, "show", kind))(t)), "Nothing ", "it says so")
 	}
@@ -297,7 +297,7 @@ func TestFortySongsAndThirtyStopsAreAllThere(t *testing.T) {
 	night := string(must(Gig(p, "quay-12"))(t))
 	assert.Equal(t, sections, strings.Count(night, `class="step"`))
 	assert.Equal(t, 40, strings.Count(night, "<option "))
-	_, text := parsed(t, must(Sheets(p, "quay-12", []paper.Kind{paper.SetSheet}, A4))(t))
+	_, text := parsed(t, must(Sheets(t.Context(), p, "quay-12", []paper.Kind{paper.SetSheet}, A4, nil))(t))
 	assert.Contains(t, text, "40. ")
 	drawing := must(Drawing(p, "quay-12", paper.Walk))(t)
 	assert.Equal(t, 31, strings.Count(string(drawing), "<rect "), "the guitar and thirty stops")
@@ -306,7 +306,7 @@ func TestFortySongsAndThirtyStopsAreAllThere(t *testing.T) {
 		assert.Contains(t, words, fmt.Sprint("More ", i+1)+"\x00")
 	}
 	_, text = parsed(
-		t, must(Sheets(p, "quay-12", []paper.Kind{paper.PatchList, paper.FailurePlan, paper.FaultFinding}, Letter))(t),
+		t, must(Sheets(t.Context(), p, "quay-12", []paper.Kind{paper.PatchList, paper.FailurePlan, paper.FaultFinding}, Letter, nil))(t),
 	)
 	for i := range 30 - 16 {
 		assert.GreaterOrEqual(
@@ -396,11 +396,11 @@ func number(t require.TestingT, s string) float64 {
 
 func TestWhatIsNotThereIsRefused(t *testing.T) {
 	p := demo.Plan()
-	_, err := Sheets(p, "nowhere", paper.Kinds(), A4)
+	_, err := Sheets(t.Context(), p, "nowhere", paper.Kinds(), A4, nil)
 	require.ErrorContains(t, err, `no show "nowhere"`)
-	_, err = Sheets(p, "quay-12", paper.Kinds(), "a3")
+	_, err = Sheets(t.Context(), p, "quay-12", paper.Kinds(), "a3", nil)
 	require.ErrorContains(t, err, `no paper "a3"`)
-	_, err = Sheets(p, "quay-12", []paper.Kind{"poem"}, A4)
+	_, err = Sheets(t.Context(), p, "quay-12", []paper.Kind{"poem"}, A4, nil)
 	require.ErrorContains(t, err, `no sheet "poem"`)
 	_, err = Gig(p, "nowhere")
 	require.ErrorContains(t, err, `no show "nowhere"`)

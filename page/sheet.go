@@ -2,6 +2,7 @@ package page
 
 import (
 	"bytes"
+	"context"
 	"fmt"
 	"html/template"
 	"slices"
@@ -10,6 +11,7 @@ import (
 	"envex/core/paper"
 	"envex/core/plan"
 	"envex/core/reason"
+	"envex/core/signal"
 )
 
 // Size is a size of paper.
@@ -28,12 +30,15 @@ func Sizes() []Size { return []Size{A4, Letter} }
 const SheetPolicy = "default-src 'none'; style-src 'unsafe-inline'; font-src data:"
 
 // Sheets writes sheets of a show as one HTML file that prints each from a new page. The plan must be
-// valid. It fails when there is no such show, sheet or size.
-func Sheets(p *plan.Plan, show plan.ID, kinds []paper.Kind, size Size) ([]byte, error) {
+// valid. What was rendered before is in kept, which may be nil. It fails when there is no such show, sheet or size, and
+// with the context's error when that is cancelled.
+func Sheets(
+	ctx context.Context, p *plan.Plan, show plan.ID, kinds []paper.Kind, size Size, kept *signal.Kept,
+) ([]byte, error) {
 	if !slices.Contains(Sizes(), size) {
 		return nil, reason.Errorf("there is no paper %q; there are a4 and letter", size)
 	}
-	list, err := sheetsOf(p, show, kinds)
+	list, err := sheetsOf(ctx, p, show, kinds, kept)
 	if err != nil {
 		return nil, err
 	}
@@ -73,10 +78,12 @@ type table struct {
 	Alone   bool // one part, whose heading stands over the table
 }
 
-func sheetsOf(p *plan.Plan, show plan.ID, kinds []paper.Kind) ([]laid, error) {
+func sheetsOf(
+	ctx context.Context, p *plan.Plan, show plan.ID, kinds []paper.Kind, kept *signal.Kept,
+) ([]laid, error) {
 	var list []laid
 	for _, kind := range kinds {
-		s, err := paper.Make(p, show, kind)
+		s, err := paper.MakeWith(ctx, p, show, kind, kept)
 		if err != nil {
 			return nil, err
 		}

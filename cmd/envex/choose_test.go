@@ -1,12 +1,16 @@
 package main
 
 import (
+	"os"
 	"path/filepath"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"github.com/tidwall/gjson"
+
+	"envex/core/catalog"
+	"envex/core/plan"
 )
 
 // The shape that scripts read.
@@ -53,12 +57,35 @@ func TestABoxIsStoodInForFromAFile(t *testing.T) {
 	assert.Equal(t, "Clean boost", gjson.Get(out, "offers.0.name").String())
 	assert.True(t, gjson.Get(out, "offers.0.sounds.0.loudness_lu").Exists())
 
+	out, err = run_(t, "standin", smallFile)
+	require.NoError(t, err)
+	assert.Contains(t, out, "Amber: nothing that is owned and not in the chain does its job")
+	out, err = run_(t, "standin", spareFile(t))
+	require.NoError(t, err)
+	assert.Contains(t, out, "Amber\n1. Clean boost, owned: ")
+
 	for _, args := range [][]string{
-		{"standin", smallFile}, {"standin", smallFile, "--box", "none"},
+		{"standin", smallFile, "-o", made}, {"standin", smallFile, "--kind", "boost"}, {"standin", smallFile, "--box", "none"},
 		{"standin", smallFile, "--box", "Amber", "--setlist", "none"},
 		{"standin", smallFile, "--box", "Amber", "--kind", "chorus", "-o", made},
 	} {
 		_, err := run_(t, args...)
 		assert.Error(t, err, args)
 	}
+}
+
+// spareFile is the small file with a boost in the pile.
+func spareFile(t *testing.T) string {
+	data, err := os.ReadFile(smallFile)
+	require.NoError(t, err)
+	p, err := plan.Decode(data)
+	require.NoError(t, err)
+	kind, ok := catalog.Find("boost")
+	require.True(t, ok)
+	p.Put(kind.In(p, "boost", kind.Name))
+	data, err = plan.Encode(p)
+	require.NoError(t, err)
+	name := filepath.Join(t.TempDir(), "spare.json")
+	require.NoError(t, os.WriteFile(name, data, 0o600))
+	return name
 }

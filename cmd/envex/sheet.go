@@ -1,6 +1,7 @@
 package main
 
 import (
+	"context"
 	"encoding/json"
 	"strings"
 
@@ -59,11 +60,11 @@ func sheetCommand() *cobra.Command {
 			var data []byte
 			switch format {
 			case "html":
-				data, err = page.Sheets(p, s.ID, kinds, page.Size(size))
+				data, err = page.Sheets(cmd.Context(), p, s.ID, kinds, page.Size(size), kept)
 			case "svg":
 				data, err = page.Drawing(p, s.ID, kinds[0])
 			case "csv", "json", "md":
-				data, err = written(p, s.ID, kinds[0], format)
+				data, err = written(cmd.Context(), p, s.ID, kinds[0], format)
 			default:
 				err = reason.Errorf("there is no format %q; there are %s", format, plan.Listed(sheetFormats))
 			}
@@ -83,8 +84,8 @@ func sheetCommand() *cobra.Command {
 }
 
 // written is a sheet as text or data.
-func written(p *plan.Plan, show plan.ID, kind paper.Kind, format string) ([]byte, error) {
-	sheet, err := paper.Make(p, show, kind)
+func written(ctx context.Context, p *plan.Plan, show plan.ID, kind paper.Kind, format string) ([]byte, error) {
+	sheet, err := paper.MakeWith(ctx, p, show, kind, kept)
 	if err != nil {
 		return nil, err
 	}

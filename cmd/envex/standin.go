@@ -24,14 +24,11 @@ func standInCommand() *cobra.Command {
 		Long: `Puts each pedal that is owned and could do the job, and each generic kind with the same effect, in the place
 of one of a rig, turns its drive and its level to where all sounds that use it come nearest to their targets and
 to what they were, and says what else changes: power, room, MIDI, presses over the set. The nearest come first.
-With -o it writes the plan with the first of them in its place.
+With -o it writes the plan with the first of them in its place. Without --box it gives, for every pedal that is heard,
+what comes nearest of all that is owned.
 Caution: wrong voltage or polarity kills pedals; check the label first. The figures are of models of kinds of circuit.`,
 		RunE: func(cmd *cobra.Command, args []string) error {
 			p, r, d, err := at.read(cmd, args[0])
-			if err != nil {
-				return err
-			}
-			g, err := pick(p.Gear, "box", box)
 			if err != nil {
 				return err
 			}
@@ -46,6 +43,20 @@ Caution: wrong voltage or polarity kills pedals; check the label first. The figu
 				o.Kinds = kinds
 			}
 			o.At = d.ID
+			if box == "" {
+				if out != "" || cmd.Flags().Changed("kind") {
+					return reason.Errorf("--kind and -o are for one pedal: name it with --box")
+				}
+				list, err := standin.Each(cmd.Context(), p, r.ID, o)
+				if err != nil {
+					return err
+				}
+				return asJSON.print(cmd, list, func(w io.Writer) error { return printReady(w, list) })
+			}
+			g, err := pick(p.Gear, "box", box)
+			if err != nil {
+				return err
+			}
 			found, err := standin.For(cmd.Context(), p, r.ID, g.ID, o)
 			if err != nil {
 				return err
@@ -59,7 +70,7 @@ Caution: wrong voltage or polarity kills pedals; check the label first. The figu
 		},
 	}
 	at.register(c)
-	c.Flags().StringVar(&box, "box", "", "name or id of the pedal that is not there")
+	c.Flags().StringVar(&box, "box", "", "name or id of the pedal that is not there; each in turn when absent")
 	c.Flags().StringVar(&set, "setlist", "", "name or id of the set list over which presses are counted")
 	c.Flags().StringSliceVar(
 		&kinds, "kind", nil, "a generic kind that may stand in; those with the same effect when absent",
@@ -102,50 +113,8 @@ func printStandIns(w io.Writer, found *standin.Report) error {
 			as,
 		)
 	}
-	for i, o := range found.Offers {
-		owned := "owned"
-		if o.Kind != "" {
-			owned = "not owned"
-		}
-		fmt.Fprintf(
-			&b,
-			"%d. %s, %s: %d of %d sounds within their targets\n",
-			i+1,
-			o.Name,
-			owned,
-			o.Within,
-			len(found.Sounds),
-		)
-		for _, s := range o.Sounds {
-			fmt.Fprintf(&b, "   %s: %+.1f LU, %.0f %% dirt\n", s.Name, plan.Tenth(s.OverHome), s.Dirt)
-			for _, c := range s.Checks {
-				if !c.Met {
-					fmt.Fprintf(&b, "      %s\n", c.Words)
-				}
-			}
-		}
-		for _, k := range o.Knobs {
-			fmt.Fprintf(&b, "   %s\n", knobAt(k))
-		}
-		for _, h := range o.Held {
-			var places []string
-			for _, k := range h.Knobs {
-				places = append(places, knobAt(k))
-			}
-			fmt.Fprintf(&b, "   preset %s: %s\n", h.Preset, strings.Join(places, "; "))
-		}
-		if o.Presses != 0 || o.ByHand != 0 || o.Missed != 0 {
-			fmt.Fprintf(
-				&b,
-				"   %+d presses, %+d changes by hand, %+d changes not made\n",
-				o.Presses,
-				o.ByHand,
-				o.Missed,
-			)
-		}
-		for _, words := range o.Also {
-			fmt.Fprintf(&b, "   %s\n", words)
-		}
+	for i := range found.Offers {
+		printOffer(&b, i, &found.Offers[i], len(found.Sounds))
 	}
 	if len(found.Offers) == 0 {
 		fmt.Fprintf(&b, "nothing stands in for %s\n", found.Name)
@@ -157,11 +126,61 @@ func printStandIns(w io.Writer, found *standin.Report) error {
 	return err
 }
 
-// knobAt is where a knob stands, in words.
-func knobAt(k standin.Knob) string {
-	at := strings.TrimSpace(fmt.Sprintf("%s at %g %s", k.Name, k.At, k.Unit))
-	if k.Clock != "" {
-		at += ", " + k.Clock
+// printReady prints what is owned for each pedal.
+func printReady(w io.Writer, list []standin.Ready) error {
+	var b strings.Builder
+	for _, x := range list {
+		if x.By == nil {
+			fmt.Fprintf(&b, "%s: nothing that is owned and not in the chain does its job\n", x.Name)
+			continue
+		}
+		fmt.Fprintf(&b, "%s\n", x.Name)
+		printOffer(&b, 0, x.By, len(x.Sounds))
 	}
-	return at
+	if len(list) == 0 {
+		fmt.Fprintln(&b, "no sound has a pedal on")
+	}
+	_, err := io.WriteString(w, b.String())
+	return err
+}
+
+// printOffer prints what one box comes to.
+func printOffer(b *strings.Builder, i int, o *standin.Offer, sounds int) {
+	owned := "owned"
+	if o.Kind != "" {
+		owned = "not owned"
+	}
+	fmt.Fprintf(
+		b,
+		"%d. %s, %s: %d of %d sounds within their targets\n",
+		i+1,
+		o.Name,
+		owned,
+		o.Within,
+		sounds,
+	)
+	for _, s := range o.Sounds {
+		fmt.Fprintf(b, "   %s: %+.1f LU, %.0f %% dirt\n", s.Name, plan.Tenth(s.OverHome), s.Dirt)
+		for _, c := range s.Checks {
+			if !c.Met {
+				fmt.Fprintf(b, "      %s\n", c.Words)
+			}
+		}
+	}
+	for _, k := range o.Knobs {
+		fmt.Fprintf(b, "   %s at %s\n", k.Name, k.Where())
+	}
+	for _, h := range o.Held {
+		var places []string
+		for _, k := range h.Knobs {
+			places = append(places, k.Name+" at "+k.Where())
+		}
+		fmt.Fprintf(b, "   preset %s: %s\n", h.Preset, strings.Join(places, "; "))
+	}
+	if costs := o.Costs(); len(costs) > 0 {
+		fmt.Fprintf(b, "   over the set: %s\n", strings.Join(costs, ", "))
+	}
+	for _, words := range o.Also {
+		fmt.Fprintf(b, "   %s\n", words)
+	}
 }

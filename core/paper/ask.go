@@ -4,11 +4,12 @@ import (
 	"context"
 
 	"envex/core/hire"
+	"envex/core/signal"
 )
 
 // ask is what those who hire out amps, and the house, are asked for.
-func (m *maker) ask() error {
-	found, err := hire.AskFor(context.Background(), m.given, m.show.Rig, m.show.Destination, m.show.SetList, nil)
+func (m *maker) ask(ctx context.Context, kept *signal.Kept) error {
+	found, err := hire.AskFor(ctx, m.given, m.show.Rig, m.show.Destination, m.show.SetList, kept)
 	if err != nil {
 		return err
 	}

@@ -309,7 +309,7 @@ func TestMakeRefusesWhatIsNotThere(t *testing.T) {
 	_, err := Make(p, "nowhere", SetSheet)
 	require.ErrorContains(t, err, `no show "nowhere"`)
 	_, err = Make(p, "quay-12", "poem")
-	require.ErrorContains(t, err, "set, patch, settings, floor, power, midi, foh, load, failure, faults, walk and ask")
+	require.ErrorContains(t, err, "set, patch, settings, floor, power, midi, foh, load, failure, faults, walk, standins and ask")
 }
 
 func TestWhatIsSetForAGuitarStandsOnTheSettingsSheet(t *testing.T) {

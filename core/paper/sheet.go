@@ -1,11 +1,13 @@
 package paper
 
 import (
+	"context"
 	"fmt"
 	"strings"
 
 	"envex/core/plan"
 	"envex/core/reason"
+	"envex/core/signal"
 )
 
 // Kind names a sheet.
@@ -25,6 +27,7 @@ const (
 	FaultFinding Kind = "faults"
 	SetSheet     Kind = "set"
 	AskSheet     Kind = "ask"
+	StandInSheet Kind = "standins"
 )
 
 // Kinds are the sheets that go to the gig, the one that is on the music stand first.
@@ -34,14 +37,15 @@ func Kinds() []Kind {
 	}
 }
 
-// AllKinds are the sheets there are: those of the gig, and what is sent ahead of it, for which sounds are rendered.
-func AllKinds() []Kind { return append(Kinds(), AskSheet) }
+// AllKinds are the sheets there are: those of the gig, and those for which sounds are rendered, what stands in for a box
+// and what is sent ahead.
+func AllKinds() []Kind { return append(Kinds(), StandInSheet, AskSheet) }
 
 var titles = map[Kind]string{
 	SetSheet: "Set sheet", PatchList: "Patch list", SettingSheet: "Settings sheet", FloorSheet: "Floor",
 	PowerSheet: "Power plan", MIDIMap: "Program and MIDI map",
 	House: "For front-of-house", LoadOut: "Load-out list", FailurePlan: "Failure plan", FaultFinding: "Fault finding",
-	Walk: "Walk of the rig", AskSheet: "To ask for",
+	Walk: "Walk of the rig", AskSheet: "To ask for", StandInSheet: "Stand-ins",
 }
 
 // Title is what a sheet is called; "" for one there is not.
@@ -89,6 +93,12 @@ type Cell struct {
 
 // Make derives a sheet of a show. The plan must be valid. It fails when there is no such show or kind.
 func Make(p *plan.Plan, show plan.ID, kind Kind) (*Sheet, error) {
+	return MakeWith(context.Background(), p, show, kind, nil)
+}
+
+// MakeWith is [Make] with what was rendered before, for the sheets for which sounds are rendered. It fails with the
+// context's error, too, when that is cancelled.
+func MakeWith(ctx context.Context, p *plan.Plan, show plan.ID, kind Kind, kept *signal.Kept) (*Sheet, error) {
 	s, err := p.ShowByID(show)
 	if err != nil {
 		return nil, fmt.Errorf("paper: %w", err)
@@ -111,7 +121,9 @@ func Make(p *plan.Plan, show plan.ID, kind Kind) (*Sheet, error) {
 	make := map[Kind]func() error{
 		PatchList: m.patch, SetSheet: m.set, LoadOut: m.load, Walk: m.walk, SettingSheet: m.settingSheet,
 		MIDIMap: m.midi, House: m.house, FloorSheet: m.floor, PowerSheet: m.power, FailurePlan: m.failure,
-		FaultFinding: m.faults, AskSheet: m.ask,
+		FaultFinding: m.faults,
+		AskSheet:     func() error { return m.ask(ctx, kept) },
+		StandInSheet: func() error { return m.standIns(ctx, kept) },
 	}[kind]
 	if make == nil {
 		return nil, reason.Errorf("there is no sheet %q; there are %s", kind, plan.Listed(words(AllKinds())))

@@ -24,6 +24,26 @@ func (s *search) effort(q *plan.Plan, out *Offer) error {
 	return nil
 }
 
+// Costs are what a box asks for over the set more than the other did, or less, in words; empty where it is the same.
+func (o *Offer) Costs() []string {
+	var list []string
+	for _, c := range []struct {
+		n         int
+		one, many string
+	}{
+		{o.Presses, "press", "presses"}, {o.ByHand, "change by hand", "changes by hand"},
+		{o.Missed, "change not made in time", "changes not made in time"},
+	} {
+		switch {
+		case c.n == 1 || c.n == -1:
+			list = append(list, fmt.Sprintf("%+d %s", c.n, c.one))
+		case c.n != 0:
+			list = append(list, fmt.Sprintf("%+d %s", c.n, c.many))
+		}
+	}
+	return list
+}
+
 // counted are presses, changes by hand and changes that fail.
 func counted(r *reach.Report) (n [3]int) {
 	for _, c := range r.Changes {

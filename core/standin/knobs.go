@@ -18,6 +18,20 @@ type Knob struct {
 	At    float64  `json:"at"`
 	Unit  string   `json:"unit,omitempty"`
 	Clock string   `json:"clock,omitempty"`
+
+	hand *float64
+}
+
+// Hand is where the hand of its clock face stands, 0 at 7 o'clock and 1 at 5 o'clock; nil where it has none.
+func (k Knob) Hand() *float64 { return k.hand }
+
+// Where says where a knob stands.
+func (k Knob) Where() string {
+	at := strings.TrimSpace(fmt.Sprintf("%g %s", k.At, k.Unit))
+	if k.Clock != "" {
+		at += ", " + k.Clock
+	}
+	return at
 }
 
 // Held is what a preset of the box that stands in has to hold.
@@ -29,7 +43,8 @@ type Held struct {
 func knob(key plan.Key, c *plan.Control, at float64) Knob {
 	k := Knob{Key: key, Name: c.Name, At: at, Unit: c.Unit}
 	if low, high := c.Range(); c.Unit == "" {
-		k.Clock = plan.ClockFace((at - low) / (high - low))
+		share := (at - low) / (high - low)
+		k.Clock, k.hand = plan.ClockFace(share), &share
 	}
 	return k
 }

@@ -82,3 +82,28 @@ test('a dead box is replaced in three actions, for good or for one show', async 
   await expect(page.getByRole('region', { name: 'Front of amp' })).not.toContainText('Throb')
   await expect(page.getByRole('region', { name: 'Front of amp' })).toContainText('Tap tremolo')
 })
+
+test('what stands in for each pedal of a show is metered, goes on paper, and is taken from there', async ({
+  page,
+  blank,
+}) => {
+  await pileOfTwelve(blank, page, { rigs: [pierRig], shows: [ferry] })
+  await page.goto(`${blank.url}/pack/sheets?show=ferry&sheet=failure`)
+  await page.getByRole('link', { name: 'Stand-ins' }).click()
+  const paper = page.frameLocator('iframe[title^="Stand-ins"]')
+  await expect(paper.getByRole('heading', { name: /^Throb dies: plug in / })).toBeVisible({
+    timeout: 120_000,
+  })
+  await expect(paper.getByRole('heading', { name: 'Nothing stands in' })).toBeVisible()
+  await expect(paper.getByRole('table').last()).toContainText('Brine')
+  expect(await axe(page)).toEqual([])
+  const words = await paper.getByRole('heading', { name: /^Throb dies/ }).textContent()
+  const other = words?.replace('Throb dies: plug in ', '') ?? ''
+
+  await page.getByRole('button', { name: 'Stand in for Throb' }).click()
+  await page.getByRole('button', { name: `Take ${other} for Ferry deck alone` }).click({ timeout: 120_000 })
+  await expect(page.getByRole('button', { name: /Rig$/ })).toContainText(`${other} for Throb`)
+  await expect(paper.getByRole('heading', { name: new RegExp(`^${other} dies: plug in`) })).toBeVisible({
+    timeout: 120_000,
+  })
+})

@@ -2212,6 +2212,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stand-ins/ready": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What of all that is owned stands in for each pedal of a show's rig
+         * @description Nothing is changed. It is begun by asking, goes on when nobody waits, and is there for whoever asks again.
+         */
+        get: operations["get-ready-stand-ins"];
+        put?: never;
+        post?: never;
+        /** Cancel: What of all that is owned stands in for each pedal of a show's rig */
+        delete: operations["cancel-ready-stand-ins"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/switch": {
         parameters: {
             query?: never;
@@ -6704,6 +6725,9 @@ export interface components {
              */
             total: number;
         };
+        ReadyStandIns: {
+            boxes: components["schemas"]["StandInReady"][];
+        };
         Recipe: {
             guitar?: string;
             id: string;
@@ -8234,6 +8258,16 @@ export interface components {
              */
             within: number;
         };
+        StandInReady: {
+            box: string;
+            /** @description What comes nearest of all that is owned; absent where nothing does its job. */
+            by?: components["schemas"]["StandInOffer"];
+            /** @description Boxes that could do it and cannot be put in its place, and why. */
+            left?: components["schemas"]["StandInLeft"][];
+            name: string;
+            /** @description Those that the rig makes with it on, as they are. */
+            sounds: components["schemas"]["StandInSound"][];
+        };
         StandInReport: {
             box: string;
             /** @description Boxes that could do it and cannot be put in its place, and why. */
@@ -9287,6 +9321,16 @@ export interface components {
              */
             progress: number;
             result?: components["schemas"]["ReachAnyOrder"];
+            /** @enum {string} */
+            state: "running" | "done" | "cancelled";
+        };
+        WorkReadyStandIns: {
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            progress: number;
+            result?: components["schemas"]["ReadyStandIns"];
             /** @enum {string} */
             state: "running" | "done" | "cancelled";
         };
@@ -14613,7 +14657,7 @@ export interface operations {
                 show: string;
                 /** @description Another rig at the show than its own. */
                 rig?: string;
-                kind: "set" | "patch" | "settings" | "floor" | "power" | "midi" | "foh" | "load" | "failure" | "faults" | "walk" | "ask";
+                kind: "set" | "patch" | "settings" | "floor" | "power" | "midi" | "foh" | "load" | "failure" | "faults" | "walk" | "standins" | "ask";
             };
             header?: never;
             path?: never;
@@ -14648,7 +14692,7 @@ export interface operations {
                 /** @description Another rig at the show than its own. */
                 rig?: string;
                 /** @description All is html alone. */
-                kind: "set" | "patch" | "settings" | "floor" | "power" | "midi" | "foh" | "load" | "failure" | "faults" | "walk" | "ask" | "all";
+                kind: "set" | "patch" | "settings" | "floor" | "power" | "midi" | "foh" | "load" | "failure" | "faults" | "walk" | "standins" | "ask" | "all";
                 format: "html" | "csv" | "md" | "svg";
                 /** @description Of html. */
                 paper?: "a4" | "letter";
@@ -15484,6 +15528,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkListening"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-ready-stand-ins": {
+        parameters: {
+            query: {
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                show: string;
+                /** @description Another rig at the show than its own. */
+                rig?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkReadyStandIns"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-ready-stand-ins": {
+        parameters: {
+            query: {
+                /** @description How long to wait for the end of it before saying how far it is, in ms. */
+                wait_ms?: number;
+                show: string;
+                /** @description Another rig at the show than its own. */
+                rig?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkReadyStandIns"];
                 };
             };
             /** @description Error */

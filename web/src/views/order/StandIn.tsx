@@ -15,23 +15,31 @@ import { Progress } from '../../ui/Progress'
 import { TakeButton } from '../../ui/TakeButton'
 import { useShow } from '../pack/useShow'
 
+interface Asked {
+  rig: Rig
+  gear: Gear
+  /** Where the rig plugs in; as it stands where that is undefined. */
+  destination: string | undefined
+  setList: string | undefined
+}
+
 /** What to play when a box is not there: opened on its stop. */
-export function StandIn({ rig, gear }: { rig: Rig; gear: Gear }) {
+export function StandIn(p: Asked & { level?: 2 | 3 }) {
   return (
-    <Fold title={`Stand in for ${gear.name}`}>
-      <Offers rig={rig} gear={gear} />
+    <Fold title={`Stand in for ${p.gear.name}`} level={p.level}>
+      <Offers {...p} />
     </Fold>
   )
 }
 
-function Offers({ rig, gear }: { rig: Rig; gear: Gear }) {
-  const { plan, setList, destination } = useChosen()
+function Offers({ rig, gear, destination, setList }: Asked) {
+  const { plan } = useChosen()
   const find = useLookup(plan)
   const work = useWork<StandInReport>('/api/stand-ins', {
     rig: rig.id,
-    destination: destination?.id,
+    destination,
     box: gear.id,
-    set_list: setList?.id,
+    set_list: setList,
   })
   const found = work.result
   return (
@@ -84,6 +92,7 @@ function Offers({ rig, gear }: { rig: Rig; gear: Gear }) {
                   found={found}
                   rig={rig}
                   gear={gear}
+                  destination={destination}
                   fresh={work.fresh}
                   from={work.from}
                 />
@@ -107,11 +116,12 @@ function Offer(p: {
   found: StandInReport
   rig: Rig
   gear: Gear
+  destination: string | undefined
   fresh: boolean
   from: string | undefined
 }) {
   const { offer: o, rig, gear } = p
-  const { plan, pickShow, destination } = useChosen()
+  const { plan, pickShow } = useChosen()
   const find = useLookup(plan)
   const edit = useEdit()
   const listen = useListen()
@@ -193,7 +203,7 @@ function Offer(p: {
                 path: '/api/stand-ins/listen',
                 query: {
                   rig: rig.id,
-                  destination: destination?.id,
+                  destination: p.destination,
                   box: gear.id,
                   sound: s.sound,
                   gear: o.gear,

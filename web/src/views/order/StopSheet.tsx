@@ -36,7 +36,7 @@ export function StopSheet(p: {
   picked: string | undefined
   change: (what: string, update: (r: Rig) => Rig) => unknown
 }) {
-  const { plan, sound, recipe, destination } = usePlace()
+  const { plan, sound, recipe, destination, setList } = usePlace()
   const [layer, setLayer] = useState<'sound' | 'base'>('sound')
   const gear = values(plan, 'gear').find((g) => g.id === p.picked?.split('/')[0])
   if (!p.picked || !gear) return <Muted>Choose a stop to see and change its settings.</Muted>
@@ -137,7 +137,15 @@ export function StopSheet(p: {
       {hasPresets(gear) && <InSetOrder rig={p.rig} gear={gear} />}
       {block && <StopFacts rig={p.here} gear={gear} block={block} />}
       {block && gear.kind === 'pedal' && <Slot key={`slot ${gear.id}`} rig={p.rig} gear={gear} />}
-      {block && gear.kind === 'pedal' && <StandIn key={`in ${gear.id}`} rig={p.rig} gear={gear} />}
+      {block && gear.kind === 'pedal' && (
+        <StandIn
+          key={`in ${gear.id}`}
+          rig={p.rig}
+          gear={gear}
+          destination={destination?.id}
+          setList={setList?.id}
+        />
+      )}
     </Panel>
   )
 }

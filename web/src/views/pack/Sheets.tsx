@@ -10,10 +10,12 @@ import { Button } from '../../ui/controls'
 import { Muted, Row, Stack } from '../../ui/layout'
 import { Select } from '../../ui/Select'
 import { showName } from './names'
+import { ReadyStandIns } from './ReadyStandIns'
 import { Seen } from './Seen'
 import { useShow } from './useShow'
 
 const night = 'night'
+const ready = 'standins'
 const papers = [
   { id: 'a4', name: 'A4' },
   { id: 'letter', name: 'Letter' },
@@ -38,9 +40,9 @@ export function Sheets() {
   const sheet = list.find((s) => s.id === kind)
   const [usual, keepPaper] = useKept('paper', 'a4')
   const paper = (query.get('paper') ?? usual) === 'letter' ? 'letter' : 'a4'
-  // The page for the night and the file of all stand on the set.
+  // The page for the night and the file of all stand on the set. What is metered first says itself what went wrong.
   const trouble = useSheetTrouble(
-    data && show?.id,
+    kind === ready ? undefined : data && show?.id,
     kind === 'all' || kind === night ? 'set' : (kind as SheetKind),
   )
   const set = (name: string, value: string) => {
@@ -74,6 +76,14 @@ export function Sheets() {
     page.focus()
     page.print()
   }
+  const paperOf = (
+    <Seen
+      src={seen}
+      title={`${sheet?.name ?? 'Sheet'} of ${show.name}`}
+      paper={kind === night ? undefined : paper}
+      frame={frame}
+    />
+  )
   const forms =
     kind === night ? [] : kind === 'all' ? ['html'] : ['html', 'csv', 'md', ...(sheet?.drawn ? ['svg'] : [])]
   return (
@@ -134,14 +144,14 @@ export function Sheets() {
             {sheet?.name} cannot be made: {trouble} Nothing was changed.
           </Muted>
         ) : (
-          data && (
-            <Seen
-              src={seen}
-              title={`${sheet?.name ?? 'Sheet'} of ${show.name}`}
-              paper={kind === night ? undefined : paper}
-              frame={frame}
-            />
-          )
+          data && (kind === ready ? <ReadyStandIns show={show}>{paperOf}</ReadyStandIns> : paperOf)
+        )}
+        {kind === 'failure' && (
+          <Muted>
+            How near a spare comes, and where its knobs stand then, is metered for{' '}
+            <Link to={`/pack/sheets?${new URLSearchParams({ show: show.id, sheet: ready })}`}>Stand-ins</Link>
+            .
+          </Muted>
         )}
       </Stack>
     </Columns>
