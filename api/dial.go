@@ -17,12 +17,6 @@ type MadeBy struct {
 }
 
 type knobsInput struct {
-	Rigging
-	Waiting
-	MadeBy
-}
-
-type travelsInput struct {
 	AsPlayed
 	Waiting
 	MadeBy
@@ -106,9 +100,11 @@ func (s *Server) dialRoutes(api huma.API) {
 	)
 	serve(s, api, job[knobsInput, dial.Recipe]{
 		id: "dial-steps", path: "/api/dial/steps", summary: "How a sound is dialled in, one box at a time",
-		scope: func(p *plan.Plan, in knobsInput) (*plan.Plan, error) { return s.rigScope(p, in.Rigging) },
+		scope: func(p *plan.Plan, in knobsInput) (*plan.Plan, error) { return s.playedScope(p, in.AsPlayed) },
 		run: func(ctx context.Context, p *plan.Plan, in knobsInput, report func(float64)) (*dial.Recipe, error) {
-			return dial.Steps(ctx, p, in.Rig, in.At, in.Sound, in.Recipe, dial.Options{Kept: s.kept, Progress: report})
+			return dial.Steps(ctx, p, in.Rig, in.At, in.Sound, in.Recipe, dial.Options{
+				Song: in.Song, Kept: s.kept, Progress: report,
+			})
 		},
 	})
 	serve(s, api, job[startsInput, dial.Channels]{
@@ -125,10 +121,10 @@ func (s *Server) dialRoutes(api huma.API) {
 			return dial.StartPoints(ctx, p, in.Rig, in.At, dial.Options{Kept: s.kept, Progress: report})
 		},
 	})
-	serve(s, api, job[travelsInput, dial.Travels]{
+	serve(s, api, job[knobsInput, dial.Travels]{
 		id: "knobs", path: "/api/knobs", summary: "What each knob of a sound does over its travel",
-		scope: func(p *plan.Plan, in travelsInput) (*plan.Plan, error) { return s.playedScope(p, in.AsPlayed) },
-		run: func(ctx context.Context, p *plan.Plan, in travelsInput, report func(float64)) (*dial.Travels, error) {
+		scope: func(p *plan.Plan, in knobsInput) (*plan.Plan, error) { return s.playedScope(p, in.AsPlayed) },
+		run: func(ctx context.Context, p *plan.Plan, in knobsInput, report func(float64)) (*dial.Travels, error) {
 			there, err := in.of(p)
 			if err != nil {
 				return nil, err

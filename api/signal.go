@@ -196,11 +196,8 @@ func (s *Server) signalRoutes(api huma.API) {
 		func(ctx context.Context, p *plan.Plan, in signalInput, o signal.Options) (*signal.GainMap, error) {
 			return signal.MapGain(ctx, p, in.Rig, o)
 		})
-	metered(s, api, "boost", "/api/boost", "What a boost does at every place of the chain",
-		func(in boostInput) AsPlayed { return in.AsPlayed },
-		func(ctx context.Context, p *plan.Plan, in boostInput, o signal.Options) (*signal.Placement, error) {
-			return signal.PlaceBoost(ctx, p, in.Rig, in.Block, o)
-		})
+	meteredAt(s, api, "boost", "/api/boost", "What a boost does at every place of the chain",
+		func(in boostInput) AsPlayed { return in.AsPlayed }, placeBoost)
 	levels := metered(s, api, "levels", "/api/levels", "The sounds of a set in order of loudness",
 		func(in levelsInput) AsPlayed { return AsPlayed{Rigging: in.Rigging} },
 		func(ctx context.Context, p *plan.Plan, in levelsInput, o signal.Options) (*signal.Ladder, error) {
@@ -310,6 +307,34 @@ func (s *Server) balanceFrom(tasks []*task) (*workOutput[signal.Balance], error)
 		out.Result = signal.BalanceOf(m.Body.Result, ladder)
 	}
 	return &workOutput[signal.Balance]{Body: out}, nil
+}
+
+// placeBoost meters a boost where a song is played, and gives each place as the main line of the rig as it stands.
+func placeBoost(ctx context.Context, p *plan.Plan, in boostInput, o signal.Options) (*signal.Placement, error) {
+	there, err := in.of(p)
+	if err != nil {
+		return nil, err
+	}
+	out, err := signal.PlaceBoost(ctx, there, in.Rig, in.Block, o)
+	if err != nil || in.Song == "" {
+		return out, err
+	}
+	stands, err := p.At(in.Rig, in.At)
+	if err != nil {
+		return nil, err
+	}
+	was, _ := stands.FindRig(in.Rig)
+	played, _ := there.FindRig(in.Rig)
+	for i := range out.Places {
+		moved := *played
+		moved.Path = out.Places[i].Path
+		back, err := there.PutBack(moved, was)
+		if err != nil {
+			return nil, err
+		}
+		out.Places[i].Path = back.Path
+	}
+	return out, nil
 }
 
 // reordered is the main line of a rig in another order, given by the ids of its nodes.

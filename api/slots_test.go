@@ -1,12 +1,16 @@
 package api_test
 
 import (
+	"encoding/json"
 	"net/http"
+	"net/url"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"envex/api"
 	"envex/core/beside"
 	"envex/core/plan"
 	"envex/core/signal"
@@ -48,10 +52,28 @@ func TestABoxOfASlotIsPickedAndTheBoxesStandSideBySide(t *testing.T) {
 	rig.Swaps[0].Boxes[1].Songs = []plan.ID{"ferry-lights"}
 	s.put("/api/rigs/carry", at.Version, rig)
 	s.get("/api/slots/otherwise?rig=carry&set_list=quay-set", &of)
-	require.Equal(t, []plan.Otherwise{{Songs: []plan.ID{"ferry-lights"}, Words: "with Flutter"}}, of.Ways)
+	require.Equal(t, []plan.Otherwise{{Songs: []plan.ID{"ferry-lights"}, Words: "with Flutter", Stops: picked.Stops()}}, of.Ways)
 	const figures = "/api/signal?rig=carry"
 	chain, played := work[signal.Report](s, figures), work[signal.Report](s, figures+"&song=ferry-lights")
 	assert.NotEqual(t, chain.Sounds, played.Sounds)
+
+	// A place of a boost is heard with that box, and taken up by the chain as it stands.
+	placed := work[signal.Placement](s, "/api/boost?rig=carry&block=nudge/fx&song=ferry-lights")
+	for _, x := range placed.Places {
+		stands := plan.StopsIn(x.Path)
+		assert.ElementsMatch(t, rig.Stops(), stands)
+		want := slices.Clone(stands)
+		want[slices.Index(want, "slap/fx")] = "flutter/fx"
+		assert.Equal(t, want, x.Order)
+		assert.Equal(t, x.Here, slices.Equal(stands, rig.Stops()))
+	}
+	order, err := json.Marshal(placed.Places[0].Order)
+	require.NoError(t, err)
+	heard := work[api.Listening](
+		s, "/api/listen?rig=carry&sound=lead&song=ferry-lights&order="+url.QueryEscape(string(order)),
+	)
+	assert.Len(t, heard.Clips, 2)
+
 	at = s.rig(t, "carry")
 	s.put("/api/rigs/carry", at.Version, picked)
 	assert.Equal(t, played.Sounds, work[signal.Report](s, figures+"&song=ferry-lights").Sounds)

@@ -35,15 +35,15 @@ With --heard the steps are checked by recordings, one for each in their order, m
 			if err != nil {
 				return err
 			}
+			if sound == "" && (len(heard) > 0 || at.song != "") {
+				return reason.Errorf("--heard and --song are of the steps of a sound: say which with --sound")
+			}
 			if channels {
 				found, err := dial.LevelChannels(cmd.Context(), p, r.ID, d.ID, dial.Options{Kept: kept})
 				if err != nil {
 					return err
 				}
 				return asJSON.print(cmd, found, func(w io.Writer) error { return printChannels(w, found) })
-			}
-			if sound == "" && len(heard) > 0 {
-				return reason.Errorf("--heard checks the steps of a sound: say which with --sound")
 			}
 			if sound == "" {
 				found, err := dial.StartPoints(cmd.Context(), p, r.ID, d.ID, dial.Options{Kept: kept})
@@ -56,7 +56,15 @@ With --heard the steps are checked by recordings, one for each in their order, m
 			if err != nil {
 				return err
 			}
-			found, err := dial.Steps(cmd.Context(), p, r.ID, d.ID, s.ID, "", dial.Options{Kept: kept})
+			o := dial.Options{Kept: kept}
+			if at.song != "" {
+				song, err := pick(p.Songs, "song", at.song)
+				if err != nil {
+					return err
+				}
+				o.Song = song.ID
+			}
+			found, err := dial.Steps(cmd.Context(), p, r.ID, d.ID, s.ID, "", o)
 			if err != nil {
 				return err
 			}
@@ -74,6 +82,7 @@ With --heard the steps are checked by recordings, one for each in their order, m
 		},
 	}
 	at.register(c)
+	at.registerSong(c)
 	c.Flags().StringVar(&sound, "sound", "", "name or id of the sound")
 	c.Flags().
 		BoolVar(&channels, "channels", false, "compare the channels of the amp, and the leads with the other sounds")

@@ -33,6 +33,9 @@ func TestASoundIsDialledInAndFoundAgainFromAFile(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, out, "1. With every pedal off")
 	assert.Contains(t, out, "2. Turn Amber on")
+	again, err := run_(t, "dial", smallFile, "--sound", "Lead", "--song", "ct4fjfbkxfjifypm")
+	require.NoError(t, err)
+	assert.Equal(t, out, again, "the song is played as the rig stands")
 	out, err = run_(t, "dial", smallFile, "--json")
 	require.NoError(t, err)
 	assert.Equal(t, "Clean and loud", gjson.Get(out, "ways.0.name").String())
@@ -84,7 +87,8 @@ func TestASoundIsDialledInAndFoundAgainFromAFile(t *testing.T) {
 		{"dialled", kept, "--start", "nothing"},
 		{"dialled", smallFile, "--keep", "A", "--date", "May"},
 		{"dialled", smallFile, "--keep", "A", "--back", "B"},
-		{"dial", smallFile, "--sound", "none"},
+		{"dial", smallFile, "--sound", "none"}, {"dial", smallFile, "--sound", "Lead", "--song", "none"},
+		{"dial", smallFile, "--channels", "--song", "ct4fjfbkxfjifypm"},
 	} {
 		_, err := run_(t, args...)
 		assert.Error(t, err, args)

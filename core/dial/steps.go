@@ -45,9 +45,37 @@ type Place struct {
 
 // Steps are how a sound is dialled in, one box at a time in the order of the chain, the amp by itself first; each with
 // what the model says is heard then, at a destination where one is named. Delays, reverbs and what moves are set last:
-// they change neither loudness nor dirt. It fails when rig, sound or recipe are not there, and with the context's error
-// when that is cancelled.
+// they change neither loudness nor dirt. Where a song is named they are those of it, and the rigs that they come to have
+// the boxes that stand in the chain. It fails when rig, sound, recipe or song are not there, and with the context's
+// error when that is cancelled.
 func Steps(
+	ctx context.Context, own *plan.Plan, rig, destination, sound, recipe plan.ID, o Options,
+) (*Recipe, error) {
+	if o.Song == "" {
+		return steps(ctx, own, rig, destination, sound, recipe, o)
+	}
+	played, err := own.PlayedIn(rig, o.Song)
+	if err != nil {
+		return nil, fmt.Errorf("dial: %w", err)
+	}
+	out, err := steps(ctx, played, rig, destination, sound, recipe, o)
+	if err != nil {
+		return nil, err
+	}
+	was, _ := own.FindRig(rig)
+	for i := range out.Steps {
+		if next := out.Steps[i].Rig; next != nil {
+			back, err := played.PutBack(*next, was)
+			if err != nil {
+				return nil, fmt.Errorf("dial: %w", err)
+			}
+			out.Steps[i].Rig = &back
+		}
+	}
+	return out, nil
+}
+
+func steps(
 	ctx context.Context, own *plan.Plan, rig, destination, sound, recipe plan.ID, o Options,
 ) (*Recipe, error) {
 	p, r, kept, err := standing(own, rig, destination)

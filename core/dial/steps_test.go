@@ -152,3 +152,38 @@ func TestStartPointsSayWhichInput(t *testing.T) {
 	require.NotNil(t, got.Tone)
 	assert.Len(t, got.Tone.AsSet, len(got.Tone.Hz))
 }
+
+// A song that is played with another box of a slot is dialled in with that, and what is taken up is of the rig as it
+// stands.
+func TestStepsAreOfTheSongAsItIsPlayed(t *testing.T) {
+	p := night(t)
+	r, _ := p.FindRig("carry")
+	r.Swaps = []plan.Swap{{ID: "slot", Name: "Colour", Boxes: []plan.SwapBox{
+		{Gear: "slap"}, {Gear: "flutter", Songs: []plan.ID{"ferry-lights"}},
+	}}}
+	require.Empty(t, p.Validate())
+	stands := r.Stops()
+	boxes := func(song plan.ID) (list []plan.Key, rigs []*plan.Rig) {
+		got, err := dial.Steps(context.Background(), p, "carry", "", "skank", "", dial.Options{Song: song, Kept: kept})
+		require.NoError(t, err)
+		for _, s := range got.Steps {
+			list = append(list, s.Box)
+			if s.Rig != nil {
+				rigs = append(rigs, s.Rig)
+			}
+		}
+		return list, rigs
+	}
+	chain, _ := boxes("")
+	assert.Contains(t, chain, plan.Key("slap/fx"))
+	song, rigs := boxes("ferry-lights")
+	assert.NotContains(t, song, plan.Key("slap/fx"))
+	assert.Contains(t, song, plan.Key("flutter/fx"))
+	require.NotEmpty(t, rigs, "a compressor is brought level")
+	for _, x := range rigs {
+		assert.Equal(t, stands, x.Stops())
+		assert.NotEqual(t, r.Base, x.Base)
+	}
+	_, err := dial.Steps(context.Background(), p, "carry", "", "skank", "", dial.Options{Song: "moon", Kept: kept})
+	require.ErrorContains(t, err, "moon")
+}

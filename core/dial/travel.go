@@ -75,6 +75,7 @@ var places = []float64{0, 1, 2.5, 4, 5.5, 7, 8.5, 10}
 
 // Options say how it is worked out.
 type Options struct {
+	Song     plan.ID // that is played, where steps are of one
 	Kept     *signal.Kept
 	Progress func(share float64)
 }

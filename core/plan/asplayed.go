@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 )
@@ -111,6 +112,28 @@ func (p *Plan) PlayedIn(rig, song ID) (*Plan, error) {
 	return &q, nil
 }
 
+// PutBack is a rig that was changed as a song is played on it, as [Plan.PlayedIn] gives it, with the boxes back in the
+// swap slots that stand there in the other, and recipes in their order: what was said of a box that was picked is kept
+// with its slot. It fails where the rigs have other slots.
+func (p *Plan) PutBack(played Rig, was *Rig) (Rig, error) {
+	next, q := played, *p
+	for i := range was.Swaps {
+		q.Put(next)
+		s := &was.Swaps[i]
+		var err error
+		if next, err = q.Picked(&next, s.ID, was.InSlot(s)); err != nil {
+			return Rig{}, err
+		}
+	}
+	at := map[ID]int{}
+	for i := range was.Recipes {
+		at[was.Recipes[i].ID] = i
+	}
+	next.Recipes = slices.Clone(next.Recipes)
+	slices.SortStableFunc(next.Recipes, func(a, b Recipe) int { return cmp.Compare(at[a.ID], at[b.ID]) })
+	return next, nil
+}
+
 // first is a list with some of it before the others.
 func first[T any](list []T, is func(T) bool) []T {
 	front, others := parted(list, is)
@@ -121,6 +144,7 @@ func first[T any](list []T, is func(T) bool) []T {
 type Otherwise struct {
 	Songs []ID   `json:"songs" doc:"In the order of the set."`
 	Words string `json:"words" doc:"What is other than in the chain, and than the first recipes."`
+	Stops []Key  `json:"stops" doc:"The stops of the chain then."`
 }
 
 // PlayedOtherwise are the songs of a set that pick a box of a swap slot which is not in the chain, or name a recipe
@@ -139,7 +163,7 @@ func (p *Plan) PlayedOtherwise(rig, setList ID) ([]Otherwise, error) {
 		i := slices.IndexFunc(list, func(o Otherwise) bool { return o.Words == words })
 		if i < 0 {
 			i = len(list)
-			list = append(list, Otherwise{Words: words})
+			list = append(list, Otherwise{Words: words, Stops: x.On.Rig.Stops()})
 		}
 		if !slices.Contains(list[i].Songs, x.Song.ID) {
 			list[i].Songs = append(list[i].Songs, x.Song.ID)

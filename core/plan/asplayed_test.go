@@ -127,9 +127,10 @@ func TestSongsThatArePlayedOtherwise(t *testing.T) {
 
 	ways, err := p.PlayedOtherwise("rig", "set")
 	require.NoError(t, err)
+	played := []plan.Key{"drive/fx", "trem/fx"}
 	assert.Equal(t, []plan.Otherwise{
-		{Songs: []plan.ID{"both"}, Words: "with " + trem.Name + ", Clean by soft and Clean by another recipe"},
-		{Songs: []plan.ID{"twin", "song"}, Words: "with " + trem.Name},
+		{Songs: []plan.ID{"both"}, Words: "with " + trem.Name + ", Clean by soft and Clean by another recipe", Stops: played},
+		{Songs: []plan.ID{"twin", "song"}, Words: "with " + trem.Name, Stops: played},
 	}, ways)
 
 	set.Entries = []plan.SetEntry{{Song: "plain"}}
@@ -138,4 +139,51 @@ func TestSongsThatArePlayedOtherwise(t *testing.T) {
 	assert.Equal(t, []plan.Otherwise{}, ways)
 	_, err = p.PlayedOtherwise("rig", "nope")
 	require.Error(t, err)
+}
+
+// What is changed while a song is played is a change of the rig as it stands: of its order, its settings, and of what is
+// kept with the slot.
+func TestARigChangedAsASongIsPlayedIsPutBack(t *testing.T) {
+	p := slotPlan()
+	song, _ := p.FindSong("song")
+	song.Sections[0].Recipe = "own"
+	was := &p.Rigs[0]
+	was.Recipes = append(was.Recipes, plan.Recipe{ID: "own", Sound: "s", Name: "soft"})
+	there, err := p.PlayedIn("rig", "song")
+	require.NoError(t, err)
+	played, _ := there.FindRig("rig")
+
+	back, err := there.PutBack(*played, was)
+	require.NoError(t, err)
+	assert.NotNil(t, back.Swaps[0].Boxes[1].Kept, "it stood there")
+	same := back
+	same.Swaps = was.Swaps
+	assert.Equal(t, toJSON(t, was), toJSON(t, same), "nothing else is other")
+
+	moved := *played
+	moved.Path = []plan.Node{{Stop: "trem/fx"}, {Stop: "drive/fx"}}
+	moved.Base = map[plan.Key]plan.Value{"trem/fx/depth": plan.Number(7), "drive/fx/depth": plan.Number(3)}
+	back, err = there.PutBack(moved, was)
+	require.NoError(t, err)
+	assert.Equal(t, []plan.Key{"chorus/fx", "drive/fx"}, back.Stops())
+	assert.Equal(t, []plan.ID{"r", "own"}, []plan.ID{back.Recipes[0].ID, back.Recipes[1].ID})
+	assert.Equal(t, 3.0, back.Base["drive/fx/depth"].Float())
+	q := *p
+	q.Put(back)
+	again, err := q.PlayedIn("rig", "song")
+	require.NoError(t, err)
+	r, _ := again.FindRig("rig")
+	assert.Equal(t, 7.0, r.Base["trem/fx/depth"].Float(), "it is kept with the slot")
+	assert.Equal(t, []plan.Key{"trem/fx", "drive/fx"}, r.Stops())
+
+	other := *was
+	other.Swaps = []plan.Swap{{ID: "another", Boxes: was.Swaps[0].Boxes}}
+	_, err = there.PutBack(*played, &other)
+	require.ErrorContains(t, err, "another")
+}
+
+func toJSON(t *testing.T, x any) string {
+	data, err := json.Marshal(x)
+	require.NoError(t, err)
+	return string(data)
 }

@@ -24,7 +24,8 @@ type Placement struct {
 // Placed is the boost at one place.
 type Placed struct {
 	Words string      `json:"words"`
-	Path  []plan.Node `json:"path"`
+	Path  []plan.Node `json:"path" doc:"The main line with it there."`
+	Order []plan.Key  `json:"order" doc:"The ids of its stops and splits as they are played, to listen to."`
 	Here  bool        `json:"here"`
 	SameA *int        `json:"same_as,omitempty" doc:"Nothing but what is linear lies between it and that place, so that it was not rendered: they are the same."`
 	Does  []BoostDoes `json:"does" doc:"For each sound that uses it."`
@@ -69,6 +70,15 @@ func PlaceBoost(ctx context.Context, p *plan.Plan, rig plan.ID, block plan.Key, 
 	}
 	b.home = sounds[max(0, homeOf(sounds))]
 	return b.run(ctx, o)
+}
+
+// idsOf are the ids of the nodes of a main line.
+func idsOf(path []plan.Node) []plan.Key {
+	var list []plan.Key
+	for _, n := range path {
+		list = append(list, n.ID())
+	}
+	return list
 }
 
 type placing struct {
@@ -196,7 +206,10 @@ func (b *placing) legal(ctx context.Context) ([]Placed, error) {
 		if i != b.from && judged.worse(had.names) {
 			continue
 		}
-		x := Placed{Words: b.whereWords(rest, i), Path: path, Here: i == b.from, Cost: judged.cost, Does: []BoostDoes{}}
+		x := Placed{
+			Words: b.whereWords(rest, i), Path: path, Order: idsOf(path), Here: i == b.from, Cost: judged.cost,
+			Does: []BoostDoes{},
+		}
 		there, err := b.wiresOn(path)
 		if err != nil {
 			return nil, err

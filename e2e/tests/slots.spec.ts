@@ -93,4 +93,23 @@ test('a swap slot is one rig: a show picks, a song asks, and both boxes stand si
   await expect(of).toContainText('Mist line (with Throb)')
   await expect(haze).toContainText(/tremolo \d+ % left/, { timeout: 60_000 })
   expect(await axe(page)).toEqual([])
+
+  // Where a boost stands, and what each knob does, is of the song as well; a place is taken up by the chain as it stands.
+  const boost = page.getByRole('region', { name: 'Boost placement' })
+  await expect(boost).toContainText('Throb', { timeout: 60_000 })
+  await expect(boost).not.toContainText('Foam')
+  await boost
+    .getByRole('button', { name: /^Move Brine / })
+    .first()
+    .click()
+  await expect(page.getByRole('button', { name: /^Undo: Move Brine/ })).toBeVisible()
+  await expect(boost).toContainText('Throb', { timeout: 60_000 })
+  await page.getByRole('link', { name: 'Dial in' }).click()
+  await expect(page.getByText('As Mist line is played: with Throb.')).toBeVisible()
+  const knobs = page.getByRole('list', { name: /^Knobs of Haze/ })
+  await expect(knobs).toContainText('Throb', { timeout: 60_000 })
+  await expect(knobs).not.toContainText('Foam')
+  await page.goto(`${blank.url}/order`)
+  await expect(front).toContainText('Foam')
+  await expect(front).toContainText('or Throb')
 })

@@ -5785,6 +5785,8 @@ export interface components {
         Otherwise: {
             /** @description In the order of the set. */
             songs: string[];
+            /** @description The stops of the chain then. */
+            stops: string[];
             /** @description What is other than in the chain, and than the first recipes. */
             words: string;
         };
@@ -7801,6 +7803,9 @@ export interface components {
              * @description How many of them are in their targets of loudness and dirt.
              */
             meets: number;
+            /** @description The ids of its stops and splits as they are played, to listen to. */
+            order: string[];
+            /** @description The main line with it there. */
             path: components["schemas"]["Node"][];
             /**
              * Format: int64
@@ -10696,6 +10701,8 @@ export interface operations {
                 destination?: string;
                 /** @description A recording that was brought; the test phrase when absent. */
                 dry?: string;
+                /** @description As this song is played: with the boxes of swap slots that it picks, the recipes that it names, at its tempo. */
+                song?: string;
                 /** @description How long to wait for the end of it before saying how far it is, in ms. */
                 wait_ms?: number;
                 sound: string;
@@ -10736,6 +10743,8 @@ export interface operations {
                 destination?: string;
                 /** @description A recording that was brought; the test phrase when absent. */
                 dry?: string;
+                /** @description As this song is played: with the boxes of swap slots that it picks, the recipes that it names, at its tempo. */
+                song?: string;
                 /** @description How long to wait for the end of it before saying how far it is, in ms. */
                 wait_ms?: number;
                 sound: string;

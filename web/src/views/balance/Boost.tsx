@@ -12,15 +12,20 @@ import { Figure, Heading, Muted, Panel, Row } from '../../ui/layout'
 import { Progress, Waiting } from '../../ui/Progress'
 import { Select } from '../../ui/Select'
 import { TakeButton } from '../../ui/TakeButton'
-import { idOf, keysOf, stopsOf } from '../order/chain'
+import { keysOf, stopsOf } from '../order/chain'
 import { type Group, grouped } from './grouped'
+import type { HeardBy } from './heardBy'
 
-/** What a boost does at every place of the chain where it could stand. */
-export function Boost({ rig, dry }: { rig: Rig; dry: string | undefined }) {
+/** What a boost does at every place of the chain where it could stand; `stops` are those of a song that is played with other
+ * boxes. */
+export function Boost(p: { rig: Rig; heard: HeardBy; stops: string[] | undefined }) {
+  const { rig, heard } = p
   const { plan, here, destination, sound } = usePlace()
   const stops = stopsOf(plan)
   const effects = useEffects()
-  const gains = keysOf(here?.path ?? []).filter((k) => effects.get(stops.get(k)?.effect ?? '')?.pushes)
+  const gains = (p.stops ?? keysOf(here?.path ?? [])).filter(
+    (k) => effects.get(stops.get(k)?.effect ?? '')?.pushes,
+  )
   const [picked, pick] = useState<string | undefined>()
   const block =
     picked && gains.includes(picked)
@@ -28,7 +33,7 @@ export function Boost({ rig, dry }: { rig: Rig; dry: string | undefined }) {
       : (gains.find((k) => stops.get(k)?.effect === 'boost') ?? gains[0])
   const work = useWork<Placement>(
     '/api/boost',
-    block ? { rig: rig.id, destination: destination?.id, dry, block } : undefined,
+    block ? { rig: rig.id, destination: destination?.id, ...heard, block } : undefined,
   )
   const found = work.latest
   if (!block) return null
@@ -59,7 +64,7 @@ export function Boost({ rig, dry }: { rig: Rig; dry: string | undefined }) {
               found={found}
               work={work}
               rig={rig}
-              dry={dry}
+              heard={heard}
               sound={sound?.id}
             />
           ))}
@@ -80,14 +85,14 @@ function PlaceLine({
   found,
   work,
   rig,
-  dry,
+  heard,
   sound,
 }: {
   group: Group
   found: Placement
   work: Working<Placement>
   rig: Rig
-  dry: string | undefined
+  heard: HeardBy
   sound: string | undefined
 }) {
   const { here, destination } = useChosen()
@@ -150,7 +155,7 @@ function PlaceLine({
                 </TakeButton>
                 <ListenButton
                   title={`${does.name}: ${found.name} ${to.words}`}
-                  query={{ sound: does.sound, order: JSON.stringify((to.path ?? []).map(idOf)), dry }}
+                  query={{ sound: does.sound, order: JSON.stringify(to.order), ...heard }}
                 />
               </>
             )}

@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import styled from 'styled-components'
+import { usePlayedOtherwise } from '../../api/plan'
 import type { DialRecipe, DialStarts, DialTravels } from '../../api/types'
 import { useWork } from '../../api/work'
 import { useEdit } from '../../edits/useEdit'
@@ -19,7 +20,8 @@ import { ToneCurves } from './ToneCurves'
 
 /** What each knob of the sound under the cursor does, steps to dial it in, where to start, and what was found good. */
 export function DialIn() {
-  const { rig, destination, sound, recipe } = usePlace()
+  const { rig, destination, setList, section, sound, recipe } = usePlace()
+  const otherwise = usePlayedOtherwise(rig?.id, setList?.id, destination?.id)
   if (!rig || !sound || !recipe) {
     return (
       <Muted>
@@ -29,11 +31,18 @@ export function DialIn() {
     )
   }
   const query = { rig: rig.id, destination: destination?.id }
-  const asked = { ...query, sound: sound.id, recipe: recipe.id }
-  const of = `${rig.id} ${destination?.id} ${recipe.id}`
+  if (setList && !otherwise.data && !otherwise.error) return null
+  // A song that is played with another box, or by another recipe, is dialled in as it is played.
+  const way = otherwise.data?.ways.find((w) => w.songs.includes(section?.song_id ?? ''))
+  const song = way && section?.song_id
+  const asked = { ...query, sound: sound.id, recipe: recipe.id, song }
+  const of = `${rig.id} ${destination?.id} ${recipe.id} ${song}`
   return (
     <Stack $gap={16}>
-      <Muted>Modelled on kinds of circuit; your ears decide. Start low: loudness harms hearing.</Muted>
+      <Muted>
+        Modelled on kinds of circuit; your ears decide. Start low: loudness harms hearing.
+        {way && ` As ${section?.song} is played: ${way.words}.`}
+      </Muted>
       <Travels query={asked} name={sound.name} colour={tape(sound.tape)} />
       <Steps key={`steps ${of}`} query={asked} name={sound.name} />
       <Starts key={`starts ${of}`} query={query} />

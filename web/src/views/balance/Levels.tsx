@@ -21,6 +21,7 @@ export function Levels() {
   const otherwise = usePlayedOtherwise(rig?.id, setList?.id, destination?.id)
   const [song, playedIn] = useState<string | undefined>()
   const heard = useMemo(() => ({ dry, song }), [dry, song])
+  const stops = song ? otherwise.data?.ways.find((w) => w.songs.includes(song))?.stops : undefined
   const query = rig && { rig: rig.id, destination: destination?.id, ...heard }
   const map = useWork<Mapped>('/api/gainmap', query)
   const sounds = useWork<SignalReport>('/api/signal', query)
@@ -53,7 +54,7 @@ export function Levels() {
       {map.latest && <GainMap map={map.latest} from={map.from} stale={map.busy} rig={rig} heard={heard} />}
       <LevelLadder dry={dry} />
       <LostTreble rig={rig} />
-      <Boost rig={rig} dry={dry} />
+      <Boost rig={rig} heard={heard} stops={stops} />
       {sounds.busy && (
         <Waiting style={sounds.latest ? undefined : { minHeight: 90 + 34 * (rig.recipes ?? []).length }}>
           <Progress label="Metering each sound" share={sounds.progress} cancel={sounds.cancel} />
