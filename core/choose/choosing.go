@@ -1,6 +1,7 @@
 package choose
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"runtime"
@@ -18,55 +19,61 @@ type choosing struct {
 	*metering
 	o Options
 
-	done map[boxes]*Set // what was rendered
+	done map[boxes]*tried
 
 	mu    sync.Mutex // several choices are held to what they make at once
 	heard map[string]signal.Sound
 }
 
+// tried is a choice that was rendered in full, and how it was set then.
+type tried struct {
+	set  *Set
+	said cover     // what it was taken to make
+	as   cover     // what it was set to make, of the ways of its metering
+	by   *metering // its own, or that of the pile
+}
+
 func (c *choosing) run(ctx context.Context) (*Report, error) {
-	c.done, c.heard = map[boxes]*Set{}, map[string]signal.Sound{}
+	c.done, c.heard = map[boxes]*tried{}, map[string]signal.Sound{}
 	most := len(c.boxes)
 	if c.o.Most > 0 {
 		most = min(most, c.o.Most)
 	}
 	for {
-		search := &covering{worlds: c.worlds, sounds: len(c.sounds), caps: c.caps()}
+		search := &covering{worlds: c.worlds, sounds: len(c.sounds), cap: c.cap}
 		best, _, proven, err := search.covers(ctx, most, mostSets)
 		if err != nil {
 			return nil, err
 		}
-		tried := len(c.done)
 		var open []cover
+		left := false
 		for _, x := range best {
-			if _, known := c.done[x.taken]; known {
-				continue
+			switch {
+			case c.done[x.taken] != nil:
+			case len(c.done)+len(open) == mostTries:
+				left = true
+			case !slices.ContainsFunc(open, c.twinOf(x)): // one of a kind at a time: the others learn from it
+				open = append(open, x)
 			}
-			if len(c.done) == mostTries {
-				proven = false
-				break
-			}
-			c.done[x.taken] = nil
-			open = append(open, x)
+		}
+		if len(open) == 0 {
+			return c.report(ctx, best, proven && !left, most)
 		}
 		if err := c.verify(ctx, open); err != nil {
 			return nil, err
-		}
-		if len(c.done) == tried {
-			return c.report(ctx, best, proven, most)
 		}
 	}
 }
 
 // verify holds choices to what they make in full, on as many processors as there are.
 func (c *choosing) verify(ctx context.Context, list []cover) error {
-	sets := make([]*Set, len(list))
+	found := make([]*tried, len(list))
 	group, ctx := errgroup.WithContext(ctx)
 	group.SetLimit(runtime.GOMAXPROCS(0))
-	finished := len(c.done) - len(list)
+	finished := len(c.done)
 	for i, x := range list {
 		group.Go(func() (err error) {
-			sets[i], err = c.verified(ctx, x)
+			found[i], err = c.verified(ctx, x)
 			c.mu.Lock()
 			defer c.mu.Unlock()
 			finished++
@@ -78,24 +85,55 @@ func (c *choosing) verify(ctx context.Context, list []cover) error {
 		return err
 	}
 	for i, x := range list {
-		c.done[x.taken] = sets[i]
+		c.done[x.taken] = found[i]
 	}
 	return nil
 }
 
-// caps are how many sounds the choices make that were rendered.
-func (c *choosing) caps() map[boxes]int {
-	list := map[boxes]int{}
-	for taken, set := range c.done {
-		list[taken] = len(set.Covers)
+// cap is how many sounds a choice makes at most that was rendered, or whose twin was.
+func (c *choosing) cap(so cover) (int, bool) {
+	if x, ok := c.done[so.taken]; ok {
+		return len(x.set.Covers), true
 	}
-	return list
+	if x := c.twin(so); x != nil {
+		return x.said.count - x.short(), true
+	}
+	return 0, false
+}
+
+// bestTried are those of the choices that were rendered which make the most sounds, with the fewest boxes.
+func (c *choosing) bestTried() []cover {
+	var list []*tried
+	for _, x := range c.done {
+		if x.set.Rig.ID != "" {
+			list = append(list, x)
+		}
+	}
+	slices.SortFunc(list, func(a, b *tried) int {
+		return cmp.Or(
+			cmp.Compare(len(b.set.Covers), len(a.set.Covers)), cmp.Compare(a.said.taken.count(), b.said.taken.count()),
+			cmp.Compare(a.said.taken, b.said.taken),
+		)
+	})
+	var best []cover
+	for _, x := range list[:min(len(list), mostSets)] {
+		if len(x.set.Covers) == len(list[0].set.Covers) && x.said.taken.count() == list[0].said.taken.count() {
+			best = append(best, x.said)
+		}
+	}
+	return best
 }
 
 // verified holds a choice to what it makes in full. Where the quick meter says of its own chain that a sound is out, or
 // where one does not hold, the boxes are metered by themselves and set anew; what does not hold then is struck out, a
-// few times over.
-func (c *choosing) verified(ctx context.Context, x cover) (*Set, error) {
+// few times over. One whose twin was tried is set as that was.
+func (c *choosing) verified(ctx context.Context, x cover) (*tried, error) {
+	if other := c.twin(x); other != nil {
+		out, err := c.likeTwin(ctx, x, other)
+		if err != nil || len(out.set.Covers) >= out.said.count-other.short() {
+			return out, err
+		}
+	}
 	own := c.alone(x.taken)
 	b, err := own.bench(ctx, x.taken&c.always, c.o)
 	if err != nil {
@@ -105,56 +143,56 @@ func (c *choosing) verified(ctx context.Context, x cover) (*Set, error) {
 	if err != nil {
 		return nil, err
 	}
-	set := &Set{}
+	out := &tried{set: &Set{}, said: x, as: x, by: c.metering}
 	if holds {
-		if set, err = c.rendered(ctx, c.metering, x); err != nil || len(set.Covers) == x.count {
-			return set, err
+		if out.set, err = c.rendered(ctx, c.metering, x); err != nil || len(out.set.Covers) == x.count {
+			return out, err
 		}
 	}
 	for _, deep := range []bool{false, true} {
-		if set, err = c.setAnew(ctx, b, x, set, deep); err != nil {
+		if err := c.setAnew(ctx, b, out, deep); err != nil {
 			return nil, err
 		}
-		if len(set.Covers) == x.count {
+		if len(out.set.Covers) == x.count {
 			break
 		}
 	}
 	c.mu.Lock()
 	c.tried += b.meter.Tried
 	c.mu.Unlock()
-	return set, nil
+	return out, nil
 }
 
 // setAnew meters the boxes of a choice by themselves and sets them to make the most; what was set before stays where
 // that makes as many. Two stages on together are looked at only where it is to be deep: mostly one at a time will do.
-func (c *choosing) setAnew(ctx context.Context, b *bench, x cover, set *Set, deep bool) (*Set, error) {
-	own := c.alone(x.taken)
+func (c *choosing) setAnew(ctx context.Context, b *bench, out *tried, deep bool) error {
+	own := c.alone(out.said.taken)
 	b.metering = own
 	if err := own.under(ctx, b, deep); err != nil {
-		return nil, err
+		return err
 	}
 	for range mostRounds {
 		search := &covering{worlds: own.worlds, sounds: len(c.sounds)}
-		best, _, _, err := search.covers(ctx, x.taken.count(), 1)
+		best, _, _, err := search.covers(ctx, out.said.taken.count(), 1)
 		if err != nil {
-			return nil, err
+			return err
 		}
-		if len(best) == 0 || set.Rig.ID != "" && best[0].count <= len(set.Covers) {
-			return set, nil
+		if len(best) == 0 || out.set.Rig.ID != "" && best[0].count <= len(out.set.Covers) {
+			return nil
 		}
-		best[0].taken = x.taken // what is not needed then is there all the same
+		best[0].taken = out.said.taken // what is not needed then is there all the same
 		next, err := c.nudged(ctx, own, best[0])
 		if err != nil {
-			return nil, err
+			return err
 		}
-		if set.Rig.ID == "" || len(next.Covers) > len(set.Covers) {
-			set = next
+		if out.set.Rig.ID == "" || len(next.Covers) > len(out.set.Covers) {
+			out.set, out.as, out.by = next, best[0], own.asItIs()
 		}
 		if !own.strike(best[0], next) {
-			return set, nil
+			return nil
 		}
 	}
-	return set, nil
+	return nil
 }
 
 // holds reports whether the quick meter says of the chain that a choice makes what it said of the pile's.

@@ -51,7 +51,7 @@ type cover struct {
 type covering struct {
 	worlds []world
 	sounds int
-	caps   map[boxes]int // how many sounds some choices make that were tried, and make no more
+	cap    func(so cover) (most int, tried bool) // how many sounds a choice makes that was tried, and makes no more
 
 	steps, budget int
 	order         []int   // sounds, those with the fewest ways first
@@ -233,8 +233,10 @@ func (c *covering) lift(stages []int) {
 
 // found takes a choice up among the best, where it is.
 func (c *covering) found(so cover) {
-	if most, tried := c.caps[so.taken]; tried {
-		so.count = min(so.count, most)
+	if c.cap != nil {
+		if most, tried := c.cap(so); tried {
+			so.count = min(so.count, most)
+		}
 	}
 	switch n := so.taken.count(); {
 	case so.count < c.count || so.count == c.count && n > c.least:

@@ -134,7 +134,7 @@ func TestAPlantedChoiceIsFound(t *testing.T) {
 
 func TestAChoiceThatWasTriedCountsAsMuchAsItMakes(t *testing.T) {
 	w := world{ways: [][]way{{{needs: 1}, {needs: 2}}, {{needs: 1}, {needs: 6}}}}
-	c := &covering{worlds: []world{w}, sounds: 2, caps: map[boxes]int{1: 1}}
+	c := &covering{worlds: []world{w}, sounds: 2, cap: func(so cover) (int, bool) { return 1, so.taken == 1 }}
 	best, _, _, err := c.covers(context.Background(), 3, 10)
 	require.NoError(t, err)
 	require.NotEmpty(t, best)
@@ -229,7 +229,7 @@ func TestNothingIsProvenWhereSettingsWereLeftOut(t *testing.T) {
 			partial: partial,
 		}
 		done := &Set{Covers: []plan.ID{"s"}, Rig: plan.Rig{ID: "r"}}
-		c := &choosing{metering: m, done: map[boxes]*Set{1: done}}
+		c := &choosing{metering: m, done: map[boxes]*tried{1: {set: done, said: cover{taken: 1}}}}
 		r, err := c.report(context.Background(), []cover{{taken: 1, made: []int{0}, count: 1}}, true, 1)
 		require.NoError(t, err)
 		require.Len(t, r.Sets, 1)

@@ -83,21 +83,25 @@ func easier(a, b Set) int {
 	)
 }
 
+// report tells of the best choices. Where the tries ran out before these were rendered, it tells of the best that were.
 func (c *choosing) report(ctx context.Context, best []cover, proven bool, most int) (*Report, error) {
+	if !proven {
+		best = c.bestTried()
+	}
 	out := &Report{
 		Rig: c.o.Rig, SetList: c.o.SetList, Pile: c.boxes, Sounds: c.earns(), Sets: []Set{}, Further: []Step{}, Unsaid: []plan.ID{},
 		Tried: c.tried, Partial: c.partial, Assumed: []string{},
 	}
 	// How many each number of boxes makes, past what was asked too.
-	search := &covering{worlds: c.worlds, sounds: len(c.sounds), caps: c.caps()}
+	search := &covering{worlds: c.worlds, sounds: len(c.sounds), cap: c.cap}
 	_, curve, whole, err := search.covers(ctx, len(c.boxes), 1)
 	if err != nil {
 		return nil, err
 	}
 	made := 0
 	for _, x := range best {
-		set := c.done[x.taken]
-		if set == nil {
+		set := c.done[x.taken].set
+		if set.Rig.ID == "" {
 			continue
 		}
 		set.Proven = proven && !c.partial
