@@ -29,7 +29,7 @@ func (m *metering) bench(ctx context.Context, always boxes, o Options) (*bench, 
 			stageBoxes |= 1 << s.box
 		}
 	}
-	if m.only == ^boxes(0) {
+	if m.whole() {
 		b.rig = m.pile.rig(func(id plan.ID) bool { i := m.place(id); return (stageBoxes | always).has(i) })
 	} else { // everything else of a choice is there too, in the order that its rig will have
 		rig, _, err := m.chain(ctx, m.only|always)
@@ -44,7 +44,7 @@ func (m *metering) bench(ctx context.Context, always boxes, o Options) (*bench, 
 	if err != nil {
 		return nil, fmt.Errorf("choose: %w", err)
 	}
-	meter.Quick = true // what is chosen is rendered in full
+	meter.Quick = m.whole() // there are many settings of a pile, and few of a choice
 	b.meter = meter
 	return b, nil
 }

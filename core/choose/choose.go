@@ -113,7 +113,8 @@ type Step struct {
 const (
 	mostSets   = 6  // choices that are rendered in full and given
 	mostTries  = 24 // choices that are rendered in full before the search ends without a proof
-	mostRounds = 3  // times that one choice is set anew
+	atOnce     = 2  // choices that are rendered at once: the next learn from them
+	mostRounds = 3  // times that one choice is set anew and rendered in full
 )
 
 // For finds the fewest boxes of the pile that make every sound, or, of so many boxes, those that make the most.

@@ -23,6 +23,7 @@ type choosing struct {
 
 	mu    sync.Mutex // several choices are held to what they make at once
 	heard map[string]signal.Sound
+	best  struct{ covers, boxes int } // what some choice makes, rendered in full; it stays while several are held
 }
 
 // tried is a choice that was rendered in full, and how it was set then.
@@ -50,9 +51,9 @@ func (c *choosing) run(ctx context.Context) (*Report, error) {
 		for _, x := range best {
 			switch {
 			case c.done[x.taken] != nil:
-			case len(c.done)+len(open) == mostTries:
+			case len(c.done) >= mostTries:
 				left = true
-			case !slices.ContainsFunc(open, c.twinOf(x)): // one of a kind at a time: the others learn from it
+			case len(open) < atOnce && !slices.ContainsFunc(open, c.twinOf(x)): // its twins learn from it
 				open = append(open, x)
 			}
 		}
@@ -86,6 +87,9 @@ func (c *choosing) verify(ctx context.Context, list []cover) error {
 	}
 	for i, x := range list {
 		c.done[x.taken] = found[i]
+		if n := len(found[i].set.Covers); n > c.best.covers || n == c.best.covers && x.taken.count() < c.best.boxes {
+			c.best.covers, c.best.boxes = n, x.taken.count()
+		}
 	}
 	return nil
 }
@@ -124,30 +128,24 @@ func (c *choosing) bestTried() []cover {
 	return best
 }
 
-// verified holds a choice to what it makes in full. Where the quick meter says of its own chain that a sound is out, or
-// where one does not hold, the boxes are metered by themselves and set anew; what does not hold then is struck out, a
-// few times over. One whose twin was tried is set as that was.
+// verified holds a choice to what it makes in full. It is set as the pile's chain was, or as its twin is where that was
+// tried; where that does not hold, its boxes are metered by themselves and set anew.
 func (c *choosing) verified(ctx context.Context, x cover) (*tried, error) {
 	if other := c.twin(x); other != nil {
 		out, err := c.likeTwin(ctx, x, other)
-		if err != nil || len(out.set.Covers) >= out.said.count-other.short() {
+		if err != nil || len(out.set.Covers) >= x.count-other.short() {
 			return out, err
 		}
 	}
-	own := c.alone(x.taken)
+	out := &tried{set: &Set{}, said: x, as: x, by: c.metering}
+	own, as := c.fixed(x, c.metering, x)
+	if err := c.held(ctx, own, as, out); err != nil || len(out.set.Covers) == x.count || c.beaten(x) {
+		return out, err
+	}
+	own = c.alone(x.taken)
 	b, err := own.bench(ctx, x.taken&c.always, c.o)
 	if err != nil {
 		return nil, err
-	}
-	holds, err := c.holds(ctx, b, x)
-	if err != nil {
-		return nil, err
-	}
-	out := &tried{set: &Set{}, said: x, as: x, by: c.metering}
-	if holds {
-		if out.set, err = c.rendered(ctx, c.metering, x); err != nil || len(out.set.Covers) == x.count {
-			return out, err
-		}
 	}
 	for _, deep := range []bool{false, true} {
 		if err := c.setAnew(ctx, b, out, deep); err != nil {
@@ -161,6 +159,12 @@ func (c *choosing) verified(ctx context.Context, x cover) (*tried, error) {
 	c.tried += b.meter.Tried
 	c.mu.Unlock()
 	return out, nil
+}
+
+// beaten reports whether another choice makes as many sounds as one was taken to make, with no more boxes: it would be
+// one among several then, and what makes it so many is not looked for.
+func (c *choosing) beaten(x cover) bool {
+	return c.best.covers >= x.count && c.best.boxes <= x.taken.count()
 }
 
 // setAnew meters the boxes of a choice by themselves and sets them to make the most; what was set before stays where
@@ -177,48 +181,56 @@ func (c *choosing) setAnew(ctx context.Context, b *bench, out *tried, deep bool)
 		if err != nil {
 			return err
 		}
-		if len(best) == 0 || out.set.Rig.ID != "" && best[0].count <= len(out.set.Covers) {
+		if len(best) == 0 || best[0].count <= len(out.set.Covers) {
 			return nil
 		}
-		best[0].taken = out.said.taken // what is not needed then is there all the same
-		next, err := c.nudged(ctx, own, best[0])
-		if err != nil {
+		x := best[0]
+		x.taken = out.said.taken // what is not needed then is there all the same
+		try := &tried{set: &Set{}, said: x, as: x, by: own}
+		if err := c.held(ctx, own, x, try); err != nil {
 			return err
 		}
-		if out.set.Rig.ID == "" || len(next.Covers) > len(out.set.Covers) {
-			out.set, out.as, out.by = next, best[0], own.asItIs()
+		if out.set.Rig.ID == "" || len(try.set.Covers) > len(out.set.Covers) {
+			out.set, out.as, out.by = try.set, try.as, try.by
 		}
-		if !own.strike(best[0], next) {
+		if !own.strike(x, try.set) {
 			return nil
 		}
 	}
 	return nil
 }
 
-// holds reports whether the quick meter says of the chain that a choice makes what it said of the pile's.
-func (c *choosing) holds(ctx context.Context, b *bench, x cover) (bool, error) {
-	var list []config
-	for sound, way := range x.made {
-		if way >= 0 {
-			list = append(list, c.recipes[x.world][sound][way].config)
+// held turns the knobs of a choice to where its sounds are within, and renders it in full. Where one is out by what
+// sketches cannot see, they are turned once more by what is heard.
+func (c *choosing) held(ctx context.Context, m *metering, x cover, out *tried) error {
+	s, err := c.settling(ctx, m, x)
+	if err != nil {
+		return err
+	}
+	at := s.standing(x)
+	for again := range 2 {
+		if at, _, err = s.settle(ctx, at); err != nil {
+			return err
+		}
+		own, as := m.standingAt(x, at)
+		set, err := c.rendered(ctx, own, as)
+		if err != nil {
+			return err
+		}
+		if out.set.Rig.ID == "" || len(set.Covers) > len(out.set.Covers) {
+			out.set, out.as, out.by = set, as, own
+		}
+		if len(set.Covers) == x.count || again > 0 {
+			break
+		}
+		if err := s.learn(ctx, at, set); err != nil {
+			return err
 		}
 	}
-	if err := b.sketch(ctx, list); err != nil {
-		return false, err
-	}
-	if x.made[0] < 0 {
-		return true, nil
-	}
-	home := b.got[name(c.recipes[x.world][0][x.made[0]].config, c.of[0])].Loudness
-	for sound, way := range x.made {
-		if way < 0 {
-			continue
-		}
-		if _, ok := c.near(sound, home, b.got[name(c.recipes[x.world][sound][way].config, c.of[sound])]); !ok {
-			return false, nil
-		}
-	}
-	return true, nil
+	c.mu.Lock()
+	c.tried += s.meter.Tried
+	c.mu.Unlock()
+	return nil
 }
 
 // strike takes out of a world the ways that did not hold, and reports whether there were any.

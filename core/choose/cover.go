@@ -81,17 +81,13 @@ func (c *covering) covers(ctx context.Context, most, keep int) (best []cover, cu
 		could = max(could, c.couldMake(w, most, 0, c.worlds[w].with))
 	}
 	for n := 0; n <= most && c.count < could; n++ {
-		before := c.count
 		for w := range c.worlds {
 			c.begin(w)
 			if err := c.try(ctx, w, n, 0, cover{taken: c.worlds[w].with, world: w, made: c.none()}); err != nil {
 				return nil, nil, false, err
 			}
 		}
-		if curve = append(curve, c.count); c.count == before {
-			continue
-		}
-		slices.SortStableFunc(c.best, func(a, b cover) int { return cmp.Compare(a.taken, b.taken) })
+		curve = append(curve, c.count)
 	}
 	return c.best, curve, c.steps <= c.budget, nil
 }
@@ -248,13 +244,19 @@ func (c *covering) found(so cover) {
 		if x.taken == so.taken {
 			if c.effort(so) < c.effort(x) {
 				c.best[i] = so
+				slices.SortFunc(c.best, c.easier)
 			}
 			return
 		}
 	}
-	if len(c.best) < c.keep {
-		c.best = append(c.best, so)
-	}
+	at, _ := slices.BinarySearchFunc(c.best, so, c.easier)
+	c.best = slices.Insert(c.best, at, so)
+	c.best = c.best[:min(len(c.best), c.keep)]
+}
+
+// easier puts those first that are sure of the most, and have the least on.
+func (c *covering) easier(a, b cover) int {
+	return cmp.Or(cmp.Compare(c.effort(a), c.effort(b)), cmp.Compare(a.taken, b.taken))
 }
 
 // effort is how much is on in all ways of a choice together.

@@ -27,7 +27,8 @@ const (
 	mostAlways         = 2    // boxes taken along that cannot be off
 	mostChannels       = 6    // combinations of amp channels
 	slackLU            = 0.25 // how far outside its band a sound may be by the quick meter, and still be rendered in full
-	slackDirt          = 0.7  // the same in per cent
+	slackDirt          = 0.7  // the same in per cent of dirt
+	slackDirtAlone     = 0.15 // the same by the meter of a choice by itself, which takes the whole period of tones
 	sameHomeLU         = 0.25 // homes that are as loud as each other
 )
 
@@ -263,7 +264,7 @@ func (b *bench) levels(list []config) []float64 {
 	take := func(only bool) {
 		for _, c := range list {
 			got := b.got[name(c, b.of[0])]
-			if only && (got.Dirt < low-slackDirt || got.Dirt > high+slackDirt) {
+			if only && (got.Dirt < low-b.slackDirt() || got.Dirt > high+b.slackDirt()) {
 				continue
 			}
 			if !slices.ContainsFunc(homes, func(x float64) bool { return math.Abs(x-got.Loudness) < sameHomeLU }) {
@@ -286,13 +287,23 @@ func (m *metering) band(sound int, home float64) (low, high float64) {
 	return home + low, home + high
 }
 
+// whole reports whether it is the pile that is metered, and not a choice by itself.
+func (m *metering) whole() bool { return m.only == ^boxes(0) }
+
+func (m *metering) slackDirt() float64 {
+	if m.whole() {
+		return slackDirt
+	}
+	return slackDirtAlone
+}
+
 // near reports whether a sketch is within the targets of a sound or near them, and by how much it is inside.
 func (m *metering) near(sound int, home float64, got signal.Sketch) (margin float64, ok bool) {
 	low, high := m.band(sound, home)
 	dl, dh, _ := signal.DirtBand(m.sounds[sound].Targets)
 	lu := min(got.Loudness-low, high-got.Loudness)
 	dirt := min(got.Dirt-dl, dh-got.Dirt)
-	if lu < -slackLU || dirt < -slackDirt {
+	if lu < -slackLU || dirt < -m.slackDirt() {
 		return 0, false
 	}
 	// What asks for no loudness is best as loud as home; a margin of more than an LU or ten per cent is of no use.

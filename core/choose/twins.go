@@ -62,58 +62,46 @@ func (x *tried) short() int {
 	return n
 }
 
-// likeTwin renders a choice with its stages set as those of its twin are, and its effects given as it was chosen.
+// likeTwin holds a choice to what it makes with its stages set as those of its twin are, and its effects given as it was
+// chosen.
 func (c *choosing) likeTwin(ctx context.Context, x cover, other *tried) (*tried, error) {
+	own, as := c.fixed(x, other.by, other.as)
+	out := &tried{set: &Set{}, said: x, as: x, by: c.metering}
+	return out, c.held(ctx, own, as, out)
+}
+
+// fixed is a metering of a choice by itself in which each sound has one way: on is what another choice has on for it, as
+// that stands, and effects are given as the choice has them.
+func (c *choosing) fixed(x cover, by *metering, like cover) (*metering, cover) {
 	own := c.alone(x.taken)
-	own.places = other.by.places
+	own.places = make([][]place, len(by.places))
+	for i := range by.places {
+		own.places[i] = slices.Clone(by.places[i])
+	}
 	w, as := world{ways: make([][]way, len(c.sounds))}, x
 	recipes := make([][]recipe, len(c.sounds))
 	as.made = slices.Clone(x.made)
 	as.world, as.count = 0, 0
 	for sound := range c.sounds {
-		set := other.as.made[sound]
+		set := like.made[sound]
 		if set < 0 || x.made[sound] < 0 {
 			as.made[sound] = -1
 			continue
 		}
-		so := other.by.recipes[other.as.world][sound][set].config
+		so := by.recipes[like.world][sound][set].config
 		given := c.recipes[x.world][sound][x.made[sound]].given
-		stands := other.by.worlds[other.as.world].ways[sound][set].stations
-		w.ways[sound] = []way{{needs: x.taken, stations: own.standing(stands, given)}}
+		stands := by.worlds[like.world].ways[sound][set].stations
+		w.ways[sound] = []way{{needs: x.taken, stations: own.stationsOf(stands, given)}}
 		recipes[sound] = []recipe{{so, given}}
 		as.made[sound] = 0
 		as.count++
 	}
-	own.worlds, own.recipes, own.benches = []world{w}, [][][]recipe{recipes}, []*bench{nil}
-	set, err := c.rendered(ctx, own, as)
-	if err != nil {
-		return nil, err
-	}
-	return &tried{set: set, said: x, as: as, by: own}, nil
+	own.worlds, own.recipes = []world{w}, [][][]recipe{recipes}
+	return own, as
 }
 
-// asItIs is a metering that stays as it is while the other is worked on.
-func (m *metering) asItIs() *metering {
-	out := *m
-	out.places = make([][]place, len(m.places))
-	for i := range m.places {
-		out.places[i] = slices.Clone(m.places[i])
-	}
-	out.recipes = make([][][]recipe, len(m.recipes))
-	out.worlds = slices.Clone(m.worlds)
-	for w := range m.recipes {
-		out.recipes[w] = make([][]recipe, len(m.recipes[w]))
-		out.worlds[w].ways = make([][]way, len(m.worlds[w].ways))
-		for sound := range m.recipes[w] {
-			out.recipes[w][sound] = slices.Clone(m.recipes[w][sound])
-			out.worlds[w].ways[sound] = slices.Clone(m.worlds[w].ways[sound])
-		}
-	}
-	return &out
-}
-
-// standing is where stages stand, and what gives effects.
-func (m *metering) standing(stages []station, given []giving) []station {
+// stationsOf are where stages stand, and what gives effects.
+func (m *metering) stationsOf(stages []station, given []giving) []station {
 	var list []station
 	for _, s := range stages {
 		if s.stage < len(m.stages) {
