@@ -97,9 +97,18 @@ func (s stage) passes(level float64) float64 {
 	return 20 * math.Log10(max(signal.Taper((level-low)/(high-low)), 1e-3))
 }
 
-// line is what the line between metered levels says of a stage at a place.
+// line is what the line between metered levels says of a stage at a place: of the stage alone, and with another on, which
+// was metered where it stands, what turning its level does alone.
 func (b *bench) line(with config, on standing, source int) signal.Sketch {
 	s := b.stages[on.stage]
+	if len(with.on) > 0 {
+		alone := config{channel: with.channel}
+		base := b.got[name(b.plus(with, standing{on.stage, s.base}), source)]
+		there, here := b.line(alone, on, source), b.line(alone, standing{on.stage, s.base}, source)
+		return signal.Sketch{
+			Loudness: base.Loudness + there.Loudness - here.Loudness, Dirt: max(0, base.Dirt+there.Dirt-here.Dirt),
+		}
+	}
 	at := func(level float64) signal.Sketch {
 		return b.got[name(b.plus(with, standing{on.stage, place{on.at.drive, level}}), source)]
 	}

@@ -385,14 +385,12 @@ func (b *bench) pairs(ctx context.Context, homes []float64) ([]config, error) {
 				for channel := range b.channels {
 					with := config{channel: channel, on: []standing{{first, at}}}
 					both := b.plus(with, standing{second, s.base})
-					if spent += len(s.levels()) * len(b.played(both.on)); spent > mostPairs {
+					if spent += len(b.played(both.on)); spent > mostPairs {
 						b.partial = true
 						continue
 					}
 					pairs = append(pairs, pair{with, second})
-					for _, level := range s.levels() {
-						list = append(list, b.plus(with, standing{second, place{s.base.drive, level}}))
-					}
+					list = append(list, both)
 				}
 			}
 		}
