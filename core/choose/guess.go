@@ -174,3 +174,48 @@ func chosen(list []guess, most int) []place {
 	}
 	return out
 }
+
+// mostPromises is how many settings of the same boxes are metered for one sound.
+const mostPromises = 2
+
+// promises are the settings of two stages that promise the most for each sound, of each choice of boxes.
+type promises map[promised][]promise
+
+type promised struct {
+	needs       boxes
+	channel     int
+	home, sound int
+}
+
+type promise struct {
+	config
+	margin float64
+}
+
+func (p promises) add(needs boxes, c config, margins map[[2]int]float64) {
+	for k, margin := range margins {
+		key := promised{needs, c.channel, k[0], k[1]}
+		list := append(p[key], promise{c, margin})
+		slices.SortStableFunc(list, func(a, b promise) int { return cmp.Compare(b.margin, a.margin) })
+		p[key] = list[:min(len(list), mostPromises)]
+	}
+}
+
+// all are the settings that promise the most for anything, each once, in one order.
+func (p promises) all() []config {
+	var list []config
+	seen := map[string]bool{}
+	for _, some := range p {
+		for _, x := range some {
+			if n := name(x.config, 0); !seen[n] {
+				seen[n] = true
+				list = append(list, x.config)
+			}
+		}
+	}
+	slices.SortFunc(list, func(a, b config) int { return cmp.Compare(name(a, 0), name(b, 0)) })
+	return list
+}
+
+// needs are the boxes that two stages are in.
+func (m *metering) needs(a, b int) boxes { return 1<<m.stages[a].box | 1<<m.stages[b].box }

@@ -410,17 +410,19 @@ func (b *bench) pairs(ctx context.Context, homes []float64) ([]config, error) {
 		}
 	}
 	var found []config
+	best := promises{}
 	for _, x := range pairs {
-		promising := map[place]bool{}
 		for _, g := range b.guesses(x.with, x.second, []float64{b.stages[x.second].base.drive}, homes) {
-			promising[g.at] = true
-		}
-		for _, at := range b.places[x.second] {
-			if promising[at] {
-				b.stand(x.with.on[0].stage, x.with.on[0].at)
-				found = append(found, b.plus(x.with, standing{x.second, at}))
+			if slices.Contains(b.places[x.second], g.at) {
+				best.add(b.needs(x.with.on[0].stage, x.second), b.plus(x.with, standing{x.second, g.at}), g.margin)
 			}
 		}
+	}
+	for _, c := range best.all() {
+		for _, on := range c.on {
+			b.stand(on.stage, on.at)
+		}
+		found = append(found, c)
 	}
 	if len(found) > mostPairs {
 		b.partial = true
