@@ -54,6 +54,32 @@ func quay(t require.TestingT, kinds ...string) *plan.Plan {
 	return p
 }
 
+// Bands that lie between the places that are looked at are met by turning drive and level to where they are.
+func TestAChoiceIsTurnedIntoNarrowBands(t *testing.T) {
+	p := quay(t, "mid-hump-overdrive", "tremolo")
+	wide, err := choose.For(context.Background(), p, choose.Options{SetList: "night", Kept: kept})
+	require.NoError(t, err)
+	crunch, _ := p.FindSound("crunch")
+	for _, at := range [][2]float64{{1.3, 4.9}, {3.4, 3.1}, {6.6, 3.6}} {
+		r := wide.Sets[0].Rig
+		r.Base = map[plan.Key]plan.Value{
+			"mid-hump-overdrive/fx/drive": plan.Number(at[0]), "mid-hump-overdrive/fx/level": plan.Number(at[1]),
+		}
+		q := *p
+		q.Put(r)
+		set, err := signal.Measure(context.Background(), &q, r.ID, signal.Options{Kept: kept, Only: []plan.ID{"crunch"}})
+		require.NoError(t, err)
+		dirt, louder := set.Sounds[0].Figures.Dirt, set.Sounds[0].OverHome
+		crunch.Targets = plan.Targets{
+			DirtMin: ptr(dirt - 1), DirtMax: ptr(dirt + 1), LoudnessLU: ptr(louder), ToleranceLU: ptr(0.25),
+		}
+		found, err := choose.For(context.Background(), p, choose.Options{SetList: "night", Kept: kept})
+		require.NoError(t, err)
+		require.NotEmpty(t, found.Sets)
+		assert.Contains(t, found.Sets[0].Covers, plan.ID("crunch"), "%v: %.1f %%, %.1f LU", at, dirt, louder)
+	}
+}
+
 // With two drives and one tremolo, two boxes make the night, whichever drive it is, and the fuzz is of no use.
 func TestTheFewestBoxesThatMakeANight(t *testing.T) {
 	p := quay(t, "mid-hump-overdrive", "tremolo", "chorus", "digital-delay")

@@ -209,7 +209,7 @@ func (c *choosing) held(ctx context.Context, m *metering, x cover, out *tried) e
 	}
 	at := s.standing(x)
 	for again := range 2 {
-		if at, _, err = s.settle(ctx, at); err != nil {
+		if at, err = s.settle(ctx, at); err != nil {
 			return err
 		}
 		own, as := m.standingAt(x, at)

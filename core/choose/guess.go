@@ -63,7 +63,7 @@ func (b *bench) guesses(with config, stage int, drives []float64, homes []float6
 				}
 				got := b.line(with, standing{stage, g.at}, b.of[sound])
 				for h, home := range homes {
-					if margin, ok := b.near(sound, home, got); ok {
+					if margin, ok := b.near(sound, home, got, true); ok {
 						g.margin[[2]int{h, sound}] = margin
 					}
 				}
@@ -141,6 +141,9 @@ func (b *bench) inOrder(on []standing) []standing {
 // in already.
 const worthwhile = 0.3
 
+// marginNear is the margin of what is just near enough to a sound.
+const marginNear = slackLU + slackDirt/10
+
 // chosen are the fewest guesses that together promise all that any does, the one that promises most first, and then
 // those that bring the same sounds in with more room to spare: a line is not exact, and a place that serves several
 // sounds may be at the edge for each.
@@ -152,10 +155,14 @@ func chosen(list []guess, most int) []place {
 		for i, g := range list {
 			n := 0.0
 			for k, margin := range g.margin {
-				if had, promised := held[k]; !promised {
-					n += 10 + margin
-				} else {
+				had, promised := held[k]
+				switch {
+				case promised:
 					n += max(0, margin-had)
+				case margin >= -marginNear:
+					n += 10 + margin
+				default:
+					n += 1 + margin/10 // what has to be turned into a sound promises less
 				}
 			}
 			if n > gain {
@@ -176,7 +183,7 @@ func chosen(list []guess, most int) []place {
 }
 
 // mostPromises is how many settings of the same boxes are metered for one sound.
-const mostPromises = 2
+const mostPromises = 4
 
 // promises are the settings of two stages that promise the most for each sound, of each choice of boxes.
 type promises map[promised][]promise

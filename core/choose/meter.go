@@ -29,6 +29,8 @@ const (
 	slackLU            = 0.25 // how far outside its band a sound may be by the quick meter, and still be rendered in full
 	slackDirt          = 0.7  // the same in per cent of dirt
 	slackDirtAlone     = 0.15 // the same by the meter of a choice by itself, which takes the whole period of tones
+	slackTurned        = 1.5  // the same in LU of what can be turned into a sound
+	slackDirtTurned    = 5.0
 	sameHomeLU         = 0.25 // homes that are as loud as each other
 )
 
@@ -264,7 +266,7 @@ func (b *bench) levels(list []config) []float64 {
 	take := func(only bool) {
 		for _, c := range list {
 			got := b.got[name(c, b.of[0])]
-			if only && (got.Dirt < low-b.slackDirt() || got.Dirt > high+b.slackDirt()) {
+			if _, out := b.slack(false); only && (got.Dirt < low-out || got.Dirt > high+out) {
 				continue
 			}
 			if !slices.ContainsFunc(homes, func(x float64) bool { return math.Abs(x-got.Loudness) < sameHomeLU }) {
@@ -290,20 +292,25 @@ func (m *metering) band(sound int, home float64) (low, high float64) {
 // whole reports whether it is the pile that is metered, and not a choice by itself.
 func (m *metering) whole() bool { return m.only == ^boxes(0) }
 
-func (m *metering) slackDirt() float64 {
-	if m.whole() {
-		return slackDirt
+// slack is how far outside its bands a sound may be, in LU and per cent of dirt, to be near or to be turned into it.
+func (m *metering) slack(turned bool) (lu, dirt float64) {
+	switch {
+	case turned:
+		return slackTurned, slackDirtTurned
+	case m.whole():
+		return slackLU, slackDirt
 	}
-	return slackDirtAlone
+	return slackLU, slackDirtAlone
 }
 
-// near reports whether a sketch is within the targets of a sound or near them, and by how much it is inside.
-func (m *metering) near(sound int, home float64, got signal.Sketch) (margin float64, ok bool) {
+// near reports whether a sketch is within the targets of a sound or near them, or can be turned into it, and by how much
+// it is inside.
+func (m *metering) near(sound int, home float64, got signal.Sketch, turned bool) (margin float64, ok bool) {
 	low, high := m.band(sound, home)
 	dl, dh, _ := signal.DirtBand(m.sounds[sound].Targets)
 	lu := min(got.Loudness-low, high-got.Loudness)
 	dirt := min(got.Dirt-dl, dh-got.Dirt)
-	if lu < -slackLU || dirt < -m.slackDirt() {
+	if outLU, outDirt := m.slack(turned); lu < -outLU || dirt < -outDirt {
 		return 0, false
 	}
 	// What asks for no loudness is best as loud as home; a margin of more than an LU or ten per cent is of no use.

@@ -17,6 +17,7 @@ import (
 const (
 	roomLU      = 0.15 // inside its band that a sound is brought, by the sketch, which is that near to what is heard
 	roomDirt    = 0.5  // the same in per cent of dirt
+	ampleRoom   = 4.0  // times as much is taken where there is as much for all, as far as the middle
 	dirtPerLU   = 5.0  // per cent of dirt that count as one LU
 	knobStep    = 0.5  // by which a knob is turned to see what it does, of ten
 	mostTurn    = 1.5  // by which a knob is turned at once, of ten
@@ -32,6 +33,7 @@ type settling struct {
 	on      map[int][]int         // the stages that a sound has on
 	known   map[int]signal.Sketch // by sound: what is heard in full over what is sketched, where that is known
 	knobs   []knob
+	slope   []map[int]signal.Sketch // what each knob does to each sound, as it was seen last
 }
 
 // knob is the drive or the level of a stage.
@@ -172,57 +174,62 @@ func (s *settling) loss(got map[int]signal.Sketch, room float64) float64 {
 	return sum
 }
 
-// within is how many sounds are within their bands.
-func (s *settling) within(got map[int]signal.Sketch) int {
-	n := 0
-	for _, sound := range s.all() {
-		if s.out(sound, got[0].Loudness, got[sound], 0) == 0 {
-			n++
-		}
-	}
-	return n
-}
-
-// settle turns knobs until every sound is within, or no turn brings them nearer. It gives where the stages stand then,
-// and how many sounds are within.
-func (s *settling) settle(ctx context.Context, at map[int]place) (map[int]place, int, error) {
+// settle turns knobs until every sound is within, or no turn brings them nearer; and then to where they have ample room,
+// as far as there is. It gives where the stages stand then.
+func (s *settling) settle(ctx context.Context, at map[int]place) (map[int]place, error) {
 	got, err := s.hear(ctx, at, s.all())
 	if err != nil {
-		return nil, 0, err
+		return nil, err
 	}
 	for range mostSettles {
 		if s.loss(got, 1) == 0 {
 			break
 		}
-		slopes, err := s.slopes(ctx, at, got)
+		better, err := s.turned(ctx, &at, &got, 1)
 		if err != nil {
-			return nil, 0, err
-		}
-		turn := s.best(at, got, slopes)
-		better := false
-		for share := 1.0; share > 0.2 && !better; share /= 2 {
-			next := maps.Clone(at)
-			for i, k := range s.knobs {
-				low, high := k.control.Range()
-				grain := knobGrain * (high - low) / 10
-				k.put(next, min(max(math.Round((k.of(at)+share*turn[i])/grain)*grain, low), high))
-			}
-			if maps.Equal(next, at) {
-				break
-			}
-			now, err := s.hear(ctx, next, s.all())
-			if err != nil {
-				return nil, 0, err
-			}
-			if s.loss(now, 1) < s.loss(got, 1) {
-				at, got, better = next, now, true
-			}
+			return nil, err
 		}
 		if !better {
-			break
+			return at, nil
 		}
 	}
-	return at, s.within(got), nil
+	if s.loss(got, 1) == 0 && s.loss(got, ampleRoom) > 0 {
+		_, err = s.turned(ctx, &at, &got, ampleRoom) // what was seen of the knobs will do here
+	}
+	return at, err
+}
+
+// turned turns knobs once so that sounds are out of their bands, less so much room, by less than they were. It reports
+// whether there is such a turn. None brings a sound out that was within.
+func (s *settling) turned(ctx context.Context, at *map[int]place, got *map[int]signal.Sketch, room float64) (bool, error) {
+	if s.slope == nil || room < ampleRoom {
+		slopes, err := s.slopes(ctx, *at, *got)
+		if err != nil {
+			return false, err
+		}
+		s.slope = slopes
+	}
+	turn := s.best(*at, *got, s.slope, room)
+	for share := 1.0; share > 0.2; share /= 2 {
+		next := maps.Clone(*at)
+		for i, k := range s.knobs {
+			low, high := k.control.Range()
+			grain := knobGrain * (high - low) / 10
+			k.put(next, min(max(math.Round((k.of(*at)+share*turn[i])/grain)*grain, low), high))
+		}
+		if maps.Equal(next, *at) {
+			return false, nil
+		}
+		now, err := s.hear(ctx, next, s.all())
+		if err != nil {
+			return false, err
+		}
+		if s.loss(now, room) < s.loss(*got, room) && s.loss(now, 1) <= s.loss(*got, 1) {
+			*at, *got = next, now
+			return true, nil
+		}
+	}
+	return false, nil
 }
 
 // slopes are what each knob does to each sound, for each unit of its turn.
@@ -254,7 +261,9 @@ func (s *settling) slopes(
 
 // best is how far each knob is turned so that, by the slopes, sounds are out by the least: one knob after the other,
 // until none brings them nearer.
-func (s *settling) best(at map[int]place, got map[int]signal.Sketch, slopes []map[int]signal.Sketch) []float64 {
+func (s *settling) best(
+	at map[int]place, got map[int]signal.Sketch, slopes []map[int]signal.Sketch, room float64,
+) []float64 {
 	turn := make([]float64, len(s.knobs))
 	loss := func() float64 {
 		now := maps.Clone(got)
@@ -268,7 +277,7 @@ func (s *settling) best(at map[int]place, got map[int]signal.Sketch, slopes []ma
 			}
 			small += turn[i] * turn[i]
 		}
-		return s.loss(now, 1) + 1e-4*small
+		return s.loss(now, room) + 2e-3*small
 	}
 	least := loss()
 	for moved := true; moved; {

@@ -14,23 +14,12 @@ const mostWays = 2000
 
 // world makes a world of what was metered: for each sound every way that is within its targets or near them.
 func (m *metering) world(b *bench, home float64, list []config) {
-	w := world{with: b.always, without: m.always&^b.always | ^m.only}
+	w := world{with: b.always, without: m.without(b)}
 	var recipes [][]recipe
 	for sound := range m.sounds {
-		var ways []way
-		var makes []recipe
-		for _, c := range unique(list) {
-			if !m.asks(sound, c.on) {
-				continue
-			}
-			margin, ok := m.near(sound, home, b.got[name(c, m.of[sound])])
-			if !ok {
-				continue
-			}
-			for _, given := range m.given(sound, w.without) {
-				ways = append(ways, m.way(c, given, b.always, margin))
-				makes = append(makes, recipe{c, given})
-			}
+		ways, makes := m.ways(b, sound, home, list, false)
+		if len(ways) == 0 { // then what can be turned into it, as far as that goes
+			ways, makes = m.ways(b, sound, home, list, true)
 		}
 		ways, makes = sorted(ways, makes)
 		if len(ways) > mostWays {
@@ -49,6 +38,29 @@ func (m *metering) world(b *bench, home float64, list []config) {
 	}
 	m.worlds, m.recipes, m.benches = append(m.worlds, w), append(m.recipes, recipes), append(m.benches, b)
 }
+
+// ways are those of a sound that are within its targets or near them, or such as can be turned into it.
+func (m *metering) ways(b *bench, sound int, home float64, list []config, turned bool) ([]way, []recipe) {
+	var ways []way
+	var makes []recipe
+	for _, c := range unique(list) {
+		if !m.asks(sound, c.on) {
+			continue
+		}
+		margin, ok := m.near(sound, home, b.got[name(c, m.of[sound])], turned)
+		if !ok {
+			continue
+		}
+		for _, given := range m.given(sound, m.without(b)) {
+			ways = append(ways, m.way(c, given, b.always, margin))
+			makes = append(makes, recipe{c, given})
+		}
+	}
+	return ways, makes
+}
+
+// without is what would sound in the worlds of a bench, and is not to be taken.
+func (m *metering) without(b *bench) boxes { return m.always&^b.always | ^m.only }
 
 func unique(list []config) []config {
 	seen := map[string]bool{}
