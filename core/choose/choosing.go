@@ -21,9 +21,10 @@ type choosing struct {
 
 	done map[boxes]*tried
 
-	mu    sync.Mutex // several choices are held to what they make at once
-	heard map[string]signal.Sound
-	best  struct{ covers, boxes int } // what some choice makes, rendered in full; it stays while several are held
+	mu      sync.Mutex // several choices are held to what they make at once
+	heard   map[string]signal.Sound
+	byTwins bool                        // some choice is taken to make less because its twin does
+	best    struct{ covers, boxes int } // what some choice makes, rendered in full; it stays while several are held
 }
 
 // tried is a choice that was rendered in full, and how it was set then.
@@ -100,7 +101,9 @@ func (c *choosing) cap(so cover) (int, bool) {
 		return len(x.set.Covers), true
 	}
 	if x := c.twin(so); x != nil {
-		return x.said.count - x.short(), true
+		most := x.said.count - x.short()
+		c.byTwins = c.byTwins || most < so.count
+		return most, true
 	}
 	return 0, false
 }

@@ -128,6 +128,11 @@ func (c *choosing) report(ctx context.Context, best []cover, proven bool, most i
 		}
 	}
 	slices.SortStableFunc(out.Sets, easier)
+	if c.byTwins {
+		out.Assumed = append(
+			out.Assumed, "Of choices that differ only in what gives effects beside gain, one was heard: the others are as loud and as dirty.",
+		)
+	}
 	if c.partialOrder {
 		out.Assumed = append(
 			out.Assumed, "The order of the whole pile is not proven the best; that of each choice is looked for again.",
