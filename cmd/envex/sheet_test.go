@@ -39,7 +39,7 @@ func TestSheetsThatAreNotThereAreRefused(t *testing.T) {
 	}{
 		{
 			[]string{"--show", "quay-12", "--kind", "poem"},
-			"set, patch, settings, floor, power, midi, foh, load, failure, faults, walk and ask",
+			"set, patch, settings, floor, power, midi, foh, load, failure, faults, walk, standins and ask",
 		},
 		{[]string{"--show", "quay-12", "--format", "rtf"}, "there are csv, html, json, md and svg"},
 		{[]string{"--show", "quay-12", "--kind", "set", "--format", "svg"}, "nothing is drawn on the sheet"},

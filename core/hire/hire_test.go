@@ -13,6 +13,7 @@ import (
 	"envex/core/catalog"
 	"envex/core/hire"
 	"envex/core/plan"
+	"envex/core/reach"
 	"envex/core/signal"
 )
 
@@ -418,4 +419,49 @@ func TestWhatCannotBeAskedOrAnswered(t *testing.T) {
 	stop()
 	_, err = hire.Plan(ctx, pier(t, "combo-loop"), "rig", "night", hire.Options{Without: []string{hire.Loop}})
 	require.ErrorIs(t, err, context.Canceled)
+}
+
+// The relay that works the channels of the rig's own amp goes into the jack of the hired one, and the set is played there
+// with the same presses.
+func TestARelayWorksTheChannelsOfTheHiredAmp(t *testing.T) {
+	p := pier(t, "two-channel-head")
+	kind, _ := catalog.Find("relay-controller")
+	box := kind.In(p, "box", "Box")
+	p.Put(box)
+	channel := firstOf(p, "two-channel-head") + "/channel"
+	r, _ := p.FindRig("rig")
+	r.Relays = []plan.RelayLink{{Controller: "box", Relay: "relay-1", Target: channel}}
+	r.Programs = plan.ProgramMap{"box": {"1": {}}}
+	for i, slot := range []string{"1", "2"} {
+		option := plan.Text([]string{"clean", "drive"}[i])
+		r.Recipes[i].Values = map[plan.Key]plan.Value{channel: option}
+		r.Programs["box"]["1"][slot] = plan.Program{
+			Sound: r.Recipes[i].Sound, Values: map[plan.Key]plan.Value{channel: option},
+		}
+	}
+	r.Recipes = r.Recipes[:2]
+	song, _ := p.FindSong("tide")
+	song.Sections = song.Sections[:2]
+	require.Empty(t, p.Validate())
+	got, err := hire.Plan(context.Background(), p, "rig", "night", hire.Options{Without: []string{hire.Loop}, Kept: kept})
+	require.NoError(t, err)
+	q := *p
+	q.Put(*got.New)
+	q.Put(got.Rig)
+	require.Empty(t, q.Validate())
+	d, ok := got.Rig.FindDestination(got.Destination)
+	require.True(t, ok)
+	hired := firstOf(&q, got.New.ID) + "/channel"
+	assert.Equal(t, []plan.RelayLink{{Controller: "box", Relay: "relay-1", Target: hired}}, d.Relays)
+	assert.Equal(t, r.Relays, got.Rig.Relays, "it is the own amp's wherever that stands")
+	was, err := reach.Compute(p, "rig", "night")
+	require.NoError(t, err)
+	there, err := q.At("rig", got.Destination)
+	require.NoError(t, err)
+	is, err := reach.Compute(there, "rig", "night")
+	require.NoError(t, err)
+	require.Len(t, is.Changes, 1)
+	assert.Equal(t, was.Changes[0].Verdict, is.Changes[0].Verdict)
+	assert.Len(t, is.Changes[0].Presses, len(was.Changes[0].Presses))
+	assert.Empty(t, is.Changes[0].Hands, "nobody bends to the amp")
 }

@@ -95,7 +95,10 @@ func (w *answering) placeIn(line []plan.Node, amps int) error {
 	w.plan.Put(next)
 	problems := w.plan.ValidateChange(next.ID)
 	if amp.ID != own.ID && len(problems) == 0 && !names(w.was, amp.ID) {
-		w.plan.Put(w.plan.SwitchedAlike(&next, own, amp))
+		alike := w.plan.SwitchedAlike(&next, own, amp)
+		alike.Destinations = slices.Clone(alike.Destinations)
+		alike.Destinations[len(alike.Destinations)-1].Relays = w.plan.RelaysAlike(w.was, own, amp)
+		w.plan.Put(alike)
 		if len(w.plan.ValidateChange(next.ID)) > 0 {
 			w.plan.Put(next) // its switching is for the player to say
 		}

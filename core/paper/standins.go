@@ -72,7 +72,7 @@ func knobsOf(x standin.Ready) Part {
 			for len(row) <= i {
 				row = append(row, text(""))
 			}
-			row[i] = Cell{Text: k.Where(), Hand: k.Hand()}
+			row[i] = Cell{Text: k.Where(), Hand: k.Turn}
 		}
 		part.Rows = append(part.Rows, row)
 	}

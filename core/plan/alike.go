@@ -7,18 +7,19 @@ import (
 
 // SwitchedAlike is a rig in which whatever switches one piece of gear switches another as well: assigned switches of
 // other boxes, messages of controllers, and the programs that send them. It is for an amp that stands in the place of
-// another somewhere, to which the same cables go. The rig is not changed. A relay stays with the one that it is plugged
-// into.
+// another somewhere, to which the same cables go. What the rig assigns to a switch of the one does the same on the other,
+// where that has the switch. The rig is not changed. What relays work there is said by [Plan.RelaysAlike].
 func (p *Plan) SwitchedAlike(r *Rig, was, is *Gear) Rig {
 	x := &standingIn{was: was, is: is, blocks: map[Key]Key{}}
 	x.match(r)
 	x.option = x.options(r)
 	next := *r
 	for _, a := range r.Assignments {
-		a.Press, a.Hold, a.Double = x.also(a.Press), x.also(a.Hold), x.also(a.Double)
 		if a.Gear == was.ID {
-			continue // its own switches do what they say: what is assigned to a switch is in the rig
+			next.Assignments = x.ownSwitch(next.Assignments, a)
+			continue
 		}
+		a.Press, a.Hold, a.Double = x.also(a.Press), x.also(a.Hold), x.also(a.Double)
 		if a.Press != nil || a.Hold != nil || a.Double != nil {
 			next.Assignments = bothPresses(next.Assignments, []Assignment{a})
 		}
@@ -35,6 +36,52 @@ func (p *Plan) SwitchedAlike(r *Rig, was, is *Gear) Rig {
 		next.Programs[controller] = x.alsoIn(banks)
 	}
 	return next
+}
+
+// RelaysAlike are the relays of a rig that work one piece of gear, plugged into another where that has the same to work.
+func (p *Plan) RelaysAlike(r *Rig, was, is *Gear) []RelayLink {
+	x := &standingIn{was: was, is: is, blocks: map[Key]Key{}}
+	x.match(r)
+	var list []RelayLink
+	for _, l := range r.Relays {
+		if to, ok := x.switched(l.Target); ok {
+			list = append(list, RelayLink{Controller: l.Controller, Relay: l.Relay, Target: to})
+		}
+	}
+	return list
+}
+
+// ownSwitch are assignments with what a switch of the one does on the same switch of the other, where that has it and
+// nothing is assigned to it yet. What is said of other gear stays.
+func (x *standingIn) ownSwitch(list []Assignment, a Assignment) []Assignment {
+	has := slices.ContainsFunc(x.is.Footswitches, func(s Footswitch) bool { return s.ID == a.Switch })
+	taken := slices.ContainsFunc(list, func(b Assignment) bool { return b.Gear == x.is.ID && b.Switch == a.Switch })
+	b := Assignment{
+		Gear: x.is.ID, Switch: a.Switch, Press: x.instead(a.Press), Hold: x.instead(a.Hold), Double: x.instead(a.Double),
+	}
+	if !has || taken || b.Press == nil && b.Hold == nil && b.Double == nil {
+		return list
+	}
+	return append(slices.Clone(list), b)
+}
+
+// instead is what a press does with the other box in the place of the one; nil where nothing is left of it.
+func (x *standingIn) instead(p *Press) *Press {
+	if p == nil {
+		return nil
+	}
+	q := Press{Momentary: p.Momentary}
+	for _, a := range p.Actions {
+		if a.Target.Gear() != x.was.ID {
+			q.Actions = append(q.Actions, a)
+		} else if one := x.also(&Press{Actions: []Action{a}}); one != nil {
+			q.Actions = append(q.Actions, one.Actions...)
+		}
+	}
+	if len(q.Actions) == 0 {
+		return nil
+	}
+	return &q
 }
 
 // switched is what a key of the one box is on the other; false for keys of other boxes, and where it has nothing of it.

@@ -39,6 +39,7 @@ type Destination struct {
 	Recipes  []Recipe        `json:"recipes,omitempty" doc:"One with the id of a recipe of the rig replaces it; the others go ahead of the rig's for their sound."`
 	MonoLine string          `json:"mono_line,omitempty" enum:"external-sum,left-sums,left-alone" doc:"Where one mono line goes to the house: what it carries."`
 	Base     map[Key]Value   `json:"base,omitempty" doc:"Settings that differ from the rig's there."`
+	Relays   []RelayLink     `json:"relays,omitempty" doc:"What relays of controllers are plugged into of the amp there, in place of what they work elsewhere."`
 }
 
 // TakesNoAmp reports whether the destination is fed without an amp of the player's.
@@ -82,6 +83,7 @@ func (p *Plan) At(rig, destination ID) (*Plan, error) {
 	}
 	maps.Copy(there.Base, d.Base)
 	there.Recipes = overlaid(r.Recipes, d.Recipes)
+	there.Relays = relaysAt(r.Relays, d.Relays)
 	there.Swaps = swapsAt(r.Swaps, d)
 	q := with
 	q.Put(there)
@@ -111,6 +113,17 @@ func anyAmp() Gear {
 		},
 		{ID: "power", Name: "power", Effect: EffectPower, Bypass: AlwaysOn, Controls: []Control{knob("master", 5)}},
 	}}
+}
+
+// relaysAt are what relays work at a destination: those that are plugged into something there work nothing else.
+func relaysAt(own, there []RelayLink) []RelayLink {
+	if len(there) == 0 {
+		return own
+	}
+	list := slices.DeleteFunc(slices.Clone(own), func(l RelayLink) bool {
+		return slices.ContainsFunc(there, func(x RelayLink) bool { return x.Controller == l.Controller && x.Relay == l.Relay })
+	})
+	return append(list, there...)
 }
 
 // overlaid puts recipes of a destination over those of a rig.

@@ -173,7 +173,7 @@ func (p *Plan) Governs(r *Rig, controller ID, loops map[Key]int, x Variable) boo
 	if x.Gear == controller {
 		return true
 	}
-	for _, l := range r.Relays {
+	for _, l := range r.everyRelay() {
 		if l.Controller == controller && l.Target == x.Key {
 			return true
 		}
@@ -188,4 +188,13 @@ func (p *Plan) Governs(r *Rig, controller ID, loops map[Key]int, x Variable) boo
 	}
 	_, moves := g.Message(x.Key)
 	return moves
+}
+
+// everyRelay is what relays work wherever the rig plugs in.
+func (r *Rig) everyRelay() []RelayLink {
+	list := slices.Clone(r.Relays)
+	for _, d := range r.Destinations {
+		list = append(list, d.Relays...)
+	}
+	return list
 }

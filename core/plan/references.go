@@ -97,6 +97,10 @@ func rigReferences(r *Rig, add func(ID, string, ...any)) {
 		known(d.Amp, "at %s", d.Name)
 		pathReferences(d.Path, "in the chain at "+d.Name, known)
 		settingReferences(d.Base, d.Recipes, known)
+		for _, l := range d.Relays {
+			known(l.Controller, "relays at %s", d.Name)
+			known(l.Target.Gear(), "relays at %s", d.Name)
+		}
 	}
 	for _, s := range r.Swaps {
 		for _, b := range s.Boxes {

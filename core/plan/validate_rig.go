@@ -65,6 +65,15 @@ func (v *validator) destination(path string, d *Destination) {
 	}
 	there.path(dot(path, "path"), d.Path)
 	there.settings(dot(path, "base"), d.Base, resolvable)
+	there.relays(dot(path, "relays"), d.Relays)
+	for i, l := range d.Relays {
+		if g := there.gearByID[l.Target.Gear()]; g != nil && g.Kind != Amp {
+			there.problems.add(
+				dot(at(dot(path, "relays"), i), "target"),
+				"%s is no amp: what a relay works of it, it works wherever the rig plugs in", g.Name,
+			)
+		}
+	}
 	for i := range d.Recipes {
 		there.recipe(at(dot(path, "recipes"), i), &d.Recipes[i])
 	}
@@ -252,8 +261,13 @@ func (v *validator) wiring(path string, r *Rig) {
 			}
 		}
 	}
-	for i, l := range r.Relays {
-		lp := at(dot(path, "relays"), i)
+	v.relays(dot(path, "relays"), r.Relays)
+}
+
+// relays checks what relays are plugged into at one place.
+func (v *validator) relays(path string, list []RelayLink) {
+	for i, l := range list {
+		lp := at(path, i)
 		if v.gearExists(dot(lp, "controller"), l.Controller) {
 			c := v.gearByID[l.Controller]
 			if !slices.ContainsFunc(c.Relays, func(x Relay) bool { return x.ID == l.Relay }) {
@@ -267,7 +281,7 @@ func (v *validator) wiring(path string, r *Rig) {
 		case !target.IsOn() && (target.Control.Kind == Knob || len(target.Control.Options) != 2):
 			v.problems.add(dot(lp, "target"), "a relay works something with two positions; %s has others", target.Label)
 		}
-		for _, other := range r.Relays[:i] {
+		for _, other := range list[:i] {
 			if other.Controller == l.Controller && other.Relay == l.Relay {
 				v.problems.add(dot(lp, "relay"), "this relay is plugged in twice")
 			}

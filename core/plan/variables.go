@@ -137,7 +137,10 @@ func (r *Rig) GearIn() []ID {
 		}
 	})
 	for _, a := range r.Assignments {
-		add(a.Gear)
+		// What switches of an amp do that stands somewhere else does not bring it here.
+		if !slices.ContainsFunc(r.Destinations, func(d Destination) bool { return d.Amp == a.Gear }) {
+			add(a.Gear)
+		}
 	}
 	for _, l := range r.Relays {
 		add(l.Controller)

@@ -33,8 +33,8 @@ func TestEachPedalThatIsHeardHasTheNearestOfWhatIsOwned(t *testing.T) {
 	assert.Equal(t, alone.Offers[0].Knobs, list[0].By.Knobs)
 	assert.Equal(t, alone.Sounds, list[0].Sounds)
 	for _, k := range list[0].By.Knobs {
-		require.NotNil(t, k.Hand(), k.Name)
-		assert.InDelta(t, k.At/10, *k.Hand(), 1e-9, "it turns from 0 to 10")
+		require.NotNil(t, k.Turn, k.Name)
+		assert.InDelta(t, k.At/10, *k.Turn, 1e-9, "it turns from 0 to 10")
 	}
 
 	r.Recipes = r.Recipes[:1]

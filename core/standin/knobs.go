@@ -18,12 +18,8 @@ type Knob struct {
 	At    float64  `json:"at"`
 	Unit  string   `json:"unit,omitempty"`
 	Clock string   `json:"clock,omitempty"`
-
-	hand *float64
+	Turn  *float64 `json:"turn,omitempty" doc:"Where the hand of its clock face stands: 0 at 7 o'clock, 1 at 5 o'clock."`
 }
-
-// Hand is where the hand of its clock face stands, 0 at 7 o'clock and 1 at 5 o'clock; nil where it has none.
-func (k Knob) Hand() *float64 { return k.hand }
 
 // Where says where a knob stands.
 func (k Knob) Where() string {
@@ -44,7 +40,7 @@ func knob(key plan.Key, c *plan.Control, at float64) Knob {
 	k := Knob{Key: key, Name: c.Name, At: at, Unit: c.Unit}
 	if low, high := c.Range(); c.Unit == "" {
 		share := (at - low) / (high - low)
-		k.Clock, k.hand = plan.ClockFace(share), &share
+		k.Clock, k.Turn = plan.ClockFace(share), &share
 	}
 	return k
 }

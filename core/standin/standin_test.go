@@ -327,7 +327,7 @@ func TestWhatPresetsHeldIsHeldByThoseOfTheOther(t *testing.T) {
 	assert.Equal(t, "B", o.Held[1].Preset)
 	assert.Equal(t, []standin.Knob{
 		{Key: "spare/fx/time", Name: "time", At: 380, Unit: "ms"},
-		{Key: "spare/fx/repeats", Name: "repeats", At: 3, Clock: "10 o'clock"},
+		{Key: "spare/fx/repeats", Name: "repeats", At: 3, Clock: "10 o'clock", Turn: ptr(0.3)},
 	}, o.Held[1].Knobs)
 	for _, k := range o.Knobs {
 		assert.NotEqual(t, "time", k.Name, "a preset holds it")

@@ -3325,6 +3325,8 @@ export interface components {
             path?: components["schemas"]["Node"][];
             /** @description One with the id of a recipe of the rig replaces it; the others go ahead of the rig's for their sound. */
             recipes?: components["schemas"]["Recipe"][];
+            /** @description What relays of controllers are plugged into of the amp there, in place of what they work elsewhere. */
+            relays?: components["schemas"]["RelayLink"][];
         };
         Device: {
             /**
@@ -8205,6 +8207,11 @@ export interface components {
             clock?: string;
             key: string;
             name: string;
+            /**
+             * Format: double
+             * @description Where the hand of its clock face stands: 0 at 7 o'clock, 1 at 5 o'clock.
+             */
+            turn?: number;
             unit?: string;
         };
         StandInLeft: {

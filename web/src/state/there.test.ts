@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import type { Destination, PathNode, Recipe, Rig } from '../api/types'
-import { apart, there, withBaseAt, withPath, withRecipes } from './there'
+import { apart, there, withBaseAt, withPath, withRecipes, withRelay } from './there'
 
 const stop = (key: string): PathNode => ({ stop: key })
 const recipe = (id: string, sound: string, values: Recipe['values'] = {}): Recipe => ({ id, sound, values })
@@ -44,6 +44,36 @@ describe('a rig at a destination', () => {
     expect(at.recipes?.map((r) => r.id)).toEqual(['extra', 'r1', 'r2'])
     expect(at.recipes?.[2]?.values).toEqual({ 'head/pre/gain': 8 })
     expect(rig.recipes?.[1]?.values, 'the rig itself is not changed').toEqual({})
+  })
+})
+
+describe('relays', () => {
+  const link = (relay: string, target: string) => ({ controller: 'box', relay, target })
+  const one = { controller: 'box', relay: 'one' }
+  const wired = { ...rig, relays: [link('one', 'combo/pre/channel'), link('two', 'combo/verb/on')] }
+
+  test('work what is said of the amp there, and elsewhere what they are plugged into', () => {
+    const next = withRelay(wired, 'hired', one, 'head/pre/channel')
+    expect(next.relays).toEqual(wired.relays)
+    expect(next.destinations?.[0]?.relays).toEqual([link('one', 'head/pre/channel')])
+    const at = there(next, next.destinations?.[0], undefined)
+    expect(at.relays).toEqual([link('two', 'combo/verb/on'), link('one', 'head/pre/channel')])
+    expect(there(next, next.destinations?.[1], undefined).relays).toEqual(wired.relays)
+  })
+
+  test('are pulled out where they are looked at, and work one thing each', () => {
+    const next = withRelay(wired, 'hired', one, 'head/pre/channel')
+    const out = withRelay(next, 'hired', one, undefined)
+    expect(out.destinations?.[0]?.relays).toEqual([])
+    expect(out.relays).toEqual([link('two', 'combo/verb/on')])
+    expect(withRelay(next, 'hired', one, 'amber/fx/on').relays).toEqual([
+      link('two', 'combo/verb/on'),
+      link('one', 'amber/fx/on'),
+    ])
+    expect(withRelay(wired, undefined, one, 'head/pre/channel').relays?.[1]).toEqual(
+      link('one', 'head/pre/channel'),
+    )
+    expect(withRelay(wired, 'line', one, undefined).destinations?.[1]).toEqual(wired.destinations?.[1])
   })
 })
 

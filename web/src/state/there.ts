@@ -10,11 +10,39 @@ export function there(rig: Rig, d: Destination | undefined, derived: PathNode[] 
     ...rig,
     path: d.path?.length ? d.path : (derived ?? rig.path),
     base: { ...rig.base, ...d.base },
+    relays: [
+      ...(rig.relays ?? []).filter((l) => !d.relays?.some((x) => samePlug(x, l))),
+      ...(d.relays ?? []),
+    ],
     recipes: [
       ...over.filter((o) => !own.some((r) => r.id === o.id)),
       ...own.map((r) => over.find((o) => o.id === r.id) ?? r),
     ],
   }
+}
+
+type RelayLink = NonNullable<Rig['relays']>[number]
+
+const samePlug = (a: RelayLink, b: RelayLink) => a.controller === b.controller && a.relay === b.relay
+
+/** The rig with a relay plugged into something: at a destination where it is of the amp that stands there alone, else wherever
+ * the rig plugs in; into nothing without a target. */
+export function withRelay(
+  rig: Rig,
+  destination: string | undefined,
+  plug: Pick<RelayLink, 'controller' | 'relay'>,
+  target: string | undefined,
+): Rig {
+  const put = (list: RelayLink[] | undefined, into: string | undefined) => [
+    ...(list ?? []).filter((l) => !samePlug(l, { ...plug, target: '' })),
+    ...(into ? [{ ...plug, target: into }] : []),
+  ]
+  const d = rig.destinations?.find((x) => x.id === destination)
+  const of = target?.split('/')[0]
+  if (d?.amp && of === d.amp)
+    return withDestination(rig, d.id, (x) => ({ ...x, relays: put(x.relays, target) }))
+  const next = { ...rig, relays: put(rig.relays, target) }
+  return d?.relays ? withDestination(next, d.id, (x) => ({ ...x, relays: put(x.relays, undefined) })) : next
 }
 
 const withDestination = (rig: Rig, id: string, update: (d: Destination) => Destination): Rig => ({

@@ -3,6 +3,7 @@ import { values } from '../../api/plan'
 import type { Rig } from '../../api/types'
 import { useEdit } from '../../edits/useEdit'
 import { useChosen } from '../../state/place'
+import { withRelay } from '../../state/there'
 import { Fold } from '../../ui/Fold'
 import { Muted, Stack } from '../../ui/layout'
 import { Select } from '../../ui/Select'
@@ -13,9 +14,10 @@ type Assignment = NonNullable<Rig['assignments']>[number]
 
 /** What the switches of controllers do in this rig: an amp footswitch, a remote switch. */
 export function Assignments({ rig }: { rig: Rig }) {
-  const { plan } = useChosen()
+  const { plan, here, destination } = useChosen()
   const edit = useEdit()
-  const inRig = new Set(keysOf(rig.path ?? []).map((k) => k.split('/')[0]))
+  // What stands in the rig, and where it is looked at.
+  const inRig = new Set([...keysOf(rig.path ?? []), ...keysOf(here?.path ?? [])].map((k) => k.split('/')[0]))
   const options = [
     ...doings(
       plan.variables.filter((v) => inRig.has(v.gear)),
@@ -70,7 +72,8 @@ export function Assignments({ rig }: { rig: Rig }) {
               key={`${g.id}/${relay.id}`}
               label={`${g.name} ${relay.name ?? relay.id}, plugged into`}
               value={
-                rig.relays?.find((l) => l.controller === g.id && l.relay === relay.id)?.target ?? 'nothing'
+                (here ?? rig).relays?.find((l) => l.controller === g.id && l.relay === relay.id)?.target ??
+                'nothing'
               }
               options={[
                 { id: 'nothing', name: 'nothing' },
@@ -79,11 +82,14 @@ export function Assignments({ rig }: { rig: Rig }) {
                   .map((v) => ({ id: v.key, name: v.label })),
               ]}
               onChange={(target) =>
-                edit.change('rigs', rig.id, `What ${g.name} ${relay.name ?? relay.id} works`, (r) => {
-                  const others = (r.relays ?? []).filter((l) => l.controller !== g.id || l.relay !== relay.id)
-                  const mine = target === 'nothing' ? [] : [{ controller: g.id, relay: relay.id, target }]
-                  return { ...r, relays: [...others, ...mine] }
-                })
+                edit.change('rigs', rig.id, `What ${g.name} ${relay.name ?? relay.id} works`, (r) =>
+                  withRelay(
+                    r,
+                    destination?.id,
+                    { controller: g.id, relay: relay.id },
+                    target === 'nothing' ? undefined : target,
+                  ),
+                )
               }
             />
           )),
