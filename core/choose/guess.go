@@ -110,7 +110,11 @@ func (b *bench) line(with config, on standing, source int) signal.Sketch {
 		}
 	}
 	at := func(level float64) signal.Sketch {
-		return b.got[name(b.plus(with, standing{on.stage, place{on.at.drive, level}}), source)]
+		c := b.plus(with, standing{on.stage, place{on.at.drive, level}})
+		if got, ok := b.got[name(c, source)]; ok {
+			return got
+		}
+		return b.got[name(c, b.of[0])] // nobody plays it alone so: it was metered for home
 	}
 	levels := s.levels()
 	if len(levels) == 1 {

@@ -70,7 +70,6 @@ type metering struct {
 	turned map[plan.Key][]knobsAt
 
 	worlds  []world
-	benches []*bench     // by world
 	recipes [][][]recipe // by world, sound and way
 }
 

@@ -36,7 +36,7 @@ func (m *metering) world(b *bench, home float64, list []config) {
 			}
 		}
 	}
-	m.worlds, m.recipes, m.benches = append(m.worlds, w), append(m.recipes, recipes), append(m.benches, b)
+	m.worlds, m.recipes = append(m.worlds, w), append(m.recipes, recipes)
 }
 
 // ways are those of a sound that are within its targets or near them, or such as can be turned into it.
