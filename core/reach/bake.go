@@ -15,6 +15,7 @@ type segment struct {
 	machine    int
 	p, q, u, v int
 	via        []int // the states worth being in on the way; nil where that is not known
+	detours    bool  // it can be worth passing through others too, so that the foot ends nearer to the next switch
 }
 
 // frozen reports whether nothing is moved at the change into part i: the rig cannot make its
@@ -24,7 +25,7 @@ func (s *solver) frozen(i int) bool { return s.parts[i].broken != "" && !s.parts
 
 // choices are the states a contested machine may be in inside part i.
 func (s *solver) choices(g segment, i int) []int {
-	if g.via != nil {
+	if g.via != nil && !(g.detours && s.detours) {
 		return g.via
 	}
 	return s.machines[g.machine].choices(i)
@@ -87,9 +88,9 @@ func (s *solver) trace(mi int) {
 			case s.content(m, loose, v) && (p < 0 || u == v):
 				s.courses[mi].fill(p+1, i, v)
 			case len(loose) > 0 || p < 0:
-				s.contest(segment{mi, p, i, u, v, nil})
+				s.contest(segment{machine: mi, p: p, q: i, u: u, v: v})
 			default:
-				s.settle(segment{mi, p, i, u, v, []int{u, v}})
+				s.settle(segment{machine: mi, p: p, q: i, u: u, v: v, via: []int{u, v}})
 			}
 			p, u, loose = i, v, nil
 		}
@@ -98,7 +99,7 @@ func (s *solver) trace(mi int) {
 		s.courses[mi].fill(p, len(s.parts)-1, u)
 		return
 	}
-	s.contest(segment{mi, p, len(s.parts), u, -1, nil})
+	s.contest(segment{machine: mi, p: p, q: len(s.parts), u: u, v: -1})
 	if p >= 0 {
 		s.courses[mi].fill(p, p, u)
 	}
@@ -141,16 +142,20 @@ func (s *solver) settle(g segment) {
 			}
 		}
 		options := s.leisure(g)
-		if len(options) > 0 && !s.leavesFoot(g) {
+		leaves := s.leavesFoot(g)
+		if len(options) > 0 && !leaves {
 			s.jobs = append(s.jobs, job{g, options})
 			return
 		}
-		s.rivals = append(s.rivals, options...)
 		if len(at) == 1 {
 			s.moveAt(g, at[0])
-		} else {
-			s.contest(g)
+			return
 		}
+		if leaves && !(m.tapping && len(m.vars) == 1) { // no tempo is tapped that no sound follows
+			g.detours = m.states <= mostDetours
+			s.exact = s.exact && g.detours
+		}
+		s.contest(g)
 		return
 	}
 	var places []int
@@ -165,6 +170,9 @@ func (s *solver) settle(g segment) {
 	}
 	s.handJobs = append(s.handJobs, handJob{g, places})
 }
+
+// mostDetours is how many states a machine may have for all of them to be tried on the way from one to another.
+const mostDetours = 16
 
 // leavesFoot reports whether a press at one of the segment's changes would decide where the
 // foot starts the next one: then even a press that could be made at leisure may be better
@@ -266,12 +274,16 @@ func (s *solver) placeJobs() {
 	})
 	for {
 		s.load = make([]int, len(s.parts))
+		asked := map[int]int{} // by part: what contested moves may need of its room
 		placed := make([]option, len(s.jobs))
 		failed := -1
 		for i, j := range s.jobs {
 			ok := false
 			for _, o := range j.options {
-				if s.load[o.part]+o.way.presses() <= s.capacity(o.part) {
+				if _, known := asked[o.part]; !known {
+					asked[o.part] = s.rivals(o.part)
+				}
+				if s.load[o.part]+o.way.presses()+asked[o.part] <= s.capacity(o.part) {
 					s.load[o.part] += o.way.presses()
 					placed[i], ok = o, true
 					break
@@ -283,9 +295,6 @@ func (s *solver) placeJobs() {
 			}
 		}
 		if failed < 0 {
-			failed = s.crowded(placed)
-		}
-		if failed < 0 {
 			for i, j := range s.jobs {
 				s.restAt(j.segment, placed[i])
 			}
@@ -295,19 +304,29 @@ func (s *solver) placeJobs() {
 	}
 }
 
-// crowded finds a job placed in a part where it could leave too little room for a contested
-// move, -1 when there is none.
-func (s *solver) crowded(placed []option) int {
-	asked := map[int]int{}
-	for _, r := range s.rivals {
-		asked[r.part] += r.way.presses()
-	}
-	for i, o := range placed {
-		if asked[o.part] > 0 && s.load[o.part]+asked[o.part] > s.capacity(o.part) {
-			return i
+// rivals is how many presses at leisure the contested moves can make in part k at most, be it the whole of a
+// move or the beginning of one.
+func (s *solver) rivals(k int) int {
+	presses := 0
+	for _, g := range s.contested {
+		if k <= g.p || k >= g.q {
+			continue
 		}
+		most := 0
+		states := s.choices(g, k)
+		for _, from := range states {
+			for _, to := range states {
+				if from == to {
+					continue
+				}
+				if way, ok := s.leisurely(g.machine, from, to, k); ok {
+					most = max(most, way.presses())
+				}
+			}
+		}
+		presses += most
 	}
-	return -1
+	return presses
 }
 
 // concede contests a job and every job that could use one of the same parts.

@@ -19,6 +19,7 @@ type brute struct {
 	s       *solver
 	m       []*machine
 	allowed [][][]int
+	cut     bool // some change would take more presses than are tried
 }
 
 type bruteLabel struct {
@@ -29,7 +30,8 @@ type bruteLabel struct {
 
 func key(states []int, foot int) string { return fmt.Sprint(states, foot) }
 
-func bruteForce(s *solver) cost {
+// bruteForce is the least that a show costs, and whether every way was tried.
+func bruteForce(s *solver) (least cost, all bool) {
 	b := &brute{s: s, m: s.machines}
 	b.close()
 	labels := map[string]bruteLabel{}
@@ -50,7 +52,7 @@ func bruteForce(s *solver) cost {
 			best = l.cost
 		}
 	}
-	return best
+	return best, !b.cut
 }
 
 func keep(labels map[string]bruteLabel, l bruteLabel) {
@@ -180,6 +182,9 @@ type bruteStep struct {
 	mach int
 }
 
+// maxSteps is how many presses are tried at one change.
+const maxSteps = 6
+
 // change tries every sequence of presses in which nothing comes back to where it has been,
 // and every set of hand moves, at the change into i.
 func (b *brute) change(i int, l bruteLabel, yield func(bruteLabel)) {
@@ -197,9 +202,6 @@ func (b *brute) change(i int, l bruteLabel, yield func(bruteLabel)) {
 	var walk func(states []int, steps []bruteStep, seen map[string]bool)
 	walk = func(states []int, steps []bruteStep, seen map[string]bool) {
 		b.hands(i, l, states, steps, 0, nil, yield)
-		if len(steps) >= 6 {
-			return
-		}
 		for mi, m := range b.m {
 			for _, o := range m.ops {
 				for _, to := range m.after(o, states[mi], w) {
@@ -208,6 +210,10 @@ func (b *brute) change(i int, l bruteLabel, yield func(bruteLabel)) {
 					been := fmt.Sprint(mi, " ", to)
 					if to == states[mi] || seen[been] {
 						continue
+					}
+					if len(steps) == maxSteps {
+						b.cut = true
+						return
 					}
 					seen[been] = true
 					walk(next, append(steps[:len(steps):len(steps)], bruteStep{o, mi}), seen)
@@ -297,7 +303,7 @@ func (b *brute) footAfter(i, before, last int) int {
 		return -1
 	case last >= 0:
 		return last
-	case b.s.parts[i-1].duration < b.s.foot.Short:
+	case b.s.parts[i-1].duration < b.s.foot.Short && !b.s.parts[i].afterGap():
 		return before
 	}
 	return -1
@@ -319,6 +325,9 @@ func (b *brute) finish(i int, l bruteLabel, states []int, steps []bruteStep, mov
 	for _, m := range moved {
 		if m.fail == Impossible || fail == "" {
 			fail = m.fail
+		}
+		if m.fail != "" {
+			o.cost.undone++
 		}
 		if m.fail == Impossible {
 			continue
@@ -385,21 +394,34 @@ func (b *brute) time(steps []bruteStep, n int, at *stance, factor, beat float64,
 func TestThePlanOfPressesIsTheBestThereIs(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := randomPlan(t)
-		require.Empty(t, p.Validate())
-		s, err := prepare(p, &p.Rigs[0], &p.SetLists[0], Start{})
-		require.NoError(t, err)
-		s.solve()
-		require.True(t, s.exact)
-		var got cost
-		for _, o := range s.outcomes[1:] {
-			got = got.plus(o.cost)
+		if !isTheBest(t, p) {
+			t.Skip("more presses at one change than are tried")
 		}
-		for _, r := range s.rests {
-			got.presses += r.way.presses()
-		}
-		want := bruteForce(s)
-		require.Equal(t, [3]int{want.fails, want.atChange, want.presses}, [3]int{got.fails, got.atChange, got.presses},
-			"failures, presses at changes, presses")
-		require.InDelta(t, want.footwork, got.footwork, 1e-6, "footwork")
 	})
+}
+
+// isTheBest holds the plan of presses of a show against every way to play it. It is false where that is too many presses
+// at one change to try.
+func isTheBest(t require.TestingT, p *plan.Plan) bool {
+	require.Empty(t, p.Validate())
+	s, err := prepare(p, &p.Rigs[0], &p.SetLists[0], Start{})
+	require.NoError(t, err)
+	s.solve()
+	require.True(t, s.exact)
+	var got cost
+	for _, o := range s.outcomes[1:] {
+		got = got.plus(o.cost)
+	}
+	for _, r := range s.rests {
+		got.presses += r.way.presses()
+	}
+	want, all := bruteForce(s)
+	if !all && got.less(want) {
+		return false
+	}
+	require.Equal(t, [4]int{want.fails, want.undone, want.atChange, want.presses},
+		[4]int{got.fails, got.undone, got.atChange, got.presses},
+		"failures, moves not made, presses at changes, presses")
+	require.InDelta(t, want.footwork, got.footwork, 1e-6, "footwork")
+	return true
 }

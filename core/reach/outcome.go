@@ -13,6 +13,7 @@ const eps = 1e-9
 // nothing the player asked about, but keep knobs from being turned for no reason.
 type cost struct {
 	fails    int
+	undone   int // moves that cannot be made at their change, whatever that fails by besides
 	atChange int
 	presses  int
 	footwork float64
@@ -21,7 +22,8 @@ type cost struct {
 
 func (c cost) plus(d cost) cost {
 	return cost{
-		c.fails + d.fails, c.atChange + d.atChange, c.presses + d.presses, c.footwork + d.footwork, c.hands + d.hands,
+		c.fails + d.fails, c.undone + d.undone, c.atChange + d.atChange, c.presses + d.presses,
+		c.footwork + d.footwork, c.hands + d.hands,
 	}
 }
 
@@ -29,6 +31,8 @@ func (c cost) less(d cost) bool {
 	switch {
 	case c.fails != d.fails:
 		return c.fails < d.fails
+	case c.undone != d.undone:
+		return c.undone < d.undone
 	case c.atChange != d.atChange:
 		return c.atChange < d.atChange
 	case c.presses != d.presses:
@@ -273,6 +277,9 @@ func (c *changeSearch) judge(tasks []task, of []int, order ordering) *outcome {
 	for _, m := range c.motions {
 		if m.fail == Impossible || (m.fail == ByHand && fail == "") {
 			fail = m.fail
+		}
+		if m.fail != "" {
+			o.cost.undone++
 		}
 		if m.fail == Impossible {
 			continue

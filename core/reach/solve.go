@@ -19,10 +19,10 @@ type solver struct {
 	machines []*machine
 	fixed    []int // by variable: its value where no machine moves it
 	exact    bool
+	detours  bool // states off the shortest ways are tried, where that can leave the foot in a better place
 
 	courses   []course
 	jobs      []job
-	rivals    []option // ways at leisure of moves that are contested
 	handJobs  []handJob
 	load      []int // presses at leisure settled in each part
 	rests     []rest
@@ -188,7 +188,7 @@ func (s *step) change(l *label, motions []motion, arrive map[int]int) {
 		next := &label{foot: -1, cost: l.cost.plus(o.cost), prev: l, out: o}
 		if short {
 			next.foot = o.last
-			if o.last < 0 && s.parts[s.i-1].duration < s.foot.Short {
+			if o.last < 0 && s.parts[s.i-1].duration < s.foot.Short && !s.parts[s.i].afterGap() {
 				next.foot = l.foot
 			}
 		}
@@ -253,14 +253,18 @@ func (s *solver) adopt(l *label, open [][]int) {
 	}
 }
 
-// solve settles what can be settled and searches the rest.
+// solve settles what can be settled and searches the rest: without detours where they are too many, and where there
+// still are too many ways as each machine would go on its own.
 func (s *solver) solve() {
-	s.exact = true
+	s.exact, s.detours = true, true
 	s.bake()
 	if s.search() {
 		return
 	}
 	s.exact = false
+	if s.detours = false; s.search() {
+		return
+	}
 	for _, g := range s.contested {
 		s.giveUp(g)
 	}
