@@ -177,7 +177,7 @@ func printOffer(b *strings.Builder, i int, o *standin.Offer, sounds int) {
 		}
 		fmt.Fprintf(b, "   preset %s: %s\n", h.Preset, strings.Join(places, "; "))
 	}
-	if costs := o.Costs(); len(costs) > 0 {
+	if costs := o.Costs; len(costs) > 0 {
 		fmt.Fprintf(b, "   over the set: %s\n", strings.Join(costs, ", "))
 	}
 	for _, words := range o.Also {

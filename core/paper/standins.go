@@ -55,7 +55,7 @@ func (m *maker) standIns(ctx context.Context, kept *signal.Kept) error {
 func knobsOf(x standin.Ready) Part {
 	part := Part{Title: x.Name + " dies: plug in " + x.By.Name, Columns: []Column{{"set", false}}, Rows: []Row{}}
 	also := x.By.Also
-	if costs := x.By.Costs(); len(costs) > 0 {
+	if costs := x.By.Costs; len(costs) > 0 {
 		also = append([]string{"Over the set: " + plan.Listed(costs) + "."}, also...)
 	}
 	part.Note = strings.Join(also, " ")

@@ -71,7 +71,7 @@ func TestStandInsAreOnPaperAsTheyWereMetered(t *testing.T) {
 
 func TestWhatPresetsOfAStandInHoldHasALineEach(t *testing.T) {
 	x := standin.Ready{Name: "Slap", By: &standin.Offer{
-		Name: "Echo", Presses: 1, Also: []string{"It can be set by MIDI."},
+		Name: "Echo", Costs: []string{"+1 press"}, Also: []string{"It can be set by MIDI."},
 		Knobs: []standin.Knob{{Name: "tone", At: 5, Clock: "12 o'clock"}},
 		Held: []standin.Held{
 			{Preset: "A", Knobs: []standin.Knob{{Name: "time", At: 300, Unit: "ms"}}},

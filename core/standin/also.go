@@ -21,18 +21,19 @@ func (s *search) effort(q *plan.Plan, out *Offer) error {
 	}
 	a, b := counted(s.before), counted(after)
 	out.Presses, out.ByHand, out.Missed = b[0]-a[0], b[1]-a[1], b[2]-a[2]
+	out.Costs = costs(out.Presses, out.ByHand, out.Missed)
 	return nil
 }
 
-// Costs are what a box asks for over the set more than the other did, or less, in words; empty where it is the same.
-func (o *Offer) Costs() []string {
-	var list []string
+// costs are what a box asks for over the set more than the other did, or less, in words.
+func costs(presses, byHand, missed int) []string {
+	list := []string{}
 	for _, c := range []struct {
 		n         int
 		one, many string
 	}{
-		{o.Presses, "press", "presses"}, {o.ByHand, "change by hand", "changes by hand"},
-		{o.Missed, "change not made in time", "changes not made in time"},
+		{presses, "press", "presses"}, {byHand, "change by hand", "changes by hand"},
+		{missed, "change not made in time", "changes not made in time"},
 	} {
 		switch {
 		case c.n == 1 || c.n == -1:

@@ -53,13 +53,6 @@ func TestEachPedalThatIsHeardHasTheNearestOfWhatIsOwned(t *testing.T) {
 	require.ErrorIs(t, err, context.Canceled)
 }
 
-func TestWhatAStandInAsksForOverTheSetIsCounted(t *testing.T) {
-	assert.Empty(t, (&standin.Offer{}).Costs())
-	assert.Equal(t, []string{"+1 press", "-1 change by hand", "+2 changes not made in time"},
-		(&standin.Offer{Presses: 1, ByHand: -1, Missed: 2}).Costs())
-	assert.Equal(t, []string{"-3 presses"}, (&standin.Offer{Presses: -3}).Costs())
-}
-
 func TestWhereAKnobStands(t *testing.T) {
 	assert.Equal(t, "110 ms", standin.Knob{At: 110, Unit: "ms"}.Where())
 	assert.Equal(t, "5, 12 o'clock", standin.Knob{At: 5, Clock: "12 o'clock"}.Where())

@@ -55,6 +55,7 @@ type Offer struct {
 	Presses int        `json:"presses" doc:"More over the set than before; fewer where it is below 0."`
 	ByHand  int        `json:"by_hand" doc:"Changes more that need a hand."`
 	Missed  int        `json:"missed" doc:"Changes more that are not made."`
+	Costs   []string   `json:"costs" doc:"These three in words; empty where all are as before."`
 	Also    []string   `json:"also" doc:"What else changes: power, room, MIDI, in words."`
 	Rig     plan.Rig   `json:"rig" doc:"The rig with it in the place of the other."`
 	New     *plan.Gear `json:"new_gear,omitempty" doc:"The box, where it is not owned."`
@@ -300,7 +301,7 @@ func (s *search) offer(ctx context.Context, c candidate) (*Offer, string, error)
 	if err != nil {
 		return nil, "", err
 	}
-	out := &Offer{Gear: g.ID, Name: g.Name, Kind: c.kind, Also: also}
+	out := &Offer{Gear: g.ID, Name: g.Name, Kind: c.kind, Also: also, Costs: []string{}}
 	if c.kind != "" {
 		out.New = &c.gear
 	}

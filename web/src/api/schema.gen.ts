@@ -8236,6 +8236,8 @@ export interface components {
              * @description Changes more that need a hand.
              */
             by_hand: number;
+            /** @description These three in words; empty where all are as before. */
+            costs: string[];
             gear: string;
             /** @description What its presets have to hold, where those of the other did and it has any. */
             held: components["schemas"]["StandInHeld"][];

@@ -160,11 +160,6 @@ function Offer(p: {
     )
     if (!outcome.problem) pickShow(tonight.set_list, other.id, there)
   }
-  const costs = [
-    o.presses !== 0 && `${signed(o.presses, 0)} ${Math.abs(o.presses) === 1 ? 'press' : 'presses'}`,
-    o.by_hand !== 0 && `${signed(o.by_hand, 0)} by hand`,
-    o.missed !== 0 && `${signed(o.missed, 0)} not made in time`,
-  ].filter(Boolean)
   return (
     <Card aria-label={`${o.name} for ${gear.name}`} role="group">
       <Row $gap={12} style={{ alignItems: 'center' }}>
@@ -223,9 +218,9 @@ function Offer(p: {
           Preset {h.preset}: {h.knobs.map(placed).join(', ')}.
         </p>
       ))}
-      {(costs.length > 0 || o.also.length > 0) && (
+      {(o.costs.length > 0 || o.also.length > 0) && (
         <Muted>
-          {costs.length > 0 && `Over the set: ${costs.join(', ')}. `}
+          {o.costs.length > 0 && `Over the set: ${o.costs.join(', ')}. `}
           {o.also.join(' ')}
         </Muted>
       )}
