@@ -62,3 +62,38 @@ test('what an amp has to have is a page to send, and an amp without a loop has a
     { timeout: 60_000 },
   )
 })
+
+test('a relay is plugged into the hired amp, and works the own one wherever that stands', async ({
+  page,
+  blank,
+}) => {
+  const rig = {
+    ...pierRig,
+    path: ['brine/fx', 'throb/fx', 'amp/preamp', 'amp/power'].map((stop) => ({ stop })),
+    relays: [{ controller: 'box', relay: 'relay-1', target: 'amp/preamp/channel' }],
+    destinations: [{ id: 'quay', name: 'Quay', kind: 'hired-amp', amp: 'other' }],
+  }
+  await pileOfTwelve(blank, page, {
+    rigs: [rig],
+    amp: 'two-channel-head',
+    more: [
+      ['box', 'relay-controller'],
+      ['other', 'two-channel-head'],
+    ],
+  })
+  await page.goto(`${blank.url}/step`)
+  await page.getByRole('button', { name: 'Controllers’ switches' }).click()
+  const relay = page.getByRole('button', { name: /Box relay 1, plugged into$/ })
+  await expect(relay).toContainText('Amp preamp channel')
+  await page.getByRole('button', { name: /Plugs into$/ }).click()
+  await page.getByRole('option', { name: 'Quay' }).click()
+  await relay.click()
+  await page.getByRole('option', { name: 'Other preamp channel' }).click()
+  await expect(relay).toContainText('Other preamp channel')
+  expect(await axe(page)).toEqual([])
+  const saved = await (await page.request.get(`${blank.url}/api/export`)).json()
+  expect(saved.rigs[0].destinations[0].relays).toEqual([
+    { controller: 'box', relay: 'relay-1', target: 'other/preamp/channel' },
+  ])
+  expect(saved.rigs[0].relays).toEqual(rig.relays)
+})
