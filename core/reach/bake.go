@@ -304,16 +304,26 @@ func (s *solver) placeJobs() {
 	}
 }
 
+// mostYielding is how many states a contested machine may be in for what it needs at leisure to be worked out.
+const mostYielding = 64
+
 // rivals is how many presses at leisure the contested moves can make in part k at most, be it the whole of a
 // move or the beginning of one.
 func (s *solver) rivals(k int) int {
 	presses := 0
+	if !s.yields {
+		return 0
+	}
 	for _, g := range s.contested {
 		if k <= g.p || k >= g.q {
 			continue
 		}
 		most := 0
 		states := s.choices(g, k)
+		if len(states) > mostYielding {
+			s.exact = false
+			continue
+		}
 		for _, from := range states {
 			for _, to := range states {
 				if from == to {

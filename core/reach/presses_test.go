@@ -5,6 +5,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"envex/core/plan"
 )
@@ -105,4 +106,63 @@ func TestASoundThatIsNotSetIsNoWayRoundAPress(t *testing.T) {
 	s.asks(2, map[plan.Key]plan.Value{"delay/other/on": plan.On(true), "delay/b/on": plan.On(true)})
 	s.rig().Recipes = append(s.rig().Recipes[:1], s.rig().Recipes[2])
 	assert.True(t, isTheBest(t, &s.plan))
+}
+
+// Where there are too many ways to keep, what comes out is a whole plan of presses, no better than the best, and said not
+// to be the best where fewer ways were looked at.
+func TestWithFewerWaysAPlanOfPressesIsWhole(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p := randomPlan(t)
+		solved := func(few bool) (*solver, cost) {
+			s, err := prepare(p, &p.Rigs[0], &p.SetLists[0], Start{})
+			require.NoError(t, err)
+			if few {
+				s.labels = 1 + len(s.feet.floor.Switches) // where the foot can be
+			}
+			s.solve()
+			var c cost
+			require.Len(t, s.outcomes, len(s.parts))
+			for i, o := range s.outcomes[1:] {
+				c = c.plus(o.cost)
+				for mi, m := range s.machines {
+					at := s.courses[mi].arrive[i+1]
+					require.True(t, m.allows(i+1, at) || s.frozen(i+1), "%d in %v", at, m.allowed[i+1])
+				}
+			}
+			for _, r := range s.rests {
+				require.LessOrEqual(t, r.way.presses(), s.capacity(r.part))
+				c.presses += r.way.presses()
+			}
+			return s, c
+		}
+		_, best := solved(false)
+		few, some := solved(true)
+		require.False(t, some.less(best), "%+v %+v", some, best)
+		if best.less(some) {
+			require.False(t, few.exact)
+		}
+	})
+}
+
+// A machine that goes on its own moves where what it stands at does not suit, and begins where it is first wanted.
+func TestAMachineOnItsOwnMovesWhereItHasTo(t *testing.T) {
+	for _, x := range []struct {
+		g       segment
+		allowed [][]int
+		want    []int
+	}{
+		{segment{p: -1, q: 3, u: -1, v: -1}, [][]int{{0, 2}, {0, 2}, {1, 3}}, []int{0, 0, 1}},
+		{segment{p: -1, q: 3, u: -1, v: -1}, [][]int{nil, {2}, nil}, []int{2, 2, 2}},
+		{segment{p: 0, q: 3, u: 2, v: -1}, [][]int{{2}, nil, {1, 3}}, []int{2, 2, 1}},
+		{segment{p: 0, q: 2, u: 2, v: 1}, [][]int{{2}, {0, 2}, {1}}, []int{2, 2, 1}},
+	} {
+		s := &solver{machines: []*machine{{allowed: x.allowed}}, parts: make([]*part, 3)}
+		c := course{make([]int, 3), make([]int, 3)}
+		s.courses = []course{c}
+		if x.g.p >= 0 {
+			c.fill(0, x.g.p, x.g.u)
+		}
+		s.giveUp(x.g)
+		assert.Equal(t, x.want, c.arrive, "%v", x.allowed)
+	}
 }

@@ -1,6 +1,7 @@
 package reach
 
 import (
+	"cmp"
 	"encoding/binary"
 
 	"envex/core/plan"
@@ -20,6 +21,8 @@ type solver struct {
 	fixed    []int // by variable: its value where no machine moves it
 	exact    bool
 	detours  bool // states off the shortest ways are tried, where that can leave the foot in a better place
+	yields   bool // a move at leisure leaves room that a contested one may need
+	labels   int  // the most ways that are kept at once; maxLabels where it is 0
 
 	courses   []course
 	jobs      []job
@@ -51,6 +54,8 @@ type label struct {
 // recipes all leave open.
 const maxLabels = 4000
 
+func (s *solver) most() int { return cmp.Or(s.labels, maxLabels) }
+
 // search plays the show through, keeping for each combination of open states the cheapest
 // way there: dynamic programming over the parts. It reports false when there were more
 // combinations than it is allowed to keep.
@@ -71,7 +76,7 @@ func (s *solver) search() bool {
 		st := &step{solver: s, i: i, settled: s.uncontested(i), open: open, across: across[i], next: next}
 		for _, l := range labels {
 			st.from(l)
-			if len(next.order) > maxLabels {
+			if len(next.order) > s.most() {
 				return false
 			}
 		}
@@ -98,8 +103,8 @@ func (s *solver) begin(open []int) []*label {
 				next = append(next, &label{states: states, arrive: states, foot: -1})
 			}
 		}
-		if labels = next; len(labels) > maxLabels {
-			labels = labels[:maxLabels]
+		if labels = next; len(labels) > s.most() {
+			labels = labels[:s.most()]
 			s.exact = false
 		}
 	}
@@ -253,16 +258,19 @@ func (s *solver) adopt(l *label, open [][]int) {
 	}
 }
 
-// solve settles what can be settled and searches the rest: without detours where they are too many, and where there
-// still are too many ways as each machine would go on its own.
+// solve settles what can be settled and searches the rest. Where that is too many ways it is searched with less: without
+// detours and with every move at leisure where it has room first, and where there still are too many as each machine
+// would go on its own.
 func (s *solver) solve() {
-	s.exact, s.detours = true, true
+	s.exact, s.detours, s.yields = true, true, true
 	s.bake()
 	if s.search() {
 		return
 	}
-	s.exact = false
-	if s.detours = false; s.search() {
+	s.exact, s.detours, s.yields = false, false, false
+	s.jobs, s.handJobs, s.rests, s.contested = nil, nil, nil, nil
+	s.bake()
+	if s.search() {
 		return
 	}
 	for _, g := range s.contested {
@@ -279,10 +287,10 @@ func (s *solver) giveUp(g segment) {
 	state := g.u
 	for i := max(0, g.p+1); i <= min(g.q, len(s.parts)-1); i++ {
 		if list := m.allowed[i]; list != nil && (state < 0 || !contains(list, state)) {
-			state = list[0]
-			if g.p < 0 && i > 0 && s.courses[g.machine].arrive[i-1] == 0 {
-				s.courses[g.machine].fill(0, i-1, state)
+			if state < 0 { // it begins where it is first wanted
+				s.courses[g.machine].fill(0, i-1, list[0])
 			}
+			state = list[0]
 		}
 		s.courses[g.machine].fill(i, i, max(0, state))
 	}
