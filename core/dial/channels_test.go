@@ -83,6 +83,13 @@ func TestALeadIsBroughtOverTheOthers(t *testing.T) {
 	assert.InDelta(t, l.Wanted, again.Leads[0].Over, 1)
 	assert.Nil(t, again.Leads[0].Level)
 	assert.Equal(t, "It stands above the others.", again.Leads[0].Words)
+
+	for i := range p.Sounds { // with nothing to be louder than, a target says nothing
+		if p.Sounds[i].Role == plan.HomeRole {
+			p.Sounds[i].Role = plan.RhythmRole
+		}
+	}
+	assert.InDelta(t, 2, channels(t, p, "small", "").Leads[0].Wanted, 1e-9)
 }
 
 func TestWhatHasNoChannels(t *testing.T) {

@@ -67,6 +67,7 @@ func TestAnUnknownAmpStartsWhereItsFamilyStood(t *testing.T) {
 			Values: map[plan.Key]plan.Value{"pier/preamp/gain": plan.Number(4), "amber/fx/drive": plan.Number(9)},
 		},
 		{ID: "b", Name: "B", Values: map[plan.Key]plan.Value{"pier/preamp/gain": plan.Number(6.5)}},
+		{ID: "c", Name: "C", Values: map[plan.Key]plan.Value{"amber/fx/drive": plan.Number(5)}},
 	}
 	pier, _ := p.FindGear("pier")
 	hired := *pier
@@ -76,7 +77,7 @@ func TestAnUnknownAmpStartsWhereItsFamilyStood(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, found.Amps, 1)
 	a := found.Amps[0]
-	assert.Equal(t, 2, a.Sets)
+	assert.Equal(t, 2, a.Sets, "one is of no amp")
 	require.Len(t, a.Knobs, 1, "a drive pedal is no amp")
 	assert.Equal(
 		t,
