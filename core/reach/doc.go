@@ -12,6 +12,6 @@
 // bake.go settles every move that has only one sensible place, solve.go searches the rest
 // exactly, and report.go says the result.
 //
-// The objective over a show is lexicographic: fewest failed changes, then fewest presses
-// at changes, then fewest presses, then least footwork.
+// The objective over a show is lexicographic: fewest failed changes, then fewest moves that nothing can make, fewest
+// presses at changes, fewest presses, and least footwork.
 package reach
