@@ -1,6 +1,8 @@
 package mix
 
 import (
+	"fmt"
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -116,6 +118,9 @@ func TestTheLeastWayOfAPartComesFirst(t *testing.T) {
 			assert.Greater(t, list[i].size, list[i-1].size, list[i].words)
 		}
 		for _, w := range list {
+			if !w.rests {
+				assert.Contains(t, w.words, fmt.Sprintf(" %g dB", math.Abs(w.level+w.tilt)), "it does what it says")
+			}
 			if covered {
 				assert.False(t, w.rests)
 				assert.Positive(t, w.level+w.tilt)
