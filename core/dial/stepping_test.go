@@ -92,7 +92,8 @@ func TestWhichLevelsOnlyOneSoundHears(t *testing.T) {
 	a.plan.Sounds = []plan.Sound{{ID: "lead"}, {ID: "verse"}, {ID: "idle"}}
 	a.rig.Path = append(a.rig.Path, plan.Node{Stop: "both/chorus"})
 	a.rig.Recipes = []plan.Recipe{
-		{ID: "1", Sound: "lead"}, {ID: "2", Sound: "verse", Values: map[plan.Key]plan.Value{"both/chorus/on": plan.On(false)}},
+		{ID: "1", Sound: "lead"},
+		{ID: "2", Sound: "verse", Values: map[plan.Key]plan.Value{"both/chorus/on": plan.On(false)}},
 	}
 	x := &levelling{plan: a.plan, rig: a.rig}
 	chorus := signal.KnobOf{Key: "both/chorus/level", Shared: []plan.ID{"idle", "verse"}}

@@ -29,7 +29,8 @@ func TestWhichKnobsAreAheadOfTheFirstStageThatClips(t *testing.T) {
 				{ID: "level", Name: "level", Kind: plan.Selector, Options: []string{"a", "b"}},
 			}},
 			pedal("boost", plan.EffectBoost, plan.TrueBypass), pedal("squeeze", plan.EffectCompressor, plan.AlwaysOn),
-			rocker, bare, pedal("drive", plan.EffectOverdrive, plan.TrueBypass), pedal("late", plan.EffectBoost, plan.TrueBypass),
+			rocker, bare, pedal("drive", plan.EffectOverdrive, plan.TrueBypass),
+			pedal("late", plan.EffectBoost, plan.TrueBypass),
 		},
 		Sounds: []plan.Sound{{ID: "home"}},
 	}

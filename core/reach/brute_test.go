@@ -400,8 +400,8 @@ func TestThePlanOfPressesIsTheBestThereIs(t *testing.T) {
 	})
 }
 
-// isTheBest holds the plan of presses of a show against every way to play it. It is false where that is too many presses
-// at one change to try.
+// isTheBest holds the plan of presses of a show against every way to play it. It is false where that is too many
+// presses at one change to try.
 func isTheBest(t require.TestingT, p *plan.Plan) bool {
 	require.Empty(t, p.Validate())
 	s, err := prepare(p, &p.Rigs[0], &p.SetLists[0], Start{})

@@ -108,8 +108,8 @@ func TestASoundThatIsNotSetIsNoWayRoundAPress(t *testing.T) {
 	assert.True(t, isTheBest(t, &s.plan))
 }
 
-// Where there are too many ways to keep, what comes out is a whole plan of presses, no better than the best, and said not
-// to be the best where fewer ways were looked at.
+// Where there are too many ways to keep, what comes out is a whole plan of presses, no better than the best, and said
+// not to be the best where fewer ways were looked at.
 func TestWithFewerWaysAPlanOfPressesIsWhole(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := randomPlan(t)

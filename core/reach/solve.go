@@ -258,9 +258,9 @@ func (s *solver) adopt(l *label, open [][]int) {
 	}
 }
 
-// solve settles what can be settled and searches the rest. Where that is too many ways it is searched with less: without
-// detours and with every move at leisure where it has room first, and where there still are too many as each machine
-// would go on its own.
+// solve settles what can be settled and searches the rest. Where that is too many ways it is searched with less:
+// without detours and with every move at leisure where it has room first, and where there still are too many as each
+// machine would go on its own.
 func (s *solver) solve() {
 	s.exact, s.detours, s.yields = true, true, true
 	s.bake()
