@@ -38,7 +38,9 @@ func TestAnotherAmpIsSwitchedAsTheFirstIs(t *testing.T) {
 	r := &plan.Rig{
 		ID: "rig", Path: []plan.Node{{Stop: "own/pre"}, {Stop: "own/verb"}},
 		Destinations: []plan.Destination{{ID: "there", Amp: "other"}},
-		MIDI:         []plan.MIDILink{{Controller: "box", Gear: "own", Channel: 5}, {Controller: "box", Gear: "echo", Channel: 6}},
+		MIDI: []plan.MIDILink{
+			{Controller: "box", Gear: "own", Channel: 5}, {Controller: "box", Gear: "echo", Channel: 6},
+		},
 		Programs: plan.ProgramMap{"box": {"1": {
 			"1": {Values: map[plan.Key]plan.Value{"own/preset": two, "echo/fx/on": plan.On(true)}},
 			"2": {Values: map[plan.Key]plan.Value{"echo/fx/on": plan.On(false)}},

@@ -121,7 +121,9 @@ func relaysAt(own, there []RelayLink) []RelayLink {
 		return own
 	}
 	list := slices.DeleteFunc(slices.Clone(own), func(l RelayLink) bool {
-		return slices.ContainsFunc(there, func(x RelayLink) bool { return x.Controller == l.Controller && x.Relay == l.Relay })
+		return slices.ContainsFunc(there, func(x RelayLink) bool {
+			return x.Controller == l.Controller && x.Relay == l.Relay
+		})
 	})
 	return append(list, there...)
 }
